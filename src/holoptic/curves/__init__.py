@@ -1,0 +1,1 @@
+"""Curves in space and on paper; serves every other room."""

@@ -1,0 +1,176 @@
+"""Curves in space: straight segments, elliptic arcs (circles among them), sampled curves.
+
+Each can be cut to a piece by its own parameter, and flattened on paper.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+from holoptic.curves.vectors import (
+    Matrix23,
+    Vec2,
+    Vec3,
+    add,
+    apply,
+    cross,
+    distance,
+    mix,
+)
+from holoptic.tolerance import CHORD_MM
+
+
+@dataclass(frozen=True)
+class Segment:
+    """A straight piece; its parameter is the distance from `start` in mm."""
+
+    start: Vec3
+    end: Vec3
+
+    @property
+    def length(self) -> float:
+        """True length, mm."""
+        return distance(self.start, self.end)
+
+    @property
+    def span(self) -> tuple[float, float]:
+        """First and last parameter."""
+        return 0.0, self.length
+
+    def at(self, t: float) -> Vec3:
+        """Return the point at parameter t."""
+        return mix(self.start, self.end, t / self.length) if self.length else self.start
+
+    def piece(self, first: float, last: float) -> Segment:
+        """Return the piece between two parameters."""
+        return Segment(self.at(first), self.at(last))
+
+    def path(self, matrix: Matrix23, chord: float = CHORD_MM) -> list[Vec2]:  # noqa: ARG002
+        """Return its polyline on paper, mm."""
+        return [apply(matrix, self.start), apply(matrix, self.end)]
+
+
+@dataclass(frozen=True)
+class EllipticArc:
+    """An arc of a circle or an ellipse; its parameter is the eccentric angle in radians.
+
+    point(t) = centre + major · cos t · x_axis + minor · sin t · (normal × x_axis)
+    """
+
+    centre: Vec3
+    normal: Vec3
+    x_axis: Vec3
+    major: float
+    minor: float
+    first: float
+    last: float
+
+    @property
+    def is_circle(self) -> bool:
+        """Whether both half axes are equal."""
+        return self.major == self.minor
+
+    @property
+    def is_closed(self) -> bool:
+        """Whether it goes all the way round."""
+        return self.last - self.first > 2 * math.pi - 1e-9
+
+    @property
+    def span(self) -> tuple[float, float]:
+        """First and last parameter."""
+        return self.first, self.last
+
+    @property
+    def start(self) -> Vec3:
+        """First point."""
+        return self.at(self.first)
+
+    @property
+    def end(self) -> Vec3:
+        """Last point."""
+        return self.at(self.last)
+
+    @property
+    def length(self) -> float:
+        """True length, mm (by chords of a fine polyline where it is no circle)."""
+        if self.is_circle:
+            return self.major * (self.last - self.first)
+        return _polyline_length([self.at(t) for t in _even(self.first, self.last, 256)])
+
+    def at(self, t: float) -> Vec3:
+        """Return the point at parameter t."""
+        point = add(self.centre, self.x_axis, self.major * math.cos(t))
+        return add(point, cross(self.normal, self.x_axis), self.minor * math.sin(t))
+
+    def piece(self, first: float, last: float) -> EllipticArc:
+        """Return the piece between two parameters."""
+        return replace(self, first=first, last=last)
+
+    def path(self, matrix: Matrix23, chord: float = CHORD_MM) -> list[Vec2]:
+        """Return its polyline on paper, mm, no more than `chord` off the curve.
+
+        The image of an arc is an affine image of a circle of radius 1 under a map that
+        stretches by at most `stretch`; a step of angle h stands off by stretch · (1 − cos h/2).
+        """
+        stretch = max(self.major, self.minor) * _largest_stretch(matrix)
+        half_step = math.acos(max(1 - chord / stretch, 0.5)) if stretch > chord else 1.0
+        steps = max(2, math.ceil((self.last - self.first) / (2 * half_step)))
+        return [apply(matrix, self.at(t)) for t in _even(self.first, self.last, steps)]
+
+
+@dataclass(frozen=True)
+class SampledCurve:
+    """Any other curve, as points close enough for paper; its parameter is the index."""
+
+    points: tuple[Vec3, ...]
+
+    @property
+    def span(self) -> tuple[float, float]:
+        """First and last parameter."""
+        return 0.0, float(len(self.points) - 1)
+
+    @property
+    def start(self) -> Vec3:
+        """First point."""
+        return self.points[0]
+
+    @property
+    def end(self) -> Vec3:
+        """Last point."""
+        return self.points[-1]
+
+    @property
+    def length(self) -> float:
+        """True length, mm."""
+        return _polyline_length(list(self.points))
+
+    def at(self, t: float) -> Vec3:
+        """Return the point at parameter t."""
+        index = min(max(int(t), 0), len(self.points) - 2)
+        return mix(self.points[index], self.points[index + 1], t - index)
+
+    def piece(self, first: float, last: float) -> SampledCurve:
+        """Return the piece between two parameters."""
+        inner = range(math.floor(first) + 1, math.ceil(last))
+        return SampledCurve((self.at(first), *(self.points[i] for i in inner), self.at(last)))
+
+    def path(self, matrix: Matrix23, chord: float = CHORD_MM) -> list[Vec2]:  # noqa: ARG002
+        """Return its polyline on paper, mm."""
+        return [apply(matrix, point) for point in self.points]
+
+
+Curve = Segment | EllipticArc | SampledCurve
+
+
+def _polyline_length(points: list[Vec3]) -> float:
+    return sum(distance(a, b) for a, b in zip(points, points[1:], strict=False))
+
+
+def _even(first: float, last: float, steps: int) -> list[float]:
+    return [first + (last - first) * i / steps for i in range(steps + 1)]
+
+
+def _largest_stretch(matrix: Matrix23) -> float:
+    """Return an upper bound of how much the map lengthens anything (its Frobenius norm)."""
+    return math.sqrt(sum(entry * entry for row in matrix for entry in row))

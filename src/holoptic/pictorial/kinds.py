@@ -1,0 +1,160 @@
+"""Every kind of pictorial in one place: its 2×3 matrix, its axes and its viewing direction.
+
+A kind is a function from a near corner to a matrix M and the direction d toward the viewer,
+with M · d = 0. To add a kind, add its function to `_FAMILIES`.
+Source: ISO 5456-3 for the axonometric and oblique representations.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import Enum
+
+from holoptic.curves.vectors import Matrix23, Vec3
+from holoptic.errors import BadInput
+
+_COS30 = math.sqrt(3) / 2
+_SIN30 = 0.5
+ISOMETRIC_SCALE = math.sqrt(2 / 3)
+"""The axis scale of isometric projection."""
+
+
+class NearCorner(Enum):
+    """The corner of the crate nearest the viewer."""
+
+    FRONT_RIGHT = "front-right"
+    FRONT_LEFT = "front-left"
+    REAR_RIGHT = "rear-right"
+    REAR_LEFT = "rear-left"
+    FRONT_RIGHT_BELOW = "front-right-below"
+    FRONT_LEFT_BELOW = "front-left-below"
+    REAR_RIGHT_BELOW = "rear-right-below"
+    REAR_LEFT_BELOW = "rear-left-below"
+
+    @property
+    def signs(self) -> tuple[int, int, int]:
+        """+1 where the corner lies at the far end of the axis (right, rear, top), else −1."""
+        return (
+            1 if "right" in self.value else -1,
+            -1 if "front" in self.value else 1,
+            -1 if "below" in self.value else 1,
+        )
+
+
+@dataclass(frozen=True)
+class View:
+    """A parallel projection with its name: how 3D (mm) goes to paper (mm, X right, Y up)."""
+
+    kind: str
+    title: str
+    corner: NearCorner | None
+    matrix: Matrix23
+    toward_viewer: Vec3
+
+    def axis_scale(self, axis: int) -> float:
+        """Return how long a unit along an axis becomes on paper."""
+        return math.hypot(self.matrix[0][axis], self.matrix[1][axis])
+
+    def axis_angle(self, axis: int) -> float:
+        """Return the direction of an axis on paper, degrees from the right, in (−180, 180]."""
+        angle = math.degrees(math.atan2(self.matrix[1][axis], self.matrix[0][axis]))
+        return round(angle, 9) + 0.0
+
+
+Projection = tuple[Matrix23, Vec3]
+
+
+def view_of(kind: str, corner: NearCorner | str = NearCorner.FRONT_RIGHT) -> View:
+    """Return the view of a kind such as `isometric` or `oblique:45:0.5` at a near corner.
+
+    Raises BadInput for an unknown kind or corner, or for an impossible choice.
+    """
+    near = _corner(corner)
+    name, *numbers = kind.split(":")
+    if name not in _FAMILIES:
+        raise BadInput(f"unknown kind “{kind}” (known: {', '.join(sorted(_FAMILIES))})")
+    family = _FAMILIES[name]
+    values = [_number(kind, text) for text in numbers]
+    if len(values) != len(family.parameters):
+        pattern = ":".join([name, *family.parameters])
+        raise BadInput(f"“{kind}” should read {pattern}")
+    matrix, toward_viewer = family.project(near, *values)
+    return View(kind, family.title.format(*values), near, matrix, toward_viewer)
+
+
+def _isometric(corner: NearCorner, scale: float = 1.0) -> Projection:
+    right, rear, above = corner.signs
+    across, up = scale * _COS30, scale * _SIN30
+    matrix = (
+        (-rear * across, right * across, 0.0),
+        (-right * above * up, -rear * above * up, scale),
+    )
+    return matrix, (float(right), float(rear), float(above))
+
+
+def _isometric_projection(corner: NearCorner) -> Projection:
+    return _isometric(corner, ISOMETRIC_SCALE)
+
+
+def _oblique(corner: NearCorner, angle: float, ratio: float) -> Projection:
+    if not 0 < angle < 90:
+        raise BadInput(f"a receding angle of {angle:g}° is impossible: choose between 0° and 90°")
+    if not 0 < ratio <= 2:
+        raise BadInput(f"a depth ratio of {ratio:g} is impossible: choose above 0 and up to 2")
+    right, rear, above = corner.signs
+    across = ratio * (_COS45 if angle == 45 else math.cos(math.radians(angle)))
+    up = ratio * (_COS45 if angle == 45 else math.sin(math.radians(angle)))
+    matrix = (
+        (float(-rear), right * across, 0.0),
+        (0.0, -rear * above * up, 1.0),
+    )
+    return matrix, (right * across, float(rear), above * up)
+
+
+_COS45 = math.sqrt(0.5)
+
+
+def _cavalier(corner: NearCorner) -> Projection:
+    return _oblique(corner, 45, 1)
+
+
+def _cabinet(corner: NearCorner) -> Projection:
+    return _oblique(corner, 45, 0.5)
+
+
+@dataclass(frozen=True)
+class _Family:
+    title: str
+    project: Callable[..., Projection]
+    parameters: tuple[str, ...] = ()
+
+
+_FAMILIES = {
+    "isometric": _Family("isometric drawing", _isometric),
+    "isometric-projection": _Family("isometric projection", _isometric_projection),
+    "cavalier": _Family("cavalier oblique", _cavalier),
+    "cabinet": _Family("cabinet oblique", _cabinet),
+    "oblique": _Family("oblique {0:g}°, depth × {1:g}", _oblique, ("ANGLE", "RATIO")),
+}
+
+KIND_NAMES = tuple(_FAMILIES)
+
+
+def _corner(corner: NearCorner | str) -> NearCorner:
+    try:
+        return NearCorner(corner)
+    except ValueError as error:
+        known = ", ".join(item.value for item in NearCorner)
+        raise BadInput(f"unknown near corner “{corner}” (known: {known})") from error
+
+
+def _number(kind: str, text: str) -> float:
+    try:
+        value = float(text)
+    except ValueError as error:
+        raise BadInput(f"“{text}” in “{kind}” is no number") from error
+    if not math.isfinite(value):
+        raise BadInput(f"“{text}” in “{kind}” is no finite number")
+    return value

@@ -1,0 +1,308 @@
+"""Each line on paper once: pieces of one edge joined, overlaps taken away, visible wins.
+
+A piece's image runs along a *track*: the straight line or the ellipse on paper that carries it.
+On a track a piece is an interval, and overlaps are interval arithmetic.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from holoptic.curves.paper import direction, offset_from_line, position_on_line
+from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
+from holoptic.curves.vectors import Matrix23, Vec2, apply, cross, distance
+from holoptic.solid.pieces import Piece
+from holoptic.tolerance import COINCIDENT_MM, ON_PAPER_MM, SHORTEST_STROKE_MM
+
+_TURN = 2 * math.pi
+_SAME_ANGLE = 2e-6
+"""Radians; strokes of one line differ by rounding alone."""
+
+
+def clean(pieces: Iterable[Piece], matrix: Matrix23) -> list[Piece]:
+    """Return the pieces so that on paper none overlaps another; visible pieces win over hidden.
+
+    Pieces that shrink to a point on paper are left out.
+    """
+    joined = _join_along_edges(pieces)
+    flattened = [_straighten(piece, matrix) for piece in joined]
+    runs, rest = _runs([piece for piece in flattened if piece is not None], matrix)
+    kept = [piece for track in runs for piece in _without_overlaps(track)]
+    return kept + _without_twins(rest, matrix)
+
+
+# --- pieces of one edge ---------------------------------------------------------------------
+
+
+def _join_along_edges(pieces: Iterable[Piece]) -> list[Piece]:
+    by_edge: dict[tuple[int, bool], list[Piece]] = defaultdict(list)
+    loose = []
+    for piece in pieces:
+        if piece.edge is None:
+            loose.append(piece)
+        else:
+            by_edge[piece.edge, piece.visible].append(piece)
+    return [whole for group in by_edge.values() for whole in _join(group)] + loose
+
+
+def _join(group: list[Piece]) -> list[Piece]:
+    """Join pieces that follow one another on their edge."""
+    group = sorted(group, key=_start_on_edge(group))
+    joined = group[:1]
+    for piece in group[1:]:
+        longer = _joined_curve(joined[-1].curve, piece.curve)
+        if longer is None:
+            joined.append(piece)
+        else:
+            joined[-1] = replace(piece, curve=longer)
+    if len(joined) > 1:  # a closed edge: its last piece may run into its first
+        around = _joined_curve(joined[-1].curve, joined[0].curve)
+        if around is not None:
+            joined = [replace(joined[0], curve=around), *joined[1:-1]]
+    return joined
+
+
+def _start_on_edge(group: list[Piece]) -> Callable[[Piece], float]:
+    first = group[0].curve
+    if isinstance(first, Segment):
+        along = tuple(b - a for a, b in zip(first.start, first.end, strict=True))
+        return lambda piece: sum(a * b for a, b in zip(along, piece.curve.start, strict=True))
+    return lambda piece: piece.curve.span[0]
+
+
+def _joined_curve(a: Curve, b: Curve) -> Curve | None:
+    if distance(a.end, b.start) > COINCIDENT_MM * 10:
+        return None
+    if isinstance(a, Segment) and isinstance(b, Segment):
+        return Segment(a.start, b.end)
+    if isinstance(a, EllipticArc) and isinstance(b, EllipticArc):
+        return a.piece(a.first, a.last + (b.last - b.first))
+    if isinstance(a, SampledCurve) and isinstance(b, SampledCurve):
+        return SampledCurve(a.points + b.points[1:])
+    return None
+
+
+# --- edge-on curves -------------------------------------------------------------------------
+
+
+def _straighten(piece: Piece, matrix: Matrix23) -> Piece | None:
+    """Return the piece as a straight one if its image is straight, or None if it is a point."""
+    if isinstance(piece.curve, Segment):
+        ends = apply(matrix, piece.curve.start), apply(matrix, piece.curve.end)
+        return piece if math.dist(*ends) > SHORTEST_STROKE_MM else None
+    path = piece.curve.path(matrix)
+    far = max(path, key=lambda point: math.dist(point, path[0]))
+    if math.dist(far, path[0]) <= SHORTEST_STROKE_MM:
+        return None
+    along = direction(path[0], far)
+    if any(abs(offset_from_line(point, path[0], along)) > ON_PAPER_MM for point in path):
+        return piece
+    return replace(piece, curve=_chord(piece.curve, matrix, path[0], along))
+
+
+def _chord(curve: Curve, matrix: Matrix23, origin: Vec2, along: Vec2) -> Segment:
+    """Return the straight line in space whose image an edge-on curve covers."""
+
+    def position(t: float) -> float:
+        return position_on_line(apply(matrix, curve.at(t)), origin, along)
+
+    first, last = curve.span
+    places = [first, last]
+    if isinstance(curve, EllipticArc):
+        # the position is a cosine of the parameter: its turning points are half a turn apart
+        at_zero, at_quarter = (
+            position(t) - position_on_line(apply(matrix, curve.centre), origin, along)
+            for t in (0.0, math.pi / 2)
+        )
+        turning = math.atan2(at_quarter, at_zero)
+        count = math.ceil((first - turning) / math.pi)
+        while turning + count * math.pi <= last:
+            places.append(turning + count * math.pi)
+            count += 1
+    else:
+        places += [float(i) for i in range(int(last) + 1)]
+    return Segment(curve.at(min(places, key=position)), curve.at(max(places, key=position)))
+
+
+# --- tracks and overlaps --------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class _Run:
+    """A piece as an interval on its track; `cut` returns the piece between two places."""
+
+    piece: Piece
+    low: float
+    high: float
+    cut: Callable[[float, float], Curve]
+    shortest: float
+    period: float | None = None
+
+
+def _runs(pieces: list[Piece], matrix: Matrix23) -> tuple[list[list[_Run]], list[Piece]]:
+    straight, arcs, rest = [], [], []
+    for piece in pieces:
+        if isinstance(piece.curve, Segment):
+            straight.append(piece)
+        elif isinstance(piece.curve, EllipticArc):
+            arcs.append(piece)
+        else:
+            rest.append(piece)
+    return _straight_tracks(straight, matrix) + _round_tracks(arcs, matrix), rest
+
+
+def _straight_tracks(pieces: list[Piece], matrix: Matrix23) -> list[list[_Run]]:
+    if not pieces:
+        return []
+    m = np.array(matrix)
+    starts = np.array([piece.curve.start for piece in pieces]) @ m.T
+    ends = np.array([piece.curve.end for piece in pieces]) @ m.T
+    angles = np.arctan2(*(ends - starts).T[::-1]) % math.pi
+    angles[angles > math.pi - _SAME_ANGLE] -= math.pi
+    tracks = []
+    for group in _clusters(angles, _SAME_ANGLE):
+        angle = float(angles[group].mean())
+        along = np.array([math.cos(angle), math.sin(angle)])
+        across = np.array([-along[1], along[0]])
+        offsets = (starts[group] + ends[group]) @ across / 2
+        for line in _clusters(offsets, ON_PAPER_MM):
+            members = group[line]
+            places = np.stack([starts[members] @ along, ends[members] @ along], axis=1)
+            tracks.append(
+                [_straight_run(pieces[i], float(a), float(b)) for i, (a, b) in zip(members, places)]
+            )
+    return tracks
+
+
+def _straight_run(piece: Piece, start: float, end: float) -> _Run:
+    curve = piece.curve
+    assert isinstance(curve, Segment)
+    true_per_paper = curve.length / (end - start)
+
+    def cut(low: float, high: float) -> Curve:
+        a, b = (low, high) if start < end else (high, low)
+        first, last = (a - start) * true_per_paper, (b - start) * true_per_paper
+        return curve.piece(max(first, 0.0), min(last, curve.length))
+
+    low, high = min(start, end), max(start, end)
+    return _Run(piece, low, high, cut, SHORTEST_STROKE_MM)
+
+
+def _round_tracks(pieces: list[Piece], matrix: Matrix23) -> list[list[_Run]]:
+    """Group arcs whose images lie on one ellipse.
+
+    The image of an arc is centre + A · (cos t, sin t). Two images lie on one ellipse when the
+    centres and A·Aᵀ agree; then the matrices differ by a rotation or reflection, and the
+    eccentric angles by a shift and perhaps a sign.
+    """
+    tracks: list[tuple[np.ndarray, list[_Run]]] = []
+    for piece in pieces:
+        arc = piece.curve
+        assert isinstance(arc, EllipticArc)
+        shape = _image_shape(arc, matrix)
+        square = shape @ shape.T
+        size = math.sqrt(float(np.trace(square)))
+        key = np.array([*apply(matrix, arc.centre), *(square.ravel() / size)])
+        for known, runs in tracks:
+            if np.abs(known - key).max() <= ON_PAPER_MM:
+                runs.append(_round_run(piece, shape, size))
+                break
+        else:
+            tracks.append((key, [_round_run(piece, shape, size)]))
+    return [runs for _, runs in tracks]
+
+
+def _image_shape(arc: EllipticArc, matrix: Matrix23) -> np.ndarray:
+    m = np.array(matrix)
+    y_axis = cross(arc.normal, arc.x_axis)
+    return np.stack([m @ arc.x_axis * arc.major, m @ y_axis * arc.minor], axis=1)
+
+
+def _round_run(piece: Piece, shape: np.ndarray, size: float) -> _Run:
+    arc = piece.curve
+    assert isinstance(arc, EllipticArc)
+    # the symmetric root of A·Aᵀ is the same for every arc of the ellipse
+    values, vectors = np.linalg.eigh(shape @ shape.T)
+    canonical = vectors @ np.diag(np.sqrt(np.maximum(values, 1e-18))) @ vectors.T
+    turn = np.linalg.solve(canonical, shape)
+    sign = 1.0 if np.linalg.det(turn) > 0 else -1.0
+    shift = math.atan2(turn[1, 0], turn[0, 0])
+    ends = sorted((shift + sign * arc.first, shift + sign * arc.last))
+    base = math.floor(ends[0] / _TURN) * _TURN
+
+    def cut(low: float, high: float) -> Curve:
+        a, b = ((place + base - shift) * sign for place in (low, high))
+        return arc.piece(min(a, b), max(a, b))
+
+    shortest = SHORTEST_STROKE_MM / max(size, SHORTEST_STROKE_MM)
+    return _Run(piece, ends[0] - base, ends[1] - base, cut, shortest, _TURN)
+
+
+def _without_overlaps(runs: list[_Run]) -> list[Piece]:
+    """Keep each place of a track once: visible before hidden, long before short."""
+    if len(runs) == 1:
+        return [runs[0].piece]
+    kept = []
+    covered: list[tuple[float, float]] = []
+    for run in sorted(runs, key=lambda run: (not run.piece.visible, run.low - run.high)):
+        free = _minus((run.low, run.high), covered, run.period)
+        if free == [(run.low, run.high)]:
+            kept.append(run.piece)
+        else:
+            kept += [
+                replace(run.piece, curve=run.cut(low, high))
+                for low, high in free
+                if high - low > run.shortest
+            ]
+        covered.append((run.low, run.high))
+    return kept
+
+
+def _minus(
+    interval: tuple[float, float], covered: list[tuple[float, float]], period: float | None
+) -> list[tuple[float, float]]:
+    free = [interval]
+    shifts = (0.0,) if period is None else (-period, 0.0, period)
+    for low, high in ((a + s, b + s) for a, b in covered for s in shifts):
+        free = [
+            part
+            for a, b in free
+            for part in ((a, min(b, low)), (max(a, high), b))
+            if part[0] < part[1]
+        ]
+    return free
+
+
+def _without_twins(pieces: list[Piece], matrix: Matrix23) -> list[Piece]:
+    """Leave out general curves whose whole image lies on another's; visible ones stay."""
+    kept: list[tuple[Piece, np.ndarray]] = []
+    for piece in sorted(pieces, key=lambda piece: not piece.visible):
+        path = np.array(piece.curve.path(matrix))
+        if not any(_lies_on(path, other) for _, other in kept):
+            kept.append((piece, path))
+    return [piece for piece, _ in kept]
+
+
+def _lies_on(path: np.ndarray, other: np.ndarray) -> bool:
+    probes = path[:: max(1, len(path) // 8)]
+    starts, steps = other[:-1], np.diff(other, axis=0)
+    lengths = np.maximum((steps**2).sum(axis=1), 1e-18)
+    for probe in probes:
+        t = np.clip(((probe - starts) * steps).sum(axis=1) / lengths, 0, 1)
+        gaps = np.hypot(*(starts + t[:, None] * steps - probe).T)
+        if gaps.min() > 50 * ON_PAPER_MM:
+            return False
+    return True
+
+
+def _clusters(values: np.ndarray, gap: float) -> list[np.ndarray]:
+    """Return index groups of values that follow each other closer than `gap`."""
+    order = np.argsort(values, kind="stable")
+    breaks = np.flatnonzero(np.diff(values[order]) > gap) + 1
+    return np.split(order, breaks)
+

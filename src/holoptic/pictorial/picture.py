@@ -1,0 +1,66 @@
+"""A picture of a solid: one view, its strokes, and the bounds of what is drawn."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from holoptic.curves.paper import extent
+from holoptic.curves.space import Curve, Segment
+from holoptic.curves.vectors import Vec2
+from holoptic.pictorial.kinds import View
+from holoptic.pictorial.merge import clean
+from holoptic.pictorial.strokes import Origin, Stroke
+from holoptic.solid.pieces import Look, Piece
+
+
+@dataclass(frozen=True)
+class Picture:
+    """The strokes of one view, visible ones first, each once."""
+
+    view: View
+    strokes: tuple[Stroke, ...]
+
+    @property
+    def visible(self) -> tuple[Stroke, ...]:
+        """The strokes that are seen."""
+        return tuple(stroke for stroke in self.strokes if stroke.role == "visible")
+
+    @property
+    def extent(self) -> tuple[float, float, float, float]:
+        """(xmin, ymin, xmax, ymax) on paper in mm at scale 1:1, of visible and hidden strokes."""
+        return extent([point for stroke in self.strokes for point in stroke.path])
+
+
+def draw(look: Look, view: View) -> Picture:
+    """Apply a view to what is seen along its direction.
+
+    Raises ValueError if the look was taken along another direction.
+    """
+    if look.toward_viewer != view.toward_viewer:
+        raise ValueError("the look was taken along another direction than the view's")
+    pieces = sorted(clean(look.pieces, view.matrix), key=_order)
+    strokes = [_stroke(piece, view, number) for number, piece in enumerate(pieces, 1)]
+    return Picture(view, tuple(strokes))
+
+
+def _order(piece: Piece) -> tuple[bool, int, int]:
+    operation = -1 if piece.operation is None else piece.operation
+    edge = 1_000_000 if piece.edge is None else piece.edge
+    return not piece.visible, operation, edge
+
+
+def _stroke(piece: Piece, view: View, number: int) -> Stroke:
+    role = "visible" if piece.visible else "hidden"
+    origin = Origin(piece.edge, piece.operation)
+    return Stroke(f"s{number}", role, piece.curve, origin, _path(piece.curve, view))
+
+
+def _path(curve: Curve, view: View) -> tuple[Vec2, ...]:
+    return tuple(curve.path(view.matrix))
+
+
+def true_length(stroke: Stroke, edges: dict[int, float]) -> float | None:
+    """Return the true length of the edge a stroke comes from, or of a straight outline, mm."""
+    if stroke.origin.edge is not None:
+        return edges.get(stroke.origin.edge)
+    return stroke.curve.length if isinstance(stroke.curve, Segment) else None

@@ -1,0 +1,35 @@
+"""Strokes: what a pencil would draw, with the edge and the exact curve each comes from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from holoptic.curves.space import Curve, Segment
+from holoptic.curves.vectors import Vec2
+
+Role = Literal["visible", "hidden", "centre"]
+
+
+@dataclass(frozen=True)
+class Origin:
+    """Where a stroke comes from: the edge's index (None: an outline) and its operation's."""
+
+    edge: int | None
+    operation: int | None
+
+
+@dataclass(frozen=True)
+class Stroke:
+    """One stroke of a picture: exact curve in space (mm) and polyline on paper (mm, scale 1:1)."""
+
+    id: str
+    role: Role
+    curve: Curve
+    origin: Origin
+    path: tuple[Vec2, ...]
+
+    @property
+    def is_straight(self) -> bool:
+        """Whether it is a straight line in space and so on paper."""
+        return isinstance(self.curve, Segment)

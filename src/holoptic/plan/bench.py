@@ -1,0 +1,342 @@
+"""The construction under way: which points and lines are on the paper, and how to add one.
+
+A *spot* is a point of the part; its paper point is found by axis lines through it, since only
+along the axes may distances be measured. Distances are set off along crate edges only.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from dataclasses import dataclass
+
+from holoptic.curves.vectors import Vec3
+from holoptic.pictorial import View
+from holoptic.plan.instruments import DIVIDERS, PENCIL, STRAIGHTEDGE, square_for
+from holoptic.plan.lifting import Lifting
+from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, Lift, Move, Setup, Verb, point_names
+from holoptic.units import show
+
+LineKey = tuple[int, float, float]
+"""An axis line: its axis and the two other coordinates."""
+
+_IMPOSSIBLE = math.inf
+_NEW_LINE = 1.0
+_NEW_SETTING = 1.25
+"""A setting costs more than a parallel: carrying a distance beats measuring it again."""
+_FAR_SIDE = 0.05
+"""Working on the hidden side of the crate is possible but less clear."""
+
+
+def spot_of(point: Vec3) -> Vec3:
+    """Return the point rounded so that equal places compare equal."""
+    x, y, z = point
+    return round(x, 6) + 0.0, round(y, 6) + 0.0, round(z, 6) + 0.0
+
+
+@dataclass(frozen=True)
+class CrateFrame:
+    """The crate on the drawing board: its bounds, and the corner the work starts from."""
+
+    low: Vec3
+    high: Vec3
+    near: tuple[int, int, int]
+
+    def bound(self, axis: int, far: bool) -> float:
+        """Return the coordinate of one end of the crate along an axis."""
+        return self.high[axis] if far else self.low[axis]
+
+    def start_corner(self) -> Vec3:
+        """Return the end of the near upright edge that the three axes start from."""
+        above = self.near[2] > 0
+        return (
+            self.bound(0, self.near[0] > 0),
+            self.bound(1, self.near[1] > 0),
+            self.bound(2, not above),
+        )
+
+    def is_bound(self, axis: int, value: float) -> bool:
+        """Say whether a coordinate lies on the crate."""
+        return value in (self.low[axis], self.high[axis])
+
+    def inner_axes(self, spot: Vec3) -> list[int]:
+        """Return the axes along which a spot lies between the crate's ends."""
+        return [axis for axis in range(3) if not self.is_bound(axis, spot[axis])]
+
+    def on_hidden_side(self, axis: int, far: bool) -> bool:
+        """Say whether one end of the crate along an axis is turned away from the viewer."""
+        return far != (self.near[axis] > 0)
+
+
+class Bench:
+    """Writes moves; remembers which spots and lines are on the paper."""
+
+    def __init__(self, view: View, frame: CrateFrame, setup: Setup, lifting: Lifting) -> None:
+        self.view = view
+        self.frame = frame
+        self.setup = setup
+        self.lifting = lifting
+        self.phase = ""
+        self.operation: int | None = None
+        self.moves: list[Move] = []
+        self.points: dict[Vec3, str] = {}
+        self.lines: dict[LineKey, str] = {}
+        self._on_line: dict[LineKey, list[Vec3]] = defaultdict(list)
+        self._reference: dict[int, str] = {}
+        self._names = iter(point_names())
+        self._joins: dict[tuple[str, str], str] = {}
+
+    # --- writing moves ----------------------------------------------------------------------
+
+    def write(
+        self,
+        verb: Verb,
+        instrument: str,
+        uses: tuple[str, ...],
+        makes: tuple[str, ...],
+        text: str,
+        *,
+        setting: float | None = None,
+        angle: float | None = None,
+        lift: Lift | None = None,
+    ) -> None:
+        """Add a move to the plan."""
+        number = len(self.moves) + 1
+        self.moves.append(
+            Move(number, self.phase, verb, instrument, uses, makes, text, setting, angle, lift)
+        )
+
+    def name_point(self, spot: Vec3) -> str:
+        """Put a spot on the paper under the next free letter."""
+        name = next(self._names)
+        self.points[spot] = name
+        for axis in range(3):
+            self._on_line[line_key(axis, spot)].append(spot)
+        return name
+
+    def start(self) -> None:
+        """Find the start point from two borders and draw the three axes through it."""
+        across, up = self.setup.start
+        corner = spot_of(self.frame.start_corner())
+        self.write(
+            "set off", "scale rule", (BORDER_CORNER, BORDER_LINE), ("a0",),
+            f"From the lower left border corner set off {show(across)} along the lower border.",
+            setting=across, angle=0.0,
+        )  # fmt: skip
+        upright = line_name(2, corner)
+        self.write(
+            "draw", square_for(90.0), ("a0",), (upright,),
+            "Draw a light upright line there with the set square.", angle=90.0,
+        )  # fmt: skip
+        self._register_line(2, corner, upright)
+        name = self.name_point(corner)
+        self.write(
+            "set off", "scale rule", ("a0", upright), (name,),
+            f"Set off {show(up)} upward: start point {name}.", setting=up, angle=90.0,
+        )  # fmt: skip
+
+    # --- lines ------------------------------------------------------------------------------
+
+    def has_line(self, axis: int, spot: Vec3) -> bool:
+        """Say whether the axis line through a spot is drawn."""
+        return line_key(axis, spot) in self.lines
+
+    def ensure_line(self, axis: int, spot: Vec3, meeting: tuple[Vec3, int] | None = None) -> str:
+        """Draw the axis line through a spot unless it is there.
+
+        `meeting` = (spot, other axis) asks the new line to mark where it crosses that other
+        line. Returns the line's name.
+        """
+        key = line_key(axis, spot)
+        if key in self.lines:
+            return self.lines[key]
+        through = self._known_on(axis, spot)
+        if through is None:
+            through = self._best_end(axis, spot)
+            self.ensure_point(through)
+            if key in self.lines:  # finding the end point has drawn it
+                return self.lines[key]
+        self._draw_axis_line(axis, spot, through, meeting)
+        return self.lines[key]
+
+    def _draw_axis_line(
+        self, axis: int, spot: Vec3, through: Vec3, meeting: tuple[Vec3, int] | None
+    ) -> None:
+        name = line_name(axis, spot)
+        uses: tuple[str, ...] = (self.points[through],)
+        makes: tuple[str, ...] = (name,)
+        angle = self.view.axis_angle(axis)
+        reference = self._reference.get(axis)
+        if reference is not None:
+            uses += (reference,)
+        tail = ""
+        if meeting is not None:
+            uses += (self.lines[line_key(meeting[1], meeting[0])],)
+            makes += (self.name_point(meeting[0]),)
+            tail = f" to meet {self._spoken_line(meeting[1], meeting[0])}: {makes[1]}"
+        start = f"Through {self.points[through]} draw {_DIRECTION_WORDS[axis]}"
+        self._register_line(axis, spot, name)
+        self.write(
+            "draw" if reference is None else "parallel",
+            square_for(angle), uses, makes, f"{start}{tail}.", angle=angle,
+        )  # fmt: skip
+
+    def join(self, start: Vec3, end: Vec3) -> str:
+        """Join two spots by a straight line unless that is drawn; return the line's name."""
+        first, second = sorted((self.points[start], self.points[end]))
+        if (first, second) not in self._joins:
+            name = f"line {first}{second}"
+            self._joins[first, second] = name
+            self.write(
+                "join", STRAIGHTEDGE, (first, second), (name,),
+                f"Join {first} and {second}: this line lies along no axis.",
+            )  # fmt: skip
+        return self._joins[first, second]
+
+    def _register_line(self, axis: int, spot: Vec3, name: str) -> None:
+        self.lines[line_key(axis, spot)] = name
+        self._reference.setdefault(axis, name)
+
+    def _spoken_line(self, axis: int, spot: Vec3) -> str:
+        on_line = [self.points[s] for s in self._on_line[line_key(axis, spot)] if s != spot]
+        return f"the {_ADJECTIVES[axis]} line through {on_line[0]}" if on_line else "the line"
+
+    # --- points -----------------------------------------------------------------------------
+
+    def ensure_point(self, spot: Vec3) -> str:
+        """Put a spot on the paper in the cheapest way; return its name."""
+        if spot in self.points:
+            return self.points[spot]
+        inner = self.frame.inner_axes(spot)
+        crossing_cost, axes = self._best_crossing(spot, inner)
+        if len(inner) == 1 and self._setting_cost(inner[0], spot) < crossing_cost:
+            self._set_off(inner[0], spot)
+        else:
+            self._cross(spot, axes)
+        return self.points[spot]
+
+    def _cross(self, spot: Vec3, axes: tuple[int, int]) -> None:
+        first, second = axes
+        if self.has_line(second, spot):
+            first, second = second, first
+        one = self.ensure_line(first, spot)
+        if spot in self.points:
+            return
+        if not self.has_line(second, spot):
+            self.ensure_line(second, spot, meeting=(spot, first))
+            if spot in self.points:
+                return
+        other = self.lines[line_key(second, spot)]
+        name = self.name_point(spot)
+        words = f"{self._spoken_line(first, spot)} and {self._spoken_line(second, spot)}"
+        self.write("meet", PENCIL, (one, other), (name,), f"Mark {name} where {words} cross.")
+
+    def _set_off(self, axis: int, spot: Vec3) -> None:
+        far = self.lifting.counts_from_far_end(axis, spot[axis], self.operation, self.frame)
+        corner = replace_axis(spot, axis, self.frame.bound(axis, far))
+        self.ensure_point(corner)
+        line = self.ensure_line(axis, corner)
+        if spot in self.points:
+            return
+        lift = self.lifting.lift(axis, corner, spot, self.operation)
+        self.set_off(axis, corner, spot, line, lift)
+
+    def set_off(self, axis: int, start: Vec3, end: Vec3, line: str, lift: Lift) -> str:
+        """Set off a true distance along an axis line that is drawn; return the new point."""
+        setting = lift.true_mm * self.view.axis_scale(axis) * self.setup.scale
+        angle = self.view.axis_angle(axis) + (0.0 if end[axis] > start[axis] else 180.0)
+        name = self.name_point(end)
+        figure = show(lift.true_mm) if lift.words == show(lift.true_mm) else (
+            f"{show(lift.true_mm)} ({lift.words})"
+        )
+        reduced = "" if abs(setting - lift.true_mm) < 1e-9 else f", {show(setting)} on the rule"
+        text = (
+            f"Lift {figure}{reduced} from the {lift.view} view; from {self.points[start]} "
+            f"set it off {_WAY_WORDS[axis][end[axis] > start[axis]]}: {name}."
+        )
+        self.write(
+            "set off", DIVIDERS, (self.points[start], line), (name,), text,
+            setting=setting, angle=_half_turn(angle), lift=lift,
+        )  # fmt: skip
+        return name
+
+    # --- costs ------------------------------------------------------------------------------
+
+    def _best_crossing(self, spot: Vec3, inner: list[int]) -> tuple[float, tuple[int, int]]:
+        """Return the cost and the axes of the cheapest two axis lines that cross at a spot."""
+        # on a face the two lines of that face are enough; elsewhere any two will do
+        free = inner if len(inner) >= 2 else []
+        costs = {axis: self._line_cost(axis, spot, axis in free) for axis in range(3)}
+        pairs = [(costs[a] + costs[b], (a, b)) for a, b in ((0, 1), (0, 2), (1, 2))]
+        cost, axes = min(pairs)
+        both_drawn = all(self.has_line(axis, spot) for axis in axes)
+        return cost + (0.5 if both_drawn else 0.0), axes
+
+    def _line_cost(self, axis: int, spot: Vec3, may_build: bool) -> float:
+        if self.has_line(axis, spot):
+            return 0.0
+        if self._known_on(axis, spot) is not None:
+            return _NEW_LINE
+        if not may_build:
+            return _IMPOSSIBLE
+        return _NEW_LINE + self._end_cost(axis, spot, self._best_end(axis, spot))
+
+    def _best_end(self, axis: int, spot: Vec3) -> Vec3:
+        """Return the cheaper of the two places where an axis line leaves the crate."""
+        ends = [replace_axis(spot, axis, self.frame.bound(axis, far)) for far in (False, True)]
+        return min(ends, key=lambda end: self._end_cost(axis, spot, end))
+
+    def _end_cost(self, axis: int, spot: Vec3, end: Vec3) -> float:
+        far = end[axis] == self.frame.high[axis]
+        hidden = _FAR_SIDE if self.frame.on_hidden_side(axis, far) else 0.0
+        return self._point_cost(end) + hidden
+
+    def _point_cost(self, spot: Vec3) -> float:
+        if spot in self.points:
+            return 0.0
+        inner = self.frame.inner_axes(spot)
+        cost, _ = self._best_crossing(spot, inner)
+        if len(inner) == 1:
+            cost = min(cost, self._setting_cost(inner[0], spot))
+        return cost
+
+    def _setting_cost(self, axis: int, spot: Vec3) -> float:
+        return _NEW_SETTING + (0.0 if self.has_line(axis, spot) else 2 * _NEW_LINE)
+
+    def _known_on(self, axis: int, spot: Vec3) -> Vec3 | None:
+        on_line = self._on_line.get(line_key(axis, spot), [])
+        return on_line[0] if on_line else None
+
+
+_DIRECTION_WORDS = ("along the length", "along the depth", "an upright")
+_ADJECTIVES = ("length", "depth", "upright")
+_WAY_WORDS = (
+    ("to the left along the length", "to the right along the length"),
+    ("forward along the depth", "back along the depth"),
+    ("down the height", "up the height"),
+)
+
+
+def line_key(axis: int, spot: Vec3) -> LineKey:
+    """Return the key of the axis line through a spot."""
+    one, two = (spot[other] for other in range(3) if other != axis)
+    return axis, one, two
+
+
+def line_name(axis: int, spot: Vec3) -> str:
+    """Return the name of the axis line through a spot, such as `height 84 0`."""
+    _, one, two = line_key(axis, spot)
+    return f"{('length', 'depth', 'height')[axis]} {one:g} {two:g}"
+
+
+def replace_axis(spot: Vec3, axis: int, value: float) -> Vec3:
+    """Return the spot with one coordinate changed."""
+    changed = list(spot)
+    changed[axis] = value
+    return changed[0], changed[1], changed[2]
+
+
+def _half_turn(angle: float) -> float:
+    """Bring an angle into (−180, 180]."""
+    return angle - 360.0 if angle > 180.0 else angle
+

@@ -1,0 +1,78 @@
+"""Where a distance is lifted: which view shows it, from which end, and the sum behind it."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Protocol
+
+from holoptic.curves.vectors import Vec3
+from holoptic.part import Face, Part, Source
+from holoptic.part.provenance import Given, given_offsets
+from holoptic.plan.moves import Lift
+from holoptic.units import show
+
+_VIEW_OF_FACE = {
+    Face.FRONT: "front",
+    Face.REAR: "front",
+    Face.TOP: "top",
+    Face.BOTTOM: "top",
+    Face.LEFT: "right",
+    Face.RIGHT: "right",
+}
+_AXES_OF_VIEW = {"front": (0, 2), "top": (0, 1), "right": (1, 2)}
+_USUAL_VIEW = ("front", "top", "front")
+
+
+class _Bounds(Protocol):
+    near: tuple[int, int, int]
+
+
+class Lifting:
+    """The given lengths of a part, ready to be looked up by place."""
+
+    def __init__(self, source: Source) -> None:
+        self._part = source if isinstance(source, Part) else None
+        self._givens: dict[tuple[int, float], list[Given]] = defaultdict(list)
+        if self._part is not None:
+            for given in given_offsets(self._part):
+                self._givens[given.axis, round(given.at, 6)].append(given)
+
+    def counts_from_far_end(
+        self, axis: int, at: float, operation: int | None, frame: _Bounds
+    ) -> bool:
+        """Say from which end of the crate a place is best measured: as given, else the near end."""
+        given = self._given(axis, at, operation)
+        return given.far if given is not None else frame.near[axis] > 0
+
+    def lift(self, axis: int, start: Vec3, end: Vec3, operation: int | None) -> Lift:
+        """Return where the distance between two spots along an axis is lifted."""
+        given = self._given(axis, end[axis], operation)
+        true = abs(end[axis] - start[axis])
+        words = show(true)
+        if given is not None and abs(given.length.mm - true) < 1e-6:
+            words = given.length.text
+        return Lift(self._view(axis, given), start, end, true, words)
+
+    def crate_lift(self, axis: int, start: Vec3, end: Vec3) -> Lift:
+        """Return where an overall size of the crate is lifted."""
+        words = show(abs(end[axis] - start[axis]))
+        if self._part is not None:
+            crate = self._part.crate
+            words = (crate.length, crate.depth, crate.height)[axis].text
+        return Lift(_USUAL_VIEW[axis], start, end, abs(end[axis] - start[axis]), words)
+
+    def _given(self, axis: int, at: float, operation: int | None) -> Given | None:
+        """Return the given length for a place: the operation's own first, sums before figures."""
+        givens = self._givens.get((axis, at), [])
+        return min(
+            givens,
+            key=lambda given: (given.operation != operation, not given.length.is_sum),
+            default=None,
+        )
+
+    def _view(self, axis: int, given: Given | None) -> str:
+        if self._part is not None and given is not None and given.operation is not None:
+            view = _VIEW_OF_FACE[self._part.operations[given.operation].face]
+            if axis in _AXES_OF_VIEW[view]:
+                return view
+        return _USUAL_VIEW[axis]

@@ -1,0 +1,69 @@
+"""What a solid tells the other rooms, as plain data without the kernel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from holoptic.curves.space import Curve
+from holoptic.curves.vectors import Vec3
+
+
+@dataclass(frozen=True)
+class Edge:
+    """An edge of a solid: its exact curve and the operation that made it (None: the crate)."""
+
+    index: int
+    curve: Curve
+    operation: int | None
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A piece of an edge or of an outline that is visible, or hidden, from one direction.
+
+    `edge` is the index of the edge, or None for an outline of a curved face; `operation` is
+    the index of the operation that made it (None: the crate).
+    """
+
+    edge: int | None
+    operation: int | None
+    curve: Curve
+    visible: bool
+
+
+@dataclass(frozen=True)
+class Look:
+    """A solid seen along one direction (toward the viewer)."""
+
+    toward_viewer: Vec3
+    pieces: tuple[Piece, ...]
+
+
+@dataclass(frozen=True)
+class SolidFacts:
+    """What stays the same from wherever a solid is seen.
+
+    `low` and `high` are the corners of its bounding box in mm; `only_planes` says that every
+    face is plane, `volume` is in mm³.
+    """
+
+    edges: tuple[Edge, ...]
+    low: Vec3
+    high: Vec3
+    volume: float
+    only_planes: bool
+
+
+@dataclass(frozen=True)
+class Seen:
+    """The answer to one question: the facts, and a look per direction asked for."""
+
+    facts: SolidFacts
+    looks: tuple[Look, ...]
+
+    def look(self, toward_viewer: Vec3) -> Look:
+        """Return the look along a direction. Raises KeyError if it was not asked for."""
+        for look in self.looks:
+            if look.toward_viewer == toward_viewer:
+                return look
+        raise KeyError(toward_viewer)

@@ -1,0 +1,64 @@
+"""Solids read from STEP files."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+from OCP.gp import gp_Trsf
+from OCP.IFSelect import IFSelect_ReturnStatus
+from OCP.Interface import Interface_Static
+from OCP.STEPControl import STEPControl_Reader
+from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopExp import TopExp_Explorer
+from OCP.TopLoc import TopLoc_Location
+from OCP.TopoDS import TopoDS_Shape
+
+from holoptic.errors import BadInput
+
+_HEADER = b"ISO-10303-21"
+_LOOK_AHEAD = 4096
+
+
+def read_solids(path: str) -> list[TopoDS_Shape]:
+    """Return the solids of a STEP file, in mm. Raises BadInput with one clear line."""
+    name = Path(path).name
+    _require_step(Path(path), name)
+    reader = STEPControl_Reader()
+    Interface_Static.SetCVal_s("xstep.cascade.unit", "MM")
+    if reader.ReadFile(path) != IFSelect_ReturnStatus.IFSelect_RetDone:
+        raise BadInput(f"{name} is damaged: its STEP entities cannot be read")
+    reader.TransferRoots()
+    if reader.NbShapes() == 0:
+        raise BadInput(f"{name} holds no shape")
+    solids = _solids(reader.OneShape())
+    if not solids:
+        raise BadInput(f"{name} holds no solid (surfaces or wires alone cannot be drawn)")
+    return solids
+
+
+def _require_step(path: Path, name: str) -> None:
+    try:
+        with path.open("rb") as file:
+            start = file.read(_LOOK_AHEAD)
+    except OSError as error:
+        raise BadInput(f"{name} cannot be read: {error.strerror}") from error
+    if _HEADER not in start:
+        raise BadInput(f"{name} is not a STEP file")
+
+
+def _solids(shape: TopoDS_Shape) -> list[TopoDS_Shape]:
+    explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_SOLID)
+    solids = []
+    while explorer.More():
+        solids.append(_settled(explorer.Current()))
+        explorer.Next()
+    return solids
+
+
+def _settled(solid: TopoDS_Shape) -> TopoDS_Shape:
+    """Return the solid with its placement worked into its geometry."""
+    if solid.Location().IsIdentity():
+        return solid
+    placement: gp_Trsf = solid.Location().Transformation()
+    return BRepBuilderAPI_Transform(solid.Located(TopLoc_Location()), placement, True).Shape()

@@ -1,0 +1,52 @@
+"""Units of length and how a length is shown in them."""
+
+from __future__ import annotations
+
+from enum import Enum
+from fractions import Fraction
+
+MM_PER_INCH = 25.4
+
+
+class Unit(Enum):
+    """The unit a part is described in."""
+
+    MM = "mm"
+    INCH_DECIMAL = "inch"
+    INCH_FRACTION = "inch-fraction"
+
+    @property
+    def mm(self) -> float:
+        """How many mm one of it is."""
+        return 1.0 if self is Unit.MM else MM_PER_INCH
+
+    @property
+    def label(self) -> str:
+        """What stands behind a figure on screen."""
+        return "mm" if self is Unit.MM else "in"
+
+
+def show(mm: float, unit: Unit = Unit.MM) -> str:
+    """Return a length as a drafter writes it, without its unit.
+
+    mm and decimal inches drop trailing zeros; fractional inches go to the nearest 64th.
+
+    >>> show(44.5), show(79.375, Unit.INCH_FRACTION)
+    ('44.5', '3 1/8')
+    """
+    if unit is Unit.MM:
+        return _trimmed(mm, 2)
+    if unit is Unit.INCH_DECIMAL:
+        return _trimmed(mm / MM_PER_INCH, 4)
+    sixty_fourths = round(abs(mm) / MM_PER_INCH * 64)
+    whole, rest = divmod(sixty_fourths, 64)
+    sign = "-" if mm < 0 and sixty_fourths else ""
+    if not rest:
+        return f"{sign}{whole}"
+    part = str(Fraction(rest, 64))
+    return f"{sign}{whole} {part}" if whole else f"{sign}{part}"
+
+
+def _trimmed(value: float, places: int) -> str:
+    text = f"{value:.{places}f}".rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text

@@ -1,0 +1,37 @@
+"""A length that remembers how it was written."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from holoptic.units.expression import evaluate
+from holoptic.units.formats import Unit, show
+
+
+@dataclass(frozen=True)
+class Length:
+    """A length in mm with the user's own words for it, such as `18+26.5`."""
+
+    text: str
+    mm: float
+
+    @classmethod
+    def read(
+        cls, text: str, unit: Unit = Unit.MM, names: Mapping[str, float] | None = None
+    ) -> Length:
+        """Read `text` in `unit`. Raises ExpressionError."""
+        return cls(text.strip(), evaluate(text, unit, names))
+
+    @classmethod
+    def of(cls, mm: float, unit: Unit = Unit.MM) -> Length:
+        """Make a length from a bare value; the text is rounded, so the value follows the text."""
+        return cls.read(show(mm, unit), unit)
+
+    @property
+    def is_sum(self) -> bool:
+        """Whether the text says more than the figure does."""
+        return any(mark in self.text for mark in "+*/(LDH") or "-" in self.text[1:]
+
+    def __str__(self) -> str:
+        return self.text

@@ -1,0 +1,28 @@
+"""The three orthographic views as projections like any other."""
+
+from __future__ import annotations
+
+from holoptic.curves.vectors import Vec3
+from holoptic.pictorial import Picture, View, draw
+from holoptic.solid.pieces import Seen
+
+FRONT = View(
+    "front", "front view", None, ((1.0, 0.0, 0.0), (0.0, 0.0, 1.0)), (0.0, -1.0, 0.0)
+)
+TOP = View("top", "top view", None, ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0)), (0.0, 0.0, 1.0))
+RIGHT = View(
+    "right", "right-side view", None, ((0.0, 1.0, 0.0), (0.0, 0.0, 1.0)), (1.0, 0.0, 0.0)
+)
+
+_VIEWS = {view.kind: view for view in (FRONT, TOP, RIGHT)}
+VIEW_NAMES = tuple(_VIEWS)
+
+
+def view_directions() -> tuple[Vec3, ...]:
+    """Return the directions that the three views are looked at from."""
+    return tuple(view.toward_viewer for view in _VIEWS.values())
+
+
+def orthographic(seen: Seen) -> dict[str, Picture]:
+    """Return the views by name. Raises KeyError if their directions were not looked along."""
+    return {name: draw(seen.look(view.toward_viewer), view) for name, view in _VIEWS.items()}

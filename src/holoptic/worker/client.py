@@ -1,0 +1,119 @@
+"""The window's and the command line's end of the line to the worker process.
+
+The client never imports the kernel. One request runs at a time; `fileno` lets an event loop
+wait for the answer without blocking, `ask` waits for it in place.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import multiprocessing
+from multiprocessing.connection import Connection, wait
+from multiprocessing.context import SpawnProcess
+from typing import Any
+
+from holoptic.errors import KernelTrouble
+from holoptic.worker.messages import Answer, Request
+from holoptic.worker.server import serve
+
+PATIENCE_S = 120.0
+"""How long a command waits for the worker before it gives up."""
+
+
+class Worker:
+    """A worker process that is started when first needed and again after it died."""
+
+    def __init__(self) -> None:
+        self._context = multiprocessing.get_context("spawn")
+        self._process: SpawnProcess | None = None
+        self._line: Connection | None = None
+        self._last_id = 0
+
+    def start(self) -> None:
+        """Start the process unless it runs."""
+        if self._process is not None and self._process.is_alive():
+            return
+        self.stop()
+        self._line, far_end = self._context.Pipe()
+        self._process = self._context.Process(target=serve, args=(far_end,), daemon=True)
+        self._process.start()
+        far_end.close()  # so that the death of the process closes the line
+
+    def stop(self) -> None:
+        """Kill the process, whatever it is doing."""
+        if self._process is not None:
+            self._process.kill()
+            self._process.join()
+            self._process.close()
+            self._process = None
+        if self._line is not None:
+            self._line.close()
+            self._line = None
+
+    @property
+    def pid(self) -> int | None:
+        """The process's number, or None where none runs."""
+        return self._process.pid if self._process is not None else None
+
+    def fileno(self) -> int:
+        """Return the descriptor that becomes readable with an answer or with the worker's death.
+
+        Raises KernelTrouble where no worker runs.
+        """
+        if self._line is None:
+            raise KernelTrouble("no worker is running")
+        return self._line.fileno()
+
+    def send(self, task: str, *arguments: Any) -> int:
+        """Send a request and return its number. Raises KernelTrouble where it cannot be sent."""
+        self.start()
+        assert self._line is not None
+        self._last_id += 1
+        try:
+            self._line.send(Request(self._last_id, task, arguments))
+        except (BrokenPipeError, OSError) as error:
+            self.stop()
+            raise KernelTrouble("the solid worker stopped unexpectedly") from error
+        return self._last_id
+
+    def receive(self) -> Answer | None:
+        """Return the answer that waits on the line, or None where there is none yet.
+
+        Raises KernelTrouble where the worker died; it is then ready to be started again.
+        """
+        if self._line is None:
+            return None
+        try:
+            if not self._line.poll():
+                return None
+            answer: Answer = self._line.recv()
+        except (EOFError, OSError) as error:
+            self.stop()
+            raise KernelTrouble("the solid worker stopped unexpectedly") from error
+        return answer
+
+    def ask(self, task: str, *arguments: Any, patience: float = PATIENCE_S) -> Any:
+        """Send a request, wait, and return its value.
+
+        Raises what the task raised, or KernelTrouble where the worker died or took too long.
+        """
+        number = self.send(task, *arguments)
+        assert self._line is not None
+        while wait([self._line], patience):
+            answer = self.receive()
+            if answer is not None and answer.id == number:
+                if answer.error is not None:
+                    raise answer.error
+                return answer.value
+        self.stop()
+        raise KernelTrouble(f"no answer after {patience:g} s; the work was stopped")
+
+    def __enter__(self) -> Worker:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.stop()
+
+    def __del__(self) -> None:
+        with contextlib.suppress(Exception):
+            self.stop()

@@ -1,0 +1,52 @@
+"""The worker process: answers one question after another until its line is closed."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import resource
+import signal
+from multiprocessing.connection import Connection
+
+from holoptic.errors import HolopticError, KernelTrouble
+from holoptic.worker.messages import Answer, Request
+
+_MEMORY_BYTES = 6 * 1024**3
+"""Address space; the kernel maps far more than it uses."""
+
+
+def serve(line: Connection) -> None:
+    """Answer requests from `line`; the entry point of the spawned process."""
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl+C belongs to the parent
+    with contextlib.suppress(ValueError, OSError):
+        resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
+    _silence_kernel()
+    # imported here: the spawned process must be killable before the long kernel import
+    from holoptic.solid.tasks import TASKS  # noqa: PLC0415
+
+    while True:
+        try:
+            request: Request = line.recv()
+        except (EOFError, OSError):
+            return
+        try:
+            answer = Answer(request.id, TASKS[request.task](*request.arguments))
+        except HolopticError as error:
+            answer = Answer(request.id, error=error)
+        except MemoryError:
+            answer = Answer(request.id, error=KernelTrouble("this part needs too much memory"))
+        except Exception as error:
+            # whatever the kernel throws at us is data about this part, not the end of the process
+            reason = str(error).splitlines()[0] if str(error) else type(error).__name__
+            trouble = KernelTrouble(f"the solid could not be worked out ({reason})")
+            answer = Answer(request.id, error=trouble)
+        with contextlib.suppress(BrokenPipeError):
+            line.send(answer)
+
+
+def _silence_kernel() -> None:
+    """Send the kernel's own chatter on standard output nowhere; errors travel as answers."""
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(nowhere, 1)
+    os.dup2(nowhere, 2)
+    os.close(nowhere)
