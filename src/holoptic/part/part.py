@@ -44,7 +44,8 @@ class Part:
         """Raise BadInput where a stored figure is not what its own words say."""
         fresh = self.reread(unit)
         for old, new in zip(_all_lengths(self), _all_lengths(fresh), strict=True):
-            if abs(old.mm - new.mm) > 1e-6 * max(1.0, abs(new.mm)):
+            # written this way round so that a stored NaN is refused too
+            if not abs(old.mm - new.mm) <= 1e-6 * max(1.0, abs(new.mm)):
                 raise BadInput(
                     f"part “{self.name}”: “{old.text}” is {new.mm:g} mm but stands as {old.mm:g}"
                 )

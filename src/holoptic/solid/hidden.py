@@ -19,7 +19,7 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
 
-from holoptic.curves.space import Curve, Segment
+from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3
 from holoptic.solid.edges import OperationAt, curve_of, facts
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
@@ -72,7 +72,7 @@ class SeenSolid:
             low, high = BRep_Tool.Range_s(whole)
             inside = low <= (first + last) / 2 <= high
             if inside and whole.Location().IsEqual(kernel_edge.Location()):
-                piece = _part_of(edge.curve, first, last, low)
+                piece = _part_of(edge.curve, kernel_edge, first, last, low)
                 return Piece(edge.index, edge.operation, piece, visible)
         return self._outline(kernel_edge, visible)
 
@@ -86,11 +86,15 @@ def _curve(kernel_edge: TopoDS_Edge) -> object:
     return BRep_Tool.Curve_s(kernel_edge, TopLoc_Location(), 0.0, 1.0)
 
 
-def _part_of(curve: Curve, first: float, last: float, low: float) -> Curve:
+def _part_of(
+    curve: Curve, kernel_piece: TopoDS_Edge, first: float, last: float, low: float
+) -> Curve:
     """Cut an edge's curve to the kernel's parameters first..last; the edge begins at low."""
     if isinstance(curve, Segment):
         return curve.piece(first - low, last - low)
-    return curve.piece(first, last)
+    if isinstance(curve, EllipticArc):
+        return curve.piece(first, last)
+    return curve_of(kernel_piece)  # samples have no parameter in common with the kernel's curve
 
 
 def _edges(compound: TopoDS_Shape | None) -> Iterator[TopoDS_Edge]:

@@ -17,6 +17,7 @@ from OCP.TopoDS import TopoDS_Shape
 from holoptic.errors import BadInput
 
 _HEADER = b"ISO-10303-21"
+_FOOTER = b"END-ISO-10303-21"
 _LOOK_AHEAD = 4096
 
 
@@ -41,10 +42,14 @@ def _require_step(path: Path, name: str) -> None:
     try:
         with path.open("rb") as file:
             start = file.read(_LOOK_AHEAD)
+            file.seek(max(0, path.stat().st_size - _LOOK_AHEAD))
+            end = file.read(_LOOK_AHEAD)
     except OSError as error:
         raise BadInput(f"{name} cannot be read: {error.strerror}") from error
     if _HEADER not in start:
         raise BadInput(f"{name} is not a STEP file")
+    if _FOOTER not in end:
+        raise BadInput(f"{name} is cut off: its last line is missing")
 
 
 def _solids(shape: TopoDS_Shape) -> list[TopoDS_Shape]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from holoptic.curves.vectors import Vec3
+from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.pictorial import Picture, View, draw
 from holoptic.solid.pieces import Seen
 
@@ -26,3 +26,8 @@ def view_directions() -> tuple[Vec3, ...]:
 def orthographic(seen: Seen) -> dict[str, Picture]:
     """Return the views by name. Raises KeyError if their directions were not looked along."""
     return {name: draw(seen.look(view.toward_viewer), view) for name, view in _VIEWS.items()}
+
+
+def paper_point(name: str, point: Vec3) -> Vec2:
+    """Return where a point of the part lies in the view called `name`, in that view's own mm."""
+    return apply(_VIEWS[name].matrix, point)

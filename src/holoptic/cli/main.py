@@ -1,0 +1,168 @@
+"""The `holoptic` command: parse, run, and turn every trouble into one line and an exit code.
+
+0 = done, 2 = bad input, 1 = internal error.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from typing import NoReturn
+
+from holoptic import __version__
+from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
+
+
+class _Parser(argparse.ArgumentParser):
+    """A parser whose refusals are one clear line."""
+
+    def error(self, message: str) -> NoReturn:
+        raise BadInput(f"{message} (see {self.prog} --help)")
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run the command and return its exit code."""
+    try:
+        options = _parser().parse_args(arguments)
+        return int(options.run(options) or 0)
+    except (BadInput, PartError) as error:
+        _complain(str(error))
+        return 2
+    except KernelTrouble as error:
+        _complain(str(error))
+        return 1
+    except HolopticError as error:
+        _complain(str(error))
+        return 1
+    except BrokenPipeError:
+        return 0
+    except KeyboardInterrupt:
+        return 130
+    except Exception as error:
+        _complain(f"internal error, please report it: {type(error).__name__}: {error}")
+        return 1
+
+
+def _complain(message: str) -> None:
+    print("holoptic: " + " ".join(message.split()), file=sys.stderr)
+
+
+def _parser() -> argparse.ArgumentParser:
+    # without a command the last job is opened, so the options of `open` stand here too
+    parser = _Parser(
+        prog="holoptic",
+        description="A pictorial drafting bench. Without a command: open the last job.",
+    )
+    parser.add_argument("--version", action="version", version=f"holoptic {__version__}")
+    _add_window_options(parser)
+    parser.set_defaults(run=_run_last)
+    commands = parser.add_subparsers(metavar="COMMAND", parser_class=_Parser)
+
+    demo = commands.add_parser("demo", help="open the desk with the demo job")
+    demo.add_argument("--job", metavar="NAME", help="which demo job")
+    demo.add_argument("--list", action="store_true", help="list the demo jobs and leave")
+    _add_window_options(demo)
+    demo.set_defaults(run=_run_demo)
+
+    open_ = commands.add_parser("open", help="open a job or STEP file on the desk")
+    open_.add_argument("file", nargs="?", metavar="FILE", help="default: the last job")
+    _add_window_options(open_)
+    open_.set_defaults(run=_run_open)
+
+    pictorial = commands.add_parser("pictorial", help="make the picture as a file")
+    _add_source_options(pictorial)
+    _add_view_options(pictorial)
+    _add_out(pictorial, ".svg .pdf .png .json")
+    pictorial.set_defaults(run=_run_core("pictorial"))
+
+    plan = commands.add_parser("plan", help="make the drawing moves as a file, or prove them")
+    _add_source_options(plan)
+    _add_view_options(plan)
+    _add_out(plan, ".json .csv .txt", required=False)
+    plan.add_argument("--strategy", choices=["crate-and-carve"], default="crate-and-carve")
+    plan.add_argument(
+        "--verify", action="store_true", help="let the virtual drafter draw it and compare"
+    )
+    plan.set_defaults(run=_run_core("plan"))
+
+    views = commands.add_parser("views", help="make the orthographic views as a file")
+    _add_source_options(views)
+    _add_out(views, ".svg .pdf .png")
+    views.set_defaults(run=_run_core("views"))
+    return parser
+
+
+def _add_window_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("--page", metavar="NAME", help="carve, picture or draw")
+    parser.add_argument(
+        "--screenshot", metavar="FILE", help="save the window's picture as PNG and leave"
+    )
+    parser.add_argument("--size", metavar="WxH", default="1280x800", help="window size")
+
+
+def _add_source_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("source", metavar="SOURCE", help="job file or .step/.stp file")
+    parser.add_argument("--part", metavar="NAME", help="which part (default: the first)")
+
+
+def _add_view_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--kind", metavar="K",
+        help="isometric, isometric-projection, cavalier, cabinet, oblique:ANGLE:RATIO",
+    )  # fmt: skip
+    parser.add_argument("--corner", metavar="C", help="front-right, front-left, …, with -below")
+    parser.add_argument("--hidden", choices=["omit", "thin", "dashed"])
+
+
+def _add_out(parser: argparse.ArgumentParser, suffixes: str, required: bool = True) -> None:
+    parser.add_argument("--out", metavar="FILE", required=required, help=f"by suffix: {suffixes}")
+
+
+def _run_core(name: str):  # type: ignore[no-untyped-def]
+    def run(options: argparse.Namespace) -> int:
+        # imported late: `--help` and the window must not wait for what files need
+        from holoptic.cli import files  # noqa: PLC0415
+
+        return int(getattr(files, name)(options))
+
+    return run
+
+
+def _run_demo(options: argparse.Namespace) -> int:
+    from holoptic import demo  # noqa: PLC0415
+
+    if options.list:
+        print("\n".join(demo.job_names()))
+        return 0
+    path = demo.job_path(options.job or demo.DEFAULT)
+    return _run_desk(options, str(path), demo=True)
+
+
+def _run_open(options: argparse.Namespace) -> int:
+    return _run_desk(options, options.file)
+
+
+def _run_last(options: argparse.Namespace) -> int:
+    return _run_desk(options, None)
+
+
+def _run_desk(options: argparse.Namespace, file: str | None, demo: bool = False) -> int:
+    from holoptic.desk.launch import launch  # noqa: PLC0415
+
+    return launch(
+        file,
+        demo=demo,
+        page=options.page,
+        screenshot=options.screenshot,
+        size=_size(options.size),
+    )
+
+
+def _size(text: str) -> tuple[int, int]:
+    width, _, height = text.lower().partition("x")
+    if not (width.isdecimal() and height.isdecimal()):
+        raise BadInput(f"--size {text}: write it like 1280x800")
+    size = int(width), int(height)
+    if not (320 <= size[0] <= 16000 and 240 <= size[1] <= 16000):
+        raise BadInput(f"--size {text}: choose between 320x240 and 16000x16000")
+    return size

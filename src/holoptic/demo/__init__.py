@@ -1,0 +1,22 @@
+"""The demo jobs of the invented Skerry Lamp Works."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from holoptic.errors import BadInput
+
+_FOLDER = Path(__file__).parent
+DEFAULT = "harbour-lamp"
+
+
+def job_names() -> list[str]:
+    """Return the names of the demo jobs."""
+    return sorted(path.stem for path in _FOLDER.glob("*.holoptic"))
+
+
+def job_path(name: str = DEFAULT) -> Path:
+    """Return the file of a demo job. Raises BadInput for an unknown name."""
+    if name not in job_names():
+        raise BadInput(f"no demo job is called “{name}” (known: {', '.join(job_names())})")
+    return _FOLDER / f"{name}.holoptic"

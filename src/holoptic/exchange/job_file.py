@@ -1,0 +1,129 @@
+"""The job file (`.holoptic`): UTF-8 JSON, versioned, with a published JSON Schema."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from holoptic.errors import BadInput, HolopticError
+from holoptic.exchange.atomic import write_atomically
+from holoptic.job import Job
+from holoptic.part import ImportedSolid, Part
+from holoptic.pictorial import view_of
+
+FORMAT = "holoptic-job"
+VERSION = 1
+SUFFIX = ".holoptic"
+_LARGEST_BYTES = 32 * 1024 * 1024
+
+
+@cache
+def _adapter() -> TypeAdapter[Job]:
+    return TypeAdapter(Job)
+
+
+def read_job(path: Path) -> Job:
+    """Return the job in a file. Raises BadInput with one clear line."""
+    try:
+        if path.stat().st_size > _LARGEST_BYTES:
+            raise BadInput(f"{path.name} is too large for a job file")
+        data = path.read_bytes()
+    except OSError as error:
+        raise BadInput(f"{path.name} cannot be read: {error.strerror or error}") from error
+    try:
+        return _resolve_paths(parse_job(data), path.parent)
+    except BadInput as error:
+        raise BadInput(f"{path.name}: {error}") from error
+
+
+def parse_job(data: bytes) -> Job:
+    """Return the job in the bytes of a job file. Raises BadInput with one clear line."""
+    content = _content(data)
+    del content["format"], content["version"]
+    try:
+        job = _adapter().validate_json(json.dumps(content), strict=True)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = " › ".join(str(step) for step in first["loc"])
+        raise BadInput(f"not a sound job file: {place}: {first['msg']}") from error
+    _require_sense(job)
+    return job
+
+
+def _content(data: bytes) -> dict[str, Any]:
+    try:
+        content = json.loads(data.decode("utf-8"))
+    except (UnicodeDecodeError, ValueError, RecursionError) as error:
+        raise BadInput("not a job file, or cut off (it is no whole JSON)") from error
+    if not isinstance(content, dict) or content.get("format") != FORMAT:
+        raise BadInput("not a Holoptic job file")
+    version = content.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise BadInput("the job file does not say its version")
+    if version > VERSION:
+        raise BadInput(
+            f"made by a newer Holoptic (file version {version}, this one reads up to {VERSION})"
+        )
+    return content
+
+
+def _require_sense(job: Job) -> None:
+    for part in job.parts:
+        view_of(part.choice.kind, part.choice.corner)
+        if isinstance(part.source, Part):
+            try:
+                part.source.require_honest_sums(job.unit)
+            except HolopticError as error:
+                raise BadInput(str(error)) from error
+
+
+def job_bytes(job: Job, folder: Path | None = None) -> bytes:
+    """Return the bytes of a job file; paths of STEP files become relative to `folder`."""
+    if folder is not None:
+        job = _relative_paths(job, folder)
+    content = {"format": FORMAT, "version": VERSION, **_adapter().dump_python(job, mode="json")}
+    return (json.dumps(content, ensure_ascii=False, indent=1) + "\n").encode("utf-8")
+
+
+def write_job(job: Job, path: Path) -> None:
+    """Save a job; the file before it is kept with a `~` behind its name. Raises BadInput."""
+    write_atomically(path, job_bytes(job, path.parent), keep_previous=True)
+
+
+def job_schema() -> dict[str, Any]:
+    """Return the JSON Schema of the job file."""
+    schema = _adapter().json_schema()
+    head = {
+        "format": {"const": FORMAT, "description": "says what this file is"},
+        "version": {"const": VERSION, "description": "grows when the format changes"},
+    }
+    schema["properties"] = {**head, **schema["properties"]}
+    schema["required"] = ["format", "version", *schema["required"]]
+    schema["title"] = "Holoptic job file"
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema}
+
+
+def _resolve_paths(job: Job, folder: Path) -> Job:
+    return _with_paths(job, lambda path: str((folder / path).resolve()))
+
+
+def _relative_paths(job: Job, folder: Path) -> Job:
+    def relative(path: str) -> str:
+        try:
+            return str(Path(path).relative_to(folder.resolve()))
+        except ValueError:
+            return path
+
+    return _with_paths(job, relative)
+
+
+def _with_paths(job: Job, change: Any) -> Job:
+    for index, part in enumerate(job.parts):
+        if isinstance(part.source, ImportedSolid):
+            job = job.with_source(index, replace(part.source, path=change(part.source.path)))
+    return job

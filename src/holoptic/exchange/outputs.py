@@ -1,0 +1,36 @@
+"""Which suffix makes which file."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from holoptic.errors import BadInput
+from holoptic.exchange.atomic import write_atomically
+from holoptic.exchange.pdf import pdf_bytes
+from holoptic.exchange.png import png_bytes
+from holoptic.exchange.svg import svg_text
+from holoptic.sheet.drawing import Drawing
+
+Maker = Callable[[], bytes]
+
+
+def drawing_makers(drawing: Callable[[], Drawing]) -> dict[str, Maker]:
+    """Return the makers of the files that show a drawing, by suffix."""
+    return {
+        ".svg": lambda: svg_text(drawing()).encode("utf-8"),
+        ".pdf": lambda: pdf_bytes(drawing()),
+        ".png": lambda: png_bytes(drawing()),
+    }
+
+
+def require_suffix(path: Path, suffixes: tuple[str, ...]) -> None:
+    """Raise BadInput unless the file's suffix is one that can be made."""
+    if path.suffix.lower() not in suffixes:
+        raise BadInput(f"{path.name}: the file must end in {', '.join(suffixes)}")
+
+
+def write_by_suffix(path: Path, makers: dict[str, Maker]) -> None:
+    """Write the file that the suffix of `path` asks for. Raises BadInput."""
+    require_suffix(path, tuple(makers))
+    write_atomically(path, makers[path.suffix.lower()]())

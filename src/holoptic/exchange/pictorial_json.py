@@ -1,0 +1,78 @@
+"""The picture as JSON (format `holoptic-pictorial`)."""
+
+from __future__ import annotations
+
+import json
+import math
+from typing import Any
+
+from holoptic.curves.space import Curve, EllipticArc, Segment
+from holoptic.part import Part, Source
+from holoptic.pictorial import Picture, Stroke
+
+FORMAT = "holoptic-pictorial"
+VERSION = 1
+
+
+def pictorial_json(picture: Picture, source: Source) -> str:
+    """Return the picture with all its strokes, hidden ones too, as JSON text."""
+    content = {
+        "format": FORMAT,
+        "version": VERSION,
+        "units": "mm",
+        "kind": picture.view.kind,
+        "corner": picture.view.corner.value if picture.view.corner else None,
+        "matrix": picture.view.matrix,
+        "toward_viewer": picture.view.toward_viewer,
+        "extent": [_place(value) for value in picture.extent],
+        "strokes": [_stroke(stroke, source) for stroke in picture.strokes],
+    }
+    return json.dumps(content, ensure_ascii=False, indent=1) + "\n"
+
+
+def _stroke(stroke: Stroke, source: Source) -> dict[str, Any]:
+    return {
+        "id": stroke.id,
+        "role": stroke.role,
+        "curve": _curve(stroke.curve),
+        "source": _source(stroke, source),
+        "path": [[_place(x), _place(y)] for x, y in stroke.path],
+    }
+
+
+def _source(stroke: Stroke, source: Source) -> dict[str, Any]:
+    operation = stroke.origin.operation
+    name = None
+    if isinstance(source, Part):
+        name = "crate" if operation is None else source.operations[operation].name
+    return {"part": source.name, "operation": name, "edge": stroke.origin.edge}
+
+
+def _curve(curve: Curve) -> dict[str, Any]:
+    """Return the exact curve in space, mm and degrees."""
+    if isinstance(curve, Segment):
+        return {"type": "line", "start": _point(curve.start), "end": _point(curve.end)}
+    if isinstance(curve, EllipticArc):
+        shape: dict[str, Any] = {"type": "circle", "radius": _place(curve.major)}
+        if not curve.is_circle:
+            shape = {
+                "type": "ellipse",
+                "major": _place(curve.major),
+                "minor": _place(curve.minor),
+            }
+        return shape | {
+            "centre": _point(curve.centre),
+            "normal": _point(curve.normal),
+            "x_axis": _point(curve.x_axis),
+            "start_deg": _place(math.degrees(curve.first)),
+            "end_deg": _place(math.degrees(curve.last)),
+        }
+    return {"type": "curve", "points": [_point(point) for point in curve.points]}
+
+
+def _point(point: tuple[float, float, float]) -> list[float]:
+    return [_place(value) for value in point]
+
+
+def _place(value: float) -> float:
+    return round(value, 9) + 0.0

@@ -1,0 +1,57 @@
+"""Drawings as SVG at true scale: one unit is one mm, one group per layer."""
+
+from __future__ import annotations
+
+from xml.sax.saxutils import escape, quoteattr
+
+from holoptic.sheet.drawing import Drawing, Ink, Words
+
+_FAMILY = "'Routed Gothic', 'Osifont', sans-serif"
+CAP_HEIGHT = 0.72
+"""Height of capitals over the font size, of the lettering that ships with Holoptic."""
+
+
+def svg_text(drawing: Drawing) -> str:
+    """Return the drawing as an SVG document."""
+    width, height = _figure(drawing.width), _figure(drawing.height)
+    layers = dict.fromkeys(item.layer for item in (*drawing.inks, *drawing.words))
+    body = "\n".join(_group(drawing, layer) for layer in layers)
+    return (
+        '<?xml version="1.0" encoding="UTF-8"?>\n'
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}mm" height="{height}mm" '
+        f'viewBox="0 0 {width} {height}">\n'
+        f"<title>{escape(drawing.title)}</title>\n"
+        f'<rect width="{width}" height="{height}" fill="#ffffff"/>\n'
+        f"{body}\n</svg>\n"
+    )
+
+
+def _group(drawing: Drawing, layer: str) -> str:
+    lines = [_line(ink, drawing.height) for ink in drawing.inks if ink.layer == layer]
+    lines += [_text(words, drawing.height) for words in drawing.words if words.layer == layer]
+    return f"<g id={quoteattr(layer)}>\n" + "\n".join(lines) + "\n</g>"
+
+
+def _line(ink: Ink, height: float) -> str:
+    points = " ".join(f"{_figure(x)},{_figure(height - y)}" for x, y in ink.path)
+    dashes = f' stroke-dasharray="{" ".join(map(_figure, ink.dashes))}"' if ink.dashes else ""
+    return (
+        f'<polyline points="{points}" fill="none" stroke="#000000" '
+        f'stroke-width="{_figure(ink.weight)}" stroke-linecap="round" '
+        f'stroke-linejoin="round"{dashes}/>'
+    )
+
+
+def _text(words: Words, height: float) -> str:
+    x, y = words.at
+    return (
+        f'<text x="{_figure(x)}" y="{_figure(height - y)}" font-family="{_FAMILY}" '
+        f'font-size="{_figure(words.height / CAP_HEIGHT)}" text-anchor="{words.anchor}">'
+        f"{escape(words.text)}</text>"
+    )
+
+
+def _figure(value: float) -> str:
+    """Return a number to a tenth of a micrometre, without trailing zeros."""
+    text = f"{value:.4f}".rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text

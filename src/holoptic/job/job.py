@@ -1,0 +1,98 @@
+"""The job as a value; every edit makes a new one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from typing import Literal
+
+from holoptic.part import Operation, Part, Source
+from holoptic.units import Unit
+
+Hidden = Literal["omit", "thin", "dashed"]
+
+
+@dataclass(frozen=True)
+class Choice:
+    """How a part is pictured: kind, near corner, and what becomes of hidden lines."""
+
+    __pydantic_config__ = {"extra": "forbid"}
+
+    kind: str = "isometric"
+    corner: str = "front-right"
+    hidden: Hidden = "omit"
+
+
+@dataclass(frozen=True)
+class JobPart:
+    """A part with the choices for its picture."""
+
+    __pydantic_config__ = {"extra": "forbid"}
+
+    source: Source = field(metadata={"discriminator": "type"})
+    choice: Choice = Choice()
+
+
+@dataclass(frozen=True)
+class Job:
+    """A named set of parts with one unit; `date` stands in the title block."""
+
+    __pydantic_config__ = {"extra": "forbid"}
+
+    name: str
+    parts: tuple[JobPart, ...] = ()
+    unit: Unit = Unit.MM
+    date: str = ""
+
+    def with_part(self, index: int, part: JobPart) -> Job:
+        """Return the job with one part exchanged."""
+        parts = list(self.parts)
+        parts[index] = part
+        return replace(self, parts=tuple(parts))
+
+    def with_source(self, index: int, source: Source) -> Job:
+        """Return the job with one part's description exchanged."""
+        return self.with_part(index, replace(self.parts[index], source=source))
+
+    def with_choice(self, index: int, choice: Choice) -> Job:
+        """Return the job with one part pictured in another way."""
+        return self.with_part(index, replace(self.parts[index], choice=choice))
+
+    def with_added(self, part: JobPart) -> Job:
+        """Return the job with one more part at the end."""
+        return replace(self, parts=(*self.parts, part))
+
+    def without(self, index: int) -> Job:
+        """Return the job without one part."""
+        return replace(self, parts=self.parts[:index] + self.parts[index + 1 :])
+
+    def find(self, name: str) -> int:
+        """Return the index of the part called `name`. Raises KeyError."""
+        for index, part in enumerate(self.parts):
+            if part.source.name == name:
+                return index
+        raise KeyError(name)
+
+
+def with_operation(part: Part, index: int, operation: Operation) -> Part:
+    """Return the part with one operation exchanged."""
+    operations = list(part.operations)
+    operations[index] = operation
+    return replace(part, operations=tuple(operations))
+
+
+def with_inserted(part: Part, index: int, operation: Operation) -> Part:
+    """Return the part with an operation put in before `index`."""
+    operations = part.operations
+    return replace(part, operations=(*operations[:index], operation, *operations[index:]))
+
+
+def without_operation(part: Part, index: int) -> Part:
+    """Return the part without one operation."""
+    return replace(part, operations=part.operations[:index] + part.operations[index + 1 :])
+
+
+def with_moved(part: Part, index: int, to: int) -> Part:
+    """Return the part with the operation at `index` moved to stand at `to`."""
+    operations = list(part.operations)
+    operations.insert(to, operations.pop(index))
+    return replace(part, operations=tuple(operations))

@@ -1,0 +1,209 @@
+"""Composing a sheet: the picture or the views centred in what border and title block leave."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from holoptic.curves.vectors import Vec2
+from holoptic.errors import BadInput
+from holoptic.job import Hidden
+from holoptic.pictorial import Picture, Stroke
+from holoptic.plan import Setup
+from holoptic.sheet.drawing import (
+    BORDER_MM,
+    DASHED,
+    OUTLINE_MM,
+    THIN_MM,
+    Drawing,
+    Ink,
+    Words,
+    moved,
+    rectangle,
+)
+from holoptic.sheet.papers import Paper, choices, scale_words
+from holoptic.views import PlacedView
+from holoptic.views.layout import layout_extent
+
+Box = tuple[float, float, float, float]
+
+FILING_MARGIN_MM = 20.0
+MARGIN_MM = 10.0
+TITLE_WIDTH_MM = 120.0
+TITLE_HEIGHT_MM = 30.0
+AIR_MM = 8.0
+"""Least distance of the picture from border and title block."""
+CHECK_BAR_MM = 50.0
+
+CAUTION = (
+    "A pictorial explains a part. Make from dimensioned orthographic drawings,",
+    "checked under your local standard by whoever is responsible for the design.",
+)
+
+
+@dataclass(frozen=True)
+class TitleBlock:
+    """What the title block says."""
+
+    work: str
+    part: str
+    number: str = ""
+    date: str = ""
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A composed page, and where the picture's own origin lies on it (mm), at which scale."""
+
+    drawing: Drawing
+    paper: Paper
+    scale: float
+    origin: Vec2
+
+
+def picture_sheet(picture: Picture, title: TitleBlock, hidden: Hidden = "omit") -> Sheet:
+    """Return the finished sheet of a pictorial. Raises BadInput if it fits no paper."""
+    paper, scale, origin = _place(picture.extent)
+    inks = [*_frame(paper), *strokes_ink(picture.strokes, hidden, origin, scale)]
+    words = _title_words(paper, title, picture.view.title, scale)
+    inks += _title_lines(paper)
+    return _sheet(paper, scale, origin, inks, words, title)
+
+
+def views_sheet(placed: list[PlacedView], title: TitleBlock) -> Sheet:
+    """Return the sheet of the orthographic views, hidden lines dashed, third angle stated."""
+    paper, scale, origin = _place(layout_extent(placed))
+    inks = list(_frame(paper))
+    for view in placed:
+        at = origin[0] + scale * view.origin[0], origin[1] + scale * view.origin[1]
+        inks += strokes_ink(view.picture.strokes, "dashed", at, scale)
+    inks += _title_lines(paper) + _third_angle_symbol(paper)
+    words = _title_words(paper, title, "third-angle views", scale)
+    return _sheet(paper, scale, origin, inks, words, title)
+
+
+def plan_setup(picture: Picture, start_on_picture: Vec2) -> tuple[Setup, Paper]:
+    """Return how a picture is set up for drawing by hand: the same place as on its sheet."""
+    paper, scale, origin = _place(picture.extent)
+    corner = FILING_MARGIN_MM, MARGIN_MM
+    start = tuple(
+        round(o + scale * s - c, 2)
+        for o, s, c in zip(origin, start_on_picture, corner, strict=True)
+    )
+    return Setup((start[0], start[1]), scale), paper
+
+
+def strokes_ink(
+    strokes: tuple[Stroke, ...], hidden: Hidden, origin: Vec2, scale: float
+) -> list[Ink]:
+    """Return the ink of a picture's strokes at a place on the page."""
+    inks = []
+    for stroke in strokes:
+        path = moved(stroke.path, origin, scale)
+        if stroke.role == "visible":
+            inks.append(Ink("visible", path, OUTLINE_MM))
+        elif stroke.role == "hidden" and hidden != "omit":
+            inks.append(Ink("hidden", path, THIN_MM, DASHED if hidden == "dashed" else ()))
+    return inks
+
+
+def _place(extent: Box) -> tuple[Paper, float, Vec2]:
+    """Return paper, scale and origin for something of a given extent, centred."""
+    width, height = extent[2] - extent[0], extent[3] - extent[1]
+    for paper, scale in choices():
+        area = _drawing_area(paper)
+        if scale * width <= area[2] - area[0] and scale * height <= area[3] - area[1]:
+            # a start point on whole and half millimetres can be set without a lens
+            origin = tuple(
+                math.floor(2 * ((low + high) / 2 - scale * (a + b) / 2)) / 2
+                for low, high, a, b in zip(area[:2], area[2:], extent[:2], extent[2:], strict=True)
+            )
+            return paper, scale, (origin[0], origin[1])
+    raise BadInput("the part is too large for any paper, even at 1:1000")
+
+
+def _drawing_area(paper: Paper) -> Box:
+    return (
+        FILING_MARGIN_MM + AIR_MM,
+        MARGIN_MM + TITLE_HEIGHT_MM + AIR_MM,
+        paper.width - MARGIN_MM - AIR_MM,
+        paper.height - MARGIN_MM - AIR_MM,
+    )
+
+
+def _sheet(
+    paper: Paper, scale: float, origin: Vec2, inks: list[Ink], words: list[Words], title: TitleBlock
+) -> Sheet:
+    page_title = f"{title.part} ({title.work})"
+    drawing = Drawing(paper.width, paper.height, tuple(inks), tuple(words), page_title)
+    return Sheet(drawing, paper, scale, origin)
+
+
+def _frame(paper: Paper) -> list[Ink]:
+    left, low = FILING_MARGIN_MM, MARGIN_MM
+    border = rectangle(
+        left, low, paper.width - MARGIN_MM, paper.height - MARGIN_MM, "border", BORDER_MM
+    )
+    return [border, *_check_bar(left + 6, low + 6)]
+
+
+def _check_bar(x: float, y: float) -> list[Ink]:
+    """Return a bar of 50 mm with ticks each 10 mm, to be measured on the printed sheet."""
+    bar = Ink("check", ((x, y), (x + CHECK_BAR_MM, y)), OUTLINE_MM)
+    ticks = [
+        Ink("check", ((x + d, y), (x + d, y + (3.0 if d in (0, CHECK_BAR_MM) else 1.8))))
+        for d in (0.0, 10.0, 20.0, 30.0, 40.0, CHECK_BAR_MM)
+    ]
+    return [bar, *ticks]
+
+
+def _title_box(paper: Paper) -> Box:
+    right, low = paper.width - MARGIN_MM, MARGIN_MM
+    return right - TITLE_WIDTH_MM, low, right, low + TITLE_HEIGHT_MM
+
+
+def _title_lines(paper: Paper) -> list[Ink]:
+    xmin, ymin, xmax, ymax = _title_box(paper)
+    rows = [ymin + 10, ymin + 20]
+    lines = [Ink("title", ((xmin, y), (xmax, y))) for y in rows]
+    columns = [(xmin + 40, ymin, ymin + 10), (xmin + 80, ymin, ymin + 20)]
+    lines += [Ink("title", ((x, low), (x, high))) for x, low, high in columns]
+    return [rectangle(xmin, ymin, xmax, ymax, "title", OUTLINE_MM), *lines]
+
+
+def _title_words(paper: Paper, title: TitleBlock, kind: str, scale: float) -> list[Words]:
+    xmin, ymin, _, _ = _title_box(paper)
+    cells = [
+        (xmin, ymin + 20, "work", title.work),
+        (xmin, ymin + 10, "part", title.part),
+        (xmin + 80, ymin + 10, "number", title.number or "–"),
+        (xmin, ymin, "scale", scale_words(scale)),
+        (xmin + 40, ymin, "drawn as", kind),
+        (xmin + 80, ymin, "date", title.date or "–"),
+    ]
+    words = []
+    for x, y, label, value in cells:
+        words.append(Words((x + 1.5, y + 7.0), label, 1.8))
+        words.append(Words((x + 1.5, y + 2.0), value, 3.5 if label in ("work", "part") else 2.8))
+    left, low = FILING_MARGIN_MM + 6, MARGIN_MM
+    bar_note = f"Print at 100 %: this bar must measure {CHECK_BAR_MM:g} mm before you measure here."
+    notes = (*CAUTION, bar_note)
+    words += [
+        Words((left, low + 20.5 - 4.0 * row), line, 1.8, layer="check")
+        for row, line in enumerate(notes)
+    ]
+    return words
+
+
+def _third_angle_symbol(paper: Paper) -> list[Ink]:
+    """Return the third-angle symbol (ISO 5456-2): the circles stand left of the cone."""
+    x, y = _title_box(paper)[2] - 12.0, MARGIN_MM + TITLE_HEIGHT_MM - 5.0
+    circle = [
+        Ink("symbol", tuple(
+            (x - 8 + r * math.cos(math.tau * i / 48), y + r * math.sin(math.tau * i / 48))
+            for i in range(49)))
+        for r in (1.5, 3.0)
+    ]  # fmt: skip
+    cone = Ink("symbol", ((x, y - 1.5), (x + 7, y - 3), (x + 7, y + 3), (x, y + 1.5), (x, y - 1.5)))
+    axis = Ink("symbol", ((x - 12, y), (x + 9, y)), 0.13, (2.0, 0.8, 0.4, 0.8))
+    return [*circle, cone, axis]
