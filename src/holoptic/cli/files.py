@@ -9,7 +9,7 @@ from pathlib import Path
 from holoptic.cli.sources import load_part
 from holoptic.exchange.outputs import drawing_makers, require_suffix, write_by_suffix
 from holoptic.exchange.pictorial_json import pictorial_json
-from holoptic.exchange.plan_files import plan_csv, plan_json, plan_text
+from holoptic.exchange.plan_files import plan_makers, plan_text
 from holoptic.job import Choice, Job, JobPart
 from holoptic.pictorial import Picture, draw, view_of
 from holoptic.plan import make_plan, prove
@@ -48,12 +48,7 @@ def plan(options: argparse.Namespace) -> int:
     setup, paper = plan_setup(picture, start)
     made = make_plan(source, seen.facts, picture, setup)
     if out is not None:
-        makers = {
-            ".json": lambda: plan_json(made, picture, source, paper).encode("utf-8"),
-            ".csv": lambda: plan_csv(made).encode("utf-8"),
-            ".txt": lambda: plan_text(made, picture, source, paper).encode("utf-8"),
-        }
-        write_by_suffix(out, makers)
+        write_by_suffix(out, plan_makers(made, picture, source, paper))
     if options.verify:
         proof = prove(made, picture, start)
         print(proof)

@@ -7,6 +7,7 @@ import io
 import json
 from typing import Any
 
+from holoptic.exchange.outputs import Maker
 from holoptic.part import Source
 from holoptic.pictorial import Picture
 from holoptic.plan import Move, Plan
@@ -16,6 +17,17 @@ from holoptic.views.orthographic import paper_point
 
 FORMAT = "holoptic-plan"
 VERSION = 1
+
+
+def plan_makers(
+    plan: Plan, picture: Picture, source: Source, paper: Paper
+) -> dict[str, Maker]:
+    """Return the makers of a plan's files by suffix."""
+    return {
+        ".json": lambda: plan_json(plan, picture, source, paper).encode("utf-8"),
+        ".csv": lambda: plan_csv(plan).encode("utf-8"),
+        ".txt": lambda: plan_text(plan, picture, source, paper).encode("utf-8"),
+    }
 
 
 def plan_json(plan: Plan, picture: Picture, source: Source, paper: Paper) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from holoptic.job.job import Job
 
@@ -13,6 +13,7 @@ class Step:
 
     job: Job
     edit: str
+    merge: str | None = None
 
 
 class History:
@@ -43,14 +44,21 @@ class History:
         """The edit that redo makes again, or None."""
         return self._steps[self._at + 1].edit if self._at + 1 < len(self._steps) else None
 
-    def push(self, job: Job, edit: str) -> bool:
-        """Take up an edited job; what was undone is forgotten. Returns whether it differs."""
+    def push(self, job: Job, edit: str, merge: str | None = None) -> bool:
+        """Take up an edited job; what was undone is forgotten. Returns whether it differs.
+
+        Edits that follow each other with the same `merge` word are one step: typing in a field.
+        """
         if job == self.job:
             return False
+        top = self._steps[self._at]
+        if merge is not None and top.merge == merge and self._at != self._saved:
+            self._steps[self._at :] = [Step(job, edit, merge)]
+            return True
         del self._steps[self._at + 1 :]
         if self._saved > self._at:
             self._saved = -1  # the saved job can no longer be reached
-        self._steps.append(Step(job, edit))
+        self._steps.append(Step(job, edit, merge))
         self._at += 1
         return True
 
@@ -67,6 +75,14 @@ class History:
             return False
         self._at += 1
         return True
+
+    def close_step(self) -> None:
+        """Let the next edit be a step of its own, whatever its `merge` word."""
+        self._steps[self._at] = replace(self._steps[self._at], merge=None)
+
+    def mark_unsaved(self) -> None:
+        """Remember that no job in this history is on disk."""
+        self._saved = -1
 
     def mark_saved(self) -> None:
         """Remember that the job as it stands is on disk."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from holoptic.curves.paper import extent
-from holoptic.curves.space import Curve, Segment
+from holoptic.curves.space import Curve
 from holoptic.curves.vectors import Vec2
 from holoptic.pictorial.kinds import View
 from holoptic.pictorial.merge import clean
@@ -58,9 +58,3 @@ def _stroke(piece: Piece, view: View, number: int) -> Stroke:
 def _path(curve: Curve, view: View) -> tuple[Vec2, ...]:
     return tuple(curve.path(view.matrix))
 
-
-def true_length(stroke: Stroke, edges: dict[int, float]) -> float | None:
-    """Return the true length of the edge a stroke comes from, or of a straight outline, mm."""
-    if stroke.origin.edge is not None:
-        return edges.get(stroke.origin.edge)
-    return stroke.curve.length if isinstance(stroke.curve, Segment) else None

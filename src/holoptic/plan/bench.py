@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec3
 from holoptic.pictorial import View
-from holoptic.plan.instruments import DIVIDERS, PENCIL, STRAIGHTEDGE, square_for
+from holoptic.plan.instruments import DIVIDERS, PENCIL, RULE, STRAIGHTEDGE, square_for
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, Lift, Move, Setup, Verb, point_names
 from holoptic.units import show
@@ -119,7 +119,7 @@ class Bench:
         across, up = self.setup.start
         corner = spot_of(self.frame.start_corner())
         self.write(
-            "set off", "scale rule", (BORDER_CORNER, BORDER_LINE), ("a0",),
+            "set off", RULE, (BORDER_CORNER, BORDER_LINE), ("a0",),
             f"From the lower left border corner set off {show(across)} along the lower border.",
             setting=across, angle=0.0,
         )  # fmt: skip
@@ -131,7 +131,7 @@ class Bench:
         self._register_line(2, corner, upright)
         name = self.name_point(corner)
         self.write(
-            "set off", "scale rule", ("a0", upright), (name,),
+            "set off", RULE, ("a0", upright), (name,),
             f"Set off {show(up)} upward: start point {name}.", setting=up, angle=90.0,
         )  # fmt: skip
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
@@ -24,6 +25,16 @@ class Setup:
 
     start: Vec2
     scale: float = 1.0
+
+    def on_sheet(self, path: Iterable[Vec2], start_on_picture: Vec2) -> tuple[Vec2, ...]:
+        """Return picture points (mm at 1:1) where they lie on the sheet (mm from the border)."""
+        return tuple(
+            (
+                self.start[0] + self.scale * (x - start_on_picture[0]),
+                self.start[1] + self.scale * (y - start_on_picture[1]),
+            )
+            for x, y in path
+        )
 
 
 @dataclass(frozen=True)

@@ -42,7 +42,7 @@ def prove(plan: Plan, picture: Picture, start_on_picture: Vec2) -> Proof:
     drafter = Drafter().carry_out(plan.moves)
     left_out = {name for move in plan.pending for name in move.makes}
     wanted = [
-        tuple(_on_sheet(point, start_on_picture, plan) for point in (stroke.path[0], stroke.path[-1]))
+        plan.setup.on_sheet((stroke.path[0], stroke.path[-1]), start_on_picture)
         for stroke in picture.visible
         if stroke.id not in left_out
     ]
@@ -52,11 +52,6 @@ def prove(plan: Plan, picture: Picture, start_on_picture: Vec2) -> Proof:
         abs(reading - (move.setting_mm or 0.0)) for move, reading in drafter.readings
     )
     return Proof(max([gap, *checks]), len(wanted), len(left_out))
-
-
-def _on_sheet(point: Vec2, start: Vec2, plan: Plan) -> Vec2:
-    scale, origin = plan.setup.scale, plan.setup.start
-    return origin[0] + scale * (point[0] - start[0]), origin[1] + scale * (point[1] - start[1])
 
 
 def _worst_gap(these: list[tuple[Vec2, ...]], those: list[tuple[Vec2, ...]]) -> float:

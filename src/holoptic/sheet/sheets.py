@@ -83,11 +83,14 @@ def views_sheet(placed: list[PlacedView], title: TitleBlock) -> Sheet:
 
 
 def plan_setup(picture: Picture, start_on_picture: Vec2) -> tuple[Setup, Paper]:
-    """Return how a picture is set up for drawing by hand: the same place as on its sheet."""
+    """Return how a picture is set up for drawing by hand: where it stands on its sheet.
+
+    The start point is moved to whole millimetres, which a rule can set without a lens.
+    """
     paper, scale, origin = _place(picture.extent)
     corner = FILING_MARGIN_MM, MARGIN_MM
     start = tuple(
-        round(o + scale * s - c, 2)
+        float(round(o + scale * s - c))
         for o, s, c in zip(origin, start_on_picture, corner, strict=True)
     )
     return Setup((start[0], start[1]), scale), paper
@@ -113,9 +116,8 @@ def _place(extent: Box) -> tuple[Paper, float, Vec2]:
     for paper, scale in choices():
         area = _drawing_area(paper)
         if scale * width <= area[2] - area[0] and scale * height <= area[3] - area[1]:
-            # a start point on whole and half millimetres can be set without a lens
             origin = tuple(
-                math.floor(2 * ((low + high) / 2 - scale * (a + b) / 2)) / 2
+                (low + high) / 2 - scale * (a + b) / 2
                 for low, high, a, b in zip(area[:2], area[2:], extent[:2], extent[2:], strict=True)
             )
             return paper, scale, (origin[0], origin[1])

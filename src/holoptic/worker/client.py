@@ -7,14 +7,14 @@ wait for the answer without blocking, `ask` waits for it in place.
 from __future__ import annotations
 
 import contextlib
-import multiprocessing
+import subprocess
+import sys
+from multiprocessing import Pipe
 from multiprocessing.connection import Connection, wait
-from multiprocessing.context import SpawnProcess
 from typing import Any
 
 from holoptic.errors import KernelTrouble
 from holoptic.worker.messages import Answer, Request
-from holoptic.worker.server import serve
 
 PATIENCE_S = 120.0
 """How long a command waits for the worker before it gives up."""
@@ -24,27 +24,31 @@ class Worker:
     """A worker process that is started when first needed and again after it died."""
 
     def __init__(self) -> None:
-        self._context = multiprocessing.get_context("spawn")
-        self._process: SpawnProcess | None = None
+        self._process: subprocess.Popen[bytes] | None = None
         self._line: Connection | None = None
         self._last_id = 0
 
     def start(self) -> None:
-        """Start the process unless it runs."""
-        if self._process is not None and self._process.is_alive():
+        """Start the process unless it runs.
+
+        A fresh interpreter is started rather than a fork or a copy of this one: it shares
+        nothing with the window but the line, whatever program the window runs in.
+        """
+        if self._process is not None and self._process.poll() is None:
             return
         self.stop()
-        self._line, far_end = self._context.Pipe()
-        self._process = self._context.Process(target=serve, args=(far_end,), daemon=True)
-        self._process.start()
+        self._line, far_end = Pipe()
+        command = [sys.executable, "-m", "holoptic.worker", str(far_end.fileno())]
+        self._process = subprocess.Popen(
+            command, pass_fds=(far_end.fileno(),), stdin=subprocess.DEVNULL
+        )
         far_end.close()  # so that the death of the process closes the line
 
     def stop(self) -> None:
         """Kill the process, whatever it is doing."""
         if self._process is not None:
             self._process.kill()
-            self._process.join()
-            self._process.close()
+            self._process.wait()
             self._process = None
         if self._line is not None:
             self._line.close()

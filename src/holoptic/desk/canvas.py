@@ -1,0 +1,244 @@
+"""A pane of paper: lines in paper mm, fitted, panned and zoomed, with what the pointer touches."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from holoptic.curves.paper import distance_to_segment
+from holoptic.curves.vectors import Vec2
+from holoptic.desk.theme import pen, theme
+
+_TOUCH_PIXELS = 7.0
+_ZOOM_STEP = 1.2
+_ZOOM_LIMITS = (0.2, 60.0)
+
+Box = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
+class Line:
+    """A line on the pane: points in mm, its style, and what it stands for (None: nothing)."""
+
+    path: tuple[Vec2, ...]
+    style: str
+    key: int | None = None
+
+
+def stroke_pen(style: str, thin: float = 1.0) -> QPen:
+    """Return the pen of a style of line; `thin` is the width of thin lines in pixels."""
+    colours = theme()
+    return {
+        "visible": pen(colours.ink, 2.1 * thin),
+        "hidden": pen(colours.hidden_ink, 1.1 * thin, (7, 4)),
+        "hidden thin": pen(colours.hidden_ink, 0.9 * thin),
+        "light": pen(colours.light_ink, thin),
+        "crate": pen(colours.light_ink, thin, (2, 3)),
+        "selected": pen(colours.marker, 8, alpha=210),
+        "hovered": pen(colours.marker, 8, alpha=110),
+        "mark": pen(colours.ghost, 2.0),
+        "lift": pen(colours.lift, 5, alpha=190),
+    }[style]
+
+
+class Canvas(QWidget):
+    """A pane that shows lines at one scale.
+
+    Signals:
+        hovered(key): the pointer touches the line of a key, or None.
+        picked(key): a line of a key was clicked, or None for empty paper.
+    """
+
+    hovered = pyqtSignal(object)
+    picked = pyqtSignal(object)
+
+    def __init__(self, parent: QWidget | None = None, margin: int = 28) -> None:
+        super().__init__(parent)
+        self.setMouseTracking(True)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMinimumSize(120, 100)
+        self.margin = margin
+        self.empty_text = ""
+        self.faded = False
+        self.thin = 1.0
+        self.touchable = True
+        self._lines: list[Line] = []
+        self._extent: Box | None = None
+        self._scale = 1.0
+        self._offset = QPointF()
+        self._fitted = True
+        self._drag: QPointF | None = None
+        self._hovered: int | None = None
+
+    # --- content ----------------------------------------------------------------------------
+
+    def show_lines(self, lines: Iterable[Line], extent: Box | None) -> None:
+        """Show lines; `extent` (xmin, ymin, xmax, ymax in mm) is what must fit."""
+        self._lines = list(lines)
+        if extent != self._extent:
+            self._extent = extent
+            self._fitted = True
+        if self._fitted:
+            self.fit()
+        self.update()
+
+    def fit(self) -> None:
+        """Bring the whole content into the pane."""
+        self._fitted = True
+        if self._extent is None:
+            return
+        xmin, ymin, xmax, ymax = self._extent
+        room = QRectF(self.rect()).adjusted(self.margin, self.margin, -self.margin, -self.margin)
+        width, height = max(xmax - xmin, 1e-6), max(ymax - ymin, 1e-6)
+        self._scale = max(min(room.width() / width, room.height() / height), 1e-6)
+        centre = room.center()
+        self._offset = QPointF(
+            centre.x() - self._scale * (xmin + xmax) / 2,
+            centre.y() + self._scale * (ymin + ymax) / 2,
+        )
+        self.update()
+
+    def to_screen(self, point: Vec2) -> QPointF:
+        """Return where a paper point (mm) lies in the pane (pixels)."""
+        return QPointF(
+            self._offset.x() + self._scale * point[0], self._offset.y() - self._scale * point[1]
+        )
+
+    def to_paper(self, place: QPointF) -> Vec2:
+        """Return the paper point (mm) under a place of the pane (pixels)."""
+        return (
+            (place.x() - self._offset.x()) / self._scale,
+            (self._offset.y() - place.y()) / self._scale,
+        )
+
+    @property
+    def pixels_per_mm(self) -> float:
+        """The scale of the pane."""
+        return self._scale
+
+    def line_at(self, place: QPointF) -> int | None:
+        """Return the key of the line that a place touches, or None."""
+        point = self.to_paper(place)
+        best, reach = None, _TOUCH_PIXELS / self._scale
+        for line in self._lines:
+            if line.key is None:
+                continue
+            for a, b in zip(line.path, line.path[1:], strict=False):
+                gap = distance_to_segment(point, a, b)
+                if gap < reach:
+                    best, reach = line.key, gap
+        return best
+
+    # --- painting ---------------------------------------------------------------------------
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint paper, lines, and what a subclass lays over them."""
+        del event
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.paint_paper(painter)
+        if self._extent is None and self.empty_text:
+            painter.setPen(QColor(theme().hidden_ink))
+            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(self.rect().adjusted(20, 20, -20, -20), flags, self.empty_text)
+        painter.save()
+        if self.faded:
+            painter.setOpacity(0.35)
+        self.paint_under(painter)
+        for line in self._lines:
+            self.draw_path(painter, line.path, stroke_pen(line.style, self.thin))
+        painter.restore()
+        self.paint_over(painter)
+        painter.end()
+
+    def paint_paper(self, painter: QPainter) -> None:
+        """Paint the pane's ground: paper up to the edge."""
+        painter.fillRect(self.rect(), QColor(theme().paper))
+
+    def paint_under(self, painter: QPainter) -> None:
+        """Paint what lies under the lines (for subclasses)."""
+
+    def paint_over(self, painter: QPainter) -> None:
+        """Paint what lies over the lines (for subclasses)."""
+
+    def draw_path(self, painter: QPainter, path: Iterable[Vec2], with_pen: QPen) -> None:
+        """Draw a polyline given in paper mm."""
+        painter.setPen(with_pen)
+        painter.drawPolyline(QPolygonF([self.to_screen(point) for point in path]))
+
+    # --- pointer ----------------------------------------------------------------------------
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Keep the content fitted."""
+        super().resizeEvent(event)
+        if self._fitted:
+            self.fit()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Zoom about the pointer."""
+        if event is None or self._extent is None:
+            return
+        factor = _ZOOM_STEP ** (event.angleDelta().y() / 120)
+        scale = min(max(self._scale * factor, _ZOOM_LIMITS[0]), _ZOOM_LIMITS[1])
+        place = event.position()
+        self._offset = place + (self._offset - place) * (scale / self._scale)
+        self._scale = scale
+        self._fitted = False
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Pick a line with the left button, pan with the others."""
+        if event is None:
+            return
+        if event.button() == Qt.MouseButton.LeftButton:
+            if self.touchable:
+                self.picked.emit(self.line_at(event.position()))
+        else:
+            self._drag = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Pan, or tell what the pointer touches."""
+        if event is None:
+            return
+        if self._drag is not None:
+            self._offset += event.position() - self._drag
+            self._drag = event.position()
+            self._fitted = False
+            self.update()
+            return
+        touched = self.line_at(event.position()) if self.touchable else None
+        if touched != self._hovered:
+            self._hovered = touched
+            self.hovered.emit(touched)
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """End panning."""
+        del event
+        self._drag = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Fit the content again."""
+        del event
+        self.fit()
+
+    def leaveEvent(self, event: QEvent | None) -> None:
+        """Forget what was touched."""
+        super().leaveEvent(event)
+        if self._hovered is not None:
+            self._hovered = None
+            self.hovered.emit(None)
+            self.update()

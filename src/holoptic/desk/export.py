@@ -1,0 +1,31 @@
+"""Writing what the desk shows to files."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from holoptic.desk.session import Session
+from holoptic.errors import BadInput
+from holoptic.exchange.outputs import drawing_makers, write_by_suffix
+from holoptic.exchange.pictorial_json import pictorial_json
+from holoptic.exchange.plan_files import plan_makers
+from holoptic.sheet import picture_sheet, views_sheet
+
+
+def export(session: Session, what: str, path: Path) -> None:
+    """Write the picture, the views or the plan. Raises BadInput with one clear line."""
+    part, picture, made = session.job_part, session.picture, session.plan()
+    if part is None or picture is None or made is None:
+        raise BadInput("there is no picture yet")
+    if not session.picture_is_current:
+        raise BadInput("the part as it stands has no picture; undo or mend it first")
+    if what == "plan":
+        plan, paper, _ = made
+        makers = plan_makers(plan, picture, part.source, paper)
+    elif what == "views":
+        makers = drawing_makers(lambda: views_sheet(session.placed, session.title).drawing)
+    else:
+        hidden = part.choice.hidden
+        makers = drawing_makers(lambda: picture_sheet(picture, session.title, hidden).drawing)
+        makers[".json"] = lambda: pictorial_json(picture, part.source).encode("utf-8")
+    write_by_suffix(path, makers)

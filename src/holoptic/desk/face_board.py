@@ -1,0 +1,221 @@
+"""A crate face lying flat: the outline in hand is drawn and dragged on it, with snapping."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from holoptic.curves.vectors import Vec2
+from holoptic.desk.canvas import Canvas
+from holoptic.desk.theme import axis_pen, drafting_lettering, lettering, pen, shade, theme
+from holoptic.part import Corner, Offset, Operation, Part, Prism, Round
+from holoptic.part.snapping import nearest_corner, snapped, with_corner_at
+from holoptic.units import Length, Unit, show
+
+_REACH_PIXELS = 9.0
+
+
+class FaceBoard(Canvas):
+    """Shows the face of an operation with its outline.
+
+    Click on empty paper: a corner is put into the nearest side. Drag a corner: it snaps to
+    offsets that exist and to whole and half millimetres. Delete: the chosen corner goes.
+
+    Signals:
+        changed(operation): the outline was changed by hand.
+        let_go: the button was released; the next drag is another edit.
+    """
+
+    changed = pyqtSignal(object)
+    let_go = pyqtSignal()
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent, margin=34)
+        self.touchable = False
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("outline on the crate face")
+        self.unit = Unit.MM
+        self._part: Part | None = None
+        self._index = 0
+        self._corner: int | None = None
+        self._dragging = False
+
+    def show_operation(self, part: Part | None, index: int) -> None:
+        """Show an operation of a part, or nothing."""
+        if part is None or index >= len(part.operations):
+            self._part = None
+            self.show_lines([], None)
+            return
+        if index != self._index:
+            self._corner = None
+        self._part, self._index = part, index
+        width, height = part.crate.face_size(self._operation.face)
+        self.show_lines([], (0.0, 0.0, width, height))
+
+    @property
+    def _operation(self) -> Operation:
+        assert self._part is not None
+        return self._part.operations[self._index]
+
+    def corner_on_screen(self, number: int) -> QPointF:
+        """Return where a corner of the outline (or the centre of a round) lies in the pane."""
+        return self.to_screen(self._handles()[number])
+
+    def _handles(self) -> list[Vec2]:
+        operation = self._operation
+        if isinstance(operation, Prism):
+            return operation.outline_mm()
+        assert self._part is not None
+        return [operation.centre_mm(self._part.crate)]
+
+    # --- painting ---------------------------------------------------------------------------
+
+    def paint_over(self, painter: QPainter) -> None:
+        """Paint the face, the other outlines on it, the outline in hand and its sizes."""
+        if self._part is None:
+            return
+        self._paint_face(painter, self._part)
+        for index, other in enumerate(self._part.operations):
+            if index != self._index and other.face == self._operation.face:
+                painter.setPen(pen(theme().light_ink, 1.2))
+                self._paint_shape(painter, other)
+        painter.setPen(pen(theme().ghost, 2))
+        painter.setBrush(shade(theme().ghost, 26))
+        self._paint_shape(painter, self._operation)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        if isinstance(self._operation, Prism):
+            self._paint_sizes(painter, self._operation.outline_mm())
+        for number, handle in enumerate(self._handles()):
+            self._paint_handle(painter, self.to_screen(handle), number)
+
+    def _paint_face(self, painter: QPainter, part: Part) -> None:
+        face = self._operation.face
+        width, height = part.crate.face_size(face)
+        box = QRectF(self.to_screen((0, height)), self.to_screen((width, 0)))
+        painter.setPen(pen(theme().ink, 1.4))
+        painter.drawRect(box)
+        u, v = face.axes
+        painter.setPen(axis_pen(u, 2.4))
+        painter.drawLine(box.bottomLeft(), box.bottomRight())
+        painter.setPen(axis_pen(v, 2.4))
+        painter.drawLine(box.bottomLeft(), box.topLeft())
+        (left, right), (low, high) = face.edge_names
+        painter.setFont(drafting_lettering(12))
+        painter.setPen(QColor(theme().hidden_ink))
+        middle = Qt.AlignmentFlag.AlignCenter
+        painter.drawText(QRectF(box.left(), box.bottom() + 14, box.width(), 16), middle, low)
+        painter.drawText(QRectF(box.left(), box.top() - 20, box.width(), 16), middle, high)
+        for name, x in ((left, box.left() - 24), (right, box.right() + 10)):
+            painter.save()
+            painter.translate(x, box.bottom())
+            painter.rotate(-90)
+            painter.drawText(QRectF(0, 0, box.height(), 14), middle, name)
+            painter.restore()
+
+    def _paint_shape(self, painter: QPainter, operation: Operation) -> None:
+        assert self._part is not None
+        if isinstance(operation, Prism):
+            painter.drawPolygon(QPolygonF([self.to_screen(p) for p in operation.outline_mm()]))
+            return
+        radius = operation.diameter.mm / 2 * self.pixels_per_mm
+        painter.drawEllipse(self.to_screen(operation.centre_mm(self._part.crate)), radius, radius)
+
+    def _paint_sizes(self, painter: QPainter, corners: list[Vec2]) -> None:
+        """Write the length of each side that lies along an axis."""
+        painter.setFont(lettering(11))
+        painter.setPen(QColor(theme().ghost))
+        for (u1, v1), (u2, v2) in zip(corners, corners[1:] + corners[:1], strict=True):
+            along = abs(u2 - u1) if v1 == v2 else abs(v2 - v1) if u1 == u2 else None
+            middle = self.to_screen(((u1 + u2) / 2, (v1 + v2) / 2))
+            if along is not None and along * self.pixels_per_mm > 26:
+                painter.drawText(middle + QPointF(4, -4), show(along, self.unit))
+
+    def _paint_handle(self, painter: QPainter, at: QPointF, number: int) -> None:
+        chosen = number == self._corner
+        painter.setPen(pen(theme().ghost, 2))
+        painter.setBrush(QColor(theme().ghost if chosen else theme().paper))
+        painter.drawEllipse(at, 5.0, 5.0)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    # --- hand -------------------------------------------------------------------------------
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Take hold of a corner, or put a new one into the nearest side."""
+        if event is None or self._part is None or event.button() != Qt.MouseButton.LeftButton:
+            return super().mousePressEvent(event)
+        self.setFocus()
+        point = self.to_paper(event.position())
+        self._corner = nearest_corner(
+            self._handles(), point, _REACH_PIXELS / self.pixels_per_mm
+        )
+        if self._corner is None and isinstance(self._operation, Prism):
+            place = self._length_corner(self._snap(point))
+            changed, self._corner = with_corner_at(self._operation, place)
+            self.changed.emit(changed)
+        self._dragging = self._corner is not None
+        self.update()
+        return None
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Drag the corner in hand."""
+        if event is None or not self._dragging or self._corner is None or self._part is None:
+            return super().mouseMoveEvent(event)
+        place = self._snap(self.to_paper(event.position()))
+        if place != self._handles()[self._corner]:
+            self._move_handle(self._corner, place)
+        return None
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """Let the corner go."""
+        super().mouseReleaseEvent(event)
+        self._dragging = False
+        self.let_go.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Delete takes the chosen corner away; arrows move it by half a millimetre."""
+        operation = self._operation if self._part else None
+        steps = {
+            Qt.Key.Key_Left: (-0.5, 0), Qt.Key.Key_Right: (0.5, 0),
+            Qt.Key.Key_Up: (0, 0.5), Qt.Key.Key_Down: (0, -0.5),
+        }  # fmt: skip
+        if event is None or operation is None or self._corner is None:
+            super().keyPressEvent(event)
+        elif event.key() in steps:
+            (u, v), (du, dv) = self._handles()[self._corner], steps[Qt.Key(event.key())]
+            self._move_handle(self._corner, (u + du, v + dv))
+        elif event.key() == Qt.Key.Key_Delete and isinstance(operation, Prism):
+            if len(operation.outline) > 3:
+                left = [c for i, c in enumerate(operation.outline) if i != self._corner]
+                self._corner = None
+                self.changed.emit(replace(operation, outline=tuple(left)))
+        else:
+            super().keyPressEvent(event)
+
+    def _snap(self, point: Vec2) -> Vec2:
+        assert self._part is not None
+        reach = _REACH_PIXELS / self.pixels_per_mm
+        return snapped(self._part, self._index, point, reach, self.unit)
+
+    def _move_handle(self, number: int, place: Vec2) -> None:
+        assert self._part is not None
+        operation = self._operation
+        width, height = self._part.crate.face_size(operation.face)
+        u, v = min(max(place[0], 0.0), width), min(max(place[1], 0.0), height)
+        if isinstance(operation, Prism):
+            corners = list(operation.outline)
+            corners[number] = self._length_corner((u, v))
+            self.changed.emit(replace(operation, outline=tuple(corners)))
+        elif isinstance(operation, Round):
+            u = width - u if operation.u.far else u
+            v = height - v if operation.v.far else v
+            self.changed.emit(replace(
+                operation,
+                u=Offset(Length.of(u, self.unit), operation.u.far),
+                v=Offset(Length.of(v, self.unit), operation.v.far),
+            ))  # fmt: skip
+
+    def _length_corner(self, place: Vec2) -> Corner:
+        return Corner(Length.of(place[0], self.unit), Length.of(place[1], self.unit))

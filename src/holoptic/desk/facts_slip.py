@@ -1,0 +1,79 @@
+"""The slip under the views: the part on the desk in figures, and the cautions that apply."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QWidget
+
+from holoptic.desk.session import Session
+from holoptic.desk.theme import lettering, pen, theme
+from holoptic.plan.builder import crate_bounds
+from holoptic.sheet.papers import scale_words
+from holoptic.units import show
+
+CAUTION = (
+    "A pictorial explains a part; make it from dimensioned orthographic drawings checked under "
+    "your local standard. Cap compass, divider and knife points; cut away from you."
+)
+
+
+def facts(session: Session) -> list[tuple[str, str]]:
+    """Return (label, figure) pairs of the part on the desk; empty without a picture."""
+    part, seen, picture = session.job_part, session.seen, session.picture
+    made = session.plan()
+    if part is None or seen is None or picture is None or made is None:
+        return []
+    plan, paper, _ = made
+    unit = session.job.unit
+    low, high = crate_bounds(part.source, seen.facts)
+    sizes = " × ".join(show(b - a, unit) for a, b in zip(low, high, strict=True))
+    seen_edges = {s.origin.edge for s in picture.visible if s.origin.edge is not None}
+    return [
+        ("number", part.source.number or "–"),
+        ("crate L × D × H", f"{sizes} {unit.label}"),
+        ("volume", f"{seen.facts.volume / 1000:.1f} cm³"),
+        ("edges seen", f"{len(seen_edges)} of {len(seen.facts.edges)}"),
+        ("sheet", f"{paper.name}, scale {scale_words(plan.setup.scale)}"),
+        ("plan", f"{len(plan.moves)} moves"),
+    ]
+
+
+class FactsSlip(QWidget):
+    """Paints the facts as two columns of figures over the caution."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setFixedHeight(196)
+        self._facts: list[tuple[str, str]] = []
+        session.picture_changed.connect(self.refresh)
+
+    def refresh(self) -> None:
+        """Take the facts of the picture shown."""
+        self._facts = facts(self.session)
+        self.setAccessibleDescription("; ".join(f"{a}: {b}" for a, b in self._facts))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint the slip."""
+        del event
+        painter = QPainter(self)
+        colours = theme()
+        painter.fillRect(self.rect(), QColor(colours.panel))
+        painter.setPen(pen(colours.line, 1))
+        painter.drawLine(0, 0, self.width(), 0)
+        column = (self.width() - 28) / 2
+        for index, (label, figure) in enumerate(self._facts):
+            x, y = 14 + (index % 2) * column, 12 + (index // 2) * 39
+            painter.setFont(lettering(11))
+            painter.setPen(QColor(colours.quiet))
+            painter.drawText(QRectF(x, y, column, 15), label)
+            painter.setFont(lettering(14, bold=True))
+            painter.setPen(QColor(colours.text))
+            painter.drawText(QRectF(x, y + 15, column - 4, 19), figure)
+        painter.setFont(lettering(11))
+        painter.setPen(QColor(colours.quiet))
+        flags = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignBottom
+        painter.drawText(QRectF(14, 130, self.width() - 28, 58), flags, CAUTION)
+        painter.end()

@@ -1,0 +1,72 @@
+"""Fields that read lengths as people write them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QFocusEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from holoptic.errors import ExpressionError
+from holoptic.units import Length, Unit, show
+
+
+class LengthField(QLineEdit):
+    """A field for a length: `18+26.5`, `3 1/8"`, `L-12`.
+
+    Signals:
+        read(length): the text was typed and reads as a length.
+        refused(reason): the text was typed and does not.
+        left: the field was left; the next typing is another edit.
+    """
+
+    read = pyqtSignal(object)
+    refused = pyqtSignal(str)
+    left = pyqtSignal()
+
+    def __init__(self, name: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setAccessibleName(name)
+        self.unit = Unit.MM
+        self.names: Mapping[str, float] = {}
+        self.setPlaceholderText(name)
+        self.textEdited.connect(self._read)
+
+    def show_length(self, length: Length | None) -> None:
+        """Show a length in its own words, unless the user is typing here."""
+        if self.hasFocus() and self.property("bad"):
+            return
+        text = length.text if length else ""
+        if text != self.text():
+            self.setText(text)
+        self._mark(None)
+        self.setToolTip(
+            f"= {show(length.mm, self.unit)} {self.unit.label}" if length and length.is_sum
+            else "takes sums and fractions, and L, D, H of the crate"
+        )  # fmt: skip
+
+    def _read(self, text: str) -> None:
+        try:
+            length = Length.read(text, self.unit, self.names)
+        except ExpressionError as error:
+            self._mark(str(error))
+            self.refused.emit(f"{str(error)[0].upper()}{str(error)[1:]} (column {error.column + 1})")
+            return
+        self._mark(None)
+        self.setToolTip(f"= {show(length.mm, self.unit)} {self.unit.label}")
+        self.read.emit(length)
+
+    def _mark(self, reason: str | None) -> None:
+        if bool(self.property("bad")) == (reason is not None):
+            return
+        self.setProperty("bad", reason is not None)
+        style = self.style()
+        if style is not None:  # a changed property only shows after a fresh polish
+            style.unpolish(self)
+            style.polish(self)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        """End the edit."""
+        super().focusOutEvent(event)
+        self.left.emit()

@@ -1,0 +1,134 @@
+"""The window's line to the worker: questions by purpose, answers as signals, never waiting.
+
+One question runs at a time. Of those that wait, only the newest of each purpose is kept, and an
+answer that a newer question has overtaken is dropped.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from PyQt6.QtCore import QObject, QSocketNotifier, QTimer, pyqtSignal
+
+from holoptic.errors import KernelTrouble
+from holoptic.worker.client import Worker
+
+LONGEST_WORK_MS = 60_000
+
+
+@dataclass(frozen=True)
+class _Question:
+    purpose: str
+    task: str
+    arguments: tuple[Any, ...]
+
+
+class KernelLine(QObject):
+    """Asks the worker and tells of its answers.
+
+    Signals:
+        answered(purpose, value): the answer to the newest question of a purpose.
+        failed(purpose, error): the same, where the task raised or the worker died.
+        busy_changed(working): whether anything is being worked out.
+    """
+
+    answered = pyqtSignal(str, object)
+    failed = pyqtSignal(str, object)
+    busy_changed = pyqtSignal(bool)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.worker = Worker()
+        self._running: tuple[int, _Question] | None = None
+        self._waiting: dict[str, _Question] = {}
+        self._notifier: QSocketNotifier | None = None
+        self._watch = QTimer(self)
+        self._watch.setSingleShot(True)
+        self._watch.timeout.connect(self._give_up)
+
+    @property
+    def is_busy(self) -> bool:
+        """Whether a question runs or waits."""
+        return self._running is not None or bool(self._waiting)
+
+    def ask(self, purpose: str, task: str, *arguments: Any) -> None:
+        """Ask a question; an older one of the same purpose is forgotten."""
+        was_busy = self.is_busy
+        self._waiting[purpose] = _Question(purpose, task, arguments)
+        if not was_busy:
+            self.busy_changed.emit(True)
+        self._next()
+
+    def stop(self) -> None:
+        """Stop what is being worked out; the worker starts afresh with the next question."""
+        self._give_up("the work was stopped")
+
+    def close(self) -> None:
+        """End the worker for good."""
+        self._drop_line()
+        self._running, self._waiting = None, {}
+
+    def _next(self) -> None:
+        if self._running is not None or not self._waiting:
+            return
+        question = self._waiting.pop(next(iter(self._waiting)))
+        try:
+            number = self.worker.send(question.task, *question.arguments)
+        except KernelTrouble as error:
+            self._drop_line()
+            self._settle(question, error)
+            return
+        self._running = number, question
+        self._listen()
+        self._watch.start(LONGEST_WORK_MS)
+
+    def _listen(self) -> None:
+        if self._notifier is None:
+            kind = QSocketNotifier.Type.Read
+            self._notifier = QSocketNotifier(self.worker.fileno(), kind, self)
+            self._notifier.activated.connect(self._receive)
+
+    def _receive(self) -> None:
+        try:
+            answer = self.worker.receive()
+        except KernelTrouble as error:
+            self._drop_line()
+            if self._running is not None:
+                self._settle(self._running[1], error)
+            return
+        if answer is None or self._running is None or answer.id != self._running[0]:
+            return
+        self._settle(self._running[1], answer.error, answer.value)
+
+    def _settle(
+        self, question: _Question, error: Exception | None, value: object = None
+    ) -> None:
+        """Pass on the outcome of a question unless a newer one of its purpose waits."""
+        self._running = None
+        self._watch.stop()
+        overtaken = question.purpose in self._waiting
+        self._next()
+        if not overtaken:
+            if error is not None:
+                self.failed.emit(question.purpose, error)
+            else:
+                self.answered.emit(question.purpose, value)
+        if not self.is_busy:
+            self.busy_changed.emit(False)
+
+    def _give_up(self, reason: str = "") -> None:
+        if self._running is None:
+            return
+        question = self._running[1]
+        self._drop_line()
+        reason = reason or f"no answer after {LONGEST_WORK_MS // 1000} s"
+        self._settle(question, KernelTrouble(f"the solid was not worked out: {reason}"))
+
+    def _drop_line(self) -> None:
+        self._watch.stop()
+        if self._notifier is not None:
+            self._notifier.setEnabled(False)
+            self._notifier.deleteLater()
+            self._notifier = None
+        self.worker.stop()

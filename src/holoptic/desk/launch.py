@@ -1,0 +1,112 @@
+"""Starting the desk: the window is painted first, then the job is opened.
+
+With `--screenshot` the window is shown, waited for until the work has settled, pictured and left.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from holoptic.desk.theme import DARK, LIGHT, apply_theme, load_fonts
+from holoptic.desk.window import DeskWindow
+from holoptic.errors import BadInput
+
+PAGES = ("carve", "picture", "draw")
+_SETTLE_LIMIT_MS = 60_000
+
+
+def launch(
+    file: str | None,
+    *,
+    demo: bool = False,
+    page: str | None = None,
+    screenshot: str | None = None,
+    size: tuple[int, int] = (1280, 800),
+) -> int:
+    """Open the desk and return its exit code. Raises BadInput before any window is shown."""
+    if page is not None and page not in PAGES:
+        raise BadInput(f"no page is called “{page}” (known: {', '.join(PAGES)})")
+    path = _require_file(file)
+    _require_screenshot_place(screenshot)
+    _choose_platform()
+    app = make_application()
+    window = DeskWindow()
+    window.resize(*size)
+    window.show()
+    exit_code = [0]
+    photographers = []  # a timer alone would not keep one alive
+
+    def open_job() -> None:
+        window.furnish()
+        window.open_first(path, demo=demo, page=page)
+        if screenshot is not None:
+            photographers.append(_Photographer(window, Path(screenshot), exit_code))
+            photographers[-1].wait()
+
+    # after the first paint: reading the job must not hold up the window
+    window.first_painted.connect(lambda: QTimer.singleShot(0, open_job))
+    code = app.exec()
+    window.close_down()
+    return code or exit_code[0]
+
+
+def make_application() -> QApplication:
+    """Return the application, dressed in the theme that was last used."""
+    existing = QApplication.instance()
+    app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    app.setApplicationName("Holoptic")
+    app.setDesktopFileName("holoptic")
+    load_fonts()
+    apply_theme(app, DARK if os.environ.get("HOLOPTIC_THEME") == "dark" else LIGHT)
+    return app
+
+
+def _require_file(file: str | None) -> Path | None:
+    if file is None:
+        return None
+    path = Path(file)
+    if not path.is_file():
+        raise BadInput(f"{path.name} cannot be read: there is no such file")
+    return path
+
+
+def _require_screenshot_place(screenshot: str | None) -> None:
+    if screenshot is not None and not Path(screenshot).resolve().parent.is_dir():
+        raise BadInput(f"{screenshot} cannot be written: there is no such folder")
+
+
+def _choose_platform() -> None:
+    """Go on without a display where there is none, and say so."""
+    if os.environ.get("QT_QPA_PLATFORM"):
+        return
+    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        print("holoptic: no display found, going on off screen", file=sys.stderr)
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+
+class _Photographer:
+    """Waits until the desk has settled, saves its picture, and ends the program."""
+
+    def __init__(self, window: DeskWindow, target: Path, exit_code: list[int]) -> None:
+        self.window, self.target, self.exit_code = window, target, exit_code
+        self.waited = 0
+
+    def wait(self) -> None:
+        """Look again in a moment."""
+        QTimer.singleShot(150, self._look)
+
+    def _look(self) -> None:
+        self.waited += 150
+        if self.window.is_busy and self.waited < _SETTLE_LIMIT_MS:
+            self.wait()
+            return
+        if not self.window.grab().save(str(self.target), "PNG"):
+            print(f"holoptic: {self.target.name} cannot be written", file=sys.stderr)
+            self.exit_code[0] = 2
+        QApplication.exit(self.exit_code[0])
+

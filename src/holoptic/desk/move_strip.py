@@ -1,0 +1,126 @@
+"""All moves of a plan in one strip: a tick for each, banded by phase; a click jumps there."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QToolTip, QWidget
+
+from holoptic.desk.theme import lettering, pen, theme
+from holoptic.plan import Plan
+
+_BAND = 18
+_SIDE = 14
+_HEIGHTS = {
+    "set off": 0.85, "draw": 0.6, "parallel": 0.6, "meet": 0.4, "join": 0.6, "firm in": 1.0,
+    "check": 0.85, "pending": 0.3,
+}  # fmt: skip
+
+
+class MoveStrip(QWidget):
+    """A strip of moves.
+
+    Signals:
+        jumped(index): the user went to a move; its index, or the count of moves for the end.
+    """
+
+    jumped = pyqtSignal(int)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(66)
+        self.setMouseTracking(True)
+        self.setAccessibleName("strip of moves")
+        self._plan: Plan | None = None
+        self._at = 0
+
+    def show_plan(self, plan: Plan | None, at: int) -> None:
+        """Show a plan with `at` moves done."""
+        self._plan, self._at = plan, at
+        self.update()
+
+    def place_of(self, index: int) -> float:
+        """Return the middle of a move's tick, in pixels from the left."""
+        return _SIDE + (index + 0.5) * self._step()
+
+    def _step(self) -> float:
+        count = len(self._plan.moves) if self._plan else 1
+        return (self.width() - 2 * _SIDE) / max(count, 1)
+
+    def _index_at(self, x: float) -> int | None:
+        if self._plan is None:
+            return None
+        index = int((x - _SIDE) / self._step())
+        return index if 0 <= index < len(self._plan.moves) and x >= _SIDE else None
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint bands, ticks, and the present move."""
+        del event
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QColor(theme().panel))
+        if self._plan is not None:
+            self._paint_bands(painter, self._plan)
+            self._paint_ticks(painter, self._plan)
+        painter.end()
+
+    def _paint_bands(self, painter: QPainter, plan: Plan) -> None:
+        step, colours = self._step(), theme()
+        painter.setFont(lettering(11))
+        for number, (name, first, last) in enumerate(plan.phases):
+            left, right = _SIDE + first * step, _SIDE + last * step
+            band = QRectF(left, 2, right - left - 2, _BAND)
+            painter.fillRect(band, QColor(colours.raised if number % 2 else colours.desk))
+            here = first <= self._at < last
+            painter.setPen(QColor(colours.text if here else colours.quiet))
+            words = painter.fontMetrics().elidedText(
+                name.removeprefix("carve: "), Qt.TextElideMode.ElideRight, int(band.width() - 8)
+            )
+            if band.width() > 26:
+                painter.drawText(
+                    band.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, words
+                )
+
+    def _paint_ticks(self, painter: QPainter, plan: Plan) -> None:
+        step, colours = self._step(), theme()
+        bottom, room = self.height() - 8.0, self.height() - _BAND - 16.0
+        width = max(2.0, min(step - 2, 9.0))
+        for index, move in enumerate(plan.moves):
+            x = self.place_of(index)
+            box = QRectF(x - width / 2, bottom - room * _HEIGHTS[move.verb], width,
+                         room * _HEIGHTS[move.verb])  # fmt: skip
+            done = index < self._at
+            colour = colours.accent if done else colours.line
+            if index == self._at:
+                colour = colours.ghost
+            if move.verb == "pending":
+                painter.setPen(pen(colour, 1, (2, 2)))
+                painter.drawRect(box)
+            else:
+                painter.fillRect(box, QColor(colour))
+        if self._at < len(plan.moves):
+            x = self.place_of(self._at)
+            painter.setPen(pen(colours.ghost, 2))
+            painter.drawLine(round(x), _BAND + 4, round(x), self.height() - 3)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Jump to the move under the pointer."""
+        if event is not None:
+            index = self._index_at(event.position().x())
+            if index is not None:
+                self.jumped.emit(index)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Scrub with the button held."""
+        if event is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            self.mousePressEvent(event)
+
+    def event(self, event: QEvent | None) -> bool:
+        """Explain the move under the pointer."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
+            index = self._index_at(event.pos().x())
+            if index is not None and self._plan is not None:
+                move = self._plan.moves[index]
+                QToolTip.showText(event.globalPos(), f"{move.n}. {move.text}", self)
+            return True
+        return super().event(event)

@@ -1,0 +1,43 @@
+"""Messages in place: a bar under the strip, never a dialog."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
+
+
+class Notice(QFrame):
+    """A bar with one message and the ways out of it."""
+
+    def __init__(self, kind: str = "notice", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName(kind)
+        self._text = QLabel()
+        self._text.setWordWrap(True)
+        self._text.setTextFormat(Qt.TextFormat.PlainText)
+        self._layout = QHBoxLayout(self)
+        self._layout.setContentsMargins(16, 6, 12, 6)
+        self._layout.addWidget(self._text, 1)
+        self._buttons: list[QPushButton] = []
+        self.hide()
+
+    @property
+    def text(self) -> str:
+        """The message shown."""
+        return self._text.text()
+
+    def say(self, text: str, actions: dict[str, Callable[[], None]] | None = None) -> None:
+        """Show a message with a button for each action; an empty text hides the bar."""
+        self._text.setText(text)
+        for button in self._buttons:
+            self._layout.removeWidget(button)
+            button.deleteLater()
+        self._buttons = []
+        for label, action in (actions or {}).items():
+            button = QPushButton(label)
+            button.clicked.connect(lambda _=False, run=action: run())
+            self._layout.addWidget(button)
+            self._buttons.append(button)
+        self.setVisible(bool(text))

@@ -1,0 +1,275 @@
+"""The editor of one operation: name, cut or add, face, outline or circle, depths."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.desk.face_board import FaceBoard
+from holoptic.desk.fields import LengthField
+from holoptic.desk.session import Session
+from holoptic.errors import ExpressionError
+from holoptic.job.job import with_operation
+from holoptic.part import Face, Mode, Offset, Operation, Prism, Round
+from holoptic.part.outline_text import outline_text, read_outline
+from holoptic.units import Length
+
+
+class OperationEditor(QWidget):
+    """Edits the operation in hand; every change is live in the picture and can be undone."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self._length_fields: list[LengthField] = []
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(6)
+        layout.addLayout(self._name_row())
+        self.board = FaceBoard()
+        self.board.setMinimumHeight(150)
+        self.board.changed.connect(lambda changed: self._put(changed, "outline"))
+        self.board.let_go.connect(session.history_step_done)
+        layout.addWidget(self.board, 1)
+        layout.addWidget(self._outline_row())
+        layout.addWidget(self._round_row())
+        layout.addLayout(self._depth_row())
+        self.problem = QLabel()
+        self.problem.setObjectName("problem")
+        self.problem.setWordWrap(True)
+        layout.addWidget(self.problem)
+
+    # --- rows -------------------------------------------------------------------------------
+
+    def _name_row(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        self.name = QLineEdit()
+        self.name.setAccessibleName("name of the operation")
+        self.name.setToolTip("Its name stands in the plan and in messages")
+        self.name.textEdited.connect(self._rename)
+        self.name.editingFinished.connect(self.session.history_step_done)
+        row.addWidget(self.name, 1)
+        group = QButtonGroup(self)
+        self.modes: dict[Mode, QPushButton] = {}
+        modes: tuple[Mode, ...] = ("cut", "add")
+        for mode in modes:
+            button = QPushButton(mode)
+            button.setCheckable(True)
+            button.clicked.connect(lambda _=False, mode=mode: self._change(mode=mode))
+            group.addButton(button)
+            row.addWidget(button)
+            self.modes[mode] = button
+        self.face = QComboBox()
+        self.face.setAccessibleName("crate face")
+        self.face.addItems([face.value for face in Face])
+        self.face.activated.connect(self._choose_face)
+        row.addWidget(self.face)
+        return row
+
+    def _outline_row(self) -> QWidget:
+        box = QWidget()
+        row = QHBoxLayout(box)
+        row.setContentsMargins(0, 0, 0, 0)
+        label = QLabel("corners")
+        label.setObjectName("quiet")
+        self.corners = QLineEdit()
+        self.corners.setAccessibleName("corners of the outline")
+        self.corners.setToolTip("across, up; across, up; … from the face's near edges")
+        self.corners.textEdited.connect(self._read_corners)
+        self.corners.editingFinished.connect(self._corners_left)
+        row.addWidget(label)
+        row.addWidget(self.corners, 1)
+        self._outline_box = box
+        return box
+
+    def _round_row(self) -> QWidget:
+        box = QWidget()
+        grid = QGridLayout(box)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(4)
+        self.diameter = self._field("diameter", lambda length: self._change(diameter=length))
+        grid.addWidget(self._quiet("⌀"), 0, 0)
+        grid.addWidget(self.diameter, 0, 1)
+        self.from_edge: dict[str, QComboBox] = {}
+        self.distance: dict[str, LengthField] = {}
+        for row, side in enumerate(("u", "v")):
+            edge = QComboBox()
+            edge.setAccessibleName(f"edge that the centre is measured from, {side}")
+            edge.activated.connect(lambda far, side=side: self._from_edge(side, bool(far)))
+            field = self._field(
+                f"distance of the centre, {side}",
+                lambda length, side=side: self._centre(side, length),
+            )
+            column = 2 + 2 * row
+            grid.addWidget(edge, 0, column)
+            grid.addWidget(field, 0, column + 1)
+            self.from_edge[side], self.distance[side] = edge, field
+        self._round_box = box
+        return box
+
+    def _depth_row(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(4)
+        self.start_field = self._field("from depth", lambda length: self._change(start=length))
+        self.end_field = self._field("to depth", lambda length: self._change(end=length))
+        self.through = QPushButton("through")
+        self.through.setCheckable(True)
+        self.through.clicked.connect(self._go_through)
+        row.addWidget(self._quiet("depth from"))
+        row.addWidget(self.start_field)
+        row.addWidget(self._quiet("to"))
+        row.addWidget(self.end_field)
+        row.addWidget(self.through)
+        return row
+
+    def _field(self, name: str, take: Any) -> LengthField:
+        field = LengthField(name)
+        field.read.connect(take)
+        field.read.connect(lambda _: self._say(""))
+        field.refused.connect(self._say)
+        field.left.connect(self.session.history_step_done)
+        self._length_fields.append(field)
+        return field
+
+    def _quiet(self, text: str) -> QLabel:
+        label = QLabel(text)
+        label.setObjectName("quiet")
+        return label
+
+    # --- edits ------------------------------------------------------------------------------
+
+    @property
+    def _operation(self) -> Operation | None:
+        part, at = self.session.part, self.session.operation_index
+        return part.operations[at] if part and at < len(part.operations) else None
+
+    def start(self) -> None:
+        """Put the cursor where a new operation is best begun."""
+        self.name.setFocus()
+        self.name.selectAll()
+
+    def _put(self, operation: Operation, what: str) -> None:
+        part, at = self.session.part, self.session.operation_index
+        if part is not None:
+            changed = with_operation(part, at, operation)
+            text = f"{what} of “{operation.name}”"
+            self.session.edit_part(changed, text, f"{at} {what}")
+
+    def _change(self, **changes: Any) -> None:
+        operation = self._operation
+        if operation is not None:
+            self._put(replace(operation, **changes), next(iter(changes)))
+
+    def _rename(self, text: str) -> None:
+        if text.strip():
+            self._change(name=text.strip())
+
+    def _choose_face(self, index: int) -> None:
+        self._change(face=list(Face)[index])
+
+    def _read_corners(self, text: str) -> None:
+        operation, part = self._operation, self.session.part
+        if not isinstance(operation, Prism) or part is None:
+            return
+        try:
+            outline = read_outline(text, self.session.job.unit, part.crate.names)
+        except ExpressionError as error:
+            self._say(f"{error} (column {error.column + 1})")
+            return
+        self._say("")
+        self._put(replace(operation, outline=outline), "outline")
+
+    def _corners_left(self) -> None:
+        self.session.history_step_done()
+        self.refresh()
+
+    def _centre(self, side: str, length: Length) -> None:
+        operation = self._operation
+        if isinstance(operation, Round):
+            offset: Offset = getattr(operation, side)
+            self._change(**{side: replace(offset, distance=length)})
+
+    def _from_edge(self, side: str, far: bool) -> None:
+        """Measure from the other edge; the centre stays where it is."""
+        operation, part = self._operation, self.session.part
+        if not isinstance(operation, Round) or part is None:
+            return
+        offset: Offset = getattr(operation, side)
+        if offset.far != far:
+            size = part.crate.face_size(operation.face)[("u", "v").index(side)]
+            other = Length.of(size - offset.distance.mm, self.session.job.unit)
+            self._change(**{side: Offset(other, far)})
+
+    def _go_through(self, through: bool) -> None:
+        operation, part = self._operation, self.session.part
+        if operation is None or part is None:
+            return
+        letter = "LDH"[operation.face.normal_axis]
+        half = Length.read(f"{letter}/2", self.session.job.unit, part.crate.names)
+        self._change(end=None if through else half)
+
+    def _say(self, text: str) -> None:
+        self.problem.setText(text)
+        self.problem.setVisible(bool(text))
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Show the operation in hand."""
+        operation, part = self._operation, self.session.part
+        self.setEnabled(operation is not None)
+        self.board.unit = self.session.job.unit
+        self.board.show_operation(part, self.session.operation_index)
+        if operation is None or part is None:
+            self.board.empty_text = "Cut or add an outline, bore a hole or add a boss (above)."
+            self._say("")
+            return
+        for field in self._length_fields:
+            field.unit, field.names = self.session.job.unit, part.crate.names
+        self._show_head(operation)
+        is_prism = isinstance(operation, Prism)
+        self._outline_box.setVisible(is_prism)
+        self._round_box.setVisible(not is_prism)
+        if isinstance(operation, Prism):
+            if not self.corners.hasFocus():
+                self.corners.setText(outline_text(operation.outline))
+        else:
+            self._show_round(operation)
+        self.start_field.show_length(operation.start)
+        self.end_field.show_length(operation.end)
+        self.end_field.setEnabled(operation.end is not None)
+        self.through.setChecked(operation.end is None)
+        broken = self.session.trouble_operation == self.session.operation_index
+        self._say(self.session.trouble or "" if broken else "")
+
+    def _show_head(self, operation: Operation) -> None:
+        blocker = QSignalBlocker(self.face)
+        if not self.name.hasFocus():
+            self.name.setText(operation.name)
+        self.modes[operation.mode].setChecked(True)
+        self.face.setCurrentIndex(list(Face).index(operation.face))
+        blocker.unblock()
+
+    def _show_round(self, operation: Round) -> None:
+        self.diameter.show_length(operation.diameter)
+        for side, names in zip(("u", "v"), operation.face.edge_names, strict=True):
+            offset: Offset = getattr(operation, side)
+            edge = self.from_edge[side]
+            edge.clear()
+            edge.addItems([f"from {name}" for name in names])
+            edge.setCurrentIndex(int(offset.far))
+            self.distance[side].show_length(offset.distance)
+

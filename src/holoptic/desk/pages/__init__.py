@@ -1,0 +1,1 @@
+"""The pages of the desk, one for each stage of the work."""

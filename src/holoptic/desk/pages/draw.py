@@ -1,0 +1,243 @@
+"""Draw: the paper as it stands, the next stroke ghosted, the card, the strip of moves."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPolygonF, QShortcut
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from holoptic.curves.paper import extent
+from holoptic.curves.vectors import Vec2
+from holoptic.desk.canvas import Box, Canvas, Line
+from holoptic.desk.move_strip import MoveStrip
+from holoptic.desk.panes import ViewsPane
+from holoptic.desk.session import Session
+from holoptic.desk.setting_card import SettingCard, card_text
+from holoptic.desk.theme import drafting_lettering, lettering, pen, shade, theme
+from holoptic.plan import Drafter, Move, Plan
+from holoptic.plan.shapes import instrument_shapes
+from holoptic.sheet import Paper
+from holoptic.sheet.sheets import FILING_MARGIN_MM, MARGIN_MM
+
+_ROOM_MM = 22.0
+
+
+class DrawingPaper(Canvas):
+    """The sheet on the board: coordinates in mm from the lower left border corner."""
+
+    def __init__(self) -> None:
+        super().__init__(margin=18)
+        self.touchable = False
+        self.setAccessibleName("drawing paper")
+        self.empty_text = "No plan yet: describe a part on the Carve page first."
+        self._paper: Paper | None = None
+        self._move: Move | None = None
+        self._before = Drafter()
+        self._after = Drafter()
+        self._whole = Drafter()
+        self._curves: list[tuple[Vec2, ...]] = []
+
+    def show_state(
+        self, plan: Plan, paper: Paper, at: int, curves: list[tuple[Vec2, ...]]
+    ) -> None:
+        """Show the paper after `at` moves; `curves` are the pending strokes, on the sheet in mm."""
+        if self._paper != paper:
+            self._paper = paper
+            self.show_lines([], None)
+        self._move = plan.moves[at] if at < len(plan.moves) else None
+        self._before = Drafter().carry_out(plan.moves[:at])
+        self._after = Drafter().carry_out(plan.moves[: at + 1])
+        self._whole = Drafter().carry_out(plan.moves)
+        self._curves = curves if self._move is None else []
+        whole = self._move is not None and self._move.phase == "start"
+        self.show_lines(self._paper_lines(), self._sheet_box() if whole else self._work_box())
+
+    def clear(self) -> None:
+        """Show that there is no plan."""
+        self._paper = self._move = None
+        self.show_lines([], None)
+
+    def _sheet_box(self) -> Box | None:
+        if self._paper is None:
+            return None
+        return (
+            -FILING_MARGIN_MM, -MARGIN_MM,
+            self._paper.width - FILING_MARGIN_MM, self._paper.height - MARGIN_MM,
+        )  # fmt: skip
+
+    def _work_box(self) -> Box:
+        """Return what is worked on: all points with room about them for the instruments."""
+        places = [place for name, place in self._whole.points.items() if " " not in name]
+        xmin, ymin, xmax, ymax = extent(places[1:])  # the mark on the border lies apart
+        return xmin - _ROOM_MM, ymin - _ROOM_MM, xmax + _ROOM_MM, ymax + _ROOM_MM
+
+    def _paper_lines(self) -> list[Line]:
+        lines = [
+            Line(self._whole.drawn_span(name), "light")
+            for name in self._before.lines
+            if name != "lower border"
+        ]
+        lines += [Line(self._before.stroke_ends(name), "visible") for name in self._before.strokes]
+        return lines + [Line(path, "hidden thin") for path in self._curves]
+
+    def paint_paper(self, painter: QPainter) -> None:
+        """Paint the sheet on the board, with its border."""
+        painter.fillRect(self.rect(), QColor(theme().desk))
+        box = self._sheet_box()
+        if box is None or self._paper is None:
+            painter.fillRect(self.rect(), QColor(theme().paper))
+            return
+        sheet = QRectF(self.to_screen((box[0], box[3])), self.to_screen((box[2], box[1])))
+        painter.fillRect(sheet.translated(3, 4), shade("#000000", 40))
+        painter.fillRect(sheet, QColor(theme().paper))
+        inner = QRectF(
+            self.to_screen((0, box[3] - MARGIN_MM)), self.to_screen((box[2] - MARGIN_MM, 0))
+        )
+        painter.setPen(pen(theme().ink, 1.4))
+        painter.drawRect(inner)
+
+    def paint_over(self, painter: QPainter) -> None:
+        """Lay on the points, the ghost of the next stroke, and the instruments."""
+        if self._paper is None:
+            return
+        move = self._move
+        if move is not None and move.verb != "pending":
+            self._paint_instruments(painter, move)
+            self._paint_ghost(painter, move)
+        self._paint_points(painter)
+
+    def _paint_instruments(self, painter: QPainter, move: Move) -> None:
+        for item in instrument_shapes(move, self._before, self._after):
+            outline = QPolygonF([self.to_screen(point) for point in item.path])
+            if item.closed:
+                painter.setPen(pen(theme().glass, 1.2, alpha=190))
+                painter.setBrush(shade(theme().glass, 38))
+                painter.drawPolygon(outline)
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+            else:
+                painter.setPen(pen(theme().glass, 3.4, alpha=230))
+                painter.drawPolyline(outline)
+
+    def _paint_ghost(self, painter: QPainter, move: Move) -> None:
+        """Show what the next move makes, dashed."""
+        ghost = pen(theme().ghost, 2.2, (6, 3))
+        if move.verb in ("draw", "parallel", "join"):
+            self.draw_path(painter, self._whole.drawn_span(move.makes[0]), ghost)
+        elif move.verb == "set off":
+            span = self._before.points[move.uses[0]], self._after.points[move.makes[0]]
+            self.draw_path(painter, span, pen(theme().lift, 4, alpha=200))
+        elif move.verb == "firm in":
+            self.draw_path(painter, self._after.stroke_ends(move.makes[0]), pen(theme().ghost, 4))
+        elif move.verb == "check":
+            ends = [self._before.points[name] for name in move.uses]
+            self.draw_path(painter, ends, pen(theme().lift, 3, (8, 4)))
+
+    def _paint_points(self, painter: QPainter) -> None:
+        """Name the points: those of this move large, those it makes as ghosts, the rest small."""
+        move = self._move
+        used = {name for name in move.uses if name in self._before.points} if move else set()
+        made = {name for name in move.makes if name in self._after.points} if move else set()
+        finished = move is None
+        for name, place in self._after.points.items():
+            if " " in name or name == "a0":
+                continue  # the border corner and its first mark bear no letter
+            at = self.to_screen(place)
+            if name in made:
+                self._paint_letter(painter, at, name, theme().ghost, 15)
+            elif name in used:
+                self._paint_letter(painter, at, name, theme().ink, 15)
+            elif not finished:
+                self._paint_letter(painter, at, name, theme().light_ink, 10)
+
+    def _paint_letter(
+        self, painter: QPainter, at: QPointF, name: str, colour: str, size: int
+    ) -> None:
+        large = size > 12
+        painter.setFont(lettering(size, bold=True) if large else drafting_lettering(size + 1))
+        painter.setPen(QColor(colour))
+        painter.setBrush(QColor(colour))
+        radius = 3.2 if large else 1.6
+        painter.drawEllipse(at, radius, radius)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        place = at + QPointF(5, -5)
+        if large:  # letters in hand stand clear of the lines
+            box = QRectF(painter.fontMetrics().boundingRect(name)).translated(place)
+            painter.fillRect(box.adjusted(-2, -1, 2, 1), shade(theme().paper, 205))
+            painter.setPen(QColor(colour))
+        painter.drawText(place, name)
+
+
+class DrawPage(QWidget):
+    """Paper, card and strip; space draws the next move, back takes it up again."""
+
+    def __init__(self, session: Session, views: ViewsPane) -> None:
+        super().__init__()
+        self.session = session
+        self.views = views
+        self.at = 0
+        self.paper = DrawingPaper()
+        self.card = SettingCard()
+        self.strip = MoveStrip()
+        self.strip.jumped.connect(self.go_to)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self.paper, 1)
+        layout.addWidget(self.card)
+        layout.addWidget(self.strip)
+        for keys, step in (
+            (("Space", "Right", "Return"), 1), (("Backspace", "Left"), -1),
+        ):  # fmt: skip
+            for key in keys:
+                QShortcut(key, self).activated.connect(lambda step=step: self.go_to(self.at + step))
+        QShortcut("Home", self).activated.connect(lambda: self.go_to(0))
+        QShortcut("End", self).activated.connect(lambda: self.go_to(10**6))
+        QShortcut("PgDown", self).activated.connect(lambda: self._go_phase(1))
+        QShortcut("PgUp", self).activated.connect(lambda: self._go_phase(-1))
+        session.picture_changed.connect(self.refresh)
+
+    def go_to(self, index: int) -> None:
+        """Show the paper with `index` moves done."""
+        made = self.session.plan()
+        if made is not None:
+            self.at = max(0, min(index, len(made[0].moves)))
+            self.refresh()
+
+    def _go_phase(self, way: int) -> None:
+        made = self.session.plan()
+        if made is None:
+            return
+        starts = [first for _, first, _ in made[0].phases] + [len(made[0].moves)]
+        beyond = [s for s in starts if (s > self.at if way > 0 else s < self.at)]
+        if beyond:
+            self.go_to(min(beyond) if way > 0 else max(beyond))
+
+    def refresh(self) -> None:
+        """Show the plan of the picture on the desk."""
+        if not self.isVisible():
+            return
+        made = self.session.plan()
+        if made is None:
+            self.paper.clear()
+            self.card.show_text(None, "")
+            self.strip.show_plan(None, 0)
+            self.views.show_lift(None)
+            return
+        plan, paper, _ = made
+        self.at = min(self.at, len(plan.moves))
+        self.paper.show_state(plan, paper, self.at, self._pending_curves(plan))
+        count = f"{self.at} of {len(plan.moves)} moves done"
+        self.card.show_text(card_text(plan, self.at, self.session.job.unit), count)
+        self.strip.show_plan(plan, self.at)
+        move = plan.moves[self.at] if self.at < len(plan.moves) else None
+        self.views.show_lift(move.lift if move else None)
+
+    def _pending_curves(self, plan: Plan) -> list[tuple[Vec2, ...]]:
+        """Return the strokes that the plan leaves out, where they will stand on the sheet."""
+        made, picture = self.session.plan(), self.session.picture
+        if made is None or picture is None:
+            return []
+        names = {name for move in plan.pending for name in move.makes}
+        return [plan.setup.on_sheet(stroke.path, made[2]) for stroke in picture.visible
+                if stroke.id in names]  # fmt: skip
+

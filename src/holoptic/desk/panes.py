@@ -1,0 +1,288 @@
+"""The two panes that stand beside each other on every page: the views and the picture."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter
+from PyQt6.QtWidgets import QWidget
+
+from holoptic.curves.space import Curve
+from holoptic.curves.vectors import Vec2, Vec3, apply
+from holoptic.desk.canvas import Canvas, Line, stroke_pen
+from holoptic.desk.session import Session
+from holoptic.desk.theme import (
+    AXIS_COLOURS,
+    axis_pen,
+    drafting_lettering,
+    lettering,
+    pen,
+    theme,
+)
+from holoptic.job import Hidden
+from holoptic.part.crate import AXIS_LETTERS
+from holoptic.part.marks import crate_lines, operation_lines
+from holoptic.pictorial import Picture, Stroke, View
+from holoptic.plan import Lift
+from holoptic.plan.builder import crate_bounds
+from holoptic.solid.pieces import Seen
+from holoptic.units import show
+from holoptic.views import PlacedView
+from holoptic.views.layout import layout_extent
+from holoptic.views.orthographic import paper_point
+
+_DIMENSION_GAP_MM = 7.0
+
+
+def picture_lines(strokes: Iterable[Stroke], hidden: Hidden, origin: Vec2 = (0, 0)) -> list[Line]:
+    """Return the lines of a picture; the key of each is its edge."""
+    lines = []
+    for stroke in strokes:
+        if stroke.role == "hidden" and hidden == "omit":
+            continue
+        style = {"visible": "visible", "hidden": "hidden"}[stroke.role]
+        if stroke.role == "hidden" and hidden == "thin":
+            style = "hidden thin"
+        path = tuple((x + origin[0], y + origin[1]) for x, y in stroke.path)
+        lines.append(Line(path, style, stroke.origin.edge))
+    # visible lines are painted last, over the hidden ones
+    return sorted(lines, key=lambda line: line.style == "visible")
+
+
+class PicturePane(Canvas):
+    """The pictorial, with the selected edge marked, and on the Carve page the crate."""
+
+    def __init__(self, session: Session, *, with_crate: bool = False) -> None:
+        super().__init__(margin=64 if with_crate else 40)
+        self.session = session
+        self.with_crate = with_crate
+        self.empty_text = "No part on the desk yet."
+        self.setAccessibleName("picture")
+        session.picture_changed.connect(self.refresh)
+        session.selection_changed.connect(self.update)
+        session.job_changed.connect(self.update)
+        self.picked.connect(session.select_edge)
+
+    def refresh(self) -> None:
+        """Show the session's picture."""
+        picture = self.session.picture
+        part = self.session.job_part
+        if picture is None or part is None:
+            self.show_lines([], None)
+            return
+        self.faded = self.session.trouble is not None
+        self.show_lines(picture_lines(picture.strokes, part.choice.hidden), picture.extent)
+
+    def paint_under(self, painter: QPainter) -> None:
+        """Mark the selected and the touched edge under their ink."""
+        view, seen = self.session.view, self.session.seen
+        if view is None or seen is None:
+            return
+        if self.with_crate:
+            self._draw_crate(painter, view, seen)
+        for edge, style in ((self.session.selected_edge, "selected"), (self._hovered, "hovered")):
+            if edge is not None and edge < len(seen.facts.edges):
+                self._draw_curve(painter, seen.facts.edges[edge].curve, view, style)
+
+    def _draw_crate(self, painter: QPainter, view: View, seen: Seen) -> None:
+        part = self.session.job_part
+        if part is None:
+            return
+        low, high = crate_bounds(part.source, seen.facts)
+        for line in crate_lines(low, high):
+            self._draw_curve(painter, line, view, "crate")
+        self._draw_sizes(painter, view, low, high)
+
+    def paint_over(self, painter: QPainter) -> None:
+        """Mark the operation in hand on the crate."""
+        view, carved = self.session.view, self.session.part
+        if not self.with_crate or view is None or carved is None:
+            return
+        if self.session.operation_index < len(carved.operations):
+            operation = carved.operations[self.session.operation_index]
+            for curve in operation_lines(operation, carved.crate):
+                self._draw_curve(painter, curve, view, "mark")
+
+    def _draw_curve(self, painter: QPainter, curve: Curve, view: View, style: str) -> None:
+        self.draw_path(painter, curve.path(view.matrix), stroke_pen(style))
+
+    def _draw_sizes(self, painter: QPainter, view: View, low: Vec3, high: Vec3) -> None:
+        """Write L, D and H along the crate's near edges, each in its own colour and dashes."""
+        signs = view.corner.signs if view.corner else (1, -1, 1)
+        near = [high[axis] if signs[axis] > 0 else low[axis] for axis in range(3)]
+        near[2] = low[2] if signs[2] > 0 else high[2]
+        for axis in range(3):
+            start = list(near)
+            if axis == 2:  # the outer upright edge, clear of the picture
+                start[0] = low[0] if signs[0] > 0 else high[0]
+            end = list(start)
+            start[axis], end[axis] = low[axis], high[axis]
+            self._draw_size(painter, view, axis, (start[0], start[1], start[2]),
+                            (end[0], end[1], end[2]))  # fmt: skip
+
+    def _draw_size(
+        self, painter: QPainter, view: View, axis: int, start: Vec3, end: Vec3
+    ) -> None:
+        """Draw a size beside its crate edge, on the side away from the picture."""
+        a, b = self.to_screen(apply(view.matrix, start)), self.to_screen(apply(view.matrix, end))
+        away = self._away(a, b)
+        words = f"{AXIS_LETTERS[axis]} {show(abs(end[axis] - start[axis]), self.session.job.unit)}"
+        painter.setPen(pen(AXIS_COLOURS[axis], 1.2))
+        for place in (a, b):
+            painter.drawLine(place + away * 4, place + away * 19)
+        painter.setPen(axis_pen(axis))
+        painter.drawLine(a + away * 14, b + away * 14)
+        painter.setFont(lettering(13, bold=True))
+        painter.setPen(QColor(AXIS_COLOURS[axis]))
+        box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-2, 0, 2, 0)
+        # far enough that the box clears the line whatever the line's direction
+        clear = 18 + abs(away.x()) * box.width() / 2 + abs(away.y()) * box.height() / 2
+        box.moveCenter((a + b) / 2 + away * clear)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _away(self, a: QPointF, b: QPointF) -> QPointF:
+        """Return the unit direction square to a–b on screen that leaves the pane's middle."""
+        along = QLineF(a, b)
+        if along.length() < 1e-6:
+            return QPointF(0, 1)
+        square = along.normalVector().unitVector()
+        way = QPointF(square.dx(), square.dy())
+        outward = (a + b) / 2 - QPointF(self.rect().center())
+        return way if QPointF.dotProduct(way, outward) >= 0 else -way
+
+
+class ViewsPane(Canvas):
+    """The orthographic views, third angle, linked with the picture and the plan."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent, margin=44)
+        self.session = session
+        self.lift: Lift | None = None
+        self.empty_text = "The views appear here with the first part."
+        self.setAccessibleName("orthographic views")
+        session.picture_changed.connect(self.refresh)
+        session.selection_changed.connect(self.update)
+        self.picked.connect(session.select_edge)
+
+    def refresh(self) -> None:
+        """Show the session's views."""
+        placed = self.session.placed
+        if not placed:
+            self.show_lines([], None)
+            return
+        self.faded = self.session.trouble is not None
+        lines = [
+            line
+            for view in placed
+            for line in picture_lines(view.picture.strokes, "dashed", view.origin)
+        ]
+        xmin, ymin, xmax, ymax = layout_extent(placed)
+        gap = _DIMENSION_GAP_MM
+        self.show_lines(lines, (xmin, ymin - gap, xmax + gap, ymax))
+
+    def show_lift(self, lift: Lift | None) -> None:
+        """Light up the span where a distance is lifted, or nothing."""
+        self.lift = lift
+        self.update()
+
+    def paint_under(self, painter: QPainter) -> None:
+        """Mark the selected edge in every view."""
+        seen, edge = self.session.seen, self.session.selected_edge
+        chosen = [(edge, "selected"), (self._hovered, "hovered")]
+        for key, style in chosen:
+            if seen is None or key is None or key >= len(seen.facts.edges):
+                continue
+            curve = seen.facts.edges[key].curve
+            for placed in self.session.placed:
+                self._mark(painter, curve, placed, style)
+
+    def paint_over(self, painter: QPainter) -> None:
+        """Name the views, write the overall sizes, light up what is lifted."""
+        placed = {view.name: view for view in self.session.placed}
+        if not placed:
+            return
+        self._name_views(painter, placed)
+        self._overall_sizes(painter, placed)
+        if self.lift is not None:
+            self._draw_lift(painter, placed[self.lift.view], self.lift)
+
+    def _mark(self, painter: QPainter, curve: Curve, placed: PlacedView, style: str) -> None:
+        path = [self._in_layout(placed, p) for p in curve.path(placed.picture.view.matrix)]
+        self.draw_path(painter, path, stroke_pen(style))
+        ends = [self.to_screen(point) for point in path]
+        if max((end - ends[0]).manhattanLength() for end in ends) < 2:  # seen end-on: a dot
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(stroke_pen(style).color())
+            painter.drawEllipse(ends[0], 6.0, 6.0)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _in_layout(self, placed: PlacedView, point: Vec2) -> Vec2:
+        return point[0] + placed.origin[0], point[1] + placed.origin[1]
+
+    def _name_views(self, painter: QPainter, placed: dict[str, PlacedView]) -> None:
+        painter.setFont(drafting_lettering(13))
+        painter.setPen(QColor(theme().hidden_ink))
+        for view in placed.values():
+            xmin, _, _, ymax = view.extent
+            corner = self.to_screen((xmin, ymax))
+            painter.drawText(round(corner.x()), round(corner.y()) - 8, view.picture.view.title)
+
+    def _overall_sizes(self, painter: QPainter, placed: dict[str, PlacedView]) -> None:
+        """Length under the front view, depth under the side view, height at the front's right."""
+        front, right = placed["front"].extent, placed["right"].extent
+        gap = _DIMENSION_GAP_MM
+        self._dimension(painter, 0, (front[0], front[1] - gap), (front[2], front[1] - gap))
+        self._dimension(painter, 1, (right[0], right[1] - gap), (right[2], right[1] - gap))
+        self._dimension(painter, 2, (right[2] + gap, right[1]), (right[2] + gap, right[3]))
+
+    def _dimension(self, painter: QPainter, axis: int, start: Vec2, end: Vec2) -> None:
+        a, b = self.to_screen(start), self.to_screen(end)
+        painter.setPen(axis_pen(axis, 1.6))
+        painter.drawLine(a, b)
+        painter.setPen(pen(AXIS_COLOURS[axis], 1.6))
+        upright = axis == 2
+        for end_point in (a, b):
+            dx, dy = (5.0, 0.0) if upright else (0.0, 5.0)
+            painter.drawLine(
+                round(end_point.x() - dx), round(end_point.y() - dy),
+                round(end_point.x() + dx), round(end_point.y() + dy),
+            )  # fmt: skip
+        size = end[1] - start[1] if upright else end[0] - start[0]
+        words = f"{AXIS_LETTERS[axis]} {show(size, self.session.job.unit)}"
+        painter.setFont(drafting_lettering(14))
+        box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-3, 0, 3, 0)
+        painter.save()
+        painter.translate((a + b) / 2)
+        if upright:
+            painter.rotate(-90)
+        box.moveCenter(QRectF(0, 0, 0, 0).center())
+        painter.fillRect(box, QColor(theme().paper))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+        painter.restore()
+
+    def _draw_lift(self, painter: QPainter, placed: PlacedView, lift: Lift) -> None:
+        ends = [
+            self.to_screen(self._in_layout(placed, paper_point(lift.view, point)))
+            for point in (lift.start, lift.end)
+        ]
+        painter.setPen(stroke_pen("lift"))
+        painter.drawLine(*ends)
+        painter.setFont(lettering(14, bold=True))
+        for name, place in zip("ab", ends, strict=True):
+            painter.setPen(pen(theme().lift, 2))
+            painter.setBrush(QColor(theme().paper))
+            painter.drawEllipse(place, 5.0, 5.0)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawText(round(place.x()) + 7, round(place.y()) - 7, name)
+        words = show(lift.true_mm, self.session.job.unit)
+        painter.drawText(
+            round((ends[0].x() + ends[1].x()) / 2) + 8,
+            round((ends[0].y() + ends[1].y()) / 2) - 8,
+            words,
+        )
+
+
+def small_picture(picture: Picture, hidden: Hidden) -> list[Line]:
+    """Return the lines of a picture that is shown small, not to be touched."""
+    return [Line(line.path, line.style) for line in picture_lines(picture.strokes, hidden)]

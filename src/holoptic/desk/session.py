@@ -1,0 +1,295 @@
+"""What the window works on: the job with its history, and what the worker last said of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from holoptic.curves.vectors import Vec2
+from holoptic.desk.kernel_line import KernelLine
+from holoptic.errors import BadInput, HolopticError, PartError
+from holoptic.exchange.job_file import SUFFIX, read_job, write_job
+from holoptic.exchange.safekeeping import Autosave, remember_file
+from holoptic.job import Choice, History, Job, JobPart
+from holoptic.part import ImportedSolid, Part
+from holoptic.pictorial import Picture, View, draw, view_of
+from holoptic.plan import Plan, make_plan
+from holoptic.plan.builder import start_on_picture
+from holoptic.sheet import Paper, TitleBlock, plan_setup
+from holoptic.solid.pieces import Seen
+from holoptic.views import PlacedView, lay_out, orthographic, view_directions
+
+CANDIDATES = tuple(
+    (kind, corner)
+    for kind in ("isometric", "cabinet")
+    for corner in ("front-right", "front-left")
+)
+_AUTOSAVE_AFTER_MS = 1500
+STEP_SUFFIXES = (".step", ".stp")
+
+
+class Session(QObject):
+    """The job on the desk.
+
+    Signals:
+        job_changed: the job, or which part of it is on the desk, is another.
+        picture_changed: views, picture or candidates were worked out anew.
+        selection_changed: another edge is selected.
+        trouble_changed: a trouble with the part appeared or went away.
+        busy_changed(working): the worker works, or is done.
+        told(text): something to tell the user in passing.
+    """
+
+    job_changed = pyqtSignal()
+    picture_changed = pyqtSignal()
+    selection_changed = pyqtSignal()
+    trouble_changed = pyqtSignal()
+    busy_changed = pyqtSignal(bool)
+    told = pyqtSignal(str)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.history = History(Job("untitled"))
+        self.path: Path | None = None
+        self.part_index = 0
+        self.operation_index = 0
+        self.seen: Seen | None = None
+        self.placed: list[PlacedView] = []
+        self.picture: Picture | None = None
+        self.candidates: dict[tuple[str, str], Picture] = {}
+        self.trouble: str | None = None
+        self.trouble_operation: int | None = None
+        self.selected_edge: int | None = None
+        self._plan: tuple[Plan, Paper, Vec2] | None = None
+        self._pictured: JobPart | None = None
+        self._opening: Path | None = None
+        self._autosave = Autosave()
+        self._autosave_timer = QTimer(self)
+        self._autosave_timer.setSingleShot(True)
+        self._autosave_timer.timeout.connect(lambda: self._autosave.keep(self.job, self.path))
+        self.kernel = KernelLine(self)
+        self.kernel.answered.connect(self._on_answer)
+        self.kernel.failed.connect(self._on_failure)
+        self.kernel.busy_changed.connect(self.busy_changed)
+
+    # --- the job ----------------------------------------------------------------------------
+
+    @property
+    def job(self) -> Job:
+        """The job as it stands."""
+        return self.history.job
+
+    @property
+    def job_part(self) -> JobPart | None:
+        """The part on the desk, or None in an empty job."""
+        parts = self.job.parts
+        return parts[self.part_index] if self.part_index < len(parts) else None
+
+    @property
+    def part(self) -> Part | None:
+        """The part on the desk if it can be carved, else None."""
+        source = self.job_part.source if self.job_part else None
+        return source if isinstance(source, Part) else None
+
+    @property
+    def picture_is_current(self) -> bool:
+        """Whether what is shown belongs to the part as it stands."""
+        return self._pictured is not None and self._pictured == self.job_part
+
+    @property
+    def title(self) -> TitleBlock:
+        """What the title block of the part on the desk says."""
+        source = self.job_part.source if self.job_part else None
+        name, number = (source.name, source.number) if source else ("", "")
+        return TitleBlock(self.job.name, name, number, self.job.date)
+
+    def replace_job(self, job: Job, path: Path | None, unsaved: bool = False) -> None:
+        """Put another job on the desk, with a fresh history."""
+        self.history = History(job)
+        if unsaved:
+            self.history.mark_unsaved()
+        self.path = path
+        self.part_index = 0
+        self._forget_picture()
+        self._after_edit()
+
+    def edit(self, job: Job, text: str, merge: str | None = None) -> None:
+        """Make an edit that can be undone."""
+        if self.history.push(job, text, merge):
+            self._after_edit()
+
+    def edit_part(self, part: Part, text: str, merge: str | None = None) -> None:
+        """Exchange the description of the part on the desk."""
+        self.edit(self.job.with_source(self.part_index, part), text, merge)
+
+    def edit_choice(self, choice: Choice, text: str) -> None:
+        """Exchange how the part on the desk is pictured."""
+        self.edit(self.job.with_choice(self.part_index, choice), text)
+
+    def history_step_done(self) -> None:
+        """Let the next edit be a step of its own: a field was left, a corner let go."""
+        self.history.close_step()
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        self._travel(self.history.undo)
+
+    def redo(self) -> None:
+        """Make the edit again that was taken back last."""
+        self._travel(self.history.redo)
+
+    def choose_part(self, index: int) -> None:
+        """Put another part of the job on the desk."""
+        if 0 <= index < len(self.job.parts) and index != self.part_index:
+            self.part_index = index
+            self._forget_picture()
+            self._after_edit(keep=False)
+
+    def choose_operation(self, index: int) -> None:
+        """Select an operation of the part."""
+        if index != self.operation_index:
+            self.operation_index = index
+            self.job_changed.emit()
+
+    def _travel(self, step: Callable[[], bool]) -> None:
+        if step():
+            self._after_edit()
+
+    def _after_edit(self, keep: bool = True) -> None:
+        self.part_index = max(0, min(self.part_index, len(self.job.parts) - 1))
+        count = len(self.part.operations) if self.part else 0
+        self.operation_index = max(0, min(self.operation_index, count - 1))
+        if keep and not self.history.is_saved:
+            self._autosave_timer.start(_AUTOSAVE_AFTER_MS)
+        self.job_changed.emit()
+        self._ask()
+
+    # --- files ------------------------------------------------------------------------------
+
+    def open_file(self, path: Path) -> None:
+        """Open a job or STEP file; the desk changes once it is read. Raises BadInput."""
+        path = path.resolve()
+        if path.suffix.lower() in STEP_SUFFIXES:
+            self._opening = path
+            self.kernel.ask("open", "list_solids", str(path))
+            return
+        if path.suffix.lower() not in (SUFFIX, ".json"):
+            raise BadInput(f"{path.name}: open a {SUFFIX}, .step or .stp file")
+        self.replace_job(read_job(path), path)
+        remember_file(path)
+
+    def save(self, path: Path) -> None:
+        """Save the job. Raises BadInput, and nothing is lost."""
+        write_job(self.job, path)
+        self.path = path.resolve()
+        self.history.mark_saved()
+        self._autosave_timer.stop()
+        self._autosave.drop()
+        remember_file(path)
+        self.job_changed.emit()
+
+    def close(self) -> None:
+        """End the session; a safety copy is no longer needed."""
+        self._autosave_timer.stop()
+        self._autosave.drop()
+        self.kernel.close()
+
+    # --- picture and plan -------------------------------------------------------------------
+
+    @property
+    def view(self) -> View | None:
+        """The view of the picture shown."""
+        return self.picture.view if self.picture else None
+
+    def plan(self) -> tuple[Plan, Paper, Vec2] | None:
+        """Return the plan of the picture shown, its paper, and where the start point lies on it.
+
+        Worked out once for each picture.
+        """
+        if self._plan is None and self.picture and self.seen and self._pictured:
+            source = self._pictured.source
+            start = start_on_picture(source, self.seen.facts, self.picture)
+            setup, paper = plan_setup(self.picture, start)
+            self._plan = make_plan(source, self.seen.facts, self.picture, setup), paper, start
+        return self._plan
+
+    def select_edge(self, edge: int | None) -> None:
+        """Select an edge of the solid in all panes."""
+        if edge != self.selected_edge:
+            self.selected_edge = edge
+            self.selection_changed.emit()
+
+    def _ask(self) -> None:
+        """Ask the worker for what the desk shows; the last good picture stays until it answers."""
+        part = self.job_part
+        if part is None:
+            self._forget_picture()
+            self._set_trouble(None)
+            self.picture_changed.emit()
+            return
+        try:
+            view = view_of(part.choice.kind, part.choice.corner)
+        except BadInput as error:
+            self._set_trouble(error)
+            return
+        directions = [*view_directions(), view.toward_viewer]
+        directions += [view_of(*candidate).toward_viewer for candidate in CANDIDATES]
+        self.kernel.ask("picture", "look", part.source, tuple(dict.fromkeys(directions)))
+
+    def _on_answer(self, purpose: str, value: object) -> None:
+        if purpose == "open" and isinstance(value, tuple):
+            self._take_solids(value)
+        elif purpose == "picture" and isinstance(value, Seen):
+            self._take_picture(value)
+
+    def _take_solids(self, solids: tuple[ImportedSolid, ...]) -> None:
+        path = self._opening
+        if path is None:
+            return
+        self._opening = None
+        self.replace_job(Job(path.stem, tuple(JobPart(solid) for solid in solids)), None)
+        remember_file(path)
+        self.told.emit(f"{len(solids)} solid{'s' if len(solids) > 1 else ''} read from {path.name}")
+
+    def _take_picture(self, seen: Seen) -> None:
+        part = self.job_part
+        if part is None:
+            return
+        view = view_of(part.choice.kind, part.choice.corner)
+        try:
+            look = seen.look(view.toward_viewer)
+        except KeyError:
+            return  # overtaken by an undo; its own question is on the way
+        self.seen = seen
+        self._pictured = part
+        self._plan = None
+        self.placed = lay_out(orthographic(seen))
+        self.picture = draw(look, view)
+        self.candidates = {}
+        for candidate in CANDIDATES:
+            view = view_of(*candidate)
+            self.candidates[candidate] = draw(seen.look(view.toward_viewer), view)
+        if self.selected_edge is not None and self.selected_edge >= len(seen.facts.edges):
+            self.selected_edge = None
+        self._set_trouble(None)
+        self.picture_changed.emit()
+
+    def _on_failure(self, purpose: str, error: Exception) -> None:
+        if purpose == "open":
+            self._opening = None
+            self.told.emit(str(error))
+        else:
+            self._set_trouble(error)
+            self.picture_changed.emit()
+
+    def _set_trouble(self, error: Exception | None) -> None:
+        self.trouble = str(error) if isinstance(error, HolopticError) else None
+        self.trouble_operation = error.operation if isinstance(error, PartError) else None
+        self.trouble_changed.emit()
+
+    def _forget_picture(self) -> None:
+        self.seen = self.picture = self._plan = self._pictured = None
+        self.placed, self.candidates = [], {}
+        self.selected_edge = None

@@ -1,0 +1,125 @@
+"""The setting card: what the hand sets next, in figures to be read across a table."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QWidget
+
+from holoptic.desk.theme import lettering, pen, theme
+from holoptic.plan import Move, Plan
+from holoptic.units import Unit, show
+
+
+@dataclass(frozen=True)
+class CardText:
+    """What stands on the card."""
+
+    figure: str
+    unit: str
+    instrument: str
+    sentence: str
+    details: tuple[str, ...]
+
+
+def card_text(plan: Plan, index: int, unit: Unit) -> CardText:
+    """Return what the card says before move `index`; after the last move it says so."""
+    if index >= len(plan.moves):
+        pending = len(plan.pending)
+        rest = f"{pending} round strokes are still to come." if pending else "Every stroke stands."
+        return CardText("✓", "", "finished", f"The drawing is done. {rest}", ())
+    move = plan.moves[index]
+    return CardText(*_figure(move, unit), move.instrument, move.text, _details(move, plan, unit))
+
+
+def _figure(move: Move, unit: Unit) -> tuple[str, str]:
+    if move.setting_mm is not None:
+        return show(move.setting_mm, unit), unit.label
+    if move.angle_deg is not None:
+        angle = move.angle_deg % 180
+        return f"{angle:.3g}°", ""
+    return {"firm in": "firm", "join": "join", "meet": "mark"}.get(move.verb, "…"), ""
+
+
+def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
+    details = []
+    lift = move.lift
+    if lift is not None:
+        view = {"right": "right-side"}.get(lift.view, lift.view)
+        sum_words = show(lift.true_mm, unit)
+        if lift.words != sum_words:
+            sum_words = f"{lift.words} = {sum_words}"
+        details.append(f"lift   {view} view, a to b: {sum_words}")
+        details.append(f"lay off   from {move.uses[0]} to the new point {move.makes[0]}")
+        scale = plan.setup.scale
+        if scale != 1:
+            details.append(f"set on the rule   × {scale:g} for this sheet")
+    elif len(move.makes) > 1:
+        details.append("marks   " + ", ".join(move.makes[1:]))
+    return tuple(details)
+
+
+class SettingCard(QWidget):
+    """Paints a card; the figure is the largest thing on the desk."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(132)
+        self.setAccessibleName("setting card")
+        self._text: CardText | None = None
+        self._count = ""
+
+    def show_text(self, text: CardText | None, count: str) -> None:
+        """Show a card; `count` says how far the work is."""
+        self._text, self._count = text, count
+        self.setAccessibleDescription(text.sentence if text else "")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint figure, instrument, sentence and details."""
+        del event
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        colours = theme()
+        box = QRectF(self.rect()).adjusted(8.5, 4.5, -8.5, -4.5)
+        painter.setPen(pen(colours.line, 1))
+        painter.setBrush(QColor(colours.raised))
+        painter.drawRoundedRect(box, 8, 8)
+        if self._text is not None:
+            self._paint_text(painter, self._text, box)
+        painter.end()
+
+    def _paint_text(self, painter: QPainter, text: CardText, box: QRectF) -> None:
+        colours, middle = theme(), Qt.AlignmentFlag.AlignCenter
+        left = QRectF(box.left() + 8, box.top() + 4, 232, box.height() - 8)
+        painter.setFont(lettering(64 if len(text.figure) <= 5 else 46, bold=True))
+        painter.setPen(QColor(colours.text))
+        painter.drawText(left.adjusted(0, 0, 0, -26), middle, text.figure)
+        painter.setFont(lettering(15, bold=True))
+        painter.setPen(QColor(colours.accent))
+        under = f"{text.unit} · {text.instrument}" if text.unit else text.instrument
+        painter.drawText(left.adjusted(0, left.height() - 34, 0, -4), middle, under)
+        painter.setPen(pen(colours.line, 1))
+        painter.drawLine(round(left.right() + 6), round(box.top() + 14),
+                         round(left.right() + 6), round(box.bottom() - 14))  # fmt: skip
+        right = QRectF(left.right() + 22, box.top() + 10, box.right() - left.right() - 36,
+                       box.height() - 18)  # fmt: skip
+        self._paint_sentence(painter, text, right)
+
+    def _paint_sentence(self, painter: QPainter, text: CardText, box: QRectF) -> None:
+        colours = theme()
+        painter.setFont(lettering(18, bold=True))
+        painter.setPen(QColor(colours.text))
+        flags = Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
+        used = painter.boundingRect(box, flags, text.sentence)
+        painter.drawText(box, flags, text.sentence)
+        painter.setFont(lettering(14))
+        painter.setPen(QColor(colours.quiet))
+        y = max(used.bottom() + 6, box.top() + 50)
+        for line in text.details:
+            painter.drawText(QRectF(box.left(), y, box.width(), 20), line)
+            y += 19
+        corner = QRectF(box.right() - 160, box.bottom() - 14, 160, 18)
+        painter.drawText(corner, Qt.AlignmentFlag.AlignRight, self._count)

@@ -1,0 +1,189 @@
+"""Colours, pens and lettering of the desk. Paper is light, lines are ink; the desk is calm."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette, QPen
+from PyQt6.QtWidgets import QApplication
+
+_ASSETS = Path(__file__).parent.parent / "assets"
+FONTS = _ASSETS / "fonts"
+_DOWN = (_ASSETS / "icons" / "down.svg").as_posix()
+
+AXIS_COLOURS = ("#1465a3", "#b4560a", "#8a2f79")
+"""Length, depth, height: told apart by the colour-blind, and never by colour alone."""
+AXIS_DASHES = ((10.0, 3.0), (4.0, 2.5), (1.5, 2.5))
+
+
+@dataclass(frozen=True)
+class Theme:
+    """The colours of one look of the desk."""
+
+    name: str
+    desk: str
+    panel: str
+    raised: str
+    line: str
+    text: str
+    quiet: str
+    accent: str
+    accent_text: str
+    trouble: str
+    trouble_back: str
+    paper: str = "#fdfcf7"
+    paper_edge: str = "#c9c5b8"
+    ink: str = "#1b1d22"
+    light_ink: str = "#8f98a3"
+    hidden_ink: str = "#6c7480"
+    ghost: str = "#c2371f"
+    marker: str = "#ffcf4a"
+    lift: str = "#0c7a68"
+    glass: str = "#5c7f99"
+
+
+LIGHT = Theme(
+    "light", desk="#dfe1dc", panel="#eceeea", raised="#f8f9f6", line="#c4c8c0",
+    text="#23262b", quiet="#5d646c", accent="#0c6b5c", accent_text="#ffffff",
+    trouble="#8c1d18", trouble_back="#f7ded8",
+)  # fmt: skip
+DARK = Theme(
+    "dark", desk="#1d2125", panel="#262b30", raised="#31373d", line="#444c54",
+    text="#e8eae6", quiet="#a3abb2", accent="#4db6a2", accent_text="#0d1f1b",
+    trouble="#ffb4a5", trouble_back="#4a2722", paper="#f3f0e6", paper_edge="#101214",
+)  # fmt: skip
+
+_current = LIGHT
+
+
+def theme() -> Theme:
+    """Return the theme in use."""
+    return _current
+
+
+def load_fonts() -> None:
+    """Make the lettering that ships with Holoptic known to Qt."""
+    for file in sorted(FONTS.glob("*.?tf")):
+        QFontDatabase.addApplicationFont(str(file))
+
+
+def apply_theme(app: QApplication, chosen: Theme) -> None:
+    """Dress the whole application."""
+    global _current  # noqa: PLW0603 - one look for all widgets, set in one place
+    _current = chosen
+    font = QFont("Inter")
+    font.setPixelSize(13)
+    app.setFont(font)
+    app.setPalette(_palette(chosen))
+    app.setStyleSheet(_style(chosen))
+
+
+def lettering(pixels: float, bold: bool = False) -> QFont:
+    """Return the interface's font at a size in pixels."""
+    font = QFont("Inter")
+    font.setPixelSize(round(pixels))
+    font.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
+    return font
+
+
+def drafting_lettering(pixels: float) -> QFont:
+    """Return the technical lettering, for what stands on paper."""
+    font = QFont("Routed Gothic")
+    font.setPixelSize(max(1, round(pixels)))
+    return font
+
+
+def pen(colour: str, width: float, dashes: tuple[float, ...] = (), alpha: int = 255) -> QPen:
+    """Return a round-ended pen; widths and dashes in pixels."""
+    shade = QColor(colour)
+    shade.setAlpha(alpha)
+    made = QPen(shade, width)
+    made.setCapStyle(Qt.PenCapStyle.FlatCap if dashes else Qt.PenCapStyle.RoundCap)
+    made.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    if dashes:
+        made.setDashPattern([dash / width for dash in dashes])
+    return made
+
+
+def axis_pen(axis: int, width: float = 2.0) -> QPen:
+    """Return the pen of length, depth or height: its own colour and its own dashes."""
+    return pen(AXIS_COLOURS[axis], width, AXIS_DASHES[axis])
+
+
+def shade(colour: str, alpha: int) -> QColor:
+    """Return a colour made see-through."""
+    made = QColor(colour)
+    made.setAlpha(alpha)
+    return made
+
+
+def _palette(chosen: Theme) -> QPalette:
+    palette = QPalette()
+    roles = QPalette.ColorRole
+    for role, colour in (
+        (roles.Window, chosen.panel), (roles.WindowText, chosen.text),
+        (roles.Base, chosen.raised), (roles.Text, chosen.text),
+        (roles.Button, chosen.raised), (roles.ButtonText, chosen.text),
+        (roles.Highlight, chosen.accent), (roles.HighlightedText, chosen.accent_text),
+        (roles.ToolTipBase, chosen.raised), (roles.ToolTipText, chosen.text),
+        (roles.PlaceholderText, chosen.quiet),
+    ):  # fmt: skip
+        palette.setColor(role, QColor(colour))
+    return palette
+
+
+def _style(c: Theme) -> str:
+    return f"""
+    QWidget {{ color: {c.text}; }}
+    QMainWindow, QWidget#body {{ background: {c.desk}; }}
+    QWidget#strip, QWidget#column, QWidget#footer {{ background: {c.panel}; }}
+    QWidget#strip {{ border-bottom: 1px solid {c.line}; }}
+    QWidget#column {{ border-left: 1px solid {c.line}; }}
+    QWidget#footer {{ border-top: 1px solid {c.line}; }}
+    QLabel#quiet {{ color: {c.quiet}; }}
+    QLabel#heading {{ font-weight: 600; font-size: 14px; }}
+    QLabel#problem {{ color: {c.trouble}; }}
+    QFrame#notice {{ background: {c.trouble_back}; border-bottom: 1px solid {c.line}; }}
+    QFrame#notice QLabel {{ color: {c.trouble}; font-weight: 500; }}
+    QFrame#hint {{ background: {c.raised}; border-bottom: 1px solid {c.line}; }}
+    QPushButton {{ background: {c.raised}; border: 1px solid {c.line}; border-radius: 6px;
+        padding: 5px 10px; }}
+    QPushButton:hover {{ border-color: {c.accent}; }}
+    QPushButton:checked {{ background: {c.accent}; color: {c.accent_text};
+        border-color: {c.accent}; }}
+    QPushButton:disabled {{ color: {c.line}; }}
+    QPushButton:focus {{ border: 2px solid {c.accent}; padding: 4px 9px; }}
+    QToolButton {{ background: transparent; border: 1px solid transparent; border-radius: 6px;
+        padding: 4px; }}
+    QToolButton:hover, QToolButton:focus {{ background: {c.raised}; border-color: {c.line}; }}
+    QToolButton::menu-indicator {{ image: none; }}
+    QToolButton#page {{ padding: 6px 14px; font-weight: 600; font-size: 14px;
+        border-radius: 0; border-bottom: 3px solid transparent; background: transparent; }}
+    QToolButton#page:checked {{ border-bottom: 3px solid {c.accent}; color: {c.accent}; }}
+    QToolButton#page:focus {{ background: {c.raised}; }}
+    QLineEdit, QComboBox {{ background: {c.raised}; border: 1px solid {c.line};
+        border-radius: 6px; padding: 4px 7px; selection-background-color: {c.accent};
+        selection-color: {c.accent_text}; }}
+    QLineEdit:focus, QComboBox:focus {{ border: 2px solid {c.accent}; padding: 3px 6px; }}
+    QLineEdit[bad="true"] {{ border: 2px solid {c.trouble}; padding: 3px 6px;
+        background: {c.trouble_back}; }}
+    QComboBox::drop-down {{ border: 0; width: 20px; }}
+    QComboBox::down-arrow {{ image: url({_DOWN}); width: 12px; height: 12px; }}
+    QComboBox QAbstractItemView {{ background: {c.raised}; border: 1px solid {c.line};
+        selection-background-color: {c.accent}; selection-color: {c.accent_text}; }}
+    QMenu {{ background: {c.raised}; border: 1px solid {c.line}; padding: 4px; }}
+    QMenu::item {{ padding: 5px 22px; border-radius: 4px; }}
+    QMenu::item:selected {{ background: {c.accent}; color: {c.accent_text}; }}
+    QToolTip {{ background: {c.raised}; color: {c.text}; border: 1px solid {c.line};
+        padding: 4px; }}
+    QSplitter::handle {{ background: {c.desk}; }}
+    QListWidget {{ background: {c.raised}; border: 1px solid {c.line}; border-radius: 6px;
+        outline: 0; }}
+    QListWidget:focus {{ border: 2px solid {c.accent}; }}
+    QScrollArea {{ background: transparent; border: 0; }}
+    QScrollBar:vertical {{ background: transparent; width: 10px; }}
+    QScrollBar::handle:vertical {{ background: {c.line}; border-radius: 5px; min-height: 24px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
+    """

@@ -1,0 +1,51 @@
+"""Outlines edited by hand: which offset or side of an outline a place on a face means."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from holoptic.curves.paper import distance_to_segment
+from holoptic.curves.vectors import Vec2
+from holoptic.part.operations import Corner, Prism
+from holoptic.part.part import Part
+from holoptic.part.provenance import given_offsets
+from holoptic.units import Unit
+
+_GRID = {Unit.MM: 0.5, Unit.INCH_DECIMAL: 2.54, Unit.INCH_FRACTION: 25.4 / 16}
+
+
+def snapped(part: Part, index: int, point: Vec2, reach: float, unit: Unit) -> Vec2:
+    """Return the place on the face of operation `index` that a point (u, v) in mm means.
+
+    Each coordinate snaps to the nearest given offset of another operation or of the crate
+    within `reach` mm, else to the grid: half millimetres, or a sixteenth or tenth of an inch.
+    """
+    face = part.operations[index].face
+    known = [
+        (given.axis, given.at) for given in given_offsets(part) if given.operation != index
+    ]
+    place = []
+    for axis, value, size in zip(face.axes, point, part.crate.face_size(face), strict=True):
+        offsets = [0.0, size, *(at for known_axis, at in known if known_axis == axis)]
+        nearest = min(offsets, key=lambda at: abs(at - value))
+        grid = _GRID[unit]
+        chosen = nearest if abs(nearest - value) <= reach else round(value / grid) * grid
+        place.append(min(max(chosen, 0.0), size))
+    return place[0], place[1]
+
+
+def nearest_corner(corners: list[Vec2], point: Vec2, reach: float) -> int | None:
+    """Return the index of the corner nearest to a point within `reach` mm, or None."""
+    gaps = [math.dist(corner, point) for corner in corners]
+    best = min(range(len(gaps)), key=gaps.__getitem__)
+    return best if gaps[best] <= reach else None
+
+
+def with_corner_at(prism: Prism, corner: Corner) -> tuple[Prism, int]:
+    """Return the prism with a corner put into the side nearest to it, and the corner's index."""
+    corners = prism.outline_mm()
+    sides = list(zip(corners, corners[1:] + corners[:1], strict=True))
+    side = min(range(len(sides)), key=lambda i: distance_to_segment(corner.mm, *sides[i]))
+    outline = (*prism.outline[: side + 1], corner, *prism.outline[side + 1 :])
+    return replace(prism, outline=outline), side + 1
