@@ -1,7 +1,7 @@
 # Sets the machine up: Python, the pinned packages in .venv, the system libraries that Qt needs.
 # Sourced by bin/holoptic and bin/test. Touches the network only when something is missing.
 
-prepare_apt_packages="libegl1 libgl1 libopengl0 libfontconfig1 libdbus-1-3 libglib2.0-0 \
+prepare_apt_packages="libegl1 libgl1 libopengl0 libx11-6 libfontconfig1 libdbus-1-3 libglib2.0-0 \
 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 \
 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0"
 
@@ -60,10 +60,11 @@ make_venv() {
 }
 
 missing_libraries() {
-    local qt
-    qt=$("$venv/bin/python" -c 'import pathlib, PyQt6; print(pathlib.Path(PyQt6.__file__).parent / "Qt6")')
-    ldd "$qt"/lib/libQt6{Core,Gui,Widgets,Svg,XcbQpa}.so.6 \
-        "$qt"/plugins/platforms/lib{qxcb,qoffscreen}.so 2>/dev/null | grep -q 'not found'
+    local packages
+    packages=$("$venv/bin/python" -c 'import site; print(site.getsitepackages()[0])')
+    ldd "$packages"/PyQt6/Qt6/lib/libQt6{Core,Gui,Widgets,Svg,XcbQpa}.so.6 \
+        "$packages"/PyQt6/Qt6/plugins/platforms/lib{qxcb,qoffscreen}.so \
+        "$packages"/OCP/OCP*.so 2>/dev/null | grep -q 'not found'
 }
 
 # prepare LOCKFILE: afterwards $venv/bin/python has everything that the lock file names.

@@ -81,8 +81,8 @@ def bearing_bracket() -> JobPart:
     """A bracket from three pieces, its upright bored for the lantern's trunnion."""
     bracket = Maker("bearing bracket", "SLW-108", ("66", "44.5", "52"), "empty")
     bracket.prism("base plate", "add", Face.BOTTOM, "0, 0; L, 0; L, D; 0, D", end="12.5")
-    bracket.prism("upright", "add", Face.REAR,
-                  "9, 12.5; 9, H-11; 9+11, H; L-9-11, H; L-9, H-11; L-9, 12.5", end="14")  # fmt: skip
+    upright = "9, 12.5; 9, H-11; 9+11, H; L-9-11, H; L-9, H-11; L-9, 12.5"
+    bracket.prism("upright", "add", Face.REAR, upright, end="14")
     bracket.prism("rib", "add", Face.LEFT, "7.5, 12.5; D-14, 12.5; D-14, 27",
                   "L/2-4.5", "L/2+4.5")  # fmt: skip
     bracket.hole("eye", Face.REAR, "17", "L/2", "H-16", "14")

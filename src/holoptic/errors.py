@@ -33,7 +33,7 @@ class ExpressionError(BadInput, ValueError):
 
 
 class PartError(HolopticError, ValueError):
-    """A part that cannot be made; `operation` is the index of the culprit, or None for the crate."""
+    """A part that cannot be made; `operation` is the culprit's index, or None for the crate."""
 
     def __init__(self, message: str, operation: int | None = None) -> None:
         super().__init__(message)

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import argparse
 import sys
+from collections.abc import Callable
 from typing import NoReturn
 
 from holoptic import __version__
@@ -118,7 +119,7 @@ def _add_out(parser: argparse.ArgumentParser, suffixes: str, required: bool = Tr
     parser.add_argument("--out", metavar="FILE", required=required, help=f"by suffix: {suffixes}")
 
 
-def _run_core(name: str):  # type: ignore[no-untyped-def]
+def _run_core(name: str) -> Callable[[argparse.Namespace], int]:
     def run(options: argparse.Namespace) -> int:
         # imported late: `--help` and the window must not wait for what files need
         from holoptic.cli import files  # noqa: PLC0415

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from holoptic.curves.vectors import (
     Matrix23,
@@ -164,7 +165,7 @@ Curve = Segment | EllipticArc | SampledCurve
 
 
 def _polyline_length(points: list[Vec3]) -> float:
-    return sum(distance(a, b) for a, b in zip(points, points[1:], strict=False))
+    return sum(distance(a, b) for a, b in pairwise(points))
 
 
 def _even(first: float, last: float, steps: int) -> list[float]:

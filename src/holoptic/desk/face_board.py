@@ -148,9 +148,7 @@ class FaceBoard(Canvas):
             return super().mousePressEvent(event)
         self.setFocus()
         point = self.to_paper(event.position())
-        self._corner = nearest_corner(
-            self._handles(), point, _REACH_PIXELS / self.pixels_per_mm
-        )
+        self._corner = nearest_corner(self._handles(), point, _REACH_PIXELS / self.pixels_per_mm)
         if self._corner is None and isinstance(self._operation, Prism):
             place = self._length_corner(self._snap(point))
             changed, self._corner = with_corner_at(self._operation, place)

@@ -51,7 +51,9 @@ class LengthField(QLineEdit):
             length = Length.read(text, self.unit, self.names)
         except ExpressionError as error:
             self._mark(str(error))
-            self.refused.emit(f"{str(error)[0].upper()}{str(error)[1:]} (column {error.column + 1})")
+            self.refused.emit(
+                f"{str(error)[0].upper()}{str(error)[1:]} (column {error.column + 1})"
+            )
             return
         self._mark(None)
         self.setToolTip(f"= {show(length.mm, self.unit)} {self.unit.label}")

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from PyQt6 import sip
 from PyQt6.QtCore import QObject, QSocketNotifier, QTimer, pyqtSignal
 
 from holoptic.errors import KernelTrouble
@@ -86,7 +87,7 @@ class KernelLine(QObject):
     def _listen(self) -> None:
         if self._notifier is None:
             kind = QSocketNotifier.Type.Read
-            self._notifier = QSocketNotifier(self.worker.fileno(), kind, self)
+            self._notifier = QSocketNotifier(sip.voidptr(self.worker.fileno()), kind, self)
             self._notifier.activated.connect(self._receive)
 
     def _receive(self) -> None:
@@ -101,9 +102,7 @@ class KernelLine(QObject):
             return
         self._settle(self._running[1], answer.error, answer.value)
 
-    def _settle(
-        self, question: _Question, error: Exception | None, value: object = None
-    ) -> None:
+    def _settle(self, question: _Question, error: Exception | None, value: object = None) -> None:
         """Pass on the outcome of a question unless a newer one of its purpose waits."""
         self._running = None
         self._watch.stop()

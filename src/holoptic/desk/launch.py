@@ -109,4 +109,3 @@ class _Photographer:
             print(f"holoptic: {self.target.name} cannot be written", file=sys.stderr)
             self.exit_code[0] = 2
         QApplication.exit(self.exit_code[0])
-

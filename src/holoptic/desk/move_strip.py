@@ -77,9 +77,7 @@ class MoveStrip(QWidget):
                 name.removeprefix("carve: "), Qt.TextElideMode.ElideRight, int(band.width() - 8)
             )
             if band.width() > 26:
-                painter.drawText(
-                    band.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, words
-                )
+                painter.drawText(band.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, words)
 
     def _paint_ticks(self, painter: QPainter, plan: Plan) -> None:
         step, colours = self._step(), theme()

@@ -101,11 +101,12 @@ class OperationEditor(QWidget):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(4)
         self.diameter = self._field("diameter", lambda length: self._change(diameter=length))
-        grid.addWidget(self._quiet("⌀"), 0, 0)
+        grid.addWidget(self._quiet("diameter"), 0, 0)
         grid.addWidget(self.diameter, 0, 1)
+        grid.addWidget(self._quiet("centre from the edges"), 0, 2, 1, 2)
         self.from_edge: dict[str, QComboBox] = {}
         self.distance: dict[str, LengthField] = {}
-        for row, side in enumerate(("u", "v")):
+        for number, side in enumerate(("u", "v")):
             edge = QComboBox()
             edge.setAccessibleName(f"edge that the centre is measured from, {side}")
             edge.activated.connect(lambda far, side=side: self._from_edge(side, bool(far)))
@@ -113,10 +114,11 @@ class OperationEditor(QWidget):
                 f"distance of the centre, {side}",
                 lambda length, side=side: self._centre(side, length),
             )
-            column = 2 + 2 * row
-            grid.addWidget(edge, 0, column)
-            grid.addWidget(field, 0, column + 1)
+            grid.addWidget(edge, 1, 2 * number)
+            grid.addWidget(field, 1, 2 * number + 1)
             self.from_edge[side], self.distance[side] = edge, field
+        grid.setColumnMinimumWidth(0, 84)
+        grid.setColumnMinimumWidth(2, 84)
         self._round_box = box
         return box
 
@@ -269,7 +271,6 @@ class OperationEditor(QWidget):
             offset: Offset = getattr(operation, side)
             edge = self.from_edge[side]
             edge.clear()
-            edge.addItems([f"from {name}" for name in names])
+            edge.addItems(names)
             edge.setCurrentIndex(int(offset.far))
             self.distance[side].show_length(offset.distance)
-

@@ -121,9 +121,7 @@ class PicturePane(Canvas):
             self._draw_size(painter, view, axis, (start[0], start[1], start[2]),
                             (end[0], end[1], end[2]))  # fmt: skip
 
-    def _draw_size(
-        self, painter: QPainter, view: View, axis: int, start: Vec3, end: Vec3
-    ) -> None:
+    def _draw_size(self, painter: QPainter, view: View, axis: int, start: Vec3, end: Vec3) -> None:
         """Draw a size beside its crate edge, on the side away from the picture."""
         a, b = self.to_screen(apply(view.matrix, start)), self.to_screen(apply(view.matrix, end))
         away = self._away(a, b)

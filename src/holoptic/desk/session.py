@@ -22,9 +22,7 @@ from holoptic.solid.pieces import Seen
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
 
 CANDIDATES = tuple(
-    (kind, corner)
-    for kind in ("isometric", "cabinet")
-    for corner in ("front-right", "front-left")
+    (kind, corner) for kind in ("isometric", "cabinet") for corner in ("front-right", "front-left")
 )
 _AUTOSAVE_AFTER_MS = 1500
 STEP_SUFFIXES = (".step", ".stp")

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from holoptic.desk.theme import lettering, pen, theme
 from holoptic.plan import Move, Plan
 from holoptic.units import Unit, show
+from holoptic.views.orthographic import VIEW_TITLES
 
 
 @dataclass(frozen=True)
@@ -38,8 +39,8 @@ def _figure(move: Move, unit: Unit) -> tuple[str, str]:
     if move.setting_mm is not None:
         return show(move.setting_mm, unit), unit.label
     if move.angle_deg is not None:
-        angle = move.angle_deg % 180
-        return f"{angle:.3g}°", ""
+        turn = move.angle_deg % 180
+        return f"{min(turn, 180 - turn):.3g}°", ""
     return {"firm in": "firm", "join": "join", "meet": "mark"}.get(move.verb, "…"), ""
 
 
@@ -47,18 +48,26 @@ def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
     details = []
     lift = move.lift
     if lift is not None:
-        view = {"right": "right-side"}.get(lift.view, lift.view)
         sum_words = show(lift.true_mm, unit)
         if lift.words != sum_words:
             sum_words = f"{lift.words} = {sum_words}"
-        details.append(f"lift   {view} view, a to b: {sum_words}")
+        details.append(f"lift   {VIEW_TITLES[lift.view]}, a to b: {sum_words}")
         details.append(f"lay off   from {move.uses[0]} to the new point {move.makes[0]}")
         scale = plan.setup.scale
         if scale != 1:
             details.append(f"set on the rule   × {scale:g} for this sheet")
-    elif len(move.makes) > 1:
-        details.append("marks   " + ", ".join(move.makes[1:]))
+    elif move.angle_deg is not None and move.setting_mm is None:
+        details.append(f"the line   {_slant(move.angle_deg % 180)}")
+        if move.verb == "parallel":
+            details.append("check   it must run parallel with the first line of its kind")
     return tuple(details)
+
+
+def _slant(turn: float) -> str:
+    """Say how a line at an angle in [0, 180) runs, as one looks at the board."""
+    if turn in (0.0, 90.0):
+        return "level" if turn == 0.0 else "upright"
+    return "rises to the right" if turn < 90 else "rises to the left"
 
 
 class SettingCard(QWidget):

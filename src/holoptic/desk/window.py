@@ -6,6 +6,7 @@ the pages and the core.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -33,7 +34,12 @@ from holoptic.desk.theme import DARK, LIGHT, apply_theme, theme
 from holoptic.errors import BadInput, HolopticError
 
 if TYPE_CHECKING:
+    from holoptic.desk.pages.carve import CarvePage
+    from holoptic.desk.pages.draw import DrawPage
+    from holoptic.desk.pages.picture import PicturePage
     from holoptic.desk.session import Session
+
+    Page = CarvePage | PicturePage | DrawPage
 
 PAGE_TITLES = {"carve": "Carve", "picture": "Picture", "draw": "Draw"}
 _JOB_FILTER = "Holoptic jobs (*.holoptic);;STEP files (*.step *.stp)"
@@ -144,7 +150,7 @@ class DeskWindow(QMainWindow):
 
         self.session: Session = Session(self)
         self.views = ViewsPane(self.session)
-        self.pages = {
+        self.pages: dict[str, Page] = {
             "carve": CarvePage(self.session),
             "picture": PicturePage(self.session),
             "draw": DrawPage(self.session, self.views),
@@ -380,15 +386,15 @@ class DeskWindow(QMainWindow):
             return
         self.hint.say(f"Exported {path.name}", {"Close": self._quiet_hint})
 
-    def _leave_then(self, go: object) -> None:
+    def _leave_then(self, go: Callable[[], None]) -> None:
         """Leave the present job for another, unless it has edits that are not saved."""
         if self.session.history.is_saved or not self.session.job.parts:
-            go()  # type: ignore[operator]
+            go()
             return
 
         def anyway() -> None:
             self._quiet_hint()
-            go()  # type: ignore[operator]
+            go()
 
         def save_first() -> None:
             self.save()

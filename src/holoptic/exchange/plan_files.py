@@ -19,9 +19,7 @@ FORMAT = "holoptic-plan"
 VERSION = 1
 
 
-def plan_makers(
-    plan: Plan, picture: Picture, source: Source, paper: Paper
-) -> dict[str, Maker]:
+def plan_makers(plan: Plan, picture: Picture, source: Source, paper: Paper) -> dict[str, Maker]:
     """Return the makers of a plan's files by suffix."""
     return {
         ".json": lambda: plan_json(plan, picture, source, paper).encode("utf-8"),

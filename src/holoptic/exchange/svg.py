@@ -14,7 +14,8 @@ CAP_HEIGHT = 0.72
 def svg_text(drawing: Drawing) -> str:
     """Return the drawing as an SVG document."""
     width, height = _figure(drawing.width), _figure(drawing.height)
-    layers = dict.fromkeys(item.layer for item in (*drawing.inks, *drawing.words))
+    layers = dict.fromkeys([ink.layer for ink in drawing.inks])
+    layers.update(dict.fromkeys([words.layer for words in drawing.words]))
     body = "\n".join(_group(drawing, layer) for layer in layers)
     return (
         '<?xml version="1.0" encoding="UTF-8"?>\n'

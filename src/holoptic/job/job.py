@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 from holoptic.part import Operation, Part, Source
 from holoptic.units import Unit
@@ -15,7 +15,7 @@ Hidden = Literal["omit", "thin", "dashed"]
 class Choice:
     """How a part is pictured: kind, near corner, and what becomes of hidden lines."""
 
-    __pydantic_config__ = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     kind: str = "isometric"
     corner: str = "front-right"
@@ -26,7 +26,7 @@ class Choice:
 class JobPart:
     """A part with the choices for its picture."""
 
-    __pydantic_config__ = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     source: Source = field(metadata={"discriminator": "type"})
     choice: Choice = Choice()
@@ -36,7 +36,7 @@ class JobPart:
 class Job:
     """A named set of parts with one unit; `date` stands in the title block."""
 
-    __pydantic_config__ = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     name: str
     parts: tuple[JobPart, ...] = ()

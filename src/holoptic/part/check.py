@@ -23,9 +23,7 @@ def check(part: Part) -> None:
     if part.begin == "empty" and not part.operations:
         raise PartError("the crate is empty: add a first piece, or begin with a full block")
     if part.begin == "empty" and part.operations[0].mode == "cut":
-        raise PartError(
-            f"“{part.operations[0].name}” cuts an empty crate: add material first", 0
-        )
+        raise PartError(f"“{part.operations[0].name}” cuts an empty crate: add material first", 0)
     for index, operation in enumerate(part.operations):
         for trouble in _troubles(operation, part.crate):
             raise PartError(f"“{operation.name}” {trouble}", index)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import Enum
+from typing import ClassVar
 
 from holoptic.curves.vectors import Vec3
 from holoptic.units import Length
@@ -61,7 +62,7 @@ class Face(Enum):
 class Crate:
     """The bounding crate: overall length, depth and height."""
 
-    __pydantic_config__ = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     length: Length
     depth: Length

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import ClassVar, Literal
 
 from holoptic.part.crate import Crate, Face
 from holoptic.units import Length
@@ -15,7 +15,7 @@ Mode = Literal["cut", "add"]
 class Corner:
     """A corner of an outline on a face: distances from the face's near edges."""
 
-    __pydantic_config__ = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     u: Length
     v: Length
@@ -30,7 +30,7 @@ class Corner:
 class Offset:
     """A distance from one of two opposite crate edges; `far` says from which."""
 
-    __pydantic_config__ = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     distance: Length
     far: bool = False
@@ -47,7 +47,7 @@ class Prism:
     `end` None means through. The outline is closed and does not repeat its first corner.
     """
 
-    __pydantic_config__ = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     name: str
     mode: Mode
@@ -66,7 +66,7 @@ class Prism:
 class Round:
     """A round hole (cut) or boss (add) on a face, from `start` to `end` inward; None is through."""
 
-    __pydantic_config__ = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     name: str
     mode: Mode

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any, Literal
+from typing import Any, ClassVar, Literal
 
 from holoptic.errors import BadInput, ExpressionError, PartError
 from holoptic.part.crate import Crate
@@ -17,7 +17,7 @@ Begin = Literal["block", "empty"]
 class Part:
     """A crate, what it begins as (a full block or empty space), and the operations in order."""
 
-    __pydantic_config__ = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     name: str
     crate: Crate
@@ -55,7 +55,7 @@ class Part:
 class ImportedSolid:
     """One solid of a STEP file; its shape is fixed. `path` is absolute in memory."""
 
-    __pydantic_config__ = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     name: str
     path: str

@@ -22,9 +22,7 @@ def snapped(part: Part, index: int, point: Vec2, reach: float, unit: Unit) -> Ve
     within `reach` mm, else to the grid: half millimetres, or a sixteenth or tenth of an inch.
     """
     face = part.operations[index].face
-    known = [
-        (given.axis, given.at) for given in given_offsets(part) if given.operation != index
-    ]
+    known = [(given.axis, given.at) for given in given_offsets(part) if given.operation != index]
     place = []
     for axis, value, size in zip(face.axes, point, part.crate.face_size(face), strict=True):
         offsets = [0.0, size, *(at for known_axis, at in known if known_axis == axis)]

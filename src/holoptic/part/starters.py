@@ -34,11 +34,9 @@ def new_round(part: Part, mode: Mode, face: Face, unit: Unit) -> Round:
     crate = part.crate
     width, height = crate.face_size(face)
     diameter = Length.of(round(min(width, height) / 3), unit)
-    centre = [
-        Offset(Length.read(f"{'LDH'[axis]}/2", unit, crate.names)) for axis in face.axes
-    ]
+    u, v = (Offset(Length.read(f"{'LDH'[axis]}/2", unit, crate.names)) for axis in face.axes)
     name = _free_name(part, "hole" if mode == "cut" else "boss")
-    return Round(name, mode, face, diameter, *centre, Length.read("0"), None)
+    return Round(name, mode, face, diameter, u, v, Length.read("0"), None)
 
 
 def _free_name(part: Part, stem: str) -> str:

@@ -174,7 +174,10 @@ def _straight_tracks(pieces: list[Piece], matrix: Matrix23) -> list[list[_Run]]:
             members = group[line]
             places = np.stack([starts[members] @ along, ends[members] @ along], axis=1)
             tracks.append(
-                [_straight_run(pieces[i], float(a), float(b)) for i, (a, b) in zip(members, places)]
+                [
+                    _straight_run(pieces[i], float(a), float(b))
+                    for i, (a, b) in zip(members, places, strict=True)
+                ]
             )
     return tracks
 
@@ -305,4 +308,3 @@ def _clusters(values: np.ndarray, gap: float) -> list[np.ndarray]:
     order = np.argsort(values, kind="stable")
     breaks = np.flatnonzero(np.diff(values[order]) > gap) + 1
     return np.split(order, breaks)
-

@@ -9,7 +9,7 @@ from holoptic.curves.space import Curve
 from holoptic.curves.vectors import Vec2
 from holoptic.pictorial.kinds import View
 from holoptic.pictorial.merge import clean
-from holoptic.pictorial.strokes import Origin, Stroke
+from holoptic.pictorial.strokes import Origin, Role, Stroke
 from holoptic.solid.pieces import Look, Piece
 
 
@@ -50,11 +50,10 @@ def _order(piece: Piece) -> tuple[bool, int, int]:
 
 
 def _stroke(piece: Piece, view: View, number: int) -> Stroke:
-    role = "visible" if piece.visible else "hidden"
+    role: Role = "visible" if piece.visible else "hidden"
     origin = Origin(piece.edge, piece.operation)
     return Stroke(f"s{number}", role, piece.curve, origin, _path(piece.curve, view))
 
 
 def _path(curve: Curve, view: View) -> tuple[Vec2, ...]:
     return tuple(curve.path(view.matrix))
-

@@ -232,7 +232,7 @@ class Bench:
         self.write("meet", PENCIL, (one, other), (name,), f"Mark {name} where {words} cross.")
 
     def _set_off(self, axis: int, spot: Vec3) -> None:
-        far = self.lifting.counts_from_far_end(axis, spot[axis], self.operation, self.frame)
+        far = self.lifting.counts_from_far_end(axis, spot[axis], self.operation, self.frame.near)
         corner = replace_axis(spot, axis, self.frame.bound(axis, far))
         self.ensure_point(corner)
         line = self.ensure_line(axis, corner)
@@ -246,12 +246,14 @@ class Bench:
         setting = lift.true_mm * self.view.axis_scale(axis) * self.setup.scale
         angle = self.view.axis_angle(axis) + (0.0 if end[axis] > start[axis] else 180.0)
         name = self.name_point(end)
-        figure = show(lift.true_mm) if lift.words == show(lift.true_mm) else (
-            f"{show(lift.true_mm)} ({lift.words})"
+        figure = (
+            show(lift.true_mm)
+            if lift.words == show(lift.true_mm)
+            else (f"{show(lift.true_mm)} ({lift.words})")
         )
         reduced = "" if abs(setting - lift.true_mm) < 1e-9 else f", {show(setting)} on the rule"
         text = (
-            f"Lift {figure}{reduced} from the {lift.view} view; from {self.points[start]} "
+            f"Lift {figure}{reduced} from the {_VIEW_WORDS[lift.view]}; from {self.points[start]} "
             f"set it off {_WAY_WORDS[axis][end[axis] > start[axis]]}: {name}."
         )
         self.write(
@@ -279,14 +281,14 @@ class Bench:
             return _NEW_LINE
         if not may_build:
             return _IMPOSSIBLE
-        return _NEW_LINE + self._end_cost(axis, spot, self._best_end(axis, spot))
+        return _NEW_LINE + self._end_cost(axis, self._best_end(axis, spot))
 
     def _best_end(self, axis: int, spot: Vec3) -> Vec3:
         """Return the cheaper of the two places where an axis line leaves the crate."""
         ends = [replace_axis(spot, axis, self.frame.bound(axis, far)) for far in (False, True)]
-        return min(ends, key=lambda end: self._end_cost(axis, spot, end))
+        return min(ends, key=lambda end: self._end_cost(axis, end))
 
-    def _end_cost(self, axis: int, spot: Vec3, end: Vec3) -> float:
+    def _end_cost(self, axis: int, end: Vec3) -> float:
         far = end[axis] == self.frame.high[axis]
         hidden = _FAR_SIDE if self.frame.on_hidden_side(axis, far) else 0.0
         return self._point_cost(end) + hidden
@@ -308,7 +310,8 @@ class Bench:
         return on_line[0] if on_line else None
 
 
-_DIRECTION_WORDS = ("along the length", "along the depth", "an upright")
+_VIEW_WORDS = {"front": "front view", "top": "top view", "right": "right-side view"}
+_DIRECTION_WORDS = ("a length line", "a depth line", "an upright")
 _ADJECTIVES = ("length", "depth", "upright")
 _WAY_WORDS = (
     ("to the left along the length", "to the right along the length"),
@@ -339,4 +342,3 @@ def replace_axis(spot: Vec3, axis: int, value: float) -> Vec3:
 def _half_turn(angle: float) -> float:
     """Bring an angle into (−180, 180]."""
     return angle - 360.0 if angle > 180.0 else angle
-

@@ -96,9 +96,7 @@ class _Planner:
         self._check_distance(depth_side, back, "The back corner must close")
 
     def _other_end(self, spot: Vec3, axis: int) -> Vec3:
-        return replace_axis(
-            spot, axis, self.frame.bound(axis, spot[axis] == self.frame.low[axis])
-        )
+        return replace_axis(spot, axis, self.frame.bound(axis, spot[axis] == self.frame.low[axis]))
 
     def _check_distance(self, start: Vec3, end: Vec3, why: str) -> None:
         matrix, scale = self.picture.view.matrix, self.bench.setup.scale
@@ -227,9 +225,7 @@ class _Planner:
         matrix = self.picture.view.matrix
         places = [(apply(matrix, spot), spot) for spot in spots]
         _, start, end = max(
-            (math.dist(p, q), a, b)
-            for i, (p, a) in enumerate(places)
-            for q, b in places[i + 1 :]
+            (math.dist(p, q), a, b) for i, (p, a) in enumerate(places) for q, b in places[i + 1 :]
         )
         self._check_distance(start, end, "Control distance")
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from typing import Protocol
 
 from holoptic.curves.vectors import Vec3
 from holoptic.part import Face, Part, Source
@@ -23,10 +22,6 @@ _AXES_OF_VIEW = {"front": (0, 2), "top": (0, 1), "right": (1, 2)}
 _USUAL_VIEW = ("front", "top", "front")
 
 
-class _Bounds(Protocol):
-    near: tuple[int, int, int]
-
-
 class Lifting:
     """The given lengths of a part, ready to be looked up by place."""
 
@@ -38,11 +33,11 @@ class Lifting:
                 self._givens[given.axis, round(given.at, 6)].append(given)
 
     def counts_from_far_end(
-        self, axis: int, at: float, operation: int | None, frame: _Bounds
+        self, axis: int, at: float, operation: int | None, near: tuple[int, int, int]
     ) -> bool:
         """Say from which end of the crate a place is best measured: as given, else the near end."""
         given = self._given(axis, at, operation)
-        return given.far if given is not None else frame.near[axis] > 0
+        return given.far if given is not None else near[axis] > 0
 
     def lift(self, axis: int, start: Vec3, end: Vec3, operation: int | None) -> Lift:
         """Return where the distance between two spots along an axis is lifted."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2
@@ -10,6 +11,10 @@ from holoptic.pictorial import Picture
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.moves import Plan
 from holoptic.tolerance import PROVED_MM
+
+
+Ends = Sequence[Sequence[Vec2]]
+"""Strokes by their two ends."""
 
 
 @dataclass(frozen=True)
@@ -48,13 +53,11 @@ def prove(plan: Plan, picture: Picture, start_on_picture: Vec2) -> Proof:
     ]
     drawn = [drafter.stroke_ends(name) for name in drafter.strokes]
     gap = max(_worst_gap(wanted, drawn), _worst_gap(drawn, wanted))
-    checks = (
-        abs(reading - (move.setting_mm or 0.0)) for move, reading in drafter.readings
-    )
+    checks = (abs(reading - (move.setting_mm or 0.0)) for move, reading in drafter.readings)
     return Proof(max([gap, *checks]), len(wanted), len(left_out))
 
 
-def _worst_gap(these: list[tuple[Vec2, ...]], those: list[tuple[Vec2, ...]]) -> float:
+def _worst_gap(these: Ends, those: Ends) -> float:
     """Return how far the worst of `these` is from the nearest of `those`; infinite for none."""
     worst = 0.0
     for a, b in these:

@@ -5,19 +5,19 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
+from OCP.Bnd import Bnd_Box
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
 from OCP.BRepBndLib import BRepBndLib
-from OCP.Bnd import Bnd_Box
+from OCP.collections import (
+    IndexedDataMap_TopoDS_Shape_List_TopoDS_Shape_TopTools_ShapeMapHasher as FacesOfEdge,
+)
+from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
 from OCP.GCPnts import GCPnts_TangentialDeflection
 from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_Shape, GeomAbs_SurfaceType
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp
 from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
-from OCP.collections import (
-    IndexedDataMap_TopoDS_Shape_List_TopoDS_Shape_TopTools_ShapeMapHasher as FacesOfEdge,
-)
-from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
 
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec3
@@ -96,7 +96,9 @@ def _arc(position: object, major: float, minor: float, first: float, last: float
 def _only_planes(shape: TopoDS_Shape) -> bool:
     found = ShapeMap()
     TopExp.MapShapes_s(shape, TopAbs_ShapeEnum.TopAbs_FACE, found)
-    surfaces = (BRepAdaptor_Surface(TopoDS.Face(found.FindKey(i + 1))) for i in range(found.Extent()))
+    surfaces = (
+        BRepAdaptor_Surface(TopoDS.Face(found.FindKey(i + 1))) for i in range(found.Extent())
+    )
     return all(surface.GetType() == GeomAbs_SurfaceType.GeomAbs_Plane for surface in surfaces)
 
 

@@ -6,16 +6,13 @@ from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.pictorial import Picture, View, draw
 from holoptic.solid.pieces import Seen
 
-FRONT = View(
-    "front", "front view", None, ((1.0, 0.0, 0.0), (0.0, 0.0, 1.0)), (0.0, -1.0, 0.0)
-)
+FRONT = View("front", "front view", None, ((1.0, 0.0, 0.0), (0.0, 0.0, 1.0)), (0.0, -1.0, 0.0))
 TOP = View("top", "top view", None, ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0)), (0.0, 0.0, 1.0))
-RIGHT = View(
-    "right", "right-side view", None, ((0.0, 1.0, 0.0), (0.0, 0.0, 1.0)), (1.0, 0.0, 0.0)
-)
+RIGHT = View("right", "right-side view", None, ((0.0, 1.0, 0.0), (0.0, 0.0, 1.0)), (1.0, 0.0, 0.0))
 
 _VIEWS = {view.kind: view for view in (FRONT, TOP, RIGHT)}
 VIEW_NAMES = tuple(_VIEWS)
+VIEW_TITLES = {name: view.title for name, view in _VIEWS.items()}
 
 
 def view_directions() -> tuple[Vec3, ...]:

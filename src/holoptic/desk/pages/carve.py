@@ -123,8 +123,8 @@ class CarvePage(QWidget):
             ("add round", "Boss", "Add a boss", "Alt+B", lambda: self.add_round("add")),
         )
         orderings = (
-            ("up", "Earlier", "Alt+Up", lambda: self.move(-1)),
-            ("down", "Later", "Alt+Down", lambda: self.move(1)),
+            ("up", "Earlier", "Alt+Up", lambda: self.shift(-1)),
+            ("down", "Later", "Alt+Down", lambda: self.shift(1)),
             ("remove", "Remove the operation", "Alt+Del", self.remove),
         )
         for name, text, tip, key, action in beginnings:
@@ -144,8 +144,8 @@ class CarvePage(QWidget):
         button.setIconSize(QSize(20, 20))
         button.setToolTip(f"{tip} ({key})")
         button.setAccessibleName(tip)
-        button.clicked.connect(lambda: action())
-        QShortcut(key, self).activated.connect(lambda: action())
+        button.clicked.connect(lambda _=False: action())
+        QShortcut(key, self).activated.connect(action)
         return button
 
     # --- edits ------------------------------------------------------------------------------
@@ -186,7 +186,7 @@ class CarvePage(QWidget):
         self.session.edit_part(with_inserted(part, at, operation), f"add “{operation.name}”")
         self.editor.start()
 
-    def move(self, way: int) -> None:
+    def shift(self, way: int) -> None:
         """Move the operation in hand earlier or later."""
         part, at = self.session.part, self.session.operation_index
         if part is None or not 0 <= at + way < len(part.operations):

@@ -37,9 +37,7 @@ class DrawingPaper(Canvas):
         self._whole = Drafter()
         self._curves: list[tuple[Vec2, ...]] = []
 
-    def show_state(
-        self, plan: Plan, paper: Paper, at: int, curves: list[tuple[Vec2, ...]]
-    ) -> None:
+    def show_state(self, plan: Plan, paper: Paper, at: int, curves: list[tuple[Vec2, ...]]) -> None:
         """Show the paper after `at` moves; `curves` are the pending strokes, on the sheet in mm."""
         if self._paper != paper:
             self._paper = paper
@@ -240,4 +238,3 @@ class DrawPage(QWidget):
         names = {name for move in plan.pending for name in move.makes}
         return [plan.setup.on_sheet(stroke.path, made[2]) for stroke in picture.visible
                 if stroke.id in names]  # fmt: skip
-

@@ -76,9 +76,7 @@ class SmallPicture(Canvas):
         painter.drawText(QRectF(box.left() + 8, base, box.width() - 12, 18), left, self.title)
         painter.setFont(lettering(11))
         painter.setPen(QColor(colours.hidden_ink))
-        painter.drawText(
-            QRectF(box.left() + 8, base + 17, box.width() - 12, 16), left, self.remark
-        )
+        painter.drawText(QRectF(box.left() + 8, base + 17, box.width() - 12, 16), left, self.remark)
         cap = QRectF(box.left() + 6, box.top() + 6, 17, 17)
         painter.setPen(pen(colours.hidden_ink, 1))
         painter.drawRoundedRect(cap, 4, 4)
@@ -212,4 +210,3 @@ def _hidden_remark(picture: Picture | None) -> str:
         return ""
     count = len(picture.strokes) - len(picture.visible)
     return f"{count} hidden"
-
