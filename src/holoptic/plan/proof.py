@@ -12,7 +12,6 @@ from holoptic.plan.drafter import Drafter
 from holoptic.plan.moves import Plan
 from holoptic.tolerance import PROVED_MM
 
-
 Ends = Sequence[Sequence[Vec2]]
 """Strokes by their two ends."""
 
