@@ -25,7 +25,7 @@ apt_install() {
     say "installing system packages: $*"
     "${as_root[@]}" apt-get update -qq >&2 || true
     "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive \
-        apt-get install -y -qq --no-install-recommends "$@" >&2 || {
+        apt-get install -y -qq --no-install-recommends "$@" >/dev/null || {
         say "please run:  sudo apt-get update && sudo apt-get install -y $*"
         return 1
     }
@@ -46,25 +46,30 @@ find_python() {
 make_venv() {
     local python
     if ! python=$(find_python); then
-        apt_install python3 python3-venv || return 1
+        # shellcheck disable=SC2086
+        apt_install python3 python3-venv $prepare_apt_packages || return 1
         python=$(find_python) || { say "Python 3.11 to 3.13 is needed"; return 1; }
     fi
     rm -rf "$venv"
     if ! "$python" -m venv "$venv" >/dev/null 2>&1; then
         # Debian keeps the part of Python that makes environments in a package of its own
         rm -rf "$venv"
+        # (and where that is missing Qt's libraries are too: one command for all)
+        # shellcheck disable=SC2086
         apt_install "python$("$python" -c 'import sys; print("%d.%d" % sys.version_info[:2])')-venv" \
-            || return 1
+            $prepare_apt_packages || return 1
         "$python" -m venv "$venv" || return 1
     fi
 }
 
 missing_libraries() {
-    local packages
+    local packages wants
     packages=$("$venv/bin/python" -c 'import site; print(site.getsitepackages()[0])')
-    ldd "$packages"/PyQt6/Qt6/lib/libQt6{Core,Gui,Widgets,Svg,XcbQpa}.so.6 \
+    # kept in a variable: a pipe that grep leaves early would count as failed under pipefail
+    wants=$(ldd "$packages"/PyQt6/Qt6/lib/libQt6{Core,Gui,Widgets,Svg,XcbQpa}.so.6 \
         "$packages"/PyQt6/Qt6/plugins/platforms/lib{qxcb,qoffscreen}.so \
-        "$packages"/OCP/OCP*.so 2>/dev/null | grep -q 'not found'
+        "$packages"/OCP/OCP*.so 2>/dev/null || true)
+    case "$wants" in *"not found"*) return 0 ;; *) return 1 ;; esac
 }
 
 # prepare LOCKFILE: afterwards $venv/bin/python has everything that the lock file names.

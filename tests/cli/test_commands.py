@@ -1,0 +1,121 @@
+"""The command line: exit codes, one clear line, nothing half written."""
+
+import json
+import subprocess
+import sys
+
+import pytest
+
+from holoptic.cli.main import main
+from holoptic.demo import job_path
+
+JOB = str(job_path())
+
+
+def run(capsys, *arguments):
+    code = main(list(arguments))
+    captured = capsys.readouterr()
+    return code, captured.out, captured.err
+
+
+def test_pictorial_by_suffix(capsys, tmp_path):
+    heads = {".svg": b"<?xml", ".pdf": b"%PDF", ".png": b"\x89PNG", ".json": b"{"}
+    for suffix, head in heads.items():
+        out = tmp_path / f"picture{suffix}"
+        assert run(capsys, "pictorial", JOB, "--out", str(out)) == (0, "", "")
+        assert out.read_bytes().startswith(head)
+
+
+def test_options_go_over_the_choices_of_the_job(capsys, tmp_path):
+    out = tmp_path / "p.json"
+    run(capsys, "pictorial", JOB, "--part", "bearing bracket", "--out", str(out))
+    assert json.loads(out.read_text())["kind"] == "cabinet"
+    run(capsys, "pictorial", JOB, "--part", "bearing bracket", "--kind", "isometric",
+        "--corner", "front-left", "--out", str(out))  # fmt: skip
+    content = json.loads(out.read_text())
+    assert (content["kind"], content["toward_viewer"]) == ("isometric", [-1, -1, 1])
+
+
+@pytest.mark.parametrize("part", ["gallery block", "wedge foot", "latch plate"])
+def test_verify_prints_the_deviation(capsys, part):
+    code, out, err = run(capsys, "plan", JOB, "--part", part, "--verify")
+    assert (code, err) == (0, "")
+    assert out.startswith("max deviation 0.0000 mm over ")
+
+
+def test_plan_files(capsys, tmp_path):
+    for suffix in (".json", ".csv", ".txt"):
+        out = tmp_path / f"plan{suffix}"
+        assert run(capsys, "plan", JOB, "--out", str(out))[0] == 0
+        assert "dividers" in out.read_text("utf-8")
+    assert "Firm in" in run(capsys, "plan", JOB)[1]
+
+
+def test_views(capsys, tmp_path):
+    out = tmp_path / "views.svg"
+    assert run(capsys, "views", JOB, "--out", str(out))[0] == 0
+    assert "third-angle views" in out.read_text("utf-8")
+
+
+def test_demo_list(capsys):
+    assert run(capsys, "demo", "--list") == (0, "harbour-lamp\n", "")
+
+
+@pytest.mark.parametrize(
+    ("arguments", "says"),
+    [
+        (["pictorial", "nowhere.holoptic", "--out", "a.svg"], "cannot be read: No such file"),
+        (["pictorial", "nowhere.step", "--out", "a.svg"], "cannot be read: No such file"),
+        (["pictorial", "notes.txt", "--out", "a.svg"], "a source ends in"),
+        (["pictorial", JOB, "--out", "a.gif"], "must end in .svg, .pdf, .png, .json"),
+        (["pictorial", JOB, "--out", "/no/such/a.svg"], "cannot be written"),
+        (["pictorial", JOB, "--kind", "sideways", "--out", "a.svg"], "unknown kind"),
+        (["pictorial", JOB, "--corner", "top", "--out", "a.svg"], "unknown near corner"),
+        (["pictorial", JOB, "--part", "rudder", "--out", "a.svg"], "known: gallery block"),
+        (["pictorial", JOB], "--out"),
+        (["juggle"], "invalid choice"),
+        (["demo", "--job", "none"], "no demo job"),
+        (["demo", "--page", "attic"], "no page is called"),
+        (["demo", "--size", "9"], "write it like 1280x800"),
+        (["open", "nowhere.holoptic"], "no such file"),
+    ],
+)
+def test_bad_input_is_one_line_and_2(capsys, tmp_path, monkeypatch, arguments, says):
+    monkeypatch.chdir(tmp_path)
+    (tmp_path / "notes.txt").write_text("a letter")
+    code, out, err = run(capsys, *arguments)
+    assert (code, out) == (2, "")
+    assert says in err
+    assert err.startswith("holoptic: ")
+    assert err.count("\n") == 1
+    assert [path.name for path in tmp_path.glob("*.*")] == ["notes.txt"]
+
+
+def test_a_spoilt_part_is_one_line_and_2(capsys, tmp_path):
+    content = json.loads(job_path().read_text("utf-8"))
+    outline = content["parts"][0]["source"]["operations"][0]["outline"]
+    outline[0], outline[1] = outline[1], outline[0]
+    path = tmp_path / "spoilt.holoptic"
+    path.write_text(json.dumps(content))
+    code, _, err = run(capsys, "pictorial", str(path), "--out", str(tmp_path / "a.svg"))
+    assert code == 2
+    assert "“upper step” has an outline that crosses" in err
+    assert not (tmp_path / "a.svg").exists()
+
+
+def test_help_is_short_and_complete():
+    result = subprocess.run(
+        [sys.executable, "-m", "holoptic", "--help"], capture_output=True, text=True, check=True
+    )
+    for command in ("demo", "open", "pictorial", "plan", "views"):
+        assert command in result.stdout
+    assert len(result.stdout.splitlines()) < 30
+
+
+def test_a_command_that_only_makes_files_needs_no_qt(tmp_path):
+    code = (
+        "import sys; from holoptic.cli.main import main; "
+        f"main(['views', {JOB!r}, '--out', {str(tmp_path / 'v.svg')!r}]); "
+        "sys.exit(any(name.split('.')[0] in ('PyQt6', 'OCP') for name in sys.modules))"
+    )
+    assert subprocess.run([sys.executable, "-c", code], check=False).returncode == 0

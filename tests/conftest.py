@@ -1,0 +1,45 @@
+"""Fixtures that every room's tests share."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+from holoptic.demo import job_path
+from holoptic.exchange.job_file import read_job
+from holoptic.job import Job
+from holoptic.worker.client import Worker
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+# examples go through the worker process: their time says nothing about the code under test
+settings.register_profile(
+    "holoptic",
+    deadline=None,
+    derandomize=True,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
+)
+settings.load_profile("holoptic")
+
+
+@pytest.fixture(scope="session")
+def worker() -> Iterator[Worker]:
+    """One worker process for all tests that only ask it questions."""
+    with Worker() as shared:
+        yield shared
+
+
+@pytest.fixture(scope="session")
+def demo_job() -> Job:
+    return read_job(job_path())
+
+
+@pytest.fixture(autouse=True)
+def own_folders(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """No test sees or touches the settings and autosaves of another."""
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))

@@ -1,0 +1,218 @@
+"""Job files: kept whole, read strictly, refused with one clear line."""
+
+import json
+import os
+import signal
+import subprocess
+import sys
+from dataclasses import replace
+
+import jsonschema
+import pytest
+from cast import parts, stepped_block
+from hypothesis import given
+from hypothesis import strategies as st
+
+from holoptic.errors import BadInput
+from holoptic.exchange.job_file import job_bytes, job_schema, parse_job, read_job, write_job
+from holoptic.exchange.safekeeping import (
+    Autosave,
+    forget,
+    left_behind,
+    recent_files,
+    remember_file,
+)
+from holoptic.demo import job_path
+from holoptic.job import Choice, History, Job, JobPart
+from holoptic.part import ImportedSolid
+from holoptic.units import Unit
+
+JOB = Job("trial", (JobPart(stepped_block(), Choice(kind="cabinet")),), date="2026-11-23")
+
+
+@given(part=parts(), unit=st.just(Unit.MM), kind=st.sampled_from(["isometric", "cabinet"]))
+def test_a_job_goes_there_and_back(part, unit, kind):
+    job = Job("j", (JobPart(part, Choice(kind)),), unit)
+    assert parse_job(job_bytes(job)) == job
+
+
+def test_the_published_schema_accepts_what_is_written():
+    schema = job_schema()
+    jsonschema.Draft202012Validator.check_schema(schema)
+    jsonschema.validate(json.loads(job_bytes(JOB)), schema)
+    with pytest.raises(jsonschema.ValidationError):
+        jsonschema.validate({"format": "holoptic-job", "version": 1}, schema)
+
+
+def test_the_schema_in_the_docs_is_the_present_one(request):
+    published = request.config.rootpath / "docs" / "job.schema.json"
+    assert json.loads(published.read_text("utf-8")) == job_schema()
+
+
+def test_keys_keep_their_order():
+    assert job_bytes(JOB) == job_bytes(parse_job(job_bytes(JOB)))
+    assert list(json.loads(job_bytes(JOB)))[:3] == ["format", "version", "name"]
+
+
+def _changed(**changes):
+    return json.dumps({**json.loads(job_bytes(JOB)), **changes}).encode()
+
+
+def _with_first_size(**changes):
+    content = json.loads(job_bytes(JOB))
+    content["parts"][0]["source"]["crate"]["length"].update(changes)
+    return json.dumps(content).encode()
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "no whole JSON"),
+        (b"\xff\xfe\x00", "no whole JSON"),
+        (job_bytes(JOB)[:-40], "cut off"),
+        (b"[" * 100_000, "no whole JSON"),
+        (b"[]", "not a Holoptic job file"),
+        (b'{"format": "something else"}', "not a Holoptic job file"),
+        (_changed(version=99), "newer Holoptic"),
+        (_changed(version="1"), "does not say its version"),
+        (_changed(version=True), "does not say its version"),
+        (_changed(parts=3), "parts"),
+        (_changed(surprise=1), "surprise"),
+        (_changed(unit="furlong"), "unit"),
+        (_with_first_size(mm=85.0), "“84” is 84 mm but stands as 85"),
+        (_with_first_size(mm=float("nan")), "mm|stands as nan"),
+        (_with_first_size(text="os.remove"), "no meaning|no length"),
+    ],
+    ids=lambda value: value[:20] if isinstance(value, bytes) else value,
+)
+def test_bad_files_are_refused_in_one_line(data, says):
+    with pytest.raises(BadInput, match=says) as refused:
+        parse_job(data)
+    assert "\n" not in str(refused.value)
+
+
+@given(st.data())
+def test_mutated_files_are_read_or_refused(data):
+    content = bytearray(job_bytes(JOB))
+    for _ in range(data.draw(st.integers(1, 6))):
+        at = data.draw(st.integers(0, len(content) - 1))
+        content[at] = data.draw(st.integers(0, 255))
+    try:
+        job = parse_job(bytes(content))
+    except BadInput:
+        return
+    assert isinstance(job, Job)
+
+
+def test_saving_keeps_the_file_before(tmp_path):
+    path = tmp_path / "a.holoptic"
+    write_job(JOB, path)
+    write_job(replace(JOB, name="second"), path)
+    assert read_job(path).name == "second"
+    assert read_job(path.with_name("a.holoptic~")).name == "trial"
+    assert sorted(file.name for file in tmp_path.glob("*a.holoptic*")) == [
+        "a.holoptic", "a.holoptic~",
+    ]  # fmt: skip
+
+
+def test_an_unwritable_target_loses_nothing(tmp_path):
+    with pytest.raises(BadInput, match="cannot be written"):
+        write_job(JOB, tmp_path / "no such folder" / "a.holoptic")
+    blocked = tmp_path / "a.holoptic"
+    blocked.mkdir()
+    with pytest.raises(BadInput, match="cannot be written"):
+        write_job(JOB, blocked)
+    assert list(tmp_path.glob(".*")) == []
+
+
+SAVE_FOR_EVER = """
+import sys
+from pathlib import Path
+from holoptic.exchange.job_file import read_job, write_job
+job, target = read_job(Path(sys.argv[1])), Path(sys.argv[2])
+write_job(job, target)
+print("first", flush=True)
+while True:
+    write_job(job, target)
+"""
+
+
+@pytest.mark.parametrize("delay", [0.0, 0.01, 0.03])
+def test_saving_survives_a_kill_at_any_moment(tmp_path, delay):
+    target = tmp_path / "a.holoptic"
+    command = [sys.executable, "-c", SAVE_FOR_EVER, str(job_path()), str(target)]
+    with subprocess.Popen(command, stdout=subprocess.PIPE) as process:
+        assert process.stdout.readline() == b"first\n"
+        try:
+            process.wait(delay)
+        except subprocess.TimeoutExpired:
+            process.send_signal(signal.SIGKILL)
+    assert read_job(target) == read_job(job_path())
+
+
+def test_step_paths_move_with_the_folder(tmp_path):
+    solid = ImportedSolid("pair 1", str(tmp_path / "in" / "pair.step"), 0)
+    job = Job("j", (JobPart(solid),))
+    (tmp_path / "in").mkdir()
+    write_job(job, tmp_path / "j.holoptic")
+    assert '"in/pair.step"' in (tmp_path / "j.holoptic").read_text()
+    assert read_job(tmp_path / "j.holoptic") == job
+
+
+def test_work_left_behind_is_found_and_forgotten(tmp_path, monkeypatch):
+    autosave = Autosave()
+    autosave.keep(JOB, tmp_path / "a.holoptic")
+    assert left_behind() == []  # this run still lives
+    monkeypatch.setattr(os, "kill", _no_such_process)
+    (found,) = left_behind()
+    assert (found.job, found.path) == (JOB, tmp_path / "a.holoptic")
+    forget(found.kept)
+    assert left_behind() == []
+
+
+def _no_such_process(pid, number):
+    raise ProcessLookupError
+
+
+def test_recent_files_are_those_that_exist(tmp_path):
+    for name in ("a", "b", "a"):
+        path = tmp_path / f"{name}.holoptic"
+        path.touch()
+        remember_file(path)
+    assert [path.stem for path in recent_files()] == ["a", "b"]
+    (tmp_path / "b.holoptic").unlink()
+    assert [path.stem for path in recent_files()] == ["a"]
+
+
+def test_history_goes_back_and_forth_without_limit():
+    history = History(Job("0"))
+    for number in range(1, 500):
+        history.push(Job(str(number)), f"edit {number}")
+    assert not history.push(history.job, "nothing")
+    while history.undo():
+        pass
+    assert (history.job.name, history.redo_text) == ("0", "edit 1")
+    while history.redo():
+        pass
+    assert (history.job.name, history.undo_text) == ("499", "edit 499")
+
+
+def test_typing_in_a_field_is_one_edit():
+    history = History(Job("0"))
+    for name in ("1", "12", "12.5"):
+        history.push(Job(name), "name", merge="name")
+    history.close_step()
+    history.push(Job("13"), "name", merge="name")
+    history.undo()
+    assert history.job.name == "12.5"
+    history.undo()
+    assert (history.job.name, history.is_saved) == ("0", True)
+
+
+def test_a_saved_job_that_cannot_be_reached_again_counts_as_unsaved():
+    history = History(Job("0"))
+    history.push(Job("1"), "edit")
+    history.mark_saved()
+    history.undo()
+    history.push(Job("2"), "other edit")
+    assert not history.is_saved

@@ -1,0 +1,89 @@
+"""Lengths as people write them."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from holoptic.errors import ExpressionError
+from holoptic.units import Length, Unit, evaluate, show
+
+NAMES = {"L": 84.0, "R": 21.0}
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "mm"),
+    [
+        ("18+26.5", Unit.MM, 44.5),
+        ("84-2*12", Unit.MM, 60.0),
+        ("(84-12)/2", Unit.MM, 36.0),
+        ("2*R", Unit.MM, 42.0),
+        ("L/2/3", Unit.MM, 14.0),
+        ("3 1/8", Unit.INCH_FRACTION, 79.375),
+        ('3 1/8"', Unit.MM, 79.375),
+        ("2'6\"", Unit.MM, 762.0),
+        ("2' 6 1/2", Unit.MM, 774.7),
+        ("1.5", Unit.INCH_DECIMAL, 38.1),
+        ("1 in + 10 mm", Unit.INCH_DECIMAL, 35.4),
+        ("1 cm", Unit.INCH_DECIMAL, 10.0),
+        ("-(3-8)", Unit.MM, 5.0),
+        ("10mm/4mm", Unit.MM, 2.5),
+        (" .5 ", Unit.MM, 0.5),
+    ],
+)
+def test_reads(text, unit, mm):
+    assert evaluate(text, unit, NAMES) == pytest.approx(mm, abs=1e-12)
+
+
+@pytest.mark.parametrize(
+    ("text", "column", "says"),
+    [
+        ("", 0, "missing"),
+        ("18+", 3, "too early"),
+        ("18+*2", 3, "not expected"),
+        ("4 $ 5", 2, "no meaning"),
+        ("(4+5", 0, "never closed"),
+        ("4)", 1, "not expected"),
+        ("3mm*4mm", 3, "length times length"),
+        ("3/(2mm)", 1, "divided by a length"),
+        ("3 / 0", 2, "zero"),
+        ("1 1/0", 0, "zero"),
+        ("Q+1", 0, "known: L, R"),
+        ("__import__('os')", 0, "no length is called"),
+        ("(" * 90, 0, "too many"),
+        ("9" * 300, 200, "too long"),
+    ],
+)
+def test_refuses_with_the_place(text, column, says):
+    with pytest.raises(ExpressionError, match=says) as refused:
+        evaluate(text, names=NAMES)
+    assert refused.value.column == column
+
+
+@given(st.text(max_size=40))
+def test_any_text_is_read_or_refused(text):
+    try:
+        value = evaluate(text)
+    except ExpressionError as error:
+        assert 0 <= error.column <= len(text)
+    else:
+        assert value == value
+
+
+@given(st.integers(-(10**6), 10**6))
+def test_shown_mm_read_back(hundredths):
+    mm = hundredths / 100
+    assert evaluate(show(mm)) == pytest.approx(mm, abs=1e-9)
+
+
+@given(st.integers(-4000, 4000))
+def test_shown_fractions_read_back(sixty_fourths):
+    mm = sixty_fourths * 25.4 / 64
+    shown = show(mm, Unit.INCH_FRACTION)
+    # a negative mixed fraction is read as minus the whole of it
+    assert evaluate(shown, Unit.INCH_FRACTION) == pytest.approx(mm, abs=1e-9)
+
+
+def test_a_length_keeps_its_words():
+    length = Length.read(" 18+26.5 ")
+    assert (length.text, length.mm, length.is_sum) == ("18+26.5", 44.5, True)
+    assert not Length.read("-4").is_sum
