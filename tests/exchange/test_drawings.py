@@ -7,10 +7,10 @@ from xml.etree import ElementTree
 
 import pypdfium2
 import pytest
-from cast import crate, hole, picture, stepped_block
 from PIL import Image
 from pypdf import PdfReader
 
+from cast import crate, hole, picture, stepped_block
 from holoptic.errors import BadInput
 from holoptic.exchange.pdf import pdf_bytes
 from holoptic.exchange.pictorial_json import pictorial_json
@@ -170,9 +170,7 @@ def test_pictorial_json_holds_the_contract(worker):
     for stroke in content["strokes"]:
         curve = stroke["curve"]
         if curve["type"] == "line":
-            for point, (x, y) in zip(
-                (curve["start"], curve["end"]), stroke["path"], strict=True
-            ):
+            for point, (x, y) in zip((curve["start"], curve["end"]), stroke["path"], strict=True):
                 assert sum(a * b for a, b in zip(row_x, point, strict=True)) == pytest.approx(x)
                 assert sum(a * b for a, b in zip(row_y, point, strict=True)) == pytest.approx(y)
         else:

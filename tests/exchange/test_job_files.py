@@ -1,7 +1,6 @@
 """Job files: kept whole, read strictly, refused with one clear line."""
 
 import json
-import os
 import signal
 import subprocess
 import sys
@@ -9,10 +8,11 @@ from dataclasses import replace
 
 import jsonschema
 import pytest
-from cast import parts, stepped_block
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cast import parts, stepped_block
+from holoptic.demo import job_path
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import job_bytes, job_schema, parse_job, read_job, write_job
 from holoptic.exchange.safekeeping import (
@@ -22,7 +22,6 @@ from holoptic.exchange.safekeeping import (
     recent_files,
     remember_file,
 )
-from holoptic.demo import job_path
 from holoptic.job import Choice, History, Job, JobPart
 from holoptic.part import ImportedSolid
 from holoptic.units import Unit
@@ -163,15 +162,11 @@ def test_work_left_behind_is_found_and_forgotten(tmp_path, monkeypatch):
     autosave = Autosave()
     autosave.keep(JOB, tmp_path / "a.holoptic")
     assert left_behind() == []  # this run still lives
-    monkeypatch.setattr(os, "kill", _no_such_process)
+    monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
     (found,) = left_behind()
     assert (found.job, found.path) == (JOB, tmp_path / "a.holoptic")
     forget(found.kept)
     assert left_behind() == []
-
-
-def _no_such_process(pid, number):
-    raise ProcessLookupError
 
 
 def test_recent_files_are_those_that_exist(tmp_path):

@@ -3,8 +3,8 @@
 from dataclasses import replace
 
 import pytest
-from cast import crate, hole, length, prism, stepped_block
 
+from cast import crate, hole, length, prism, stepped_block
 from holoptic.errors import PartError
 from holoptic.part import Face, Part, check
 from holoptic.part.outline_text import outline_text, read_outline

@@ -4,11 +4,11 @@ import math
 
 import pytest
 
+from holoptic.curves.space import Segment
 from holoptic.curves.vectors import apply, dot
 from holoptic.errors import BadInput
 from holoptic.pictorial import NearCorner, view_of
 from holoptic.pictorial.measure import measure
-from holoptic.curves.space import Segment
 
 KINDS = ["isometric", "isometric-projection", "cavalier", "cabinet", "oblique:30:0.6667"]
 

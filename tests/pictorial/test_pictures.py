@@ -4,15 +4,15 @@ import math
 
 import numpy as np
 import pytest
-from cast import VIEWS, crate, hole, look, parts, picture, prism, stepped_block
 from hypothesis import assume, given, settings
-from oracle import covered_length
 
+from cast import VIEWS, crate, hole, look, parts, picture, prism, stepped_block
 from holoptic.curves.space import EllipticArc, Segment
 from holoptic.errors import PartError
 from holoptic.part import Face, Part
 from holoptic.pictorial import draw
 from holoptic.views import lay_out, orthographic, view_directions
+from oracle import covered_length
 
 PROBES = (0.13, 0.37, 0.5, 0.71, 0.93)
 

@@ -4,9 +4,9 @@ import math
 from dataclasses import replace
 
 import pytest
-from cast import VIEWS, crate, hole, look, parts, picture, prism, stepped_block
 from hypothesis import assume, given, settings
 
+from cast import VIEWS, crate, hole, look, parts, picture, prism, stepped_block
 from holoptic.errors import PartError
 from holoptic.part import Crate, Face, Part
 from holoptic.pictorial import draw, view_of

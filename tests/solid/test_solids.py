@@ -4,11 +4,11 @@ import math
 from pathlib import Path
 
 import pytest
-from cast import VIEWS, crate, hole, look, prism, stepped_block
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
 from OCP.gp import gp_Pnt
 from OCP.STEPControl import STEPControl_StepModelType, STEPControl_Writer
 
+from cast import VIEWS, crate, hole, look, prism, stepped_block
 from holoptic.curves.space import EllipticArc
 from holoptic.errors import BadInput, PartError
 from holoptic.part import Face, Part
@@ -112,7 +112,10 @@ def test_a_step_solid_is_pictured(worker, two_boxes):
         (b"", "not a STEP file"),
         (b"hello, this is a letter", "not a STEP file"),
         (b"ISO-10303-21;\nHEADER;\n", "cut off"),
-        (b"ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n", "holds no|damaged"),
+        (
+            b"ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n",
+            "holds no|damaged",
+        ),
     ],
 )
 def test_foreign_step_files_are_refused(worker, tmp_path, content, says):

@@ -6,8 +6,8 @@ import time
 from pathlib import Path
 
 import pytest
-from cast import VIEWS, look, stepped_block
 
+from cast import VIEWS, look, stepped_block
 from holoptic.errors import KernelTrouble
 from holoptic.worker.client import Worker
 

@@ -6,8 +6,10 @@ Each can be cut to a piece by its own parameter, and flattened on paper.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import pairwise
+
+import numpy as np
 
 from holoptic.curves.vectors import (
     Matrix23,
@@ -106,7 +108,10 @@ class EllipticArc:
 
     def piece(self, first: float, last: float) -> EllipticArc:
         """Return the piece between two parameters."""
-        return replace(self, first=first, last=last)
+        # not by dataclasses.replace, which is slow where hundreds of pieces are cut
+        return EllipticArc(
+            self.centre, self.normal, self.x_axis, self.major, self.minor, first, last
+        )
 
     def path(self, matrix: Matrix23, chord: float = CHORD_MM) -> list[Vec2]:
         """Return its polyline on paper, mm, no more than `chord` off the curve.
@@ -117,7 +122,18 @@ class EllipticArc:
         stretch = max(self.major, self.minor) * _largest_stretch(matrix)
         half_step = math.acos(max(1 - chord / stretch, 0.5)) if stretch > chord else 1.0
         steps = max(2, math.ceil((self.last - self.first) / (2 * half_step)))
-        return [apply(matrix, self.at(t)) for t in _even(self.first, self.last, steps)]
+        t = self.first + (self.last - self.first) / steps * np.arange(steps + 1)
+        (x, y), (a, b) = apply(matrix, self.centre), self.image(matrix)
+        cosine, sine = np.cos(t), np.sin(t)
+        across = x + a[0] * cosine + b[0] * sine
+        up = y + a[1] * cosine + b[1] * sine
+        return list(zip(across.tolist(), up.tolist(), strict=True))
+
+    def image(self, matrix: Matrix23) -> tuple[Vec2, Vec2]:
+        """Return the images of the two half axes: conjugate half diameters on paper, mm."""
+        y_axis = cross(self.normal, self.x_axis)
+        (ax, ay), (bx, by) = apply(matrix, self.x_axis), apply(matrix, y_axis)
+        return (ax * self.major, ay * self.major), (bx * self.minor, by * self.minor)
 
 
 @dataclass(frozen=True)

@@ -25,30 +25,29 @@ class Face(Enum):
     side the face is looked at from; depth is counted from the face inward.
     """
 
-    FRONT = "front"
-    REAR = "rear"
-    LEFT = "left"
-    RIGHT = "right"
-    TOP = "top"
-    BOTTOM = "bottom"
+    FRONT = "front", Y, False
+    REAR = "rear", Y, True
+    LEFT = "left", X, False
+    RIGHT = "right", X, True
+    TOP = "top", Z, True
+    BOTTOM = "bottom", Z, False
 
-    @property
-    def normal_axis(self) -> int:
-        """The axis that the face is square to."""
-        return {
-            Face.FRONT: Y, Face.REAR: Y, Face.LEFT: X, Face.RIGHT: X, Face.TOP: Z, Face.BOTTOM: Z,
-        }[self]  # fmt: skip
+    normal_axis: int
+    """The axis that the face is square to."""
+    is_far: bool
+    """Whether the face is at the far end of its normal axis (rear, right, top)."""
+    axes: tuple[int, int]
+    """The axes (u, v) of a drawing on the face."""
 
-    @property
-    def is_far(self) -> bool:
-        """Whether the face is at the far end of its normal axis (rear, right, top)."""
-        return self in (Face.REAR, Face.RIGHT, Face.TOP)
-
-    @property
-    def axes(self) -> tuple[int, int]:
-        """The axes (u, v) of a drawing on the face."""
-        u, v = (axis for axis in (X, Y, Z) if axis != self.normal_axis)
-        return u, v
+    def __new__(cls, value: str, normal_axis: int, is_far: bool) -> Face:
+        """Make a member whose value is its name in files."""
+        face = object.__new__(cls)
+        face._value_ = value
+        face.normal_axis = normal_axis
+        face.is_far = is_far
+        first, second = (axis for axis in (X, Y, Z) if axis != normal_axis)
+        face.axes = first, second
+        return face
 
     @property
     def edge_names(self) -> tuple[tuple[str, str], tuple[str, str]]:

@@ -8,14 +8,14 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from holoptic.curves.paper import direction, offset_from_line, position_on_line
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
-from holoptic.curves.vectors import Matrix23, Vec2, apply, cross, distance
+from holoptic.curves.vectors import Matrix23, Vec2, apply, distance
 from holoptic.solid.pieces import Piece
 from holoptic.tolerance import COINCIDENT_MM, ON_PAPER_MM, SHORTEST_STROKE_MM
 
@@ -31,9 +31,11 @@ def clean(pieces: Iterable[Piece], matrix: Matrix23) -> list[Piece]:
     """
     joined = _join_along_edges(pieces)
     flattened = [_straighten(piece, matrix) for piece in joined]
-    runs, rest = _runs([piece for piece in flattened if piece is not None], matrix)
-    kept = [piece for track in runs for piece in _without_overlaps(track)]
-    return kept + _without_twins(rest, matrix)
+    drawn = [piece for piece in flattened if piece is not None]
+    crowded, kept = _tracks(drawn, matrix)
+    kept += [piece for track in crowded for piece in _without_overlaps(track)]
+    general = [piece for piece in drawn if isinstance(piece.curve, SampledCurve)]
+    return kept + _without_twins(general, matrix)
 
 
 # --- pieces of one edge ---------------------------------------------------------------------
@@ -52,6 +54,8 @@ def _join_along_edges(pieces: Iterable[Piece]) -> list[Piece]:
 
 def _join(group: list[Piece]) -> list[Piece]:
     """Join pieces that follow one another on their edge."""
+    if len(group) == 1:
+        return group
     group = sorted(group, key=_start_on_edge(group))
     joined = group[:1]
     for piece in group[1:]:
@@ -95,6 +99,8 @@ def _straighten(piece: Piece, matrix: Matrix23) -> Piece | None:
     if isinstance(piece.curve, Segment):
         ends = apply(matrix, piece.curve.start), apply(matrix, piece.curve.end)
         return piece if math.dist(*ends) > SHORTEST_STROKE_MM else None
+    if isinstance(piece.curve, EllipticArc) and not _is_edge_on(piece.curve, matrix):
+        return piece
     path = piece.curve.path(matrix)
     far = max(path, key=lambda point: math.dist(point, path[0]))
     if math.dist(far, path[0]) <= SHORTEST_STROKE_MM:
@@ -103,6 +109,12 @@ def _straighten(piece: Piece, matrix: Matrix23) -> Piece | None:
     if any(abs(offset_from_line(point, path[0], along)) > ON_PAPER_MM for point in path):
         return piece
     return replace(piece, curve=_chord(piece.curve, matrix, path[0], along))
+
+
+def _is_edge_on(arc: EllipticArc, matrix: Matrix23) -> bool:
+    """Say whether the whole ellipse of an arc is thinner on paper than a line."""
+    (ax, ay), (bx, by) = arc.image(matrix)
+    return abs(ax * by - ay * bx) <= ON_PAPER_MM * max(math.hypot(ax, ay), math.hypot(bx, by))
 
 
 def _chord(curve: Curve, matrix: Matrix23, origin: Vec2, along: Vec2) -> Segment:
@@ -144,42 +156,39 @@ class _Run:
     period: float | None = None
 
 
-def _runs(pieces: list[Piece], matrix: Matrix23) -> tuple[list[list[_Run]], list[Piece]]:
-    straight, arcs, rest = [], [], []
-    for piece in pieces:
-        if isinstance(piece.curve, Segment):
-            straight.append(piece)
-        elif isinstance(piece.curve, EllipticArc):
-            arcs.append(piece)
-        else:
-            rest.append(piece)
-    return _straight_tracks(straight, matrix) + _round_tracks(arcs, matrix), rest
+def _tracks(pieces: list[Piece], matrix: Matrix23) -> tuple[list[list[_Run]], list[Piece]]:
+    """Return the tracks that carry several pieces, and the pieces that have a track alone."""
+    straight = [piece for piece in pieces if isinstance(piece.curve, Segment)]
+    arcs = [piece for piece in pieces if isinstance(piece.curve, EllipticArc)]
+    crowded: list[list[_Run]] = []
+    alone: list[Piece] = []
+    for tracks in (_straight_tracks(straight, matrix), _round_tracks(arcs, matrix)):
+        for track in tracks:
+            if isinstance(track, Piece):
+                alone.append(track)
+            else:
+                crowded.append(track)
+    return crowded, alone
 
 
-def _straight_tracks(pieces: list[Piece], matrix: Matrix23) -> list[list[_Run]]:
+def _straight_tracks(pieces: list[Piece], matrix: Matrix23) -> Iterator[Piece | list[_Run]]:
     if not pieces:
-        return []
-    m = np.array(matrix)
-    starts = np.array([piece.curve.start for piece in pieces]) @ m.T
-    ends = np.array([piece.curve.end for piece in pieces]) @ m.T
+        return
+    m = np.array(matrix).T
+    starts = np.array([piece.curve.start for piece in pieces]) @ m
+    ends = np.array([piece.curve.end for piece in pieces]) @ m
     angles = np.arctan2(*(ends - starts).T[::-1]) % math.pi
     angles[angles > math.pi - _SAME_ANGLE] -= math.pi
-    tracks = []
     for group in _clusters(angles, _SAME_ANGLE):
         angle = float(angles[group].mean())
         along = np.array([math.cos(angle), math.sin(angle)])
         across = np.array([-along[1], along[0]])
-        offsets = (starts[group] + ends[group]) @ across / 2
-        for line in _clusters(offsets, ON_PAPER_MM):
-            members = group[line]
-            places = np.stack([starts[members] @ along, ends[members] @ along], axis=1)
-            tracks.append(
-                [
-                    _straight_run(pieces[i], float(a), float(b))
-                    for i, (a, b) in zip(members, places, strict=True)
-                ]
-            )
-    return tracks
+        low, high = starts[group] @ along, ends[group] @ along
+        for line in _clusters((starts[group] + ends[group]) @ across / 2, ON_PAPER_MM):
+            if len(line) == 1:
+                yield pieces[group[line[0]]]
+            else:
+                yield [_straight_run(pieces[group[i]], float(low[i]), float(high[i])) for i in line]
 
 
 def _straight_run(piece: Piece, start: float, end: float) -> _Run:
@@ -196,45 +205,45 @@ def _straight_run(piece: Piece, start: float, end: float) -> _Run:
     return _Run(piece, low, high, cut, SHORTEST_STROKE_MM)
 
 
-def _round_tracks(pieces: list[Piece], matrix: Matrix23) -> list[list[_Run]]:
+def _round_tracks(pieces: list[Piece], matrix: Matrix23) -> Iterator[Piece | list[_Run]]:
     """Group arcs whose images lie on one ellipse.
 
     The image of an arc is centre + A · (cos t, sin t). Two images lie on one ellipse when the
     centres and A·Aᵀ agree; then the matrices differ by a rotation or reflection, and the
     eccentric angles by a shift and perhaps a sign.
     """
-    tracks: list[tuple[np.ndarray, list[_Run]]] = []
-    for piece in pieces:
-        arc = piece.curve
-        assert isinstance(arc, EllipticArc)
-        shape = _image_shape(arc, matrix)
-        square = shape @ shape.T
-        size = math.sqrt(float(np.trace(square)))
-        key = np.array([*apply(matrix, arc.centre), *(square.ravel() / size)])
-        for known, runs in tracks:
-            if np.abs(known - key).max() <= ON_PAPER_MM:
-                runs.append(_round_run(piece, shape, size))
-                break
+    arcs = [piece.curve for piece in pieces if isinstance(piece.curve, EllipticArc)]
+    if not arcs:
+        return
+    centres = np.array([arc.centre for arc in arcs]) @ np.array(matrix).T
+    shapes = np.array([arc.image(matrix) for arc in arcs]).transpose(0, 2, 1)
+    squares = shapes @ shapes.transpose(0, 2, 1)
+    sizes = np.sqrt(np.trace(squares, axis1=1, axis2=2))
+    keys = np.column_stack([centres, squares.reshape(-1, 4) / sizes[:, None]])
+    groups = [list(range(len(arcs)))]
+    for column in keys.T:
+        groups = [
+            [group[i] for i in part]
+            for group in groups
+            for part in (_clusters(column[group], ON_PAPER_MM) if len(group) > 1 else [[0]])
+        ]
+    for group in groups:
+        if len(group) == 1:
+            yield pieces[group[0]]
         else:
-            tracks.append((key, [_round_run(piece, shape, size)]))
-    return [runs for _, runs in tracks]
+            yield [_round_run(pieces[i], matrix) for i in group]
 
 
-def _image_shape(arc: EllipticArc, matrix: Matrix23) -> np.ndarray:
-    m = np.array(matrix)
-    y_axis = cross(arc.normal, arc.x_axis)
-    return np.stack([m @ arc.x_axis * arc.major, m @ y_axis * arc.minor], axis=1)
-
-
-def _round_run(piece: Piece, shape: np.ndarray, size: float) -> _Run:
+def _round_run(piece: Piece, matrix: Matrix23) -> _Run:
     arc = piece.curve
     assert isinstance(arc, EllipticArc)
-    # the symmetric root of A·Aᵀ is the same for every arc of the ellipse
-    values, vectors = np.linalg.eigh(shape @ shape.T)
-    canonical = vectors @ np.diag(np.sqrt(np.maximum(values, 1e-18))) @ vectors.T
-    turn = np.linalg.solve(canonical, shape)
-    sign = 1.0 if np.linalg.det(turn) > 0 else -1.0
-    shift = math.atan2(turn[1, 0], turn[0, 0])
+    (ax, ay), (bx, by) = arc.image(matrix)
+    # the symmetric root of A·Aᵀ is the same for every arc of the ellipse; for a 2 × 2 matrix Q
+    # it is (Q + √det·I) / √(trace + 2·√det), and A is that root times a turn (with sign)
+    root_det = abs(ax * by - ay * bx)
+    p, q, r = ax * ax + bx * bx + root_det, ax * ay + bx * by, ay * ay + by * by + root_det
+    sign = 1.0 if ax * by - ay * bx > 0 else -1.0
+    shift = math.atan2(p * ay - q * ax, r * ax - q * ay)
     ends = sorted((shift + sign * arc.first, shift + sign * arc.last))
     base = math.floor(ends[0] / _TURN) * _TURN
 
@@ -242,14 +251,13 @@ def _round_run(piece: Piece, shape: np.ndarray, size: float) -> _Run:
         a, b = ((place + base - shift) * sign for place in (low, high))
         return arc.piece(min(a, b), max(a, b))
 
+    size = math.hypot(ax, ay, bx, by)
     shortest = SHORTEST_STROKE_MM / max(size, SHORTEST_STROKE_MM)
     return _Run(piece, ends[0] - base, ends[1] - base, cut, shortest, _TURN)
 
 
 def _without_overlaps(runs: list[_Run]) -> list[Piece]:
     """Keep each place of a track once: visible before hidden, long before short."""
-    if len(runs) == 1:
-        return [runs[0].piece]
     kept = []
     covered: list[tuple[float, float]] = []
     for run in sorted(runs, key=lambda run: (not run.piece.visible, run.low - run.high)):
@@ -303,8 +311,9 @@ def _lies_on(path: np.ndarray, other: np.ndarray) -> bool:
     return True
 
 
-def _clusters(values: np.ndarray, gap: float) -> list[np.ndarray]:
+def _clusters(values: np.ndarray, gap: float) -> list[list[int]]:
     """Return index groups of values that follow each other closer than `gap`."""
     order = np.argsort(values, kind="stable")
-    breaks = np.flatnonzero(np.diff(values[order]) > gap) + 1
-    return np.split(order, breaks)
+    breaks = (np.flatnonzero(np.diff(values[order]) > gap) + 1).tolist()
+    indices = order.tolist()
+    return [indices[a:b] for a, b in zip([0, *breaks], [*breaks, len(indices)], strict=True)]

@@ -7,7 +7,9 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator
+from typing import NamedTuple
 
+import numpy as np
 from OCP.BRep import BRep_Tool
 from OCP.BRepLib import BRepLib
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
@@ -36,12 +38,14 @@ class SeenSolid:
         self.facts: SolidFacts
         self.facts, kernel_edges = facts(shape, operation_at)
         self._curves = [_curve(edge) for edge in kernel_edges]
-        self._by_curve: dict[int, list[tuple[Edge, TopoDS_Edge]]] = defaultdict(list)
+        self._by_curve: dict[int, list[_Whole]] = defaultdict(list)
         for edge, kernel_edge, curve in zip(
             self.facts.edges, kernel_edges, self._curves, strict=True
         ):
             # the curve objects are kept above, so that their ids stay theirs
-            self._by_curve[id(curve)].append((edge, kernel_edge))
+            low, high = BRep_Tool.Range_s(kernel_edge)
+            self._by_curve[id(curve)].append(_Whole(edge, low, high, kernel_edge.Location()))
+        self._rims = _Rims(self.facts.edges)
         self._looks: dict[Vec3, Look] = {}
 
     def look(self, toward_viewer: Vec3) -> Look:
@@ -49,6 +53,10 @@ class SeenSolid:
         if toward_viewer not in self._looks:
             self._looks[toward_viewer] = Look(toward_viewer, tuple(self._pieces(toward_viewer)))
         return self._looks[toward_viewer]
+
+    def forget_looks(self) -> None:
+        """Forget what was worked out, so that the next look works it out afresh."""
+        self._looks.clear()
 
     def _pieces(self, toward_viewer: Vec3) -> Iterator[Piece]:
         algorithm = HLRBRep_Algo()
@@ -68,18 +76,61 @@ class SeenSolid:
         first, last = BRep_Tool.Range_s(kernel_edge)
         # the kernel's pieces share the curve of their edge, so the match is exact; edges of a
         # prism's two ends share it too and differ by their placement
-        for edge, whole in self._by_curve.get(id(_curve(kernel_edge)), []):
-            low, high = BRep_Tool.Range_s(whole)
-            inside = low <= (first + last) / 2 <= high
-            if inside and whole.Location().IsEqual(kernel_edge.Location()):
-                piece = _part_of(edge.curve, kernel_edge, first, last, low)
-                return Piece(edge.index, edge.operation, piece, visible)
+        for whole in self._by_curve.get(id(_curve(kernel_edge)), ()):
+            inside = whole.low <= (first + last) / 2 <= whole.high
+            if inside and whole.location.IsEqual(kernel_edge.Location()):
+                curve = whole.edge.curve
+                if first > whole.low or last < whole.high:
+                    curve = _part_of(curve, kernel_edge, first, last, whole.low)
+                return Piece(whole.edge.index, whole.edge.operation, curve, visible)
         return self._outline(kernel_edge, visible)
 
     def _outline(self, kernel_edge: TopoDS_Edge, visible: bool) -> Piece:
         curve = curve_of(kernel_edge)
         first, last = curve.span
-        return Piece(None, self._operation_at(curve.at((first + last) / 2)), curve, visible)
+        middle = curve.at((first + last) / 2)
+        operation = self._rims.operation_near(middle)
+        if operation is _UNKNOWN:
+            operation = self._operation_at(middle)
+        return Piece(None, operation, curve, visible)
+
+
+_UNKNOWN = -1
+
+
+class _Rims:
+    """The circular edges of a solid, to tell quickly which cylinder an outline belongs to."""
+
+    def __init__(self, edges: tuple[Edge, ...]) -> None:
+        rims = [edge for edge in edges if isinstance(edge.curve, EllipticArc)]
+        arcs = [edge.curve for edge in rims if isinstance(edge.curve, EllipticArc)]
+        self._operations = [edge.operation for edge in rims]
+        self._centres = np.array([arc.centre for arc in arcs]).reshape(-1, 3)
+        self._axes = np.array([arc.normal for arc in arcs]).reshape(-1, 3)
+        self._radii = np.array([arc.major if arc.is_circle else np.inf for arc in arcs])
+
+    def operation_near(self, point: Vec3) -> int | None:
+        """Return the operation of the nearest rim whose cylinder holds a point, or _UNKNOWN."""
+        if not self._operations:
+            return _UNKNOWN
+        offsets = np.array(point) - self._centres
+        along = (offsets * self._axes).sum(axis=1)
+        across = np.sqrt(np.maximum((offsets**2).sum(axis=1) - along**2, 0.0))
+        off = np.where(np.abs(across - self._radii) < _ON_CYLINDER_MM, np.abs(along), np.inf)
+        nearest = int(off.argmin())
+        return self._operations[nearest] if np.isfinite(off[nearest]) else _UNKNOWN
+
+
+_ON_CYLINDER_MM = 1e-4
+
+
+class _Whole(NamedTuple):
+    """An edge with its kernel's parameters and placement."""
+
+    edge: Edge
+    low: float
+    high: float
+    location: TopLoc_Location
 
 
 def _curve(kernel_edge: TopoDS_Edge) -> object:

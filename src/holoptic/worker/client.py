@@ -19,6 +19,9 @@ from holoptic.worker.messages import Answer, Request
 PATIENCE_S = 120.0
 """How long a command waits for the worker before it gives up."""
 
+_BURIAL_S = 5.0
+"""A killed process that does not end by then hangs in the system; nothing waits for it."""
+
 
 class Worker:
     """A worker process that is started when first needed and again after it died."""
@@ -48,7 +51,8 @@ class Worker:
         """Kill the process, whatever it is doing."""
         if self._process is not None:
             self._process.kill()
-            self._process.wait()
+            with contextlib.suppress(subprocess.TimeoutExpired):
+                self._process.wait(_BURIAL_S)
             self._process = None
         if self._line is not None:
             self._line.close()

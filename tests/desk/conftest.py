@@ -1,0 +1,63 @@
+"""The desk in a real window, driven by real key and mouse events."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from holoptic.demo import job_path
+from holoptic.desk.launch import make_application
+from holoptic.desk.window import DeskWindow
+
+
+@pytest.fixture(scope="session")
+def qapp() -> QApplication:
+    return make_application()
+
+
+@pytest.fixture
+def empty_desk(qtbot) -> Iterator[DeskWindow]:
+    """A furnished window with nothing on it."""
+    window = DeskWindow()
+    qtbot.add_widget(window, before_close_func=_forget_edits)
+    window.resize(1280, 800)
+    window.show()
+    qtbot.wait_exposed(window)
+    window.furnish()
+    window.open_first(None)
+    yield window
+    window.close_down()
+
+
+@pytest.fixture
+def desk(empty_desk, settle) -> DeskWindow:
+    """The window with the demo job worked out."""
+    empty_desk.open_first(job_path(), demo=True)
+    settle(empty_desk)
+    return empty_desk
+
+
+@pytest.fixture
+def settle(qtbot) -> Callable[[DeskWindow], None]:
+    """Wait until the worker has answered everything."""
+    return lambda window: qtbot.wait_until(lambda: not window.is_busy, timeout=20_000)
+
+
+@pytest.fixture
+def press(qtbot) -> Callable[..., None]:
+    """Press keys in whatever has the focus, as a person would."""
+
+    def press_keys(window: DeskWindow, *keys: Qt.Key, modifier=Qt.KeyboardModifier.NoModifier):
+        window.activateWindow()
+        for key in keys:
+            QTest.keyClick(QApplication.focusWidget() or window, key, modifier)
+
+    return press_keys
+
+
+def _forget_edits(window: DeskWindow) -> None:
+    window.session.history.mark_saved()

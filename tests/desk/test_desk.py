@@ -1,0 +1,418 @@
+"""The window as a drafter uses it."""
+
+import os
+import signal
+import subprocess
+import sys
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton
+
+from cast import stepped_block
+from holoptic.curves.vectors import apply
+from holoptic.demo import job_path
+from holoptic.exchange.job_file import read_job
+from holoptic.exchange.safekeeping import Autosave
+from holoptic.job import Job, JobPart
+from holoptic.part import Round
+from holoptic.part.outline_text import outline_text
+
+Key = Qt.Key
+CTRL = Qt.KeyboardModifier.ControlModifier
+ALT = Qt.KeyboardModifier.AltModifier
+
+
+def click(widget, place: QPointF) -> None:
+    QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=place.toPoint())
+
+
+def type_into(field: QLineEdit, text: str) -> None:
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, text)
+
+
+def buttons_of(notice) -> dict[str, QPushButton]:
+    return {button.text(): button for button in notice.findChildren(QPushButton)}
+
+
+# --- the process --------------------------------------------------------------------------------
+
+
+def test_the_window_process_never_imports_the_kernel(tmp_path):
+    code = f"""
+import sys
+from holoptic.cli.main import main
+code = main(["demo", "--page", "draw", "--screenshot", {str(tmp_path / "d.png")!r}])
+kernel = [name for name in sys.modules if name.split(".")[0] == "OCP"]
+assert "holoptic.desk.pages.draw" in sys.modules
+sys.exit(code or len(kernel))
+"""
+    result = subprocess.run([sys.executable, "-c", code], capture_output=True, check=False)
+    assert result.returncode == 0, result.stderr
+    assert (tmp_path / "d.png").read_bytes().startswith(b"\x89PNG")
+
+
+def test_without_a_display_it_says_so_in_one_line(tmp_path):
+    gone = {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}
+    environment = {key: value for key, value in os.environ.items() if key not in gone}
+    shot = tmp_path / "d.png"
+    result = subprocess.run(
+        [sys.executable, "-m", "holoptic", "demo", "--screenshot", str(shot), "--size", "1000x700"],
+        env=environment, capture_output=True, text=True, check=False,
+    )  # fmt: skip
+    assert (result.returncode, result.stdout) == (0, "")
+    assert result.stderr == "holoptic: no display found, going on off screen\n"
+    assert shot.exists()
+
+
+# --- pages --------------------------------------------------------------------------------------
+
+
+def test_the_demo_shows_views_beside_the_picture(desk):
+    assert desk.page == "carve"
+    assert [view.name for view in desk.session.placed] == ["front", "top", "right"]
+    assert len(desk.session.picture.visible) == 36
+    assert desk.trouble.isHidden()
+    assert desk.windowTitle() == "Skerry Lamp Works: harbour lamp – Holoptic"
+
+
+def test_pages_and_parts_by_key(desk, press, settle):
+    press(desk, Key.Key_F3)
+    assert desk.page == "picture"
+    press(desk, Key.Key_F4)
+    assert desk.page == "draw"
+    press(desk, Key.Key_PageDown, modifier=CTRL)
+    settle(desk)
+    assert desk.parts.currentText() == "wedge foot"
+    assert desk.session.picture.visible
+
+
+def test_choosing_a_picture_by_one_key(desk, press, settle):
+    press(desk, Key.Key_F3)
+    press(desk, Key.Key_4)
+    settle(desk)
+    choice = desk.session.job_part.choice
+    assert (choice.kind, choice.corner) == ("cabinet", "front-left")
+    assert desk.session.view.matrix == desk.session.candidates["cabinet", "front-left"].view.matrix
+    press(desk, Key.Key_7)
+    settle(desk)
+    assert desk.session.job_part.choice.hidden == "dashed"
+    press(desk, Key.Key_Z, Key.Key_Z, modifier=CTRL)
+    settle(desk)
+    assert desk.session.job_part.choice.kind == "isometric"
+
+
+def test_every_candidate_is_a_live_picture(desk, press):
+    press(desk, Key.Key_F3)
+    page = desk.pages["picture"]
+    assert [small.is_chosen for small in page.small.values()] == [True, False, False, False]
+    assert page.small["cabinet", "front-left"].remark == "31 edges seen"
+
+
+def test_clicking_an_edge_lights_it_up_everywhere(desk):
+    pane = desk.pages["carve"].pane
+    edge = next(
+        edge for edge in desk.session.seen.facts.edges
+        if {edge.curve.start, edge.curve.end} == {(0, 0, 0), (84, 0, 0)}
+    )  # fmt: skip
+    click(pane, pane.to_screen(apply(desk.session.view.matrix, (60, 0, 0))))
+    assert desk.session.selected_edge == edge.index
+    assert desk.measures.text().startswith("Edge of the block: true 84 mm   ·   drawn 84 at -30.0°")
+    click(pane, QPointF(8, 8))
+    assert desk.session.selected_edge is None
+    front = desk.session.placed[0]
+    click(desk.views, desk.views.to_screen((front.origin[0] + 10, front.origin[1])))
+    assert desk.session.selected_edge == edge.index
+
+
+# --- carving ------------------------------------------------------------------------------------
+
+
+def test_a_size_takes_a_sum_and_the_picture_follows(desk, settle):
+    carve = desk.pages["carve"]
+    type_into(carve.sizes[0], "80+12.5")
+    settle(desk)
+    assert desk.session.part.crate.length.text == "80+12.5"
+    assert desk.session.seen.facts.high[0] == 92.5
+    # the step hangs on the right end: L-26.5
+    assert desk.session.part.operations[0].outline[0].u.mm == 66
+    desk.session.undo()
+    settle(desk)
+    assert desk.session.part.crate.length.text == "84"  # all the typing was one edit
+
+
+def test_a_sum_that_cannot_be_read_is_marked_and_explained(desk):
+    field = desk.pages["carve"].sizes[0]
+    before = desk.session.job
+    type_into(field, "80+*")
+    assert field.property("bad")
+    assert "not expected here (column 4)" in desk.hint.text
+    assert desk.session.job.parts[0].source.crate.length.mm in (80, 84)
+    type_into(field, "84")
+    assert not field.property("bad")
+    assert desk.session.job == before
+
+
+def test_a_part_from_an_empty_job_by_keys(empty_desk, press, settle):
+    desk = empty_desk
+    press(desk, Key.Key_N, modifier=CTRL)
+    carve = desk.pages["carve"]
+    for field, size in zip(carve.sizes, ("72.5", "38", "41"), strict=True):
+        type_into(field, size)
+    press(desk, Key.Key_C, modifier=ALT)
+    assert QApplication.focusWidget() is carve.editor.name
+    QTest.keyClicks(carve.editor.name, "slope")
+    type_into(carve.editor.corners, "23, H; L, H; L, 13.5")
+    press(desk, Key.Key_H, modifier=ALT)
+    type_into(carve.editor.diameter, "9")
+    type_into(carve.editor.distance["u"], "12")
+    settle(desk)
+    part = desk.session.part
+    assert [operation.name for operation in part.operations] == ["slope", "hole 1"]
+    assert isinstance(part.operations[1], Round)
+    volume = 72.5 * 38 * 41 - 49.5 * 27.5 / 2 * 38 - 3.14159265 * 4.5**2 * 38
+    assert desk.session.seen.facts.volume == pytest.approx(volume, rel=1e-6)
+
+
+def test_operations_are_reordered_removed_and_brought_back(desk, press, settle):
+    carve = desk.pages["carve"]
+    carve.list.setFocus()
+    press(desk, Key.Key_Down)
+    assert desk.session.operation_index == 1
+    press(desk, Key.Key_Up, modifier=ALT)
+    assert desk.session.part.operations[0].name == "lower step"
+    press(desk, Key.Key_Delete, modifier=ALT)
+    settle(desk)
+    assert len(desk.session.part.operations) == 3
+    press(desk, Key.Key_Z, Key.Key_Z, modifier=CTRL)
+    settle(desk)
+    assert desk.session.part == read_job(job_path()).parts[0].source
+    press(desk, Key.Key_Z, modifier=CTRL | Qt.KeyboardModifier.ShiftModifier)
+    assert desk.session.part.operations[0].name == "lower step"
+
+
+def test_a_corner_is_dragged_and_snaps(desk, settle):
+    board = desk.pages["carve"].editor.board
+    start, end = board.corner_on_screen(0), board.to_screen((46.2, 37.3))
+    QTest.mousePress(board, Qt.MouseButton.LeftButton, pos=start.toPoint())
+    for t in (0.3, 0.7, 1.0):
+        QTest.mouseMove(board, (start + (end - start) * t).toPoint())
+    QTest.mouseRelease(board, Qt.MouseButton.LeftButton, pos=end.toPoint())
+    settle(desk)
+    corner = desk.session.part.operations[0].outline[0]
+    assert corner.v.mm == 37.5  # the crate's own edge
+    assert corner.u.mm == pytest.approx(46, abs=1)
+    assert corner.u.mm * 2 == round(corner.u.mm * 2)
+    desk.session.undo()
+    assert desk.session.part.operations[0].outline[0].u.text == "L-26.5"
+
+
+def test_a_corner_is_put_in_by_a_click_and_taken_out_by_delete(desk):
+    board = desk.pages["carve"].editor.board
+    click(board, board.to_screen((70, 25.5)))
+    assert len(desk.session.part.operations[0].outline) == 5
+    QTest.keyClick(board, Key.Key_Delete)
+    assert outline_text(desk.session.part.operations[0].outline) == (
+        "L-26.5, H; L, H; L, H-12; L-26.5, H-12"
+    )
+
+
+def test_a_cut_that_leaves_nothing_is_said_in_place(desk, settle):
+    before = desk.session.picture
+    type_into(desk.pages["carve"].editor.corners, "0, 0; L, 0; L, H; 0, H")
+    settle(desk)
+    assert not desk.trouble.isHidden()
+    assert "“upper step” leaves nothing of the part" in desk.trouble.text
+    assert "last good picture stays" in desk.trouble.text
+    assert desk.session.picture is before or desk.session.picture.visible
+    assert desk.pages["carve"].list.item(0).text().startswith("⚠")
+    QTest.mouseClick(buttons_of(desk.trouble)["Undo"], Qt.MouseButton.LeftButton)
+    settle(desk)
+    assert desk.trouble.isHidden()
+
+
+def test_the_worker_may_die_and_the_job_stays(desk, settle):
+    job = desk.session.job
+    os.kill(desk.session.kernel.worker.pid, signal.SIGKILL)
+    desk.session.edit_choice(replace(desk.session.job_part.choice, corner="front-left"), "turn")
+    settle(desk)
+    desk.session.undo()
+    settle(desk)
+    assert desk.session.job == job
+    assert desk.trouble.isHidden()
+    assert desk.session.picture_is_current
+
+
+def test_a_worker_killed_at_work_is_told_of(desk, settle):
+    os.kill(desk.session.kernel.worker.pid, signal.SIGSTOP)
+    desk.session.edit_choice(replace(desk.session.job_part.choice, corner="front-left"), "turn")
+    desk.session.kernel.stop()
+    settle(desk)
+    assert "the work was stopped" in desk.trouble.text
+    desk.session.undo()
+    settle(desk)
+    assert desk.trouble.isHidden()
+
+
+# --- drawing ------------------------------------------------------------------------------------
+
+
+def test_space_draws_and_back_takes_up(desk, press):
+    press(desk, Key.Key_F4)
+    page = desk.pages["draw"]
+    plan = desk.session.plan()[0]
+    press(desk, Key.Key_Space, Key.Key_Space, Key.Key_Space)
+    assert page.at == 3
+    press(desk, Key.Key_Backspace)
+    assert page.at == 2
+    for _ in plan.moves:
+        press(desk, Key.Key_Space)
+    assert page.at == len(plan.moves)
+    assert page.card.accessibleDescription() == "The drawing is done. Every stroke stands."
+    press(desk, Key.Key_Home)
+    assert page.at == 0
+    press(desk, Key.Key_PageDown)
+    assert plan.moves[page.at].phase == "crate"
+
+
+def test_the_card_and_the_views_explain_a_set_off(desk, press):
+    press(desk, Key.Key_F4)
+    page, plan = desk.pages["draw"], desk.session.plan()[0]
+    index = next(
+        i for i, move in enumerate(plan.moves) if move.lift and move.lift.words == "L-26.5"
+    )
+    page.go_to(index)
+    assert desk.views.lift is plan.moves[index].lift
+    assert page.card.accessibleDescription() == plan.moves[index].text
+    assert "57.5 (L-26.5)" in plan.moves[index].text
+    desk.show_page("carve")
+    assert desk.views.lift is None
+
+
+def test_a_click_on_the_strip_jumps(desk, press):
+    press(desk, Key.Key_F4)
+    page = desk.pages["draw"]
+    QTest.mouseClick(
+        page.strip, Qt.MouseButton.LeftButton, pos=QPoint(round(page.strip.place_of(40)), 40)
+    )
+    assert page.at == 40
+
+
+def test_every_step_of_every_demo_plan_can_be_shown(desk, press, settle):
+    for index in range(len(desk.session.job.parts)):
+        desk.session.choose_part(index)
+        settle(desk)
+        desk.show_page("draw")
+        page = desk.pages["draw"]
+        for at in range(len(desk.session.plan()[0].moves) + 1):
+            page.go_to(at)
+            page.paper.grab()
+        assert page.at == len(desk.session.plan()[0].moves)
+
+
+# --- files --------------------------------------------------------------------------------------
+
+
+def test_export_writes_what_is_shown(desk, tmp_path):
+    for what, name in (("picture", "p.pdf"), ("views", "v.svg"), ("plan", "m.txt")):
+        desk.export(what, tmp_path / name)
+        assert desk.hint.text == f"Exported {name}"
+        assert (tmp_path / name).stat().st_size > 1000
+    desk.export("picture", tmp_path / "p.gif")
+    assert "must end in" in desk.hint.text
+
+
+def test_save_open_and_the_recent_files(desk, tmp_path, settle, press):
+    path = tmp_path / "mine.holoptic"
+    desk.pages["picture"].choose("cabinet", "front-left")
+    assert desk.windowTitle().startswith("Skerry Lamp Works: harbour lamp •")
+    desk._save_to(path)
+    assert desk.session.history.is_saved
+    desk.new_job()
+    assert desk.session.job.parts == ()
+    desk._open(path)
+    settle(desk)
+    assert desk.session.job_part.choice.kind == "cabinet"
+    (tmp_path / "broken.holoptic").write_text('{"format": "holoptic-job", "version": 9}')
+    desk._open(tmp_path / "broken.holoptic")
+    assert "newer Holoptic" in desk.hint.text
+    assert desk.session.path == path
+
+
+def test_unsaved_edits_are_not_lost_by_leaving(desk):
+    desk.pages["picture"].choose("cabinet", "front-left")
+    desk.new_job()
+    assert len(desk.session.job.parts) == 4
+    assert "edits that are not saved" in desk.hint.text
+    QTest.mouseClick(buttons_of(desk.hint)["Go on without"], Qt.MouseButton.LeftButton)
+    assert desk.session.job.parts == ()
+
+
+def test_recovered_work_is_offered(empty_desk, settle, monkeypatch):
+    Autosave().keep(Job("left behind", (JobPart(stepped_block()),)), None)
+    monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
+    empty_desk.open_first(None)
+    assert "“left behind” was not saved" in empty_desk.hint.text
+    QTest.mouseClick(buttons_of(empty_desk.hint)["Bring it back"], Qt.MouseButton.LeftButton)
+    settle(empty_desk)
+    assert empty_desk.session.job.name == "left behind"
+    assert not empty_desk.session.history.is_saved
+
+
+def test_edits_are_autosaved(desk, qtbot):
+    desk.pages["picture"].choose("cabinet", "front-left")
+    folder = Path(os.environ["XDG_STATE_HOME"])
+    kept = folder / "holoptic" / f"autosave-{os.getpid()}.holoptic"
+    qtbot.wait_until(kept.exists, timeout=5000)
+    desk.session.history.mark_saved()
+    desk.session.close()
+    assert not kept.exists()
+
+
+def test_a_step_file_is_opened_part_by_part(empty_desk, settle, tmp_path, worker):
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
+    from OCP.STEPControl import STEPControl_StepModelType, STEPControl_Writer
+
+    writer = STEPControl_Writer()
+    writer.Transfer(
+        BRepPrimAPI_MakeBox(31.5, 22, 14).Shape(), STEPControl_StepModelType.STEPControl_AsIs
+    )
+    writer.Write(str(tmp_path / "stop.step"))
+    empty_desk._open(tmp_path / "stop.step")
+    settle(empty_desk)
+    assert empty_desk.parts.currentText() == "stop"
+    assert len(empty_desk.session.picture.visible) == 9
+    assert empty_desk.session.plan()[0].pending == []
+    (tmp_path / "bad.step").write_text("a letter")
+    empty_desk._open(tmp_path / "bad.step")
+    settle(empty_desk)
+    assert "bad.step is not a STEP file" in empty_desk.hint.text
+    assert empty_desk.parts.currentText() == "stop"
+
+
+def test_an_empty_desk_says_how_to_start(empty_desk):
+    for page in ("carve", "picture", "draw"):
+        empty_desk.show_page(page)
+    assert empty_desk.views.empty_text
+    assert empty_desk.session.plan() is None
+
+
+def test_part_names_can_be_changed(desk):
+    desk._rename_part()
+    QTest.keyClicks(desk.parts.lineEdit(), "lamp block")
+    QTest.keyClick(desk.parts.lineEdit(), Key.Key_Return)
+    assert desk.session.job_part.source.name == "lamp block"
+
+
+def test_light_and_dark(desk):
+    light = desk.grab().toImage().pixelColor(700, 20).lightness()
+    desk.swap_theme()
+    dark = desk.grab().toImage().pixelColor(700, 20).lightness()
+    desk.swap_theme()
+    assert light > 200
+    assert dark < 80
