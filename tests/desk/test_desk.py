@@ -407,6 +407,8 @@ def test_part_names_can_be_changed(desk):
     QTest.keyClicks(desk.parts.lineEdit(), "lamp block")
     QTest.keyClick(desk.parts.lineEdit(), Key.Key_Return)
     assert desk.session.job_part.source.name == "lamp block"
+    assert desk.parts.currentText() == "lamp block"
+    assert desk.session.history.undo_text == "rename gallery block"
 
 
 def test_light_and_dark(desk):

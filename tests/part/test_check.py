@@ -60,6 +60,17 @@ def test_sums_follow_the_crate():
     check(follows)
 
 
+def test_another_unit_changes_words_but_no_size():
+    part = new_part("p", Unit.MM)
+    part = replace(part, operations=(new_prism(part, "cut", Face.FRONT, Unit.MM),))
+    inches = part.in_unit(Unit.MM, Unit.INCH_FRACTION)
+    assert inches.crate.length.text == "80 mm"
+    assert inches.operations[0].outline[0].u.text == "L/2"
+    assert inches.reread(Unit.INCH_FRACTION) == inches
+    assert inches.crate.sizes == part.crate.sizes
+    assert inches.in_unit(Unit.INCH_FRACTION, Unit.MM) == inches
+
+
 @pytest.mark.parametrize("face", list(Face))
 @pytest.mark.parametrize("unit", [Unit.MM, Unit.INCH_FRACTION])
 def test_first_shapes_are_sound(face, unit):

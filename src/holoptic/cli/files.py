@@ -6,7 +6,7 @@ import argparse
 from dataclasses import replace
 from pathlib import Path
 
-from holoptic.cli.sources import load_part
+from holoptic.cli.sources import load_part, patient_worker
 from holoptic.exchange.outputs import drawing_makers, require_suffix, write_by_suffix
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers, plan_text
@@ -26,7 +26,7 @@ def pictorial(options: argparse.Namespace) -> int:
     """Make the picture of a part."""
     out = Path(options.out)
     require_suffix(out, (*_DRAWING_SUFFIXES, ".json"))
-    with Worker() as worker:
+    with patient_worker() as worker:
         job, part, seen, picture = _picture(options, worker)
     del seen
     hidden = _choice(options, part).hidden
@@ -41,7 +41,7 @@ def plan(options: argparse.Namespace) -> int:
     out = Path(options.out) if options.out else None
     if out is not None:
         require_suffix(out, (".json", ".csv", ".txt"))
-    with Worker() as worker:
+    with patient_worker() as worker:
         _, part, seen, picture = _picture(options, worker)
     source = part.source
     start = start_on_picture(source, seen.facts, picture)
@@ -62,7 +62,7 @@ def views(options: argparse.Namespace) -> int:
     """Make the orthographic views of a part."""
     out = Path(options.out)
     require_suffix(out, _DRAWING_SUFFIXES)
-    with Worker() as worker:
+    with patient_worker() as worker:
         job, part = load_part(options.source, options.part, worker)
         seen: Seen = worker.ask("look", part.source, view_directions())
     placed = lay_out(orthographic(seen))

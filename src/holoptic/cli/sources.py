@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from pathlib import Path
 
 from holoptic.errors import BadInput
@@ -10,6 +11,15 @@ from holoptic.job import Job, JobPart
 from holoptic.worker.client import Worker
 
 STEP_SUFFIXES = (".step", ".stp")
+
+
+def patient_worker() -> Worker:
+    """Return a worker that shows on a terminal that long work goes on."""
+
+    def tell(seconds: float) -> None:
+        print(f"\rworking out the solid … {seconds:.0f} s ", end="", file=sys.stderr, flush=True)
+
+    return Worker(tell if sys.stderr.isatty() else None)
 
 
 def load_job(path: Path, worker: Worker) -> Job:

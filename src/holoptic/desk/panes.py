@@ -266,19 +266,24 @@ class ViewsPane(Canvas):
         ]
         painter.setPen(stroke_pen("lift"))
         painter.drawLine(*ends)
+        painter.setPen(pen(theme().lift, 2))
+        painter.setBrush(QColor(theme().paper))
+        for place in ends:
+            painter.drawEllipse(place, 5.0, 5.0)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setFont(lettering(14, bold=True))
         for name, place in zip("ab", ends, strict=True):
-            painter.setPen(pen(theme().lift, 2))
-            painter.setBrush(QColor(theme().paper))
-            painter.drawEllipse(place, 5.0, 5.0)
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawText(round(place.x()) + 7, round(place.y()) - 7, name)
-        words = show(lift.true_mm, self.session.job.unit)
-        painter.drawText(
-            round((ends[0].x() + ends[1].x()) / 2) + 8,
-            round((ends[0].y() + ends[1].y()) / 2) - 8,
-            words,
-        )
+            self._chip(painter, name, place + QPointF(12, -14))
+        figure = show(lift.true_mm, self.session.job.unit)
+        self._chip(painter, figure, (ends[0] + ends[1]) / 2 + QPointF(20, -14))
+
+    def _chip(self, painter: QPainter, words: str, centre: QPointF) -> None:
+        """Write words on a piece of paper of their own, so that no line runs through them."""
+        box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-4, -1, 4, 1)
+        box.moveCenter(centre)
+        painter.fillRect(box, QColor(theme().paper))
+        painter.setPen(QColor(theme().lift))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
 
 def small_picture(picture: Picture, hidden: Hidden) -> list[Line]:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
+from datetime import date
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
@@ -19,6 +21,7 @@ from holoptic.plan import Plan, make_plan
 from holoptic.plan.builder import start_on_picture
 from holoptic.sheet import Paper, TitleBlock, plan_setup
 from holoptic.solid.pieces import Seen
+from holoptic.units import Unit
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
 
 CANDIDATES = tuple(
@@ -113,6 +116,10 @@ class Session(QObject):
         self._forget_picture()
         self._after_edit()
 
+    def clear(self) -> None:
+        """Put an empty job on the desk, dated today."""
+        self.replace_job(Job("untitled", date=date.today().isoformat()), None)
+
     def edit(self, job: Job, text: str, merge: str | None = None) -> None:
         """Make an edit that can be undone."""
         if self.history.push(job, text, merge):
@@ -129,6 +136,31 @@ class Session(QObject):
     def history_step_done(self) -> None:
         """Let the next edit be a step of its own: a field was left, a corner let go."""
         self.history.close_step()
+
+    units = tuple(Unit)
+
+    def use_unit(self, unit: Unit) -> None:
+        """Write the job's lengths in another unit."""
+        self.edit(self.job.in_unit(unit), f"lengths in {unit.title}")
+
+    def rename_part(self, name: str) -> None:
+        """Give the part on the desk another name."""
+        part = self.job_part
+        if part is not None:
+            renamed = replace(part.source, name=name)
+            self.edit(self.job.with_source(self.part_index, renamed), f"rename {part.source.name}")
+
+    def number_part(self, number: str) -> None:
+        """Give the part on the desk its drawing number."""
+        part = self.job_part
+        if part is not None:
+            numbered = replace(part.source, number=number)
+            text = f"number of {part.source.name}"
+            self.edit(self.job.with_source(self.part_index, numbered), text)
+
+    def rename_job(self, name: str) -> None:
+        """Give the job another name; it stands in the title block."""
+        self.edit(replace(self.job, name=name), "rename the job")
 
     def undo(self) -> None:
         """Take the last edit back."""

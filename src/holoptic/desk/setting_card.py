@@ -58,8 +58,6 @@ def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
             details.append(f"set on the rule   × {scale:g} for this sheet")
     elif move.angle_deg is not None and move.setting_mm is None:
         details.append(f"the line   {_slant(move.angle_deg % 180)}")
-        if move.verb == "parallel":
-            details.append("check   it must run parallel with the first line of its kind")
     return tuple(details)
 
 

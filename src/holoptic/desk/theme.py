@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
+from typing import NamedTuple
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette, QPen
@@ -18,9 +18,8 @@ AXIS_COLOURS = ("#1465a3", "#b4560a", "#8a2f79")
 AXIS_DASHES = ((10.0, 3.0), (4.0, 2.5), (1.5, 2.5))
 
 
-@dataclass(frozen=True)
-class Theme:
-    """The colours of one look of the desk."""
+class Theme(NamedTuple):
+    """The colours of one look of the desk (no dataclass: that import delays the first paint)."""
 
     name: str
     desk: str
@@ -146,7 +145,7 @@ def _style(c: Theme) -> str:
     QLabel#heading {{ font-weight: 600; font-size: 14px; }}
     QLabel#problem {{ color: {c.trouble}; }}
     QFrame#notice {{ background: {c.trouble_back}; border-bottom: 1px solid {c.line}; }}
-    QFrame#notice QLabel {{ color: {c.trouble}; font-weight: 500; }}
+    QFrame#notice QLabel {{ color: {c.trouble}; font-weight: 600; }}
     QFrame#hint {{ background: {c.raised}; border-bottom: 1px solid {c.line}; }}
     QPushButton {{ background: {c.raised}; border: 1px solid {c.line}; border-radius: 6px;
         padding: 5px 10px; }}

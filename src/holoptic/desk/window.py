@@ -259,7 +259,7 @@ class DeskWindow(QMainWindow):
             if recent:
                 self._open(recent[0])
             else:
-                self.session.replace_job(self.session.job, None)
+                self.session.clear()
         if page is not None:
             self.show_page(page)
         self._offer_recovery()
@@ -321,9 +321,7 @@ class DeskWindow(QMainWindow):
 
     def new_job(self) -> None:
         """Clear the desk for another job."""
-        from holoptic.job import Job  # noqa: PLC0415
-
-        self._leave_then(lambda: self.session.replace_job(Job("untitled"), None))
+        self._leave_then(self.session.clear)
 
     def remove_part(self) -> None:
         """Take the part on the desk out of the job; undo brings it back."""
@@ -337,34 +335,55 @@ class DeskWindow(QMainWindow):
         menu.addAction("New part in this job\tCtrl+N", self.new_part)
         menu.addAction("Remove the part on the desk", self.remove_part)
         menu.addAction("Rename the part on the desk", self._rename_part)
+        menu.addAction("Number the part on the desk", self._number_part)
         menu.addSeparator()
+        for unit in self.session.units:
+            action = menu.addAction(f"Lengths in {unit.title}")
+            if action is not None:
+                action.setCheckable(True)
+                action.setChecked(unit is self.session.job.unit)
+                action.triggered.connect(lambda _=False, unit=unit: self.session.use_unit(unit))
+        menu.addSeparator()
+        menu.addAction("Rename the job", self._rename_job)
         menu.addAction("New job\tCtrl+Shift+N", self.new_job)
         self._pop_up(menu, "new")
 
     def _rename_part(self) -> None:
+        part = self.session.job_part
+        if part is not None:
+            self._ask_name(part.source.name, self.session.rename_part)
+
+    def _number_part(self) -> None:
+        part = self.session.job_part
+        if part is not None:
+            self._ask_name(part.source.number, self.session.number_part)
+
+    def _rename_job(self) -> None:
+        self._ask_name(self.session.job.name, self.session.rename_job)
+
+    def _ask_name(self, old: str, take: Callable[[str], None]) -> None:
+        """Let the part's field take a name for a moment, in place of a dialog."""
         self.parts.setEditable(True)
         line = self.parts.lineEdit()
         if line is None:
             return
+        line.setText(old)
         line.selectAll()
         line.setFocus()
-        line.editingFinished.connect(self._renamed)
 
-    def _renamed(self) -> None:
-        from dataclasses import replace  # noqa: PLC0415
+        def done() -> None:
+            name = line.text().strip()
+            self.parts.setEditable(False)
+            if name:
+                take(name)
+            self._show_job()
 
-        line, part = self.parts.lineEdit(), self.session.job_part
-        if line is None or part is None:
-            return
-        name = line.text().strip()
-        self.parts.setEditable(False)
-        if name and name != part.source.name:
-            source = replace(part.source, name=name)
-            job = self.session.job.with_source(self.session.part_index, source)
-            self.session.edit(job, f"rename {part.source.name}")
+        line.editingFinished.connect(done)
 
     def _show_export_menu(self) -> None:
         menu = QMenu(self)
+        menu.addAction("Save the job as …\tCtrl+Shift+S", self.save_as)
+        menu.addSeparator()
         for what in _EXPORTS:
             menu.addAction(f"Export the {what} …", lambda what=what: self.ask_export(what))
         self._pop_up(menu, "export")

@@ -65,6 +65,16 @@ class Job:
         """Return the job without one part."""
         return replace(self, parts=self.parts[:index] + self.parts[index + 1 :])
 
+    def in_unit(self, unit: Unit) -> Job:
+        """Return the job with its lengths written for another unit; no size changes."""
+        parts = tuple(
+            replace(part, source=part.source.in_unit(self.unit, unit))
+            if isinstance(part.source, Part)
+            else part
+            for part in self.parts
+        )
+        return replace(self, parts=parts, unit=unit)
+
     def find(self, name: str) -> int:
         """Return the index of the part called `name`. Raises KeyError."""
         for index, part in enumerate(self.parts):

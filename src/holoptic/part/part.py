@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal
 
 from holoptic.errors import BadInput, ExpressionError, PartError
 from holoptic.part.crate import Crate
 from holoptic.part.operations import Corner, Offset, Operation, Prism, Round
+from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Length, Unit
 
 Begin = Literal["block", "empty"]
+Change = Callable[[Length], Length]
 
 
 @dataclass(frozen=True)
@@ -31,14 +34,45 @@ class Part:
 
         Raises PartError that names the operation whose sum no longer reads.
         """
-        crate = Crate(*(_read(size, unit, {}) for size in _sizes(self.crate)))
+        crate = _crate_with_lengths(self.crate, lambda size: Length.read(size.text, unit))
+        names = crate.names
         operations = []
         for index, operation in enumerate(self.operations):
             try:
-                operations.append(_reread_operation(operation, unit, crate.names))
+                operations.append(
+                    _operation_with_lengths(
+                        operation, lambda length: Length.read(length.text, unit, names)
+                    )
+                )
             except ExpressionError as error:
                 raise PartError(f"“{operation.name}”: {error}", index) from error
         return replace(self, crate=crate, operations=tuple(operations))
+
+    def _with_lengths(self, change: Change) -> Part:
+        return replace(
+            self,
+            crate=_crate_with_lengths(self.crate, change),
+            operations=tuple(_operation_with_lengths(o, change) for o in self.operations),
+        )
+
+    def in_unit(self, old: Unit, new: Unit) -> Part:
+        """Return the same part with its lengths written for another unit; no size changes.
+
+        Words that say the same in both units stay (`L/2`, `3 1/8"`); the others become a figure
+        with its old unit behind it.
+        """
+        names = self.crate.names
+
+        def rewrite(length: Length) -> Length:
+            try:
+                if abs(Length.read(length.text, new, names).mm - length.mm) <= COINCIDENT_MM:
+                    return length
+            except ExpressionError:
+                pass  # words that no longer read become a figure too
+            suffix = "mm" if old is Unit.MM else "in"
+            return Length(f"{length.mm / old.mm:.10g} {suffix}", length.mm)
+
+        return self._with_lengths(rewrite)
 
     def require_honest_sums(self, unit: Unit) -> None:
         """Raise BadInput where a stored figure is not what its own words say."""
@@ -71,25 +105,24 @@ def _sizes(crate: Crate) -> tuple[Length, Length, Length]:
     return crate.length, crate.depth, crate.height
 
 
-def _read(length: Length, unit: Unit, names: dict[str, float]) -> Length:
-    return Length.read(length.text, unit, names)
+def _crate_with_lengths(crate: Crate, change: Change) -> Crate:
+    return Crate(*(change(size) for size in _sizes(crate)))
 
 
-def _reread_operation(operation: Operation, unit: Unit, names: dict[str, float]) -> Operation:
+def _operation_with_lengths(operation: Operation, change: Change) -> Operation:
     changes: dict[str, Any] = {
-        "start": _read(operation.start, unit, names),
-        "end": None if operation.end is None else _read(operation.end, unit, names),
+        "start": change(operation.start),
+        "end": None if operation.end is None else change(operation.end),
     }
     if isinstance(operation, Prism):
         changes["outline"] = tuple(
-            Corner(_read(corner.u, unit, names), _read(corner.v, unit, names))
-            for corner in operation.outline
+            Corner(change(corner.u), change(corner.v)) for corner in operation.outline
         )
     else:
-        changes["diameter"] = _read(operation.diameter, unit, names)
+        changes["diameter"] = change(operation.diameter)
         for side in ("u", "v"):
             offset: Offset = getattr(operation, side)
-            changes[side] = replace(offset, distance=_read(offset.distance, unit, names))
+            changes[side] = replace(offset, distance=change(offset.distance))
     return replace(operation, **changes)
 
 

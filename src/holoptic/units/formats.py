@@ -21,6 +21,15 @@ class Unit(Enum):
         return 1.0 if self is Unit.MM else MM_PER_INCH
 
     @property
+    def title(self) -> str:
+        """What a person calls it."""
+        return {
+            Unit.MM: "mm",
+            Unit.INCH_DECIMAL: "decimal inches",
+            Unit.INCH_FRACTION: "inch fractions",
+        }[self]
+
+    @property
     def label(self) -> str:
         """What stands behind a figure on screen."""
         return "mm" if self is Unit.MM else "in"

@@ -9,6 +9,8 @@ from __future__ import annotations
 import contextlib
 import subprocess
 import sys
+import time
+from collections.abc import Callable
 from multiprocessing import Pipe
 from multiprocessing.connection import Connection, wait
 from typing import Any
@@ -19,6 +21,7 @@ from holoptic.worker.messages import Answer, Request
 PATIENCE_S = 120.0
 """How long a command waits for the worker before it gives up."""
 
+_TELL_EACH_S = 1.0
 _BURIAL_S = 5.0
 """A killed process that does not end by then hangs in the system; nothing waits for it."""
 
@@ -26,7 +29,9 @@ _BURIAL_S = 5.0
 class Worker:
     """A worker process that is started when first needed and again after it died."""
 
-    def __init__(self) -> None:
+    def __init__(self, on_wait: Callable[[float], None] | None = None) -> None:
+        """Make a client; `on_wait` is told each second how long `ask` has waited."""
+        self._on_wait = on_wait
         self._process: subprocess.Popen[bytes] | None = None
         self._line: Connection | None = None
         self._last_id = 0
@@ -106,8 +111,13 @@ class Worker:
         Raises what the task raised, or KernelTrouble where the worker died or took too long.
         """
         number = self.send(task, *arguments)
-        assert self._line is not None
-        while wait([self._line], patience):
+        start = time.monotonic()
+        while (waited := time.monotonic() - start) < patience:
+            assert self._line is not None
+            if not wait([self._line], min(_TELL_EACH_S, patience - waited)):
+                if self._on_wait is not None:
+                    self._on_wait(time.monotonic() - start)
+                continue
             answer = self.receive()
             if answer is not None and answer.id == number:
                 if answer.error is not None:

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QSignalBlocker, QSize, Qt
 from PyQt6.QtGui import QShortcut
 from PyQt6.QtWidgets import (
     QAbstractButton,
+    QComboBox,
     QGridLayout,
     QHBoxLayout,
     QLabel,
@@ -29,12 +30,13 @@ from holoptic.desk.session import Session
 from holoptic.desk.theme import AXIS_COLOURS
 from holoptic.errors import HolopticError
 from holoptic.job.job import with_inserted, with_moved, without_operation
-from holoptic.part import Crate, Face, Mode, Operation, Part
+from holoptic.part import Begin, Crate, Face, Mode, Operation, Part
 from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES
 from holoptic.part.starters import new_prism, new_round
 from holoptic.units import Length
 
 _COLUMN_WIDTH = 356
+_BEGINNINGS: dict[Begin, str] = {"block": "in a full block", "empty": "in an empty crate"}
 
 
 class CarvePage(QWidget):
@@ -113,6 +115,8 @@ class CarvePage(QWidget):
         order = QHBoxLayout()
         order.setSpacing(0)
         order.addWidget(heading)
+        order.addSpacing(10)
+        order.addWidget(self._begin_choice())
         order.addStretch(1)
         begin = QHBoxLayout()
         begin.setSpacing(4)
@@ -136,6 +140,22 @@ class CarvePage(QWidget):
         column.addLayout(order)
         column.addLayout(begin)
         return column
+
+    def _begin_choice(self) -> QComboBox:
+        """Return the choice of what the operations begin from."""
+        self.begin = QComboBox()
+        self.begin.setAccessibleName("what the operations begin from")
+        self.begin.setToolTip("What the first operation finds in the crate")
+        for begin, words in _BEGINNINGS.items():
+            self.begin.addItem(words, begin)
+        self.begin.activated.connect(self._begin_with)
+        return self.begin
+
+    def _begin_with(self, index: int) -> None:
+        part = self.session.part
+        begin: Begin = list(_BEGINNINGS)[index]
+        if part is not None:
+            self.session.edit_part(replace(part, begin=begin), f"begin with {begin}")
 
     def _button(
         self, button: QAbstractButton, name: str, tip: str, key: str, action: Callable[[], None]
@@ -224,6 +244,7 @@ class CarvePage(QWidget):
         ):
             field.unit = session.job.unit
             field.show_length(length)
+        self.begin.setCurrentIndex(list(_BEGINNINGS).index(part.begin))
         self._refresh_list(part)
         self.editor.refresh()
 
