@@ -69,7 +69,8 @@ def main() -> None:
     session.choose_operation(3)
     studio.take("carve-hole")
     studio.window.show_page("picture")
-    session.select_edge(next(e.index for e in session.seen.facts.edges if e.operation == 2))
+    rib = [e for e in session.seen.facts.edges if e.operation == 2]
+    session.select_edge(max(rib, key=lambda edge: edge.curve.length).index)
     studio.take("picture")
     session.select_edge(None)
     studio.part(0)

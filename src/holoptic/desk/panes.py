@@ -224,7 +224,7 @@ class ViewsPane(Canvas):
         for view in placed.values():
             xmin, _, _, ymax = view.extent
             corner = self.to_screen((xmin, ymax))
-            painter.drawText(round(corner.x()), round(corner.y()) - 8, view.picture.view.title)
+            painter.drawText(round(corner.x()), round(corner.y()) - 26, view.picture.view.title)
 
     def _overall_sizes(self, painter: QPainter, placed: dict[str, PlacedView]) -> None:
         """Length under the front view, depth under the side view, height at the front's right."""
