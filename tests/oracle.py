@@ -6,10 +6,23 @@ a ray meets the part between its crossings with the operations' surfaces.
 
 from __future__ import annotations
 
+import math
+from collections.abc import Iterable, Iterator
+
 import numpy as np
 
+from holoptic.curves.space import Curve
 from holoptic.part import Part, Prism
 from holoptic.part.operations import extent_mm
+from holoptic.pictorial import Picture, Stroke
+from holoptic.solid.pieces import SolidFacts
+
+PROBES = (0.13, 0.37, 0.5, 0.71, 0.93)
+"""Where along a stroke or an edge it is judged, as fractions of its length."""
+
+COVERED_MM = 0.02
+OPEN_MM = 1e-4
+"""More material than the first hides a point; less than the second leaves it open."""
 
 
 def inside(part: Part, points: np.ndarray) -> np.ndarray:
@@ -92,3 +105,45 @@ def covered_length(part: Part, point: np.ndarray, toward_viewer: np.ndarray) -> 
     middles = (at[1:] + at[:-1]) / 2
     solid = inside(part, point + middles[:, None] * way)
     return float((at[1:] - at[:-1])[solid].sum())
+
+
+def complaints(part: Part, facts: SolidFacts, drawn: Picture) -> list[str]:
+    """Say what is wrong with a picture: covered strokes shown, open ones hidden, edges missing."""
+    return [*_wrong_roles(part, drawn), *_missing(part, facts, drawn)]
+
+
+def distance_to_ink(point: np.ndarray, strokes: Iterable[Stroke]) -> float:
+    """Return how far a paper point is from the nearest of some strokes, mm."""
+    best = math.inf
+    for stroke in strokes:
+        path = np.array(stroke.path)
+        starts, steps = path[:-1], np.diff(path, axis=0)
+        squares = np.maximum((steps**2).sum(axis=1), 1e-18)
+        t = np.clip(((point - starts) * steps).sum(axis=1) / squares, 0, 1)
+        best = min(best, float(np.hypot(*(starts + t[:, None] * steps - point).T).min()))
+    return best
+
+
+def _probe_points(curve: Curve) -> list[np.ndarray]:
+    first, last = curve.span
+    return [np.array(curve.at(first + (last - first) * t)) for t in PROBES]
+
+
+def _wrong_roles(part: Part, drawn: Picture) -> Iterator[str]:
+    toward = np.array(drawn.view.toward_viewer)
+    for stroke in drawn.strokes:
+        covers = [covered_length(part, point, toward) for point in _probe_points(stroke.curve)]
+        if stroke.role == "visible" and max(covers) > COVERED_MM:
+            yield f"{stroke.id} is shown under {max(covers):.4f} mm of material: {stroke.curve}"
+        if stroke.role == "hidden" and min(covers) < OPEN_MM:
+            yield f"{stroke.id} is hidden though {min(covers):.5f} mm cover it: {stroke.curve}"
+
+
+def _missing(part: Part, facts: SolidFacts, drawn: Picture) -> Iterator[str]:
+    toward, matrix = np.array(drawn.view.toward_viewer), np.array(drawn.view.matrix)
+    for edge in facts.edges:
+        for point in _probe_points(edge.curve):
+            lies_open = covered_length(part, point, toward) < OPEN_MM / 10
+            if lies_open and distance_to_ink(matrix @ point, drawn.visible) > COVERED_MM:
+                yield f"edge {edge.index} lies open at {point} but is not drawn"
+                break
