@@ -320,10 +320,10 @@ def test_every_step_of_every_demo_plan_can_be_shown(desk, press, settle):
 
 def test_export_writes_what_is_shown(desk, tmp_path):
     for what, name in (("picture", "p.pdf"), ("views", "v.svg"), ("plan", "m.txt")):
-        desk.export(what, tmp_path / name)
+        desk.filing.export(what, tmp_path / name)
         assert desk.hint.text == f"Exported {name}"
         assert (tmp_path / name).stat().st_size > 1000
-    desk.export("picture", tmp_path / "p.gif")
+    desk.filing.export("picture", tmp_path / "p.gif")
     assert "must end in" in desk.hint.text
 
 
@@ -331,22 +331,22 @@ def test_save_open_and_the_recent_files(desk, tmp_path, settle, press):
     path = tmp_path / "mine.holoptic"
     desk.pages["picture"].choose("cabinet", "front-left")
     assert desk.windowTitle().startswith("Skerry Lamp Works: harbour lamp •")
-    desk._save_to(path)
+    desk.filing.save_to(path)
     assert desk.session.history.is_saved
-    desk.new_job()
+    desk.filing.new_job()
     assert desk.session.job.parts == ()
-    desk._open(path)
+    desk.filing.open(path)
     settle(desk)
     assert desk.session.job_part.choice.kind == "cabinet"
     (tmp_path / "broken.holoptic").write_text('{"format": "holoptic-job", "version": 9}')
-    desk._open(tmp_path / "broken.holoptic")
+    desk.filing.open(tmp_path / "broken.holoptic")
     assert "newer Holoptic" in desk.hint.text
     assert desk.session.path == path
 
 
 def test_unsaved_edits_are_not_lost_by_leaving(desk):
     desk.pages["picture"].choose("cabinet", "front-left")
-    desk.new_job()
+    desk.filing.new_job()
     assert len(desk.session.job.parts) == 4
     assert "edits that are not saved" in desk.hint.text
     QTest.mouseClick(buttons_of(desk.hint)["Go on without"], Qt.MouseButton.LeftButton)
@@ -383,13 +383,13 @@ def test_a_step_file_is_opened_part_by_part(empty_desk, settle, tmp_path, worker
         BRepPrimAPI_MakeBox(31.5, 22, 14).Shape(), STEPControl_StepModelType.STEPControl_AsIs
     )
     writer.Write(str(tmp_path / "stop.step"))
-    empty_desk._open(tmp_path / "stop.step")
+    empty_desk.filing.open(tmp_path / "stop.step")
     settle(empty_desk)
     assert empty_desk.parts.currentText() == "stop"
     assert len(empty_desk.session.picture.visible) == 9
     assert empty_desk.session.plan()[0].pending == []
     (tmp_path / "bad.step").write_text("a letter")
-    empty_desk._open(tmp_path / "bad.step")
+    empty_desk.filing.open(tmp_path / "bad.step")
     settle(empty_desk)
     assert "bad.step is not a STEP file" in empty_desk.hint.text
     assert empty_desk.parts.currentText() == "stop"
@@ -403,7 +403,7 @@ def test_an_empty_desk_says_how_to_start(empty_desk):
 
 
 def test_part_names_can_be_changed(desk):
-    desk._rename_part()
+    desk.part_menu.rename_part()
     QTest.keyClicks(desk.parts.lineEdit(), "lamp block")
     QTest.keyClick(desk.parts.lineEdit(), Key.Key_Return)
     assert desk.session.job_part.source.name == "lamp block"

@@ -55,6 +55,16 @@ class Segment:
 
 
 @dataclass(frozen=True)
+class Chord(Segment):
+    """The straight line on which a curve seen edge-on falls; `of` is the exact curve.
+
+    A piece cut from it is a plain segment, as no piece of the curve answers to it.
+    """
+
+    of: EllipticArc | SampledCurve
+
+
+@dataclass(frozen=True)
 class EllipticArc:
     """An arc of a circle or an ellipse; its parameter is the eccentric angle in radians.
 

@@ -8,6 +8,12 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
 
 
+def sentence(message: str) -> str:
+    """Return an error's message with a capital, unless it begins with a file's name."""
+    first = message.split(maxsplit=1)[0] if message.strip() else ""
+    return message if "." in first else f"{message[:1].upper()}{message[1:]}"
+
+
 class Notice(QFrame):
     """A bar with one message and the ways out of it."""
 
@@ -41,3 +47,11 @@ class Notice(QFrame):
             self._layout.addWidget(button)
             self._buttons.append(button)
         self.setVisible(bool(text))
+
+    def tell(self, text: str) -> None:
+        """Show a message that only needs to be closed."""
+        self.say(text, {"Close": self.quiet})
+
+    def quiet(self) -> None:
+        """Hide the bar."""
+        self.say("")

@@ -16,6 +16,7 @@ from holoptic.exchange.job_file import SUFFIX, read_job, write_job
 from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import Choice, History, Job, JobPart
 from holoptic.part import ImportedSolid, Part
+from holoptic.part.starters import new_part
 from holoptic.pictorial import Picture, View, draw, view_of
 from holoptic.plan import Plan, make_plan
 from holoptic.plan.builder import start_on_picture
@@ -41,6 +42,7 @@ class Session(QObject):
         trouble_changed: a trouble with the part appeared or went away.
         busy_changed(working): the worker works, or is done.
         told(text): something to tell the user in passing.
+        part_begun: a new part was put into the job, to be carved.
     """
 
     job_changed = pyqtSignal()
@@ -49,6 +51,7 @@ class Session(QObject):
     trouble_changed = pyqtSignal()
     busy_changed = pyqtSignal(bool)
     told = pyqtSignal(str)
+    part_begun = pyqtSignal()
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -142,6 +145,19 @@ class Session(QObject):
     def use_unit(self, unit: Unit) -> None:
         """Write the job's lengths in another unit."""
         self.edit(self.job.in_unit(unit), f"lengths in {unit.title}")
+
+    def begin_part(self) -> None:
+        """Put a new block into the job, and on the desk."""
+        part = new_part(f"part {len(self.job.parts) + 1}", self.job.unit)
+        self.edit(self.job.with_added(JobPart(part)), f"new {part.name}")
+        self.choose_part(len(self.job.parts) - 1)
+        self.part_begun.emit()
+
+    def remove_part(self) -> None:
+        """Take the part on the desk out of the job; undo brings it back."""
+        part = self.job_part
+        if part is not None:
+            self.edit(self.job.without(self.part_index), f"remove {part.source.name}")
 
     def rename_part(self, name: str) -> None:
         """Give the part on the desk another name."""

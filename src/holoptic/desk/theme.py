@@ -36,7 +36,7 @@ class Theme(NamedTuple):
     paper_edge: str = "#c9c5b8"
     ink: str = "#1b1d22"
     light_ink: str = "#8f98a3"
-    hidden_ink: str = "#6c7480"
+    hidden_ink: str = "#5a626d"
     ghost: str = "#c2371f"
     marker: str = "#ffcf4a"
     lift: str = "#0c7a68"

@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from holoptic.curves.paper import direction, offset_from_line, position_on_line
-from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
+from holoptic.curves.space import Chord, Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Matrix23, Vec2, apply, distance
 from holoptic.solid.pieces import Piece
 from holoptic.tolerance import COINCIDENT_MM, ON_PAPER_MM, SHORTEST_STROKE_MM
@@ -33,7 +33,8 @@ def clean(pieces: Iterable[Piece], matrix: Matrix23) -> list[Piece]:
     flattened = [_straighten(piece, matrix) for piece in joined]
     drawn = [piece for piece in flattened if piece is not None]
     crowded, kept = _tracks(drawn, matrix)
-    kept += [piece for track in crowded for piece in _without_overlaps(track)]
+    left = [piece for track in crowded for piece in _without_overlaps(track)]
+    kept += _join_along_edges(left)  # what is left of a closed edge may run on over its seam
     general = [piece for piece in drawn if isinstance(piece.curve, SampledCurve)]
     return kept + _without_twins(general, matrix)
 
@@ -117,7 +118,7 @@ def _is_edge_on(arc: EllipticArc, matrix: Matrix23) -> bool:
     return abs(ax * by - ay * bx) <= ON_PAPER_MM * max(math.hypot(ax, ay), math.hypot(bx, by))
 
 
-def _chord(curve: Curve, matrix: Matrix23, origin: Vec2, along: Vec2) -> Segment:
+def _chord(curve: EllipticArc | SampledCurve, matrix: Matrix23, origin: Vec2, along: Vec2) -> Chord:
     """Return the straight line in space whose image an edge-on curve covers."""
 
     def position(t: float) -> float:
@@ -138,7 +139,8 @@ def _chord(curve: Curve, matrix: Matrix23, origin: Vec2, along: Vec2) -> Segment
             count += 1
     else:
         places += [float(i) for i in range(int(last) + 1)]
-    return Segment(curve.at(min(places, key=position)), curve.at(max(places, key=position)))
+    ends = curve.at(min(places, key=position)), curve.at(max(places, key=position))
+    return Chord(*ends, of=curve)
 
 
 # --- tracks and overlaps --------------------------------------------------------------------

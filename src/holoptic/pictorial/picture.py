@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from holoptic.curves.paper import extent
-from holoptic.curves.space import Curve
-from holoptic.curves.vectors import Vec2
+from holoptic.curves.space import Chord
 from holoptic.pictorial.kinds import View
 from holoptic.pictorial.merge import clean
 from holoptic.pictorial.strokes import Origin, Role, Stroke
@@ -52,8 +51,6 @@ def _order(piece: Piece) -> tuple[bool, int, int]:
 def _stroke(piece: Piece, view: View, number: int) -> Stroke:
     role: Role = "visible" if piece.visible else "hidden"
     origin = Origin(piece.edge, piece.operation)
-    return Stroke(f"s{number}", role, piece.curve, origin, _path(piece.curve, view))
-
-
-def _path(curve: Curve, view: View) -> tuple[Vec2, ...]:
-    return tuple(curve.path(view.matrix))
+    # a curve seen edge-on is drawn along its chord but stays the curve that it is
+    exact = piece.curve.of if isinstance(piece.curve, Chord) else piece.curve
+    return Stroke(f"s{number}", role, exact, origin, tuple(piece.curve.path(view.matrix)))

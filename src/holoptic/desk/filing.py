@@ -1,0 +1,167 @@
+"""Jobs in and out of files: open, save, export, recover; never losing edits on the way."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
+
+from holoptic.desk.export import export
+from holoptic.desk.notice import Notice
+from holoptic.desk.session import Session
+from holoptic.errors import BadInput, HolopticError
+from holoptic.exchange.job_file import SUFFIX, read_job
+from holoptic.exchange.safekeeping import forget, left_behind, recent_files
+
+_JOB_FILTER = f"Holoptic jobs (*{SUFFIX})"
+_OPEN_FILTER = f"Jobs and solids (*{SUFFIX} *.step *.stp);;{_JOB_FILTER};;STEP (*.step *.stp)"
+_EXPORTS = {
+    "picture": "Picture (*.svg *.pdf *.png *.json)",
+    "views": "Views (*.svg *.pdf *.png)",
+    "plan": "Plan (*.json *.csv *.txt)",
+}
+_CONFIRMED_MS = 2500
+
+
+class Filing:
+    """What the desk does with files; its outcome is told in the hint bar."""
+
+    def __init__(self, session: Session, hint: Notice, window: QWidget) -> None:
+        self._session = session
+        self._hint = hint
+        self._window = window
+
+    # --- open -------------------------------------------------------------------------------
+
+    def open_first(self, path: Path | None, *, demo: bool) -> None:
+        """Open what the command line named, else the last job, else an empty one.
+
+        A demo job is opened without its file, so that saving asks for a place of its own.
+        """
+        recent = recent_files()
+        if demo and path is not None:
+            self._session.replace_job(read_job(path), None)
+        elif path is not None or recent:
+            self.open(path or recent[0])
+        else:
+            self._session.clear()
+
+    def open(self, path: Path) -> None:
+        """Open a job or STEP file; what cannot be read leaves the desk as it is."""
+        try:
+            self._session.open_file(path)
+        except BadInput as error:
+            self._hint.tell(str(error))
+
+    def open_menu(self) -> QMenu:
+        """Return the menu of a file to choose and of recent ones."""
+        menu = QMenu(self._window)
+        menu.addAction("Choose a file …", self._choose_file)
+        for path in recent_files():
+            menu.addAction(path.name, lambda path=path: self.leave_then(lambda: self.open(path)))
+        return menu
+
+    def _choose_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self._window, "Open", "", _OPEN_FILTER)
+        if name:
+            self.leave_then(lambda: self.open(Path(name)))
+
+    def new_job(self) -> None:
+        """Clear the desk for another job."""
+        self.leave_then(self._session.clear)
+
+    # --- save -------------------------------------------------------------------------------
+
+    def save(self) -> None:
+        """Save the job to its file, or ask for one."""
+        if self._session.path is None:
+            self.save_as()
+        else:
+            self.save_to(self._session.path)
+
+    def save_as(self) -> None:
+        """Ask for a file and save the job there."""
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save as", "", _JOB_FILTER)
+        if name:
+            path = Path(name)
+            self.save_to(path if path.suffix else path.with_suffix(SUFFIX))
+
+    def save_to(self, path: Path) -> None:
+        """Save the job to a file; the hint says how it went."""
+        try:
+            self._session.save(path)
+        except BadInput as error:
+            self._hint.say(f"Not saved: {error}", {"Save elsewhere": self.save_as})
+            return
+        self._hint.tell(f"Saved as {path.name}")
+        QTimer.singleShot(_CONFIRMED_MS, self._hint.quiet)
+
+    # --- export -----------------------------------------------------------------------------
+
+    def export_menu(self) -> QMenu:
+        """Return the menu of what can be taken away as a file."""
+        menu = QMenu(self._window)
+        menu.addAction("Save the job as …\tCtrl+Shift+S", self.save_as)
+        menu.addSeparator()
+        for what in _EXPORTS:
+            menu.addAction(f"Export the {what} …", lambda what=what: self._ask_export(what))
+        return menu
+
+    def _ask_export(self, what: str) -> None:
+        title = f"Export the {what}"
+        name, _ = QFileDialog.getSaveFileName(self._window, title, "", _EXPORTS[what])
+        if name:
+            self.export(what, Path(name))
+
+    def export(self, what: str, path: Path) -> None:
+        """Write the picture, the views or the plan by the suffix of `path`."""
+        try:
+            export(self._session, what, path)
+        except HolopticError as error:
+            self._hint.tell(f"Not exported: {error}")
+            return
+        self._hint.tell(f"Exported {path.name}")
+
+    # --- edits that are not saved -----------------------------------------------------------
+
+    def leave_then(self, go: Callable[[], None]) -> None:
+        """Leave the present job for another, unless it has edits that are not saved."""
+        if self._session.history.is_saved or not self._session.job.parts:
+            go()
+            return
+
+        def anyway() -> None:
+            self._hint.quiet()
+            go()
+
+        def save_first() -> None:
+            self.save()
+            if self._session.history.is_saved:
+                anyway()
+
+        self._hint.say(
+            "This job has edits that are not saved.",
+            {"Save and go on": save_first, "Go on without": anyway, "Stay": self._hint.quiet},
+        )
+
+    def offer_recovery(self) -> None:
+        """Offer the newest work that a run of the program left behind."""
+        found = left_behind()
+        if not found:
+            return
+        item = found[0]
+
+        def take() -> None:
+            self._session.replace_job(item.job, item.path, unsaved=True)
+            drop()
+
+        def drop() -> None:
+            forget(item.kept)
+            self._hint.quiet()
+
+        self._hint.say(
+            f"Work on “{item.job.name}” was not saved when Holoptic last ended.",
+            {"Bring it back": take, "Discard it": drop},
+        )

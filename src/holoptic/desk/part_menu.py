@@ -1,0 +1,71 @@
+"""The menu of parts: new, remove, names, numbers, and the job's unit."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtWidgets import QComboBox, QMenu, QWidget
+
+from holoptic.desk.session import Session
+
+
+class PartMenu:
+    """Makes the menu; names are typed into the field that shows the part, not in a dialog."""
+
+    def __init__(self, session: Session, parts: QComboBox, window: QWidget) -> None:
+        self._session = session
+        self._parts = parts
+        self._window = window
+
+    def menu(self) -> QMenu:
+        """Return the menu as the job stands."""
+        menu = QMenu(self._window)
+        menu.addAction("New part in this job\tCtrl+N", self.new_part)
+        menu.addAction("Remove the part on the desk", self._session.remove_part)
+        menu.addAction("Rename the part on the desk", self.rename_part)
+        menu.addAction("Number the part on the desk", self._number_part)
+        menu.addSeparator()
+        menu.addAction("Rename the job", self._rename_job)
+        for unit in self._session.units:
+            action = menu.addAction(f"Lengths in {unit.title}")
+            if action is not None:
+                action.setCheckable(True)
+                action.setChecked(unit is self._session.job.unit)
+                action.triggered.connect(lambda _=False, unit=unit: self._session.use_unit(unit))
+        return menu
+
+    def new_part(self) -> None:
+        """Put a new block into the job."""
+        self._session.begin_part()
+
+    def rename_part(self) -> None:
+        """Let the name of the part on the desk be typed."""
+        part = self._session.job_part
+        if part is not None:
+            self._ask(part.source.name, self._session.rename_part)
+
+    def _number_part(self) -> None:
+        part = self._session.job_part
+        if part is not None:
+            self._ask(part.source.number, self._session.number_part)
+
+    def _rename_job(self) -> None:
+        self._ask(self._session.job.name, self._session.rename_job)
+
+    def _ask(self, old: str, take: Callable[[str], None]) -> None:
+        self._parts.setEditable(True)
+        line = self._parts.lineEdit()
+        if line is None:
+            return
+        line.setText(old)
+        line.selectAll()
+        line.setFocus()
+
+        def done() -> None:
+            words = line.text().strip()
+            self._parts.setEditable(False)
+            self._parts.setCurrentIndex(self._session.part_index)
+            if words:
+                take(words)
+
+        line.editingFinished.connect(done)

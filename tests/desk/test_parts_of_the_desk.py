@@ -1,0 +1,385 @@
+"""The desk's own pieces: panes, fields, notices, the card, the strip, the line to the worker."""
+
+import os
+import signal
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QPushButton
+
+from cast import stepped_block
+from holoptic.desk.canvas import Canvas, Line
+from holoptic.desk.fields import LengthField
+from holoptic.desk.icons import _LINES, icon
+from holoptic.desk.kernel_line import KernelLine
+from holoptic.desk.notice import Notice
+from holoptic.desk.setting_card import card_text
+from holoptic.desk.theme import AXIS_COLOURS, AXIS_DASHES, DARK, FONTS, LIGHT
+from holoptic.part import ImportedSolid
+from holoptic.pictorial import view_of
+from holoptic.plan import Move, Plan, Setup
+from holoptic.plan.moves import Lift
+from holoptic.units import Unit
+
+ISO = view_of("isometric").toward_viewer
+
+
+# --- panes --------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def pane(qtbot):
+    pane = Canvas(margin=20)
+    qtbot.add_widget(pane)
+    pane.resize(440, 340)
+    pane.show()
+    qtbot.wait_exposed(pane)
+    pane.show_lines(
+        [Line(((0, 0), (100, 0)), "visible", 1), Line(((50, -40), (50, 40)), "visible", 2)],
+        (0, -40, 100, 40),
+    )
+    return pane
+
+
+def turn_wheel(pane, place, notches):
+    event = QWheelEvent(
+        place, pane.mapToGlobal(place), QPoint(), QPoint(0, 120 * notches),
+        Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase, False,
+    )  # fmt: skip
+    QApplication.sendEvent(pane, event)
+
+
+def test_content_is_fitted_and_upright(pane):
+    assert pane.pixels_per_mm == pytest.approx(min(400 / 100, 300 / 80))
+    low, high = pane.to_screen((0, -40)), pane.to_screen((0, 40))
+    assert low.y() > high.y()
+    assert pane.to_paper(pane.to_screen((12.5, -7))) == pytest.approx((12.5, -7))
+
+
+def test_the_wheel_zooms_about_the_pointer_and_a_double_click_fits(pane):
+    before = pane.pixels_per_mm
+    place = pane.to_screen((75, 10))
+    turn_wheel(pane, place, 2)
+    assert pane.pixels_per_mm == pytest.approx(before * 1.44)
+    assert pane.to_paper(place) == pytest.approx((75, 10))
+    QTest.mouseDClick(pane, Qt.MouseButton.LeftButton, pos=place.toPoint())
+    assert pane.pixels_per_mm == pytest.approx(before)
+
+
+def test_the_right_button_drags_the_paper(pane):
+    spot = pane.to_paper(QPointF(100, 100))
+    QTest.mousePress(pane, Qt.MouseButton.RightButton, pos=QPoint(100, 100))
+    QTest.mouseMove(pane, QPoint(160, 130))
+    QTest.mouseRelease(pane, Qt.MouseButton.RightButton, pos=QPoint(160, 130))
+    assert pane.to_paper(QPointF(160, 130)) == pytest.approx(spot)
+
+
+def test_the_nearest_line_is_touched(pane, qtbot):
+    near = pane.to_screen((20, 0)) + QPointF(0, 5)
+    with qtbot.wait_signal(pane.hovered) as hovered:
+        QTest.mouseMove(pane, near.toPoint())
+    assert hovered.args == [1]
+    with qtbot.wait_signal(pane.picked) as picked:
+        QTest.mouseClick(pane, Qt.MouseButton.LeftButton, pos=pane.to_screen((50, 20)).toPoint())
+    assert picked.args == [2]
+    assert pane.line_at(pane.to_screen((20, 30))) is None
+
+
+def test_new_content_keeps_the_zoom_until_its_extent_changes(pane):
+    turn_wheel(pane, QPointF(200, 200), 3)
+    zoomed = pane.pixels_per_mm
+    pane.show_lines([], (0, -40, 100, 40))
+    assert pane.pixels_per_mm == zoomed
+    pane.show_lines([], (0, 0, 10, 10))
+    assert pane.pixels_per_mm != zoomed
+
+
+# --- fields and notices -------------------------------------------------------------------------
+
+
+def test_a_length_field_reads_in_its_unit_with_names(qtbot):
+    field = LengthField("depth")
+    qtbot.add_widget(field)
+    field.unit, field.names = Unit.INCH_FRACTION, {"L": 254.0}
+    with qtbot.wait_signal(field.read) as read:
+        QTest.keyClicks(field, "L")
+    assert read.args[0].mm == 254
+    with qtbot.wait_signal(field.refused) as refused:
+        QTest.keyClicks(field, "-Q")
+    assert "No length is called “Q”" in refused.args[0]
+    assert "(column 3)" in refused.args[0]
+    assert field.property("bad")
+    field.clear()
+    QTest.keyClicks(field, "3 1/8")
+    assert not field.property("bad")
+    assert field.toolTip() == "= 3 1/8 in"
+
+
+def test_a_notice_offers_the_ways_out(qtbot):
+    notice = Notice()
+    qtbot.add_widget(notice)
+    done = []
+    notice.say("Something is wrong.", {"Mend": lambda: done.append(1), "Leave": notice.quiet})
+    assert notice.isVisibleTo(None)
+    labels = [button.text() for button in notice._buttons]
+    assert labels == ["Mend", "Leave"]
+    QTest.mouseClick(notice._buttons[0], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(notice._buttons[1], Qt.MouseButton.LeftButton)
+    assert done == [1]
+    assert notice.isHidden()
+    notice.tell("Again.")
+    assert [button.text() for button in notice._buttons] == ["Close"]
+
+
+# --- the card -----------------------------------------------------------------------------------
+
+
+def plan_with(*moves, scale=1.0):
+    return Plan(Setup((0, 0), scale), tuple(moves), {})
+
+
+SET_OFF = Move(
+    1, "crate", "set off", "dividers", ("A", "l"), ("B",), "Lift and set off.", 44.5, 150.0,
+    Lift("front", (0, 0, 0), (44.5, 0, 0), 44.5, "18+26.5"),
+)  # fmt: skip
+
+
+def test_the_card_of_a_set_off():
+    card = card_text(plan_with(SET_OFF), 0, Unit.MM)
+    assert (card.figure, card.unit, card.instrument) == ("44.5", "mm", "dividers")
+    assert card.details[0] == "lift   front view, a to b: 18+26.5 = 44.5"
+    assert card.details[1] == "lay off   from A to the new point B"
+
+
+def test_the_card_says_that_the_sheet_is_reduced_and_speaks_inches():
+    half = replace(SET_OFF, setting_mm=22.25)
+    assert (
+        card_text(plan_with(half, scale=0.5), 0, Unit.MM)
+        .details[2]
+        .endswith("× 0.5 for this sheet")
+    )
+    inch = card_text(plan_with(replace(SET_OFF, setting_mm=79.375)), 0, Unit.INCH_FRACTION)
+    assert (inch.figure, inch.unit) == ("3 1/8", "in")
+
+
+@pytest.mark.parametrize(
+    ("angle", "figure", "slant"),
+    [(30.0, "30°", "rises to the right"), (150.0, "30°", "rises to the left"),
+     (-30.0, "30°", "rises to the left"), (90.0, "90°", "upright"), (0.0, "0°", "level"),
+     (135.0, "45°", "rises to the left")],
+)  # fmt: skip
+def test_the_card_of_a_line(angle, figure, slant):
+    line = Move(1, "crate", "draw", "set square", ("A",), ("l",), "Draw.", None, angle)
+    card = card_text(plan_with(line), 0, Unit.MM)
+    assert (card.figure, card.details) == (figure, (f"the line   {slant}",))
+
+
+def test_the_card_after_the_last_move_counts_what_is_pending():
+    pending = Move(1, "firm in", "pending", "soft pencil", (), ("s1",), "Still to come.")
+    card = card_text(plan_with(pending), 1, Unit.MM)
+    assert card.figure == "✓"
+    assert "1 round strokes" in card.sentence
+
+
+# --- the line to the worker ---------------------------------------------------------------------
+
+
+@pytest.fixture
+def line(qtbot):
+    line = KernelLine()
+    line.ask("warm up", "look", stepped_block(), (ISO,))
+    qtbot.wait_until(lambda: not line.is_busy, timeout=20_000)
+    yield line
+    line.close()
+
+
+def test_overtaken_answers_are_dropped(line, qtbot):
+    answers, busy = [], []
+    line.answered.connect(lambda purpose, value: answers.append((purpose, value.looks)))
+    line.busy_changed.connect(busy.append)
+    directions = [(float(n), -1.0, 1.0) for n in range(1, 6)]
+    for direction in directions:
+        line.ask("picture", "look", stepped_block(), (direction,))
+    line.ask("other", "look", stepped_block(), (ISO,))
+    qtbot.wait_until(lambda: not line.is_busy, timeout=20_000)
+    pictures = [looks[0].toward_viewer for purpose, looks in answers if purpose == "picture"]
+    assert pictures == [directions[-1]]
+    assert [purpose for purpose, _ in answers].count("other") == 1
+    assert busy == [True, False]
+
+
+def test_an_error_is_told_with_its_purpose(line, qtbot):
+    with qtbot.wait_signal(line.failed, timeout=20_000) as failed:
+        line.ask("open", "list_solids", "/nowhere/a.step")
+    assert failed.args[0] == "open"
+    assert "a.step cannot be read" in str(failed.args[1])
+
+
+def test_a_death_at_work_is_told_and_the_next_question_answered(line, qtbot):
+    os.kill(line.worker.pid, signal.SIGSTOP)
+    line.ask("picture", "look", stepped_block(), (ISO,))
+    with qtbot.wait_signal(line.failed, timeout=20_000) as failed:
+        os.kill(line.worker.pid, signal.SIGKILL)
+    assert "stopped unexpectedly" in str(failed.args[1])
+    with qtbot.wait_signal(line.answered, timeout=20_000):
+        line.ask("picture", "look", stepped_block(), (ISO,))
+
+
+# --- look ---------------------------------------------------------------------------------------
+
+
+def test_axes_differ_by_more_than_colour():
+    assert len(set(AXIS_COLOURS)) == len(set(AXIS_DASHES)) == 3
+
+
+@pytest.mark.parametrize("theme", [LIGHT, DARK], ids=["light", "dark"])
+def test_words_stand_out_from_their_ground(theme):
+    for ink, ground in (
+        (theme.text, theme.panel), (theme.text, theme.raised), (theme.quiet, theme.panel),
+        (theme.accent_text, theme.accent), (theme.trouble, theme.trouble_back),
+        (theme.ink, theme.paper), (theme.hidden_ink, theme.paper), (theme.ghost, theme.paper),
+        *((colour, theme.paper) for colour in AXIS_COLOURS),
+    ):  # fmt: skip
+        assert contrast(ink, ground) > 4.4, (ink, ground)
+
+
+def contrast(one: str, two: str) -> float:
+    """WCAG 2.1 contrast ratio of two colours."""
+    lights = sorted(luminance(colour) for colour in (one, two))
+    return (lights[1] + 0.05) / (lights[0] + 0.05)
+
+
+def luminance(colour: str) -> float:
+    parts = [int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5)]
+    linear = [p / 12.92 if p <= 0.03928 else ((p + 0.055) / 1.055) ** 2.4 for p in parts]
+    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+
+def test_every_icon_is_drawn(qapp):
+    for name in _LINES:
+        image = icon(name).pixmap(24, 24).toImage()
+        assert any(
+            image.pixelColor(x, y).alpha() > 0
+            for x in range(image.width()) for y in range(image.height())
+        ), name  # fmt: skip
+
+
+def test_fonts_ship_with_their_licences():
+    assert {path.name for path in FONTS.iterdir()} == {
+        "Inter-LICENCE.txt", "Inter-Regular.otf", "Inter-SemiBold.otf",
+        "RoutedGothic-LICENCE.txt", "RoutedGothic.ttf",
+    }  # fmt: skip
+
+
+# --- the session --------------------------------------------------------------------------------
+
+
+def test_an_imported_part_cannot_be_carved_but_says_so(desk, settle):
+    solid = ImportedSolid("gone", "/nowhere/gone.step", 0)
+    desk.session.edit(desk.session.job.with_source(0, solid), "swap")
+    settle(desk)
+    assert desk.session.part is None
+    assert "gone.step cannot be read" in desk.trouble.text
+    for name in ("cut", "add"):
+        desk.pages["carve"].add_prism(name)
+        desk.pages["carve"].add_round(name)
+    desk.pages["carve"].remove()
+    desk.pages["carve"].shift(1)
+    assert desk.session.job_part.source == solid
+    desk.session.undo()
+    settle(desk)
+    assert desk.trouble.isHidden()
+
+
+def test_units_are_changed_without_a_change_of_size(desk, settle):
+    desk.session.use_unit(Unit.INCH_FRACTION)
+    settle(desk)
+    assert desk.session.part.crate.sizes == (84, 46, 37.5)
+    assert desk.pages["carve"].sizes[0].text() == "84 mm"
+    assert desk.measures.text().startswith("isometric drawing")
+    desk.session.undo()
+    assert desk.pages["carve"].sizes[0].text() == "84"
+
+
+def test_the_menus_offer_what_they_say(desk):
+    new = [action.text() for action in desk._new_menu().actions() if action.text()]
+    assert "Lengths in inch fractions" in new
+    assert new[-1].startswith("New job")
+    export = [action.text() for action in desk.filing.export_menu().actions()]
+    assert "Export the plan …" in export
+    assert desk.filing.open_menu().actions()[0].text() == "Choose a file …"
+
+
+def test_parts_come_and_go(desk, settle):
+    desk.session.begin_part()
+    settle(desk)
+    assert desk.page == "carve"
+    assert desk.parts.count() == 5
+    desk.session.number_part("SLW-200")
+    desk.session.rename_job("lamp two")
+    assert desk.session.title.number == "SLW-200"
+    assert desk.windowTitle().startswith("lamp two •")
+    desk.session.remove_part()
+    settle(desk)
+    assert desk.parts.count() == 4
+
+
+def test_a_hole_is_measured_from_the_other_edge_without_moving(desk, settle):
+    desk.session.choose_part(2)
+    settle(desk)
+    desk.session.choose_operation(3)
+    editor = desk.pages["carve"].editor
+    before = desk.session.part.operations[3].centre_mm(desk.session.part.crate)
+    editor._from_edge("v", True)
+    eye = desk.session.part.operations[3]
+    assert (eye.v.far, eye.v.distance.text) == (True, "16")
+    assert eye.centre_mm(desk.session.part.crate) == before
+    QTest.keyClick(editor.board, Qt.Key.Key_Right)  # no corner in hand: nothing moves
+    assert desk.session.part.operations[3] == eye
+    QTest.mouseClick(
+        editor.board, Qt.MouseButton.LeftButton, pos=editor.board.corner_on_screen(0).toPoint()
+    )
+    QTest.keyClick(editor.board, Qt.Key.Key_Right)
+    moved = desk.session.part.operations[3].centre_mm(desk.session.part.crate)
+    assert moved == pytest.approx((before[0] + 0.5, before[1]))
+
+
+def test_depths_through_and_back(desk, settle):
+    editor = desk.pages["carve"].editor
+    button: QPushButton = editor.through
+    QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+    operation = desk.session.part.operations[0]
+    assert (operation.end.text, operation.end.mm) == ("D/2", 23)
+    editor.end_field.setFocus()
+    editor.end_field.selectAll()
+    QTest.keyClicks(editor.end_field, "D-9")
+    settle(desk)
+    assert desk.session.part.operations[0].end.mm == 37
+    QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert desk.session.part.operations[0].end is None
+
+
+def test_cut_becomes_add_and_the_face_changes(desk, settle):
+    editor = desk.pages["carve"].editor
+    QTest.mouseClick(editor.modes["add"], Qt.MouseButton.LeftButton)
+    assert desk.session.part.operations[0].mode == "add"
+    editor.face.setCurrentIndex(1)
+    editor.face.activated.emit(1)
+    assert desk.session.part.operations[0].face.value == "rear"
+    settle(desk)
+    desk.pages["carve"].begin.activated.emit(1)
+    settle(desk)
+    assert desk.session.part.begin == "empty"
+
+
+def test_screenshots_are_few_and_linked(request):
+    root: Path = request.config.rootpath
+    shots = sorted(path.name for path in (root / "docs" / "screenshots").glob("*.png"))
+    assert 0 < len(shots) < 20
+    readme = (root / "README.md").read_text("utf-8")
+    assert all(f"docs/screenshots/{name}" in readme for name in shots)
