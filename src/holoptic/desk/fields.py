@@ -8,6 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QFocusEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from holoptic.desk.notice import sentence
 from holoptic.errors import ExpressionError
 from holoptic.units import Length, Unit, show
 
@@ -51,9 +52,7 @@ class LengthField(QLineEdit):
             length = Length.read(text, self.unit, self.names)
         except ExpressionError as error:
             self._mark(str(error))
-            self.refused.emit(
-                f"{str(error)[0].upper()}{str(error)[1:]} (column {error.column + 1})"
-            )
+            self.refused.emit(f"{sentence(str(error))} (column {error.column + 1})")
             return
         self._mark(None)
         self.setToolTip(f"= {show(length.mm, self.unit)} {self.unit.label}")

@@ -13,7 +13,7 @@ _ASSETS = Path(__file__).parent.parent / "assets"
 FONTS = _ASSETS / "fonts"
 _DOWN = (_ASSETS / "icons" / "down.svg").as_posix()
 
-AXIS_COLOURS = ("#1465a3", "#b4560a", "#8a2f79")
+AXIS_COLOURS = ("#1465a3", "#a84f08", "#8a2f79")
 """Length, depth, height: told apart by the colour-blind, and never by colour alone."""
 AXIS_DASHES = ((10.0, 3.0), (4.0, 2.5), (1.5, 2.5))
 
