@@ -56,7 +56,7 @@ class Studio:
         self.window.show_page("draw")
         page, made = self.window.pages["draw"], self.window.session.plan()
         assert made is not None
-        page.go_to(next(i for i in range(len(made[0].moves) + 1) if wanted(i)))  # type: ignore[union-attr]
+        page.go_to(next(i for i in range(len(made.plan.moves) + 1) if wanted(i)))  # type: ignore[union-attr]
 
 
 def main() -> None:
@@ -69,25 +69,25 @@ def main() -> None:
     session.choose_operation(3)
     studio.take("carve-hole")
     studio.window.show_page("picture")
-    rib = [e for e in session.seen.facts.edges if e.operation == 2]
+    rib = [e for e in session.facts.edges if e.operation == 2]
     session.select_edge(max(rib, key=lambda edge: edge.curve.length).index)
     studio.take("picture")
     session.select_edge(None)
     studio.part(0)
-    moves = session.plan()[0].moves
+    moves = session.planned.plan.moves
     lift = next(i for i, move in enumerate(moves) if move.lift and move.lift.words == "L-26.5")
     studio.draw_until(lambda i: i == lift)
     studio.take("draw-set-off")
     studio.part(1)
-    join = next(i for i, move in enumerate(session.plan()[0].moves) if move.verb == "join")
+    join = next(i for i, move in enumerate(session.planned.plan.moves) if move.verb == "join")
     studio.draw_until(lambda i: i == join - 1)
     studio.take("draw-square")
-    firm = [i for i, move in enumerate(session.plan()[0].moves) if move.verb == "firm in"]
+    firm = [i for i, move in enumerate(session.planned.plan.moves) if move.verb == "firm in"]
     studio.draw_until(lambda i: i == firm[len(firm) // 2])
     studio.window.swap_theme()
     studio.take("draw-firm-in-dark")
     studio.window.swap_theme()
-    studio.draw_until(lambda i: i == len(session.plan()[0].moves))
+    studio.draw_until(lambda i: i == len(session.planned.plan.moves))
     studio.take("draw-done")
     studio.window.close_down()
 

@@ -117,7 +117,7 @@ def test_every_candidate_is_a_live_picture(desk, press):
 def test_clicking_an_edge_lights_it_up_everywhere(desk):
     pane = desk.pages["carve"].pane
     edge = next(
-        edge for edge in desk.session.seen.facts.edges
+        edge for edge in desk.session.facts.edges
         if {edge.curve.start, edge.curve.end} == {(0, 0, 0), (84, 0, 0)}
     )  # fmt: skip
     click(pane, pane.to_screen(apply(desk.session.view.matrix, (60, 0, 0))))
@@ -138,7 +138,7 @@ def test_a_size_takes_a_sum_and_the_picture_follows(desk, settle):
     type_into(carve.sizes[0], "80+12.5")
     settle(desk)
     assert desk.session.part.crate.length.text == "80+12.5"
-    assert desk.session.seen.facts.high[0] == 92.5
+    assert desk.session.facts.high[0] == 92.5
     # the step hangs on the right end: L-26.5
     assert desk.session.part.operations[0].outline[0].u.mm == 66
     desk.session.undo()
@@ -176,7 +176,7 @@ def test_a_part_from_an_empty_job_by_keys(empty_desk, press, settle):
     assert [operation.name for operation in part.operations] == ["slope", "hole 1"]
     assert isinstance(part.operations[1], Round)
     volume = 72.5 * 38 * 41 - 49.5 * 27.5 / 2 * 38 - 3.14159265 * 4.5**2 * 38
-    assert desk.session.seen.facts.volume == pytest.approx(volume, rel=1e-6)
+    assert desk.session.facts.volume == pytest.approx(volume, rel=1e-6)
 
 
 def test_operations_are_reordered_removed_and_brought_back(desk, press, settle):
@@ -265,7 +265,7 @@ def test_a_worker_killed_at_work_is_told_of(desk, settle):
 def test_space_draws_and_back_takes_up(desk, press):
     press(desk, Key.Key_F4)
     page = desk.pages["draw"]
-    plan = desk.session.plan()[0]
+    plan = desk.session.planned.plan
     press(desk, Key.Key_Space, Key.Key_Space, Key.Key_Space)
     assert page.at == 3
     press(desk, Key.Key_Backspace)
@@ -282,7 +282,7 @@ def test_space_draws_and_back_takes_up(desk, press):
 
 def test_the_card_and_the_views_explain_a_set_off(desk, press):
     press(desk, Key.Key_F4)
-    page, plan = desk.pages["draw"], desk.session.plan()[0]
+    page, plan = desk.pages["draw"], desk.session.planned.plan
     index = next(
         i for i, move in enumerate(plan.moves) if move.lift and move.lift.words == "L-26.5"
     )
@@ -309,10 +309,10 @@ def test_every_step_of_every_demo_plan_can_be_shown(desk, press, settle):
         settle(desk)
         desk.show_page("draw")
         page = desk.pages["draw"]
-        for at in range(len(desk.session.plan()[0].moves) + 1):
+        for at in range(len(desk.session.planned.plan.moves) + 1):
             page.go_to(at)
             page.paper.grab()
-        assert page.at == len(desk.session.plan()[0].moves)
+        assert page.at == len(desk.session.planned.plan.moves)
 
 
 # --- files --------------------------------------------------------------------------------------
@@ -387,7 +387,7 @@ def test_a_step_file_is_opened_part_by_part(empty_desk, settle, tmp_path, worker
     settle(empty_desk)
     assert empty_desk.parts.currentText() == "stop"
     assert len(empty_desk.session.picture.visible) == 9
-    assert empty_desk.session.plan()[0].pending == []
+    assert empty_desk.session.planned.plan.pending == []
     (tmp_path / "bad.step").write_text("a letter")
     empty_desk.filing.open(tmp_path / "bad.step")
     settle(empty_desk)
@@ -399,7 +399,7 @@ def test_an_empty_desk_says_how_to_start(empty_desk):
     for page in ("carve", "picture", "draw"):
         empty_desk.show_page(page)
     assert empty_desk.views.empty_text
-    assert empty_desk.session.plan() is None
+    assert empty_desk.session.planned is None
 
 
 def test_part_names_can_be_changed(desk):

@@ -50,6 +50,7 @@ def stroke_pen(style: str, thin: float = 1.0) -> QPen:
         "selected": pen(colours.marker, 8, alpha=210),
         "hovered": pen(colours.marker, 8, alpha=110),
         "mark": pen(colours.ghost, 2.0),
+        "faint mark": pen(colours.ghost, 1.0, (2, 3), alpha=110),
         "lift": pen(colours.lift, 5, alpha=190),
     }[style]
 

@@ -14,14 +14,13 @@ from holoptic.sheet import picture_sheet, views_sheet
 
 def export(session: Session, what: str, path: Path) -> None:
     """Write the picture, the views or the plan. Raises BadInput with one clear line."""
-    part, picture, made = session.job_part, session.picture, session.plan()
+    part, picture, made = session.job_part, session.picture, session.planned
     if part is None or picture is None or made is None:
         raise BadInput("there is no picture yet")
     if not session.picture_is_current:
         raise BadInput("the part as it stands has no picture; undo or mend it first")
     if what == "plan":
-        plan, paper, _ = made
-        makers = plan_makers(plan, picture, part.source, paper)
+        makers = plan_makers(made.plan, picture, part.source, made.paper)
     elif what == "views":
         makers = drawing_makers(lambda: views_sheet(session.placed, session.title).drawing)
     else:

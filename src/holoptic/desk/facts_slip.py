@@ -18,24 +18,24 @@ CAUTION = (
 )
 
 
-def facts(session: Session) -> list[tuple[str, str]]:
+def figures(session: Session) -> list[tuple[str, str]]:
     """Return (label, figure) pairs of the part on the desk; empty without a picture."""
-    part, seen, picture = session.job_part, session.seen, session.picture
-    made = session.plan()
-    if part is None or seen is None or picture is None or made is None:
+    part, facts, picture = session.job_part, session.facts, session.picture
+    if part is None or facts is None or picture is None:
         return []
-    plan, paper, _ = made
     unit = session.job.unit
-    low, high = crate_bounds(part.source, seen.facts)
+    low, high = crate_bounds(part.source, facts)
     sizes = " × ".join(show(b - a, unit) for a, b in zip(low, high, strict=True))
     seen_edges = {s.origin.edge for s in picture.visible if s.origin.edge is not None}
+    made = session.planned
+    sheet = f"{made.paper.name}, scale {scale_words(made.plan.setup.scale)}" if made else "…"
     return [
         ("number", part.source.number or "–"),
         ("crate L × D × H", f"{sizes} {unit.label}"),
-        ("volume", f"{seen.facts.volume / 1000:.1f} cm³"),
-        ("edges seen", f"{len(seen_edges)} of {len(seen.facts.edges)}"),
-        ("sheet", f"{paper.name}, scale {scale_words(plan.setup.scale)}"),
-        ("plan", f"{len(plan.moves)} moves"),
+        ("volume", f"{facts.volume / 1000:.1f} cm³"),
+        ("edges seen", f"{len(seen_edges)} of {len(facts.edges)}"),
+        ("sheet", sheet),
+        ("plan", f"{len(made.plan.moves)} moves" if made else "…"),
     ]
 
 
@@ -48,10 +48,11 @@ class FactsSlip(QWidget):
         self.setFixedHeight(196)
         self._facts: list[tuple[str, str]] = []
         session.picture_changed.connect(self.refresh)
+        session.plan_changed.connect(self.refresh)
 
     def refresh(self) -> None:
         """Take the facts of the picture shown."""
-        self._facts = facts(self.session)
+        self._facts = figures(self.session)
         self.setAccessibleDescription("; ".join(f"{a}: {b}" for a, b in self._facts))
         self.update()
 

@@ -11,13 +11,13 @@ from holoptic.units import show
 
 def measure_line(session: Session) -> str:
     """Return what is known of the selected edge, in one line."""
-    view, seen, edge = session.view, session.seen, session.selected_edge
-    if view is None or seen is None:
+    view, facts, edge = session.view, session.facts, session.selected_edge
+    if view is None or facts is None:
         return ""
-    if edge is None or edge >= len(seen.facts.edges):
+    if edge is None or edge >= len(facts.edges):
         return f"{view.title}. Click an edge for its true and drawn length."
     unit = session.job.unit
-    found = measure(seen.facts.edges[edge].curve, view)
+    found = measure(facts.edges[edge].curve, view)
     words = [f"Edge of {_operation(session, edge)}: true {show(found.true, unit)} {unit.label}"]
     if found.drawn is not None and found.angle is not None and found.offsets is not None:
         words.append(f"drawn {show(found.drawn, unit)} at {found.angle:.1f}°")
@@ -31,7 +31,7 @@ def measure_line(session: Session) -> str:
 
 def _operation(session: Session, edge: int) -> str:
     part = session.job_part
-    index = session.seen.facts.edges[edge].operation if session.seen else None
+    index = session.facts.edges[edge].operation if session.facts else None
     if part is None or index is None or not isinstance(part.source, Part):
         return "the block"
     return f"“{part.source.operations[index].name}”"

@@ -26,7 +26,7 @@ from holoptic.part.marks import crate_lines, operation_lines
 from holoptic.pictorial import Picture, Stroke, View
 from holoptic.plan import Lift
 from holoptic.plan.builder import crate_bounds
-from holoptic.solid.pieces import Seen
+from holoptic.solid.pieces import SolidFacts
 from holoptic.units import show
 from holoptic.views import PlacedView
 from holoptic.views.layout import layout_extent
@@ -76,33 +76,33 @@ class PicturePane(Canvas):
 
     def paint_under(self, painter: QPainter) -> None:
         """Mark the selected and the touched edge under their ink."""
-        view, seen = self.session.view, self.session.seen
-        if view is None or seen is None:
+        view, facts = self.session.view, self.session.facts
+        if view is None or facts is None:
             return
         if self.with_crate:
-            self._draw_crate(painter, view, seen)
+            self._draw_crate(painter, view, facts)
         for edge, style in ((self.session.selected_edge, "selected"), (self._hovered, "hovered")):
-            if edge is not None and edge < len(seen.facts.edges):
-                self._draw_curve(painter, seen.facts.edges[edge].curve, view, style)
+            if edge is not None and edge < len(facts.edges):
+                self._draw_curve(painter, facts.edges[edge].curve, view, style)
 
-    def _draw_crate(self, painter: QPainter, view: View, seen: Seen) -> None:
+    def _draw_crate(self, painter: QPainter, view: View, facts: SolidFacts) -> None:
         part = self.session.job_part
         if part is None:
             return
-        low, high = crate_bounds(part.source, seen.facts)
+        low, high = crate_bounds(part.source, facts)
         for line in crate_lines(low, high):
             self._draw_curve(painter, line, view, "crate")
         self._draw_sizes(painter, view, low, high)
 
     def paint_over(self, painter: QPainter) -> None:
-        """Mark the operation in hand on the crate."""
+        """Mark the operations on the crate, the one in hand strongly."""
         view, carved = self.session.view, self.session.part
         if not self.with_crate or view is None or carved is None:
             return
-        if self.session.operation_index < len(carved.operations):
-            operation = carved.operations[self.session.operation_index]
+        for index, operation in enumerate(carved.operations):
+            style = "mark" if index == self.session.operation_index else "faint mark"
             for curve in operation_lines(operation, carved.crate):
-                self._draw_curve(painter, curve, view, "mark")
+                self._draw_curve(painter, curve, view, style)
 
     def _draw_curve(self, painter: QPainter, curve: Curve, view: View, style: str) -> None:
         self.draw_path(painter, curve.path(view.matrix), stroke_pen(style))
@@ -186,12 +186,12 @@ class ViewsPane(Canvas):
 
     def paint_under(self, painter: QPainter) -> None:
         """Mark the selected edge in every view."""
-        seen, edge = self.session.seen, self.session.selected_edge
+        facts, edge = self.session.facts, self.session.selected_edge
         chosen = [(edge, "selected"), (self._hovered, "hovered")]
         for key, style in chosen:
-            if seen is None or key is None or key >= len(seen.facts.edges):
+            if facts is None or key is None or key >= len(facts.edges):
                 continue
-            curve = seen.facts.edges[key].curve
+            curve = facts.edges[key].curve
             for placed in self.session.placed:
                 self._mark(painter, curve, placed, style)
 

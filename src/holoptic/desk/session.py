@@ -9,7 +9,6 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from holoptic.curves.vectors import Vec2
 from holoptic.desk.kernel_line import KernelLine
 from holoptic.errors import BadInput, HolopticError, PartError
 from holoptic.exchange.job_file import SUFFIX, read_job, write_job
@@ -17,13 +16,12 @@ from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import Choice, History, Job, JobPart
 from holoptic.part import ImportedSolid, Part
 from holoptic.part.starters import new_part
-from holoptic.pictorial import Picture, View, draw, view_of
-from holoptic.plan import Plan, make_plan
-from holoptic.plan.builder import start_on_picture
-from holoptic.sheet import Paper, TitleBlock, plan_setup
-from holoptic.solid.pieces import Seen
+from holoptic.pictorial import Picture, View, view_of
+from holoptic.sheet import TitleBlock
+from holoptic.solid.pieces import SolidFacts
 from holoptic.units import Unit
-from holoptic.views import PlacedView, lay_out, orthographic, view_directions
+from holoptic.views import PlacedView
+from holoptic.worker.messages import Planned, Presented
 
 CANDIDATES = tuple(
     (kind, corner) for kind in ("isometric", "cabinet") for corner in ("front-right", "front-left")
@@ -37,7 +35,9 @@ class Session(QObject):
 
     Signals:
         job_changed: the job, or which part of it is on the desk, is another.
-        picture_changed: views, picture or candidates were worked out anew.
+        picture_changed: the views and the picture were worked out anew.
+        plan_changed: so was the plan of the picture.
+        candidates_changed: so were the pictures that could be chosen.
         selection_changed: another edge is selected.
         trouble_changed: a trouble with the part appeared or went away.
         busy_changed(working): the worker works, or is done.
@@ -47,6 +47,8 @@ class Session(QObject):
 
     job_changed = pyqtSignal()
     picture_changed = pyqtSignal()
+    plan_changed = pyqtSignal()
+    candidates_changed = pyqtSignal()
     selection_changed = pyqtSignal()
     trouble_changed = pyqtSignal()
     busy_changed = pyqtSignal(bool)
@@ -59,14 +61,14 @@ class Session(QObject):
         self.path: Path | None = None
         self.part_index = 0
         self.operation_index = 0
-        self.seen: Seen | None = None
-        self.placed: list[PlacedView] = []
+        self.facts: SolidFacts | None = None
+        self.placed: tuple[PlacedView, ...] = ()
         self.picture: Picture | None = None
         self.candidates: dict[tuple[str, str], Picture] = {}
         self.trouble: str | None = None
         self.trouble_operation: int | None = None
         self.selected_edge: int | None = None
-        self._plan: tuple[Plan, Paper, Vec2] | None = None
+        self.planned: Planned | None = None
         self._pictured: JobPart | None = None
         self._opening: Path | None = None
         self._autosave = Autosave()
@@ -249,18 +251,6 @@ class Session(QObject):
         """The view of the picture shown."""
         return self.picture.view if self.picture else None
 
-    def plan(self) -> tuple[Plan, Paper, Vec2] | None:
-        """Return the plan of the picture shown, its paper, and where the start point lies on it.
-
-        Worked out once for each picture.
-        """
-        if self._plan is None and self.picture and self.seen and self._pictured:
-            source = self._pictured.source
-            start = start_on_picture(source, self.seen.facts, self.picture)
-            setup, paper = plan_setup(self.picture, start)
-            self._plan = make_plan(source, self.seen.facts, self.picture, setup), paper, start
-        return self._plan
-
     def select_edge(self, edge: int | None) -> None:
         """Select an edge of the solid in all panes."""
         if edge != self.selected_edge:
@@ -275,20 +265,17 @@ class Session(QObject):
             self._set_trouble(None)
             self.picture_changed.emit()
             return
-        try:
-            view = view_of(part.choice.kind, part.choice.corner)
-        except BadInput as error:
-            self._set_trouble(error)
-            return
-        directions = [*view_directions(), view.toward_viewer]
-        directions += [view_of(*candidate).toward_viewer for candidate in CANDIDATES]
-        self.kernel.ask("picture", "look", part.source, tuple(dict.fromkeys(directions)))
+        self.kernel.ask("picture", "present", part)
 
     def _on_answer(self, purpose: str, value: object) -> None:
         if purpose == "open" and isinstance(value, tuple):
             self._take_solids(value)
-        elif purpose == "picture" and isinstance(value, Seen):
+        elif isinstance(value, Presented):
             self._take_picture(value)
+        elif isinstance(value, Planned):
+            self._take_plan(value)
+        elif purpose == "candidates" and isinstance(value, tuple):
+            self._take_candidates(*value)
 
     def _take_solids(self, solids: tuple[ImportedSolid, ...]) -> None:
         path = self._opening
@@ -299,36 +286,42 @@ class Session(QObject):
         remember_file(path)
         self.told.emit(f"{len(solids)} solid{'s' if len(solids) > 1 else ''} read from {path.name}")
 
-    def _take_picture(self, seen: Seen) -> None:
-        part = self.job_part
-        if part is None:
-            return
-        view = view_of(part.choice.kind, part.choice.corner)
-        try:
-            look = seen.look(view.toward_viewer)
-        except KeyError:
+    def _take_picture(self, presented: Presented) -> None:
+        """Show a picture, then ask for what takes longer and can wait."""
+        if presented.part != self.job_part:
             return  # overtaken by an undo; its own question is on the way
-        self.seen = seen
-        self._pictured = part
-        self._plan = None
-        self.placed = lay_out(orthographic(seen))
-        self.picture = draw(look, view)
-        self.candidates = {}
-        for candidate in CANDIDATES:
-            view = view_of(*candidate)
-            self.candidates[candidate] = draw(seen.look(view.toward_viewer), view)
-        if self.selected_edge is not None and self.selected_edge >= len(seen.facts.edges):
+        self._pictured = presented.part
+        self.facts = presented.facts
+        self.placed = presented.placed
+        self.picture = presented.picture
+        self.planned = None
+        if self.selected_edge is not None and self.selected_edge >= len(self.facts.edges):
             self.selected_edge = None
         self._set_trouble(None)
         self.picture_changed.emit()
+        self.kernel.ask("plan", "plan", presented.part)
+        views = tuple(view_of(*candidate) for candidate in CANDIDATES)
+        self.kernel.ask("candidates", "candidates", presented.part, views)
+
+    def _take_plan(self, planned: Planned) -> None:
+        if planned.part == self._pictured:
+            self.planned = planned
+            self.plan_changed.emit()
+
+    def _take_candidates(self, part: JobPart, pictures: tuple[Picture, ...]) -> None:
+        if part == self._pictured:
+            self.candidates = dict(zip(CANDIDATES, pictures, strict=True))
+            self.candidates_changed.emit()
 
     def _on_failure(self, purpose: str, error: Exception) -> None:
         if purpose == "open":
             self._opening = None
             self.told.emit(str(error))
-        else:
+        elif purpose == "picture":
             self._set_trouble(error)
             self.picture_changed.emit()
+        else:  # the picture stands; only what was to follow it does not
+            self.told.emit(str(error))
 
     def _set_trouble(self, error: Exception | None) -> None:
         self.trouble = str(error) if isinstance(error, HolopticError) else None
@@ -336,6 +329,6 @@ class Session(QObject):
         self.trouble_changed.emit()
 
     def _forget_picture(self) -> None:
-        self.seen = self.picture = self._plan = self._pictured = None
-        self.placed, self.candidates = [], {}
+        self.facts = self.picture = self.planned = self._pictured = None
+        self.placed, self.candidates = (), {}
         self.selected_edge = None

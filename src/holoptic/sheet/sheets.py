@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2
@@ -70,7 +71,7 @@ def picture_sheet(picture: Picture, title: TitleBlock, hidden: Hidden = "omit") 
     return _sheet(paper, scale, origin, inks, words, title)
 
 
-def views_sheet(placed: list[PlacedView], title: TitleBlock) -> Sheet:
+def views_sheet(placed: Sequence[PlacedView], title: TitleBlock) -> Sheet:
     """Return the sheet of the orthographic views, hidden lines dashed, third angle stated."""
     paper, scale, origin = _place(layout_extent(placed))
     inks = list(_frame(paper))

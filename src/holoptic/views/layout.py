@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2
@@ -27,19 +28,19 @@ class PlacedView:
         return xmin + x, ymin + y, xmax + x, ymax + y
 
 
-def lay_out(views: dict[str, Picture], gap: float = GAP_MM) -> list[PlacedView]:
+def lay_out(views: dict[str, Picture], gap: float = GAP_MM) -> tuple[PlacedView, ...]:
     """Place the front view, the top view above it and the right-side view to its right."""
     front, top, right = views["front"], views["top"], views["right"]
     above = front.extent[3] + gap - top.extent[1]
     beside = front.extent[2] + gap - right.extent[0]
-    return [
+    return (
         PlacedView("front", front, (0.0, 0.0)),
         PlacedView("top", top, (0.0, above)),
         PlacedView("right", right, (beside, 0.0)),
-    ]
+    )
 
 
-def layout_extent(placed: list[PlacedView]) -> tuple[float, float, float, float]:
+def layout_extent(placed: Sequence[PlacedView]) -> tuple[float, float, float, float]:
     """Return (xmin, ymin, xmax, ymax) of views laid out together, mm."""
     boxes = [view.extent for view in placed]
     return (

@@ -5,6 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from holoptic.curves.vectors import Vec2
+from holoptic.job import JobPart
+from holoptic.pictorial import Picture
+from holoptic.plan import Plan
+from holoptic.sheet import Paper
+from holoptic.solid.pieces import SolidFacts
+from holoptic.views import PlacedView
+
 
 @dataclass(frozen=True)
 class Request:
@@ -22,3 +30,23 @@ class Answer:
     id: int
     value: Any = None
     error: Exception | None = None
+
+
+@dataclass(frozen=True)
+class Presented:
+    """What a page shows of a part: facts, views, picture."""
+
+    part: JobPart
+    facts: SolidFacts
+    placed: tuple[PlacedView, ...]
+    picture: Picture
+
+
+@dataclass(frozen=True)
+class Planned:
+    """The plan of a part, its paper, and where its start point lies on the picture (mm at 1:1)."""
+
+    part: JobPart
+    plan: Plan
+    paper: Paper
+    start: Vec2

@@ -22,7 +22,7 @@ def serve(line: Connection) -> None:
         resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
     _silence_kernel()
     # imported here: the spawned process must be killable before the long kernel import
-    from holoptic.solid.tasks import TASKS  # noqa: PLC0415
+    from holoptic.worker.tasks import TASKS  # noqa: PLC0415
 
     while True:
         try:

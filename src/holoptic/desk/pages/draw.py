@@ -193,19 +193,20 @@ class DrawPage(QWidget):
         QShortcut("PgDown", self).activated.connect(lambda: self._go_phase(1))
         QShortcut("PgUp", self).activated.connect(lambda: self._go_phase(-1))
         session.picture_changed.connect(self.refresh)
+        session.plan_changed.connect(self.refresh)
 
     def go_to(self, index: int) -> None:
         """Show the paper with `index` moves done."""
-        made = self.session.plan()
+        made = self.session.planned
         if made is not None:
-            self.at = max(0, min(index, len(made[0].moves)))
+            self.at = max(0, min(index, len(made.plan.moves)))
             self.refresh()
 
     def _go_phase(self, way: int) -> None:
-        made = self.session.plan()
+        made = self.session.planned
         if made is None:
             return
-        starts = [first for _, first, _ in made[0].phases] + [len(made[0].moves)]
+        starts = [first for _, first, _ in made.plan.phases] + [len(made.plan.moves)]
         beyond = [s for s in starts if (s > self.at if way > 0 else s < self.at)]
         if beyond:
             self.go_to(min(beyond) if way > 0 else max(beyond))
@@ -214,14 +215,14 @@ class DrawPage(QWidget):
         """Show the plan of the picture on the desk."""
         if not self.isVisible():
             return
-        made = self.session.plan()
+        made = self.session.planned
         if made is None:
             self.paper.clear()
             self.card.show_text(None, "")
             self.strip.show_plan(None, 0)
             self.views.show_lift(None)
             return
-        plan, paper, _ = made
+        plan, paper = made.plan, made.paper
         self.at = min(self.at, len(plan.moves))
         self.paper.show_state(plan, paper, self.at, self._pending_curves(plan))
         count = f"{self.at} of {len(plan.moves)} moves done"
@@ -232,9 +233,9 @@ class DrawPage(QWidget):
 
     def _pending_curves(self, plan: Plan) -> list[tuple[Vec2, ...]]:
         """Return the strokes that the plan leaves out, where they will stand on the sheet."""
-        made, picture = self.session.plan(), self.session.picture
+        made, picture = self.session.planned, self.session.picture
         if made is None or picture is None:
             return []
         names = {name for move in plan.pending for name in move.makes}
-        return [plan.setup.on_sheet(stroke.path, made[2]) for stroke in picture.visible
+        return [plan.setup.on_sheet(stroke.path, made.start) for stroke in picture.visible
                 if stroke.id in names]  # fmt: skip

@@ -120,6 +120,7 @@ class PicturePage(QWidget):
         layout.addWidget(self.pane, 1)
         layout.addLayout(self._choices())
         session.picture_changed.connect(self.refresh)
+        session.candidates_changed.connect(self.refresh)
         session.job_changed.connect(self.refresh)
 
     def _choices(self) -> QHBoxLayout:

@@ -1,12 +1,10 @@
-"""The questions that the worker process can be asked, by name."""
+"""Built solids, kept on a shelf: the last few are not built again for another look."""
 
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import Any
 
 from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput
@@ -34,9 +32,6 @@ def list_solids(path: str) -> tuple[ImportedSolid, ...]:
     count = len(read_solids(path))
     names = [stem] if count == 1 else [f"{stem} {number}" for number in range(1, count + 1)]
     return tuple(ImportedSolid(name, path, index) for index, name in enumerate(names))
-
-
-TASKS: dict[str, Callable[..., Any]] = {"look": look, "list_solids": list_solids}
 
 
 def _solid(source: Source) -> SeenSolid:

@@ -1,0 +1,56 @@
+"""The questions that the worker process can be asked, by name.
+
+All long work is done here, off the window's thread: solids, hidden lines, pictures and plans.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from holoptic.job import JobPart
+from holoptic.pictorial import Picture, View, draw, view_of
+from holoptic.plan import make_plan
+from holoptic.plan.builder import start_on_picture
+from holoptic.sheet import plan_setup
+from holoptic.solid.shelf import list_solids, look
+from holoptic.views import lay_out, orthographic, view_directions
+from holoptic.worker.messages import Planned, Presented
+
+
+def present(part: JobPart) -> Presented:
+    """Return the views and the picture of a part. Raises PartError or BadInput."""
+    view = _view(part)
+    seen = look(part.source, (*view_directions(), view.toward_viewer))
+    placed = lay_out(orthographic(seen))
+    picture = draw(seen.look(view.toward_viewer), view)
+    return Presented(part, seen.facts, tuple(placed), picture)
+
+
+def plan(part: JobPart) -> Planned:
+    """Return the plan of a part's picture, set up on its sheet."""
+    view = _view(part)
+    seen = look(part.source, (view.toward_viewer,))
+    picture = draw(seen.look(view.toward_viewer), view)
+    start = start_on_picture(part.source, seen.facts, picture)
+    setup, paper = plan_setup(picture, start)
+    return Planned(part, make_plan(part.source, seen.facts, picture, setup), paper, start)
+
+
+def candidates(part: JobPart, views: tuple[View, ...]) -> tuple[JobPart, tuple[Picture, ...]]:
+    """Return a part with its picture in each of several views."""
+    seen = look(part.source, tuple(view.toward_viewer for view in views))
+    return part, tuple(draw(seen.look(view.toward_viewer), view) for view in views)
+
+
+TASKS: dict[str, Callable[..., Any]] = {
+    "look": look,
+    "list_solids": list_solids,
+    "present": present,
+    "plan": plan,
+    "candidates": candidates,
+}
+
+
+def _view(part: JobPart) -> View:
+    return view_of(part.choice.kind, part.choice.corner)
