@@ -6,7 +6,6 @@ Run: .venv/bin/python scripts/make_screenshots.py
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -51,12 +50,10 @@ class Studio:
         self.window.grab().save(str(TARGET / f"{name}.png"))
         print(name)
 
-    def draw_until(self, wanted: Callable[[int], bool]) -> None:
-        """Go to the first move that is wanted on the Draw page."""
+    def draw_at(self, index: int) -> None:
+        """Show the Draw page before a move."""
         self.window.show_page("draw")
-        page, made = self.window.pages["draw"], self.window.session.plan()
-        assert made is not None
-        page.go_to(next(i for i in range(len(made.plan.moves) + 1) if wanted(i)))  # type: ignore[union-attr]
+        self.window.pages["draw"].go_to(index)
 
 
 def main() -> None:
@@ -74,20 +71,18 @@ def main() -> None:
     studio.take("picture")
     session.select_edge(None)
     studio.part(0)
-    moves = session.planned.plan.moves
-    lift = next(i for i, move in enumerate(moves) if move.lift and move.lift.words == "L-26.5")
-    studio.draw_until(lambda i: i == lift)
+    words = [move.lift.words if move.lift else "" for move in session.planned.plan.moves]
+    studio.draw_at(words.index("L-26.5"))
     studio.take("draw-set-off")
     studio.part(1)
-    join = next(i for i, move in enumerate(session.planned.plan.moves) if move.verb == "join")
-    studio.draw_until(lambda i: i == join - 1)
+    verbs = [move.verb for move in session.planned.plan.moves]
+    studio.draw_at(verbs.index("join") - 1)
     studio.take("draw-square")
-    firm = [i for i, move in enumerate(session.planned.plan.moves) if move.verb == "firm in"]
-    studio.draw_until(lambda i: i == firm[len(firm) // 2])
+    studio.draw_at((verbs.index("firm in") + len(verbs)) // 2)
     studio.window.swap_theme()
     studio.take("draw-firm-in-dark")
     studio.window.swap_theme()
-    studio.draw_until(lambda i: i == len(session.planned.plan.moves))
+    studio.draw_at(len(verbs))
     studio.take("draw-done")
     studio.window.close_down()
 

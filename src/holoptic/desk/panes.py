@@ -224,7 +224,7 @@ class ViewsPane(Canvas):
         for view in placed.values():
             xmin, _, _, ymax = view.extent
             corner = self.to_screen((xmin, ymax))
-            painter.drawText(round(corner.x()), round(corner.y()) - 26, view.picture.view.title)
+            painter.drawText(round(corner.x()), round(corner.y()) - 8, view.picture.view.title)
 
     def _overall_sizes(self, painter: QPainter, placed: dict[str, PlacedView]) -> None:
         """Length under the front view, depth under the side view, height at the front's right."""
@@ -264,6 +264,9 @@ class ViewsPane(Canvas):
             self.to_screen(self._in_layout(placed, paper_point(lift.view, point)))
             for point in (lift.start, lift.end)
         ]
+        # the view's name stands over its upper edge: there the letters go below the line
+        upper = self.to_screen((0, placed.extent[3])).y()
+        aside = 15 if min(end.y() for end in ends) - upper < 20 else -15
         painter.setPen(stroke_pen("lift"))
         painter.drawLine(*ends)
         painter.setPen(pen(theme().lift, 2))
@@ -273,9 +276,9 @@ class ViewsPane(Canvas):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setFont(lettering(14, bold=True))
         for name, place in zip("ab", ends, strict=True):
-            self._chip(painter, name, place + QPointF(12, -14))
+            self._chip(painter, name, place + QPointF(12, aside))
         figure = show(lift.true_mm, self.session.job.unit)
-        self._chip(painter, figure, (ends[0] + ends[1]) / 2 + QPointF(20, -14))
+        self._chip(painter, figure, (ends[0] + ends[1]) / 2 + QPointF(20, aside))
 
     def _chip(self, painter: QPainter, words: str, centre: QPointF) -> None:
         """Write words on a piece of paper of their own, so that no line runs through them."""
