@@ -72,7 +72,7 @@ def main() -> None:
     session.select_edge(None)
     studio.part(0)
     words = [move.lift.words if move.lift else "" for move in session.planned.plan.moves]
-    studio.draw_at(words.index("L-26.5"))
+    studio.draw_at(words.index("18+22.5"))
     studio.take("draw-set-off")
     studio.part(1)
     verbs = [move.verb for move in session.planned.plan.moves]

@@ -284,12 +284,12 @@ def test_the_card_and_the_views_explain_a_set_off(desk, press):
     press(desk, Key.Key_F4)
     page, plan = desk.pages["draw"], desk.session.planned.plan
     index = next(
-        i for i, move in enumerate(plan.moves) if move.lift and move.lift.words == "L-26.5"
+        i for i, move in enumerate(plan.moves) if move.lift and move.lift.words == "18+22.5"
     )
     page.go_to(index)
     assert desk.views.lift is plan.moves[index].lift
     assert page.card.accessibleDescription() == plan.moves[index].text
-    assert "57.5 (L-26.5)" in plan.moves[index].text
+    assert "40.5 (18+22.5)" in plan.moves[index].text
     desk.show_page("carve")
     assert desk.views.lift is None
 

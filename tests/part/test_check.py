@@ -98,6 +98,16 @@ def test_given_lengths_are_found_from_the_right_end():
     assert any(g.axis == 0 and g.at == 72 and g.far and g.length.mm == 12 for g in givens)
 
 
+def test_words_like_l_minus_say_the_far_end():
+    slot = replace(
+        prism("slot", outline=SQUARE), outline=read_outline("L-14, H-12; L, H; L-9-11, 0", Unit.MM,
+                                                            BOX.names)
+    )  # fmt: skip
+    givens = given_offsets(Part("p", BOX, (slot,)))
+    far = {(g.axis, g.at, g.length.text, g.length.mm) for g in givens if g.far}
+    assert far == {(0, 70, "14", 14), (2, 25.5, "12", 12)}
+
+
 def test_outline_text_goes_there_and_back():
     outline = read_outline("0, 0; L-26.5, 0; L-26.5, 18+2", Unit.MM, BOX.names)
     assert [corner.mm for corner in outline] == [(0, 0), (57.5, 0), (57.5, 20)]

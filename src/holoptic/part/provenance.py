@@ -3,18 +3,22 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
 from shapely.geometry import LinearRing, Point, Polygon
 
 from holoptic.curves.vectors import Vec3
-from holoptic.part.crate import Crate
+from holoptic.part.crate import AXIS_LETTERS, Crate
 from holoptic.part.operations import Operation, Prism, extent_mm
 from holoptic.part.part import Part
 from holoptic.units import Length
 
 _ON_MM = 1e-4
+
+_FROM_FAR_END = re.compile(r"\s*(?P<end>[LDH])\s*-(?P<rest>[^-+()LDH]+)")
+"""A crate size less one product; `L-9-11` stays as it is, for its rest is no sum of its own."""
 
 
 @dataclass(frozen=True)
@@ -57,12 +61,21 @@ def _given_on_face(operation: Operation, crate: Crate, index: int) -> Iterator[G
     axes = operation.face.axes
     if isinstance(operation, Prism):
         for corner in operation.outline:
-            yield Given(axes[0], corner.u.mm, False, corner.u, index)
-            yield Given(axes[1], corner.v.mm, False, corner.v, index)
+            yield from _both_ways(axes[0], corner.u, crate, index)
+            yield from _both_ways(axes[1], corner.v, crate, index)
         return
     centre = operation.centre_mm(crate)
     for axis, at, offset in zip(axes, centre, (operation.u, operation.v), strict=True):
         yield Given(axis, at, offset.far, offset.distance, index)
+
+
+def _both_ways(axis: int, length: Length, crate: Crate, index: int) -> Iterator[Given]:
+    """Yield a distance from the near end, and from the far end where its words say so: `L-26.5`."""
+    from_far = _FROM_FAR_END.fullmatch(length.text)
+    if from_far is not None and from_far["end"] == AXIS_LETTERS[axis]:
+        rest = Length(from_far["rest"].strip(), crate.sizes[axis] - length.mm)
+        yield Given(axis, length.mm, True, rest, index)
+    yield Given(axis, length.mm, False, length, index)
 
 
 def _given_inward(operation: Operation, crate: Crate, index: int) -> Iterator[Given]:

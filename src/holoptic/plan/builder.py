@@ -6,7 +6,7 @@ import math
 
 from holoptic.curves.paper import distance_to_segment
 from holoptic.curves.space import Segment
-from holoptic.curves.vectors import Vec2, Vec3, apply
+from holoptic.curves.vectors import Vec2, Vec3, apply, dot
 from holoptic.part import Part, Source
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
@@ -68,12 +68,22 @@ class _Planner:
         self.bench.start()
         self.bench.phase = "crate"
         self._crate()
-        for stroke in self.picture.visible:
+        for stroke in sorted(self.picture.visible, key=self._turn):
             self._construct(stroke)
         self._firm_in()
         self._control()
         spots = {name: spot for spot, name in self.bench.points.items()}
         return Plan(self.bench.setup, tuple(self.bench.moves), spots)
+
+    def _turn(self, stroke: Stroke) -> tuple[int, float]:
+        """Return the sort key of a stroke: operation by operation, the nearest to the viewer first.
+
+        So distances are set off on the near edges, where they are seen best, and carried back.
+        """
+        operation = stroke.origin.operation
+        toward = self.picture.view.toward_viewer
+        nearest = max(dot(toward, stroke.curve.start), dot(toward, stroke.curve.end))
+        return -1 if operation is None else operation, -nearest
 
     # --- crate ------------------------------------------------------------------------------
 

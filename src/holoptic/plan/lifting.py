@@ -57,11 +57,17 @@ class Lifting:
         return Lift(_USUAL_VIEW[axis], start, end, abs(end[axis] - start[axis]), words)
 
     def _given(self, axis: int, at: float, operation: int | None) -> Given | None:
-        """Return the given length for a place: the operation's own first, sums before figures."""
+        """Return the given length for a place: the operation's own first, then what is
+        given from the far end, sums before figures.
+        """
         givens = self._givens.get((axis, at), [])
         return min(
             givens,
-            key=lambda given: (given.operation != operation, not given.length.is_sum),
+            key=lambda given: (
+                given.operation != operation,
+                not given.far,
+                not given.length.is_sum,
+            ),
             default=None,
         )
 
