@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton
 from cast import stepped_block
 from holoptic.curves.vectors import apply
 from holoptic.demo import job_path
+from holoptic.desk.begin_panel import BeginPanel
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.safekeeping import Autosave
 from holoptic.job import Job, JobPart
@@ -395,11 +396,27 @@ def test_a_step_file_is_opened_part_by_part(empty_desk, settle, tmp_path, worker
     assert empty_desk.parts.currentText() == "stop"
 
 
-def test_an_empty_desk_says_how_to_start(empty_desk):
-    for page in ("carve", "picture", "draw"):
+def test_an_empty_desk_says_how_to_start(empty_desk, settle):
+    for page in ("picture", "draw", "carve"):
         empty_desk.show_page(page)
     assert empty_desk.views.empty_text
     assert empty_desk.session.planned is None
+    offered = empty_desk.pages["carve"].findChild(BeginPanel)
+    buttons = {button.text(): button for button in offered.findChildren(QPushButton)}
+    QTest.mouseClick(buttons["The demo: a harbour lamp"], Qt.MouseButton.LeftButton)
+    settle(empty_desk)
+    assert len(empty_desk.session.job.parts) == 4
+    assert empty_desk.session.path is None
+
+
+def test_an_empty_desk_offers_recent_jobs(desk, tmp_path, settle):
+    desk.filing.save_to(tmp_path / "mine.holoptic")
+    desk.session.clear()
+    offered = desk.pages["carve"].findChild(BeginPanel)
+    buttons = {button.text(): button for button in offered.findChildren(QPushButton)}
+    QTest.mouseClick(buttons["mine.holoptic"], Qt.MouseButton.LeftButton)
+    settle(desk)
+    assert desk.session.path == tmp_path / "mine.holoptic"
 
 
 def test_part_names_can_be_changed(desk):

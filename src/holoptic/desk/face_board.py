@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
@@ -127,11 +127,21 @@ class FaceBoard(Canvas):
         """Write the length of each side that lies along an axis."""
         painter.setFont(lettering(11))
         painter.setPen(QColor(theme().ghost))
-        for (u1, v1), (u2, v2) in zip(corners, corners[1:] + corners[:1], strict=True):
+        places = [self.to_screen(corner) for corner in corners]
+        centre = sum(places, QPointF()) / len(places)
+        sides = zip(corners, corners[1:] + corners[:1], strict=True)
+        for number, ((u1, v1), (u2, v2)) in enumerate(sides):
             along = abs(u2 - u1) if v1 == v2 else abs(v2 - v1) if u1 == u2 else None
-            middle = self.to_screen(((u1 + u2) / 2, (v1 + v2) / 2))
-            if along is not None and along * self.pixels_per_mm > 26:
-                painter.drawText(middle + QPointF(4, -4), show(along, self.unit))
+            if along is None or along * self.pixels_per_mm <= 26:
+                continue
+            # inside the outline, clear of the names of the face's edges
+            middle = (places[number] + places[(number + 1) % len(places)]) / 2
+            inward = QLineF(middle, centre)
+            inward.setLength(min(16.0, inward.length()))
+            words = show(along, self.unit)
+            box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-2, 0, 2, 0)
+            box.moveCenter(inward.p2())
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_handle(self, painter: QPainter, at: QPointF, number: int) -> None:
         chosen = number == self._corner

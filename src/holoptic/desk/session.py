@@ -9,6 +9,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from holoptic.demo import job_path
 from holoptic.desk.kernel_line import KernelLine
 from holoptic.errors import BadInput, HolopticError, PartError
 from holoptic.exchange.job_file import SUFFIX, read_job, write_job
@@ -227,6 +228,10 @@ class Session(QObject):
             raise BadInput(f"{path.name}: open a {SUFFIX}, .step or .stp file")
         self.replace_job(read_job(path), path)
         remember_file(path)
+
+    def open_demo(self) -> None:
+        """Open the demo job without its file, so that saving asks for a place of its own."""
+        self.replace_job(read_job(job_path()), None)
 
     def save(self, path: Path) -> None:
         """Save the job. Raises BadInput, and nothing is lost."""

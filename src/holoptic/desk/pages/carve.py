@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.desk.begin_panel import BeginPanel
 from holoptic.desk.fields import LengthField
 from holoptic.desk.icons import icon
 from holoptic.desk.operation_editor import OperationEditor
@@ -69,10 +70,7 @@ class CarvePage(QWidget):
         fixed.setWordWrap(True)
         fixed.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._stack.addWidget(fixed)
-        empty = QLabel("Start with New part in the strip above, or open a job.")
-        empty.setWordWrap(True)
-        empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self._stack.addWidget(empty)
+        self._stack.addWidget(BeginPanel(self.session))
         return column
 
     def _carving(self) -> QWidget:
