@@ -16,6 +16,7 @@ from cast import stepped_block
 from holoptic.curves.vectors import apply
 from holoptic.demo import job_path
 from holoptic.desk.begin_panel import BeginPanel
+from holoptic.desk.settings import read_settings
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.safekeeping import Autosave
 from holoptic.job import Job, JobPart
@@ -432,6 +433,8 @@ def test_light_and_dark(desk):
     light = desk.grab().toImage().pixelColor(700, 20).lightness()
     desk.swap_theme()
     dark = desk.grab().toImage().pixelColor(700, 20).lightness()
+    assert read_settings() == {"theme": "dark"}
     desk.swap_theme()
+    assert read_settings() == {"theme": "light"}
     assert light > 200
     assert dark < 80

@@ -5,8 +5,8 @@ import pytest
 from cast import crate, hole, prism, stepped_block
 from holoptic.job import Choice, Job, JobPart
 from holoptic.job.job import with_inserted, with_moved, with_operation, without_operation
-from holoptic.job.places import config_folder, state_folder
 from holoptic.part import Part
+from holoptic.places import config_folder, state_folder
 from holoptic.units import Unit
 
 SQUARE = [(0, 0), (5, 0), (5, 5), (0, 5)]

@@ -7,7 +7,7 @@ from pathlib import Path
 from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
-from holoptic.desk.icons import icon
+from holoptic.desk.icons import give_icon
 from holoptic.desk.session import Session
 from holoptic.errors import BadInput
 from holoptic.exchange.safekeeping import recent_files
@@ -28,9 +28,11 @@ class BeginPanel(QWidget):
         heading = QLabel("Begin with")
         heading.setObjectName("heading")
         self._layout.addWidget(heading)
-        new = QPushButton(icon("add"), "A new part (Ctrl+N)")
+        new = QPushButton("A new part (Ctrl+N)")
+        give_icon(new, "add")
         new.clicked.connect(session.begin_part)
-        demo = QPushButton(icon("mark"), "The demo: a harbour lamp")
+        demo = QPushButton("The demo: a harbour lamp")
+        give_icon(demo, "mark")
         demo.clicked.connect(session.open_demo)
         for button in (new, demo):
             self._layout.addWidget(button)
@@ -49,7 +51,8 @@ class BeginPanel(QWidget):
             self._layout.insertWidget(row, button)
 
     def _recent_button(self, path: Path) -> QPushButton:
-        button = QPushButton(icon("open"), path.name)
+        button = QPushButton(path.name)
+        give_icon(button, "open")
         button.setToolTip(str(path))
         button.clicked.connect(lambda: self._open(path))
         return button

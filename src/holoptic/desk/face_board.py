@@ -129,6 +129,7 @@ class FaceBoard(Canvas):
         painter.setPen(QColor(theme().ghost))
         places = [self.to_screen(corner) for corner in corners]
         centre = sum(places, QPointF()) / len(places)
+        written: list[QRectF] = []
         sides = zip(corners, corners[1:] + corners[:1], strict=True)
         for number, ((u1, v1), (u2, v2)) in enumerate(sides):
             along = abs(u2 - u1) if v1 == v2 else abs(v2 - v1) if u1 == u2 else None
@@ -141,7 +142,9 @@ class FaceBoard(Canvas):
             words = show(along, self.unit)
             box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-2, 0, 2, 0)
             box.moveCenter(inward.p2())
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+            if not any(box.intersects(other) for other in written):
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+                written.append(box)
 
     def _paint_handle(self, painter: QPainter, at: QPointF, number: int) -> None:
         chosen = number == self._corner

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QIcon, QPainter, QPixmap, QPolygonF
+from PyQt6.QtWidgets import QAbstractButton, QWidget
 
 from holoptic.desk.theme import pen, theme
 
+_NAME_PROPERTY = "icon_name"
 _GRID = 24
 _SHARPNESS = 3
 """Icons are drawn three times as large and scaled down by Qt for every display."""
@@ -54,6 +56,20 @@ def icon(name: str, colour: str | None = None) -> QIcon:
     made.addPixmap(pixmap(name, _GRID, theme().accent_text), QIcon.Mode.Selected)
     made.addPixmap(pixmap(name, _GRID, theme().line), QIcon.Mode.Disabled)
     return made
+
+
+def give_icon(button: QAbstractButton, name: str) -> None:
+    """Give a button an icon that `renew_icons` will draw again for another theme."""
+    button.setProperty(_NAME_PROPERTY, name)
+    button.setIcon(icon(name))
+
+
+def renew_icons(window: QWidget) -> None:
+    """Draw the icons of all buttons of a window in the colours of the present theme."""
+    for button in window.findChildren(QAbstractButton):
+        name = button.property(_NAME_PROPERTY)
+        if name:
+            button.setIcon(icon(name))
 
 
 def pixmap(name: str, size: int, colour: str | None = None) -> QPixmap:

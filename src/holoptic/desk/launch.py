@@ -12,6 +12,7 @@ from pathlib import Path
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
+from holoptic.desk.settings import read_settings
 from holoptic.desk.theme import DARK, LIGHT, apply_theme, load_fonts
 from holoptic.desk.window import DeskWindow
 from holoptic.errors import BadInput
@@ -62,7 +63,7 @@ def make_application() -> QApplication:
     app.setApplicationName("Holoptic")
     app.setDesktopFileName("holoptic")
     load_fonts()
-    apply_theme(app, DARK if os.environ.get("HOLOPTIC_THEME") == "dark" else LIGHT)
+    apply_theme(app, DARK if read_settings().get("theme") == DARK.name else LIGHT)
     return app
 
 

@@ -26,8 +26,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from holoptic.desk.icons import icon, pixmap
+from holoptic.desk.icons import icon, pixmap, renew_icons
 from holoptic.desk.notice import Notice, sentence
+from holoptic.desk.settings import keep_setting
 from holoptic.desk.theme import DARK, LIGHT, apply_theme, theme
 
 if TYPE_CHECKING:
@@ -303,8 +304,11 @@ class DeskWindow(QMainWindow):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             apply_theme(app, LIGHT if theme() is DARK else DARK)
+            keep_setting("theme", theme().name)
             for name, action in self._actions.items():
                 action.setIcon(icon(name))
+            renew_icons(self)
+            self.pages["carve"].refresh()
 
     def _fit(self) -> None:
         from holoptic.desk.canvas import Canvas  # noqa: PLC0415

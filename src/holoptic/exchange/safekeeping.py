@@ -1,4 +1,4 @@
-"""Autosaved work, recent files and settings: small files in the XDG folders.
+"""Autosaved work and recent files: small files in the XDG state folder.
 
 None of them may ever stop the program: what cannot be read is as if it were not there.
 """
@@ -16,7 +16,7 @@ from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_file import job_bytes, parse_job
 from holoptic.job import Job
-from holoptic.job.places import config_folder, state_folder
+from holoptic.places import state_folder
 
 _MOST_RECENT = 8
 
@@ -86,18 +86,6 @@ def remember_file(path: Path) -> None:
     data = json.dumps({"files": [str(file) for file in files]}, indent=1)
     with contextlib.suppress(BadInput):
         write_atomically(state_folder() / "recent.json", data.encode())
-
-
-def read_settings() -> dict[str, Any]:
-    """Return the settings as they were last kept."""
-    return _read_json(config_folder() / "settings.json")
-
-
-def keep_setting(name: str, value: Any) -> None:
-    """Keep one setting."""
-    data = json.dumps({**read_settings(), name: value}, indent=1)
-    with contextlib.suppress(BadInput):
-        write_atomically(config_folder() / "settings.json", data.encode())
 
 
 def _read_json(path: Path) -> dict[str, Any]:

@@ -24,11 +24,11 @@ from PyQt6.QtWidgets import (
 
 from holoptic.desk.begin_panel import BeginPanel
 from holoptic.desk.fields import LengthField
-from holoptic.desk.icons import icon
+from holoptic.desk.icons import give_icon, icon
 from holoptic.desk.operation_editor import OperationEditor
 from holoptic.desk.panes import PicturePane
 from holoptic.desk.session import Session
-from holoptic.desk.theme import AXIS_COLOURS
+from holoptic.desk.theme import AXIS_COLOURS, theme
 from holoptic.errors import HolopticError
 from holoptic.job.job import with_inserted, with_moved, without_operation
 from holoptic.part import Begin, Crate, Face, Mode, Operation, Part
@@ -37,6 +37,8 @@ from holoptic.part.starters import new_prism, new_round
 from holoptic.units import Length
 
 _COLUMN_WIDTH = 356
+_SIZE_LABEL = "font-weight: 600; color: {}; background: {}; border-radius: 4px; padding: 1px 5px;"
+"""The colours of the axes are made for paper, so the labels lie on a piece of it."""
 _BEGINNINGS: dict[Begin, str] = {"block": "in a full block", "empty": "in an empty crate"}
 
 
@@ -95,7 +97,7 @@ class CarvePage(QWidget):
         self.sizes: list[LengthField] = []
         for axis, (letter, name) in enumerate(zip(AXIS_LETTERS, AXIS_NAMES, strict=True)):
             label = QLabel(f"{letter}  {name}")
-            label.setStyleSheet(f"font-weight: 600; color: {AXIS_COLOURS[axis]};")
+            label.setStyleSheet(_SIZE_LABEL.format(AXIS_COLOURS[axis], theme().paper))
             field = LengthField(f"crate {name}")
             label.setBuddy(field)
             field.read.connect(lambda length, axis=axis: self._resize(axis, length))
@@ -158,7 +160,7 @@ class CarvePage(QWidget):
     def _button(
         self, button: QAbstractButton, name: str, tip: str, key: str, action: Callable[[], None]
     ) -> QAbstractButton:
-        button.setIcon(icon(name))
+        give_icon(button, name)
         button.setIconSize(QSize(20, 20))
         button.setToolTip(f"{tip} ({key})")
         button.setAccessibleName(tip)

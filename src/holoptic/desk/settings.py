@@ -1,0 +1,33 @@
+"""What the desk remembers of its user: a small JSON file in the XDG configuration folder.
+
+It may never stop the program: what cannot be read is as if it were not there. The module is
+read before the first paint, so it imports little.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import json
+from typing import Any
+
+from holoptic.places import config_folder
+
+_FILE = "settings.json"
+
+
+def read_settings() -> dict[str, Any]:
+    """Return the settings as they were last kept."""
+    try:
+        content = json.loads((config_folder() / _FILE).read_text("utf-8"))
+    except (OSError, ValueError):
+        return {}
+    return content if isinstance(content, dict) else {}
+
+
+def keep_setting(name: str, value: Any) -> None:
+    """Keep one setting."""
+    text = json.dumps({**read_settings(), name: value}, indent=1)
+    with contextlib.suppress(OSError):
+        part = config_folder() / f".{_FILE}.part"
+        part.write_text(text, "utf-8")
+        part.replace(config_folder() / _FILE)
