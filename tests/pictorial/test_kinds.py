@@ -2,7 +2,10 @@
 
 import math
 
+import numpy as np
 import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
 
 from holoptic.curves.space import Segment
 from holoptic.curves.vectors import apply, dot
@@ -10,7 +13,10 @@ from holoptic.errors import BadInput
 from holoptic.pictorial import NearCorner, view_of
 from holoptic.pictorial.measure import measure
 
-KINDS = ["isometric", "isometric-projection", "cavalier", "cabinet", "oblique:30:0.6667"]
+KINDS = [
+    "isometric", "isometric-projection", "cavalier", "cabinet", "oblique:30:0.6667", "dimetric",
+    "trimetric:12:38", "plan-oblique", "plan-oblique:30:0.75",
+]  # fmt: skip
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -34,6 +40,11 @@ def test_the_viewing_direction_vanishes_on_paper(kind, corner):
         ("cabinet", "front-left", (0, 135, 90), (1, 0.5, 1)),
         ("cavalier", "front-right", (0, 45, 90), (1, 1, 1)),
         ("oblique:60:0.75", "front-right", (0, 60, 90), (1, 0.75, 1)),
+        ("dimetric", "front-right", (-7, 42, 90), (1, 0.5, 1)),
+        ("dimetric", "front-left", (7, 138, 90), (1, 0.5, 1)),
+        ("trimetric:30:30", "front-right", (-30, 30, 90), (1, 1, 1)),
+        ("plan-oblique", "front-right", (-45, 45, 90), (1, 1, 1)),
+        ("plan-oblique:30:0.75", "front-right", (-30, 60, 90), (1, 1, 0.75)),
     ],
 )
 def test_axes(kind, corner, angles, scales):
@@ -52,11 +63,26 @@ def test_axes(kind, corner, angles, scales):
         ("oblique:x:1", "no number"),
         ("oblique:nan:1", "no finite number"),
         ("isometric:3", "should read isometric"),
+        ("trimetric:50:45", "have no solution"),
+        ("trimetric:0:45", "have no solution"),
+        ("plan-oblique:95:1", "turn of 95° is impossible"),
+        ("plan-oblique:45:-1", "ratio of -1 is impossible"),
     ],
 )
 def test_impossible_choices_are_refused_with_the_reason(kind, says):
     with pytest.raises(BadInput, match=says):
         view_of(kind)
+
+
+@given(st.floats(2, 80), st.floats(2, 80))
+def test_a_trimetric_is_square_to_the_paper(alpha, beta):
+    assume(alpha + beta < 88)
+    row_x, row_y = np.array(view_of(f"trimetric:{alpha}:{beta}").matrix)
+    assert row_x @ row_y == pytest.approx(0, abs=1e-9)
+    assert row_x @ row_x == pytest.approx(row_y @ row_y)
+    view = view_of(f"trimetric:{alpha}:{beta}")
+    assert (view.axis_angle(0), view.axis_angle(1)) == pytest.approx((-alpha, beta))
+    assert max(view.axis_scale(axis) for axis in range(3)) == pytest.approx(1)
 
 
 def test_true_and_drawn_differ_off_the_axes():

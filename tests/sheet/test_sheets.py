@@ -58,6 +58,16 @@ def test_hidden_lines_by_school(worker, hidden, count, dashes):
     assert all(ink.dashes == dashes for ink in inks)
 
 
+def test_long_names_shrink_to_their_cells(worker):
+    _, drawn = picture(worker, stepped_block())
+    title = TitleBlock("Skerry Lamp Works", "the very long name of a part that nobody can shorten")
+    made = picture_sheet(drawn, title)
+    name = next(words for words in made.drawing.words if words.text == title.part)
+    work = next(words for words in made.drawing.words if words.text == title.work)
+    assert work.height == 3.5
+    assert len(name.text) * name.height * 0.78 <= 77.001
+
+
 def test_rectangles_close_and_paths_move():
     box = rectangle(0, 0, 4, 3, "border", 0.7)
     assert isinstance(box, Ink)

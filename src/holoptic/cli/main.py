@@ -109,7 +109,8 @@ def _add_source_options(parser: argparse.ArgumentParser) -> None:
 def _add_view_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--kind", metavar="K",
-        help="isometric, isometric-projection, cavalier, cabinet, oblique:ANGLE:RATIO",
+        help="isometric, isometric-projection, dimetric, trimetric:A:B, cavalier, cabinet, "
+        "oblique:ANGLE:RATIO, plan-oblique",
     )  # fmt: skip
     parser.add_argument("--corner", metavar="C", help="front-right, front-left, …, with -below")
     parser.add_argument("--hidden", choices=["omit", "thin", "dashed"])

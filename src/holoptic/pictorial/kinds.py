@@ -12,7 +12,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from enum import Enum
 
-from holoptic.curves.vectors import Matrix23, Vec3
+from holoptic.curves.vectors import Matrix23, Vec3, cross
 from holoptic.errors import BadInput
 
 _COS30 = math.sqrt(3) / 2
@@ -74,8 +74,8 @@ def view_of(kind: str, corner: NearCorner | str = NearCorner.FRONT_RIGHT) -> Vie
     near = _corner(corner)
     name, *numbers = kind.split(":")
     if name not in _FAMILIES:
-        raise BadInput(f"unknown kind “{kind}” (known: {', '.join(sorted(_FAMILIES))})")
-    family = _FAMILIES[name]
+        raise BadInput(f"unknown kind “{kind}” (known: {', '.join(_known_kinds())})")
+    family = _FAMILIES.get(f"{name}:", _FAMILIES[name]) if numbers else _FAMILIES[name]
     values = [_number(kind, text) for text in numbers]
     if len(values) != len(family.parameters):
         pattern = ":".join([name, *family.parameters])
@@ -124,6 +124,68 @@ def _cabinet(corner: NearCorner) -> Projection:
     return _oblique(corner, 45, 0.5)
 
 
+def _dimetric(corner: NearCorner) -> Projection:
+    """The engineering dimetric as it is drawn: length at 7°, depth at 42°, scales 1 : ½ : 1.
+
+    These are the rounded values of ISO 5456-3 (7°10' and 41°25' would be square to the paper).
+    """
+    alpha, beta = math.radians(7), math.radians(42)
+    across = math.cos(alpha), math.cos(beta) / 2
+    up = math.sin(alpha), math.sin(beta) / 2
+    return _seen_from(corner, across, up, 1.0)
+
+
+def _trimetric(corner: NearCorner, alpha: float, beta: float) -> Projection:
+    """Return the orthographic pictorial with length at alpha and depth at beta (degrees).
+
+    An orthographic projection has rows that are square to each other and equally long. With
+    length p·(1, −tan α), depth q·(1, tan β) and height (0, r) that gives q² = p²·tan α / tan β
+    and r² = p²·(1 − tan² α) + q²·(1 − tan² β). The largest axis scale is brought to 1.
+    """
+    if not (alpha > 0 and beta > 0 and alpha + beta < 90):
+        raise BadInput(
+            f"axis angles of {alpha:g}° and {beta:g}° have no solution: "
+            "both must be above 0° and together below 90°"
+        )
+    a, b = math.tan(math.radians(alpha)), math.tan(math.radians(beta))
+    p, q = 1.0, math.sqrt(a / b)
+    r = math.sqrt(p * p * (1 - a * a) + q * q * (1 - b * b))
+    unit = 1 / max(p * math.hypot(1, a), q * math.hypot(1, b), r)
+    across, up = (p * unit, q * unit), (a * p * unit, b * q * unit)
+    return _seen_from(corner, across, up, r * unit)
+
+
+def _seen_from(
+    corner: NearCorner, across: tuple[float, float], up: tuple[float, float], upright: float
+) -> Projection:
+    """Return the projection whose two level axes run `across` and `up` on paper (mm for each mm).
+
+    The pair belongs to the front-right corner: length falls toward the viewer at the right,
+    depth rises away; for the other corners left and right, near and far are changed over.
+    """
+    right, rear, above = corner.signs
+    # what runs left-right on paper is the length from front and rear alike
+    matrix = (
+        (-rear * across[0], right * across[1], 0.0),
+        (-right * above * up[0], -rear * above * up[1], upright),
+    )
+    row_x, row_y = matrix
+    d = cross(row_x, row_y)
+    towards = d if d[2] * above > 0 else (-d[0], -d[1], -d[2])
+    size = max(abs(value) for value in towards)
+    return matrix, (towards[0] / size, towards[1] / size, towards[2] / size)
+
+
+def _plan_oblique(corner: NearCorner, turn: float = 45.0, ratio: float = 1.0) -> Projection:
+    """The top face true, turned so that the length falls at `turn` degrees; heights × ratio."""
+    if not 0 < turn < 90:
+        raise BadInput(f"a turn of {turn:g}° is impossible: choose between 0° and 90°")
+    if not 0 < ratio <= 2:
+        raise BadInput(f"a height ratio of {ratio:g} is impossible: choose above 0 and up to 2")
+    cosine, sine = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+    return _seen_from(corner, (cosine, sine), (sine, cosine), ratio)
+
+
 @dataclass(frozen=True)
 class _Family:
     title: str
@@ -137,9 +199,20 @@ _FAMILIES = {
     "cavalier": _Family("cavalier oblique", _cavalier),
     "cabinet": _Family("cabinet oblique", _cabinet),
     "oblique": _Family("oblique {0:g}°, depth × {1:g}", _oblique, ("ANGLE", "RATIO")),
+    "dimetric": _Family("dimetric 7°/42°", _dimetric),
+    "trimetric": _Family("trimetric {0:g}°/{1:g}°", _trimetric, ("A", "B")),
+    "plan-oblique": _Family("plan oblique", _plan_oblique),
+    "plan-oblique:": _Family(
+        "plan oblique {0:g}°, height × {1:g}", _plan_oblique, ("TURN", "RATIO")
+    ),
 }
 
-KIND_NAMES = tuple(_FAMILIES)
+
+def _known_kinds() -> list[str]:
+    """Return how each kind is written."""
+    return sorted(
+        ":".join([name.rstrip(":"), *family.parameters]) for name, family in _FAMILIES.items()
+    )
 
 
 def _corner(corner: NearCorner | str) -> NearCorner:

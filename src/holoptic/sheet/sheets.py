@@ -36,6 +36,9 @@ AIR_MM = 8.0
 """Least distance of the picture from border and title block."""
 CHECK_BAR_MM = 50.0
 
+_WIDEST_LETTER = 0.78
+"""Mean width of a letter over the height of capitals, on the safe side."""
+
 CAUTION = (
     "A pictorial explains a part. Make from dimensioned orthographic drawings,",
     "checked under your local standard by whoever is responsible for the design.",
@@ -177,17 +180,18 @@ def _title_lines(paper: Paper) -> list[Ink]:
 def _title_words(paper: Paper, title: TitleBlock, kind: str, scale: float) -> list[Words]:
     xmin, ymin, _, _ = _title_box(paper)
     cells = [
-        (xmin, ymin + 20, "work", title.work),
-        (xmin, ymin + 10, "part", title.part),
-        (xmin + 80, ymin + 10, "number", title.number or "–"),
-        (xmin, ymin, "scale", scale_words(scale)),
-        (xmin + 40, ymin, "drawn as", kind),
-        (xmin + 80, ymin, "date", title.date or "–"),
+        (xmin, ymin + 20, 120.0, "work", title.work),
+        (xmin, ymin + 10, 80.0, "part", title.part),
+        (xmin + 80, ymin + 10, 40.0, "number", title.number or "–"),
+        (xmin, ymin, 40.0, "scale", scale_words(scale)),
+        (xmin + 40, ymin, 40.0, "drawn as", kind),
+        (xmin + 80, ymin, 40.0, "date", title.date or "–"),
     ]
     words = []
-    for x, y, label, value in cells:
+    for x, y, width, label, value in cells:
+        height = _fitted(value, 3.5 if label in ("work", "part") else 2.8, width - 3)
         words.append(Words((x + 1.5, y + 7.0), label, 1.8))
-        words.append(Words((x + 1.5, y + 2.0), value, 3.5 if label in ("work", "part") else 2.8))
+        words.append(Words((x + 1.5, y + 2.0), value, height))
     left, low = FILING_MARGIN_MM + 6, MARGIN_MM
     bar_note = f"Print at 100 %: this bar must measure {CHECK_BAR_MM:g} mm before you measure here."
     notes = (*CAUTION, bar_note)
@@ -196,6 +200,11 @@ def _title_words(paper: Paper, title: TitleBlock, kind: str, scale: float) -> li
         for row, line in enumerate(notes)
     ]
     return words
+
+
+def _fitted(text: str, height: float, width: float) -> float:
+    """Return a height of lettering, at most `height`, at which a text fits a width (mm)."""
+    return min(height, width / (max(len(text), 1) * _WIDEST_LETTER))
 
 
 def _third_angle_symbol(paper: Paper) -> list[Ink]:
