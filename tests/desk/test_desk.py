@@ -17,6 +17,7 @@ from holoptic.curves.vectors import apply
 from holoptic.demo import job_path
 from holoptic.desk.begin_panel import BeginPanel
 from holoptic.desk.settings import read_settings
+from holoptic.desk.window import DeskWindow
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.safekeeping import Autosave
 from holoptic.job import Job, JobPart
@@ -70,6 +71,18 @@ def test_without_a_display_it_says_so_in_one_line(tmp_path):
     assert (result.returncode, result.stdout) == (0, "")
     assert result.stderr == "holoptic: no display found, going on off screen\n"
     assert shot.exists()
+
+
+def test_an_unfurnished_window_takes_keys_and_can_be_closed(qtbot):
+    window = DeskWindow()
+    qtbot.add_widget(window)
+    window.show()
+    qtbot.wait_exposed(window)
+    for key in (Key.Key_F2, Key.Key_F4, Key.Key_Space):
+        QTest.keyClick(window, key)
+    assert window.measures.text().startswith("Getting the bench ready")
+    assert window.close()
+    window.close_down()
 
 
 # --- pages --------------------------------------------------------------------------------------

@@ -5,8 +5,11 @@ With `--screenshot` the window is shown, waited for until the work has settled, 
 
 from __future__ import annotations
 
+import importlib
 import os
 import sys
+import threading
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QTimer
@@ -49,8 +52,8 @@ def launch(
             photographers.append(_Photographer(window, Path(screenshot), exit_code))
             photographers[-1].wait()
 
-    # after the first paint: reading the job must not hold up the window
-    window.first_painted.connect(lambda: QTimer.singleShot(0, open_job))
+    loader = _Loader(open_job)
+    window.first_painted.connect(loader.start)
     code = app.exec()
     window.close_down()
     return code or exit_code[0]
@@ -88,6 +91,32 @@ def _choose_platform() -> None:
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
         print("holoptic: no display found, going on off screen", file=sys.stderr)
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+
+class _Loader:
+    """Imports the core in a thread once the window stands, so that it answers meanwhile."""
+
+    def __init__(self, when_done: Callable[[], None]) -> None:
+        self._when_done = when_done
+        self._thread = threading.Thread(target=_import_core, daemon=True)
+        self._timer = QTimer()
+        self._timer.setInterval(10)
+        self._timer.timeout.connect(self._look)
+
+    def start(self) -> None:
+        """Begin to import."""
+        self._thread.start()
+        self._timer.start()
+
+    def _look(self) -> None:
+        if not self._thread.is_alive():
+            self._timer.stop()
+            self._when_done()
+
+
+def _import_core() -> None:
+    """Import what the window is furnished with; widgets are made later, in the window's thread."""
+    importlib.import_module("holoptic.desk.furniture").warm_up()
 
 
 class _Photographer:

@@ -7,9 +7,8 @@ the pages and the core.
 from __future__ import annotations
 
 from pathlib import Path
-from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, QObject, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QSize, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QApplication,
@@ -19,8 +18,6 @@ from PyQt6.QtWidgets import (
     QLabel,
     QMainWindow,
     QMenu,
-    QSplitter,
-    QStackedWidget,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -30,14 +27,6 @@ from holoptic.desk.icons import icon, pixmap, renew_icons
 from holoptic.desk.notice import Notice, sentence
 from holoptic.desk.settings import keep_setting
 from holoptic.desk.theme import DARK, LIGHT, apply_theme, theme
-
-if TYPE_CHECKING:
-    from holoptic.desk.pages.carve import CarvePage
-    from holoptic.desk.pages.draw import DrawPage
-    from holoptic.desk.pages.picture import PicturePage
-    from holoptic.desk.session import Session
-
-    Page = CarvePage | PicturePage | DrawPage
 
 PAGE_TITLES = {"carve": "Carve", "picture": "Picture", "draw": "Draw"}
 
@@ -97,6 +86,7 @@ class DeskWindow(QMainWindow):
             button.setObjectName("page")
             button.setText(title)
             button.setCheckable(True)
+            button.setEnabled(False)  # there is no page to go to before the window is furnished
             button.setToolTip(f"{title} (F{number + 1})")
             button.setFixedHeight(45)
             button.clicked.connect(lambda _=False, name=name: self.show_page(name))
@@ -133,42 +123,17 @@ class DeskWindow(QMainWindow):
 
     def furnish(self) -> None:
         """Bring in the session and the pages."""
-        from holoptic.desk.facts_slip import FactsSlip  # noqa: PLC0415
-        from holoptic.desk.filing import Filing  # noqa: PLC0415
-        from holoptic.desk.pages.carve import CarvePage  # noqa: PLC0415
-        from holoptic.desk.pages.draw import DrawPage  # noqa: PLC0415
-        from holoptic.desk.pages.picture import PicturePage  # noqa: PLC0415
-        from holoptic.desk.panes import ViewsPane  # noqa: PLC0415
-        from holoptic.desk.part_menu import PartMenu  # noqa: PLC0415
-        from holoptic.desk.session import Session  # noqa: PLC0415
+        from holoptic.desk.furniture import Furniture  # noqa: PLC0415
 
-        self.session: Session = Session(self)
-        self.filing = Filing(self.session, self.hint, self)
-        self.part_menu = PartMenu(self.session, self.parts, self)
-        self.views = ViewsPane(self.session)
-        self.pages: dict[str, Page] = {
-            "carve": CarvePage(self.session),
-            "picture": PicturePage(self.session),
-            "draw": DrawPage(self.session, self.views),
-        }
-        self._stack = QStackedWidget()
-        for page in self.pages.values():
-            self._stack.addWidget(page)
-        left = QWidget()
-        under_each_other = QVBoxLayout(left)
-        under_each_other.setContentsMargins(0, 0, 0, 0)
-        under_each_other.setSpacing(0)
-        under_each_other.addWidget(self.views, 1)
-        under_each_other.addWidget(FactsSlip(self.session))
-        splitter = QSplitter(Qt.Orientation.Horizontal)
-        splitter.setHandleWidth(5)
-        splitter.addWidget(left)
-        splitter.addWidget(self._stack)
-        splitter.setStretchFactor(0, 0)
-        splitter.setStretchFactor(1, 1)
-        splitter.setSizes([400, 880])
-        self._column.replaceWidget(self._room, splitter)
+        furniture = Furniture(self, self.parts, self.hint)
+        self._furniture = furniture
+        self.session, self.views, self.pages = furniture.session, furniture.views, furniture.pages
+        self.filing, self.part_menu = furniture.filing, furniture.part_menu
+        self._stack = furniture.stack
+        self._column.replaceWidget(self._room, furniture.room())
         self._room.deleteLater()
+        for name in PAGE_TITLES:
+            self._buttons[name].setEnabled(True)
         self._connect()
         self.show_page("carve")
 
@@ -279,9 +244,7 @@ class DeskWindow(QMainWindow):
         self.trouble.say(f"{sentence(trouble)}.{still}", actions)
 
     def _show_measures(self) -> None:
-        from holoptic.desk.measures import measure_line  # noqa: PLC0415
-
-        self.measures.setText(measure_line(self.session))
+        self.measures.setText(self._furniture.measures())
 
     def _show_busy(self, working: bool) -> None:
         if working:
@@ -311,10 +274,7 @@ class DeskWindow(QMainWindow):
             self.pages["carve"].refresh()
 
     def _fit(self) -> None:
-        from holoptic.desk.canvas import Canvas  # noqa: PLC0415
-
-        for pane in self.findChildren(Canvas):
-            pane.fit()
+        self._furniture.fit_panes(self)
 
     def _step_part(self, way: int) -> None:
         self.session.choose_part(self.session.part_index + way)
