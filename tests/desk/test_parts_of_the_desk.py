@@ -19,6 +19,8 @@ from holoptic.desk.kernel_line import KernelLine
 from holoptic.desk.notice import Notice
 from holoptic.desk.setting_card import card_text
 from holoptic.desk.theme import AXIS_COLOURS, AXIS_DASHES, DARK, FONTS, LIGHT
+from holoptic.exchange.safekeeping import Autosave, left_behind
+from holoptic.job import Job, JobPart
 from holoptic.part import ImportedSolid
 from holoptic.pictorial import view_of
 from holoptic.plan import Move, Plan, Setup
@@ -385,3 +387,106 @@ def test_screenshots_are_few_and_linked(request):
     assert 0 < len(shots) < 20
     readme = (root / "README.md").read_text("utf-8")
     assert all(f"docs/screenshots/{name}" in readme for name in shots)
+
+
+def test_small_pictures_are_chosen_by_click_and_by_enter(desk, settle):
+    desk.show_page("picture")
+    page = desk.pages["picture"]
+    QTest.mouseClick(page.small["cabinet", "front-right"], Qt.MouseButton.LeftButton)
+    settle(desk)
+    assert desk.session.job_part.choice.kind == "cabinet"
+    QTest.keyClick(page.schools["thin"], Qt.Key.Key_Return)
+    settle(desk)
+    assert desk.session.job_part.choice.hidden == "thin"
+    assert page.small["cabinet", "front-right"].is_chosen
+    assert page.schools["thin"].accessibleName() == "thin, key 6"
+
+
+def test_hidden_lines_show_by_school(desk, settle):
+    pane = desk.pages["picture"].pane
+    counts = {}
+    for school in ("omit", "thin", "dashed"):
+        desk.pages["picture"].choose_hidden(school)
+        settle(desk)
+        counts[school] = [line.style for line in pane._lines].count(
+            {"omit": "hidden", "thin": "hidden thin", "dashed": "hidden"}[school]
+        )
+    assert counts["omit"] == 0
+    assert counts["thin"] == counts["dashed"] > 5
+
+
+def test_pending_strokes_appear_on_the_finished_sheet(desk, settle):
+    desk.session.choose_part(2)
+    settle(desk)
+    desk.show_page("draw")
+    page, plan = desk.pages["draw"], desk.session.planned.plan
+    page.go_to(len(plan.moves))
+    styles = [line.style for line in page.paper._lines]
+    assert styles.count("hidden thin") == len(plan.pending) == 2
+    assert "still to come" in page.card.accessibleDescription()
+
+
+def test_the_paper_shows_the_whole_sheet_first_and_the_work_then(desk):
+    desk.show_page("draw")
+    page = desk.pages["draw"]
+    page.go_to(0)
+    whole = page.paper.pixels_per_mm
+    page.go_to(20)
+    assert page.paper.pixels_per_mm > 1.3 * whole
+
+
+def test_the_draw_page_follows_a_changed_part(desk, settle):
+    desk.show_page("draw")
+    page = desk.pages["draw"]
+    page.go_to(60)
+    desk.session.choose_part(1)
+    settle(desk)
+    assert page.at <= len(desk.session.planned.plan.moves)
+    count = len(desk.session.planned.plan.moves)
+    page.go_to(10**6)
+    assert page.at == count
+    page.go_to(-5)
+    assert page.at == 0
+
+
+def test_recovered_work_can_be_discarded(empty_desk, monkeypatch):
+    Autosave().keep(Job("left behind", (JobPart(stepped_block()),)), None)
+    monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
+    empty_desk.open_first(None)
+    QTest.mouseClick(empty_desk.hint._buttons[1], Qt.MouseButton.LeftButton)
+    assert left_behind() == []
+    assert empty_desk.session.job.parts == ()
+
+
+def test_closing_asks_in_place_before_edits_are_lost(desk):
+    desk.session.rename_job("changed")
+    assert not desk.close()
+    labels = [button.text() for button in desk.hint._buttons]
+    assert labels == ["Save and go on", "Go on without", "Stay"]
+    QTest.mouseClick(desk.hint._buttons[2], Qt.MouseButton.LeftButton)
+    assert desk.hint.isHidden()
+    assert desk.isVisible()
+    assert not desk.close()
+    QTest.mouseClick(desk.hint._buttons[1], Qt.MouseButton.LeftButton)
+    assert not desk.isVisible()
+
+
+def test_a_target_that_cannot_be_written_keeps_the_job(desk, tmp_path):
+    desk.session.rename_job("changed")
+    desk.filing.save_to(tmp_path / "no" / "such" / "folder.holoptic")
+    assert desk.hint.text.startswith("Not saved: folder.holoptic cannot be written")
+    assert not desk.session.history.is_saved
+    desk.filing.export("picture", tmp_path / "no" / "a.svg")
+    assert desk.hint.text.startswith("Not exported: a.svg cannot be written")
+    assert list(tmp_path.glob("**/*.svg")) == []
+
+
+def test_a_spoilt_part_is_not_exported(desk, settle, tmp_path):
+    editor = desk.pages["carve"].editor
+    editor.corners.setFocus()
+    editor.corners.selectAll()
+    QTest.keyClicks(editor.corners, "0, 0; L, 0; L, H; 0, H")
+    settle(desk)
+    desk.filing.export("picture", tmp_path / "a.svg")
+    assert "has no picture" in desk.hint.text
+    assert not (tmp_path / "a.svg").exists()

@@ -1,0 +1,114 @@
+"""Where distances are lifted, and how points are reached."""
+
+import pytest
+
+from cast import crate, hole, look, picture, prism
+from holoptic.curves.space import EllipticArc
+from holoptic.part import Corner, Face, Part, Prism
+from holoptic.part.marks import crate_lines, operation_lines
+from holoptic.pictorial import draw, view_of
+from holoptic.plan import Setup, make_plan, prove
+from holoptic.plan.builder import start_on_picture
+from holoptic.plan.lifting import Lifting
+from holoptic.units import Length
+
+BOX = crate(84, 46, 37.5)
+NEAR = (1, -1, 1)  # front-right
+
+
+def with_words(*corners):
+    outline = tuple(
+        Corner(*(Length.read(text, names=BOX.names) for text in corner.split(",")))
+        for corner in corners
+    )
+    step = Prism("step", "cut", Face.FRONT, outline, Length.read("0"), None)
+    return Part("p", BOX, (step,))
+
+
+def test_a_place_given_from_the_far_end_is_measured_from_there():
+    lifting = Lifting(with_words("L-26.5,H", "L,H", "L,H-12", "L-26.5,H-12"))
+    assert lifting.counts_from_far_end(0, 57.5, 0, NEAR)
+    lift = lifting.lift(0, (84, 0, 37.5), (57.5, 0, 37.5), 0)
+    assert (lift.true_mm, lift.words, lift.view) == (26.5, "26.5", "front")
+
+
+def test_a_place_given_from_the_near_end_keeps_its_sum():
+    lifting = Lifting(with_words("18+22.5,H", "L,H", "L,20", "18+22.5,20"))
+    assert not lifting.counts_from_far_end(0, 40.5, 0, NEAR)
+    assert lifting.lift(0, (0, 0, 0), (40.5, 0, 0), 0).words == "18+22.5"
+
+
+def test_what_is_given_nowhere_is_measured_from_the_near_end():
+    lifting = Lifting(Part("p", BOX))
+    assert lifting.counts_from_far_end(0, 33.3, None, NEAR)
+    assert not lifting.counts_from_far_end(1, 33.3, None, NEAR)
+    assert lifting.lift(1, (84, 0, 0), (84, 33.3, 0), None).view == "top"
+
+
+@pytest.mark.parametrize(
+    ("face", "axis", "view"),
+    [(Face.TOP, 0, "top"), (Face.TOP, 1, "top"), (Face.TOP, 2, "front"), (Face.RIGHT, 1, "right"),
+     (Face.RIGHT, 2, "right"), (Face.RIGHT, 0, "front"), (Face.REAR, 2, "front")],
+)  # fmt: skip
+def test_the_view_that_shows_the_feature_true_is_preferred(face, axis, view):
+    width, height = BOX.face_size(face)
+    part = Part("p", BOX, (prism("n", face=face, outline=[
+        (3, 4), (width - 3, 4), (width - 3, height - 4), (3, height - 4)], end=5),))  # fmt: skip
+    given = {axis_: at for axis_, at in zip(face.axes, (3, 4), strict=True)}  # noqa: C416
+    given[face.normal_axis] = BOX.thickness(face) - 5 if face.is_far else 5
+    end = [0.0, 0.0, 0.0]
+    end[axis] = given[axis]
+    assert Lifting(part).lift(axis, (0, 0, 0), tuple(end), 0).view == view
+
+
+def test_shallow_crossings_are_set_off_instead(worker):
+    # an edge runs behind another at 0.8°: their crossing would be a smear on paper
+    shallow = prism("shallow", outline=[(23.1, 0.0), (0.0, 22.0), (34.7, 22.5)], end=26.3)
+    groove = prism("groove", face=Face.RIGHT, outline=[(47.0, 16.9), (5.5, 16.9), (23.5, 8.4)])
+    part = Part("p", crate(34.7, 47, 31), (shallow, groove))
+    seen, drawn = picture(worker, part, "cabinet", "front-left")
+    plan = make_plan(part, seen.facts, drawn, Setup((60, 40)))
+    proof = prove(plan, drawn, start_on_picture(part, seen.facts, drawn))
+    assert proof.pending == 0
+    assert proof.deviation_mm < 0.001
+
+
+def test_an_edge_that_ends_behind_a_round_is_pending(worker):
+    boss = hole("boss", Face.TOP, 20, 40, 14, 12, mode="add")
+    plate = prism("plate", "add", Face.BOTTOM, [(0, 0), (80, 0), (80, 40), (0, 40)], end=8)
+    part = Part("p", crate(80, 40, 20), (plate, boss), begin="empty")
+    seen, drawn = picture(worker, part)
+    plan = make_plan(part, seen.facts, drawn, Setup((60, 40)))
+    left_out = {name for move in plan.pending for name in move.makes}
+    straight = [s for s in drawn.visible if s.is_straight and s.id in left_out]
+    assert straight  # the back edge of the plate and the generators of the boss
+    assert prove(plan, drawn, start_on_picture(part, seen.facts, drawn)).holds
+
+
+def test_every_drawn_edge_is_mapped_and_outlines_know_their_operation(worker):
+    part = Part("p", BOX, (hole("one", diameter=9, u=20, v=14), hole("two", diameter=9, u=60, v=30),
+                           hole("side", Face.FRONT, 11, 42, 16)))  # fmt: skip
+    view = view_of("isometric")
+    seen = look(worker, part, view)
+    for piece in seen.looks[0].pieces:
+        if piece.edge is not None:
+            assert seen.facts.edges[piece.edge].operation == piece.operation
+    outlines = {p.operation for p in seen.looks[0].pieces if p.edge is None}
+    assert outlines == {0, 1, 2}
+    drawn = draw(seen.looks[0], view)
+    for stroke in drawn.strokes:
+        if isinstance(stroke.curve, EllipticArc):
+            assert stroke.curve.centre[:2] in {(20, 14), (60, 30)} or stroke.origin.operation == 2
+
+
+def test_marks_of_operations_and_of_the_crate():
+    lines = crate_lines((0, 0, 0), (84, 46, 37.5))
+    assert len(lines) == 12
+    assert sum(line.length for line in lines) == 4 * (84 + 46 + 37.5)
+    cut = prism("c", face=Face.RIGHT, outline=[(5, 5), (9, 5), (9, 8)], start=2, end=10)
+    marks = operation_lines(cut, BOX)
+    assert len(marks) == 9
+    assert {x for mark in marks for x in (mark.start[0], mark.end[0])} == {82, 74}
+    rims = operation_lines(hole("h", Face.FRONT, 11, 42, 16, 7), BOX)
+    assert [rim.centre for rim in rims] == [(42, 0, 16), (42, 7, 16)]
+    assert rims[0].at(0.0) == (47.5, 0, 16)

@@ -1,0 +1,65 @@
+"""Promises about the repository itself."""
+
+import re
+import subprocess
+from pathlib import Path
+
+import pytest
+
+
+@pytest.fixture(scope="module")
+def root(request) -> Path:
+    return request.config.rootpath
+
+
+@pytest.mark.parametrize("name", ["requirements.lock", "requirements-dev.lock"])
+def test_every_package_is_pinned_with_hashes_and_no_address(root, name):
+    text = (root / name).read_text("utf-8")
+    assert "://" not in text
+    entries = re.split(r"\n(?=[a-z])", text.strip())
+    assert len(entries) > 8
+    for entry in entries:
+        assert "==" in entry
+        assert "--hash=sha256:" in entry
+
+
+def test_the_dev_lock_pins_what_runs(root):
+    def pins(name):
+        lines = (root / name).read_text("utf-8").splitlines()
+        return {line.rstrip(" \\") for line in lines if re.match(r"[a-z].*==", line)}
+
+    assert pins("requirements.lock") <= pins("requirements-dev.lock")
+
+
+@pytest.mark.parametrize("script", ["bin/holoptic", "bin/test", "bin/prepare.sh", ".ci/run"])
+def test_scripts_are_sound_shell(root, script):
+    subprocess.run(["bash", "-n", str(root / script)], check=True)
+    if script != "bin/prepare.sh":
+        assert (root / script).stat().st_mode & 0o111
+
+
+def test_links_in_the_docs_lead_somewhere(root):
+    pages = [root / "README.md", root / "CONTRIBUTING.md", *sorted((root / "docs").glob("*.md"))]
+    for page in pages:
+        for target in re.findall(r"\]\(([^)#]+)\)", page.read_text("utf-8")):
+            assert (page.parent / target).exists(), (page.name, target)
+
+
+def test_the_demo_is_what_its_script_writes(root, tmp_path):
+    # the shipped job is data; it must be possible to make it again
+    code = (
+        "import runpy, pathlib, sys\n"
+        f"module = runpy.run_path({str(root / 'scripts' / 'make_demo.py')!r})\n"
+        f"module['main'].__globals__['TARGET'] = pathlib.Path({str(tmp_path / 'd.holoptic')!r})\n"
+        "module['main']()\n"
+    )
+    import sys
+
+    subprocess.run([sys.executable, "-c", code], check=True)
+    shipped = root / "src" / "holoptic" / "demo" / "harbour-lamp.holoptic"
+    assert (tmp_path / "d.holoptic").read_bytes() == shipped.read_bytes()
+
+
+def test_modules_say_what_they_are(root):
+    for path in (root / "src").rglob("*.py"):
+        assert path.read_text("utf-8").startswith('"""'), path
