@@ -10,6 +10,7 @@ from holoptic.pictorial import draw, view_of
 from holoptic.plan import Setup, make_plan, prove
 from holoptic.plan.builder import start_on_picture
 from holoptic.plan.lifting import Lifting
+from holoptic.plan.moves import point_names
 from holoptic.units import Length
 
 BOX = crate(84, 46, 37.5)
@@ -112,3 +113,20 @@ def test_marks_of_operations_and_of_the_crate():
     rims = operation_lines(hole("h", Face.FRONT, 11, 42, 16, 7), BOX)
     assert [rim.centre for rim in rims] == [(42, 0, 16), (42, 7, 16)]
     assert rims[0].at(0.0) == (47.5, 0, 16)
+
+
+def test_points_and_lines_never_share_a_name(worker):
+    # two steps nearer to each other than a rounded figure would tell
+    steps = (
+        prism("one", outline=[(50.000001, 37.5), (84, 37.5), (84, 20), (50.000001, 20)]),
+        prism("two", outline=[(50.000009, 20), (84, 20), (84, 10), (50.000009, 10)]),
+    )
+    part = Part("p", BOX, steps)
+    seen, drawn = picture(worker, part)
+    plan = make_plan(part, seen.facts, drawn, Setup((60, 40)))
+    made = [name for move in plan.moves for name in move.makes]
+    assert len(made) == len(set(made))
+    names = point_names()
+    many = [next(names) for _ in range(500)]
+    assert len(set(many)) == 500
+    assert many[22:26] == ["Y", "Z", "A1", "B1"]

@@ -11,6 +11,7 @@ from collections import defaultdict
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec3
+from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import View
 from holoptic.plan.instruments import DIVIDERS, PENCIL, RULE, STRAIGHTEDGE, square_for
 from holoptic.plan.lifting import Lifting
@@ -83,7 +84,8 @@ class Bench:
         self.lines: dict[LineKey, str] = {}
         self._on_line: dict[LineKey, list[Vec3]] = defaultdict(list)
         self._reference: dict[int, str] = {}
-        self._names = iter(point_names())
+        self._names = point_names()
+        self._line_counts = [0, 0, 0]
         self._joins: dict[tuple[str, str], str] = {}
 
     # --- writing moves ----------------------------------------------------------------------
@@ -123,7 +125,7 @@ class Bench:
             f"From the lower left border corner set off {show(across)} along the lower border.",
             setting=across, angle=0.0,
         )  # fmt: skip
-        upright = line_name(2, corner)
+        upright = self._name_line(2)
         self.write(
             "draw", square_for(90.0), ("a0",), (upright,),
             "Draw a light upright line there with the set square.", angle=90.0,
@@ -162,7 +164,7 @@ class Bench:
     def _draw_axis_line(
         self, axis: int, spot: Vec3, through: Vec3, meeting: tuple[Vec3, int] | None
     ) -> None:
-        name = line_name(axis, spot)
+        name = self._name_line(axis)
         uses: tuple[str, ...] = (self.points[through],)
         makes: tuple[str, ...] = (name,)
         angle = self.view.axis_angle(axis)
@@ -192,6 +194,11 @@ class Bench:
                 f"Join {first} and {second}: this line lies along no axis.",
             )  # fmt: skip
         return self._joins[first, second]
+
+    def _name_line(self, axis: int) -> str:
+        """Return a name that no other line has, such as `height 3`."""
+        self._line_counts[axis] += 1
+        return f"{AXIS_NAMES[axis]} {self._line_counts[axis]}"
 
     def _register_line(self, axis: int, spot: Vec3, name: str) -> None:
         self.lines[line_key(axis, spot)] = name
@@ -324,12 +331,6 @@ def line_key(axis: int, spot: Vec3) -> LineKey:
     """Return the key of the axis line through a spot."""
     one, two = (spot[other] for other in range(3) if other != axis)
     return axis, one, two
-
-
-def line_name(axis: int, spot: Vec3) -> str:
-    """Return the name of the axis line through a spot, such as `height 84 0`."""
-    _, one, two = line_key(axis, spot)
-    return f"{('length', 'depth', 'height')[axis]} {one:g} {two:g}"
 
 
 def replace_axis(spot: Vec3, axis: int, value: float) -> Vec3:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from itertools import count
 from typing import Literal
 
 from holoptic.curves.vectors import Vec2, Vec3
@@ -102,7 +103,9 @@ class Plan:
         return [move for move in self.moves if move.verb == "pending"]
 
 
-def point_names() -> list[str]:
-    """Return names for points: A to Z without I and O, then A1 to Z1 and so on."""
+def point_names() -> Iterator[str]:
+    """Yield names for points: A to Z without I and O, then A1 to Z1 and so on."""
     letters = "ABCDEFGHJKLMNPQRSTUVWXYZ"
-    return [f"{letter}{round_ or ''}" for round_ in range(400) for letter in letters]
+    yield from letters
+    for turn in count(1):
+        yield from (f"{letter}{turn}" for letter in letters)
