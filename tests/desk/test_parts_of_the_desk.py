@@ -403,6 +403,7 @@ def test_small_pictures_are_chosen_by_click_and_by_enter(desk, settle):
 
 
 def test_hidden_lines_show_by_school(desk, settle):
+    desk.show_page("picture")
     pane = desk.pages["picture"].pane
     counts = {}
     for school in ("omit", "thin", "dashed"):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cache
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -20,7 +21,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from holoptic.curves.paper import distance_to_segment
 from holoptic.curves.vectors import Vec2
-from holoptic.desk.theme import pen, theme
+from holoptic.desk.theme import Theme, pen, theme
 
 _TOUCH_PIXELS = 7.0
 _ZOOM_STEP = 1.2
@@ -40,7 +41,12 @@ class Line:
 
 def stroke_pen(style: str, thin: float = 1.0) -> QPen:
     """Return the pen of a style of line; `thin` is the width of thin lines in pixels."""
-    colours = theme()
+    return _pens(theme(), thin)[style]
+
+
+@cache
+def _pens(colours: Theme, thin: float) -> dict[str, QPen]:
+    """Return the pens of all styles; kept, as a drawing has hundreds of lines."""
     return {
         "visible": pen(colours.ink, 2.1 * thin),
         "hidden": pen(colours.hidden_ink, 1.1 * thin, (7, 4)),
@@ -52,7 +58,7 @@ def stroke_pen(style: str, thin: float = 1.0) -> QPen:
         "mark": pen(colours.ghost, 2.0),
         "faint mark": pen(colours.ghost, 1.0, (2, 3), alpha=110),
         "lift": pen(colours.lift, 5, alpha=190),
-    }[style]
+    }
 
 
 class Canvas(QWidget):

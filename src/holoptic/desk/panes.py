@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter
+from PyQt6.QtGui import QColor, QPainter, QShowEvent
 from PyQt6.QtWidgets import QWidget
 
 from holoptic.curves.space import Curve
@@ -64,8 +64,15 @@ class PicturePane(Canvas):
         session.job_changed.connect(self.update)
         self.picked.connect(session.select_edge)
 
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Show what changed while another page was in front."""
+        super().showEvent(event)
+        self.refresh()
+
     def refresh(self) -> None:
         """Show the session's picture."""
+        if not self.isVisible():
+            return
         picture = self.session.picture
         part = self.session.job_part
         if picture is None or part is None:

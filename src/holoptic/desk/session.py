@@ -17,12 +17,12 @@ from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import Choice, History, Job, JobPart
 from holoptic.part import ImportedSolid, Part
 from holoptic.part.starters import new_part
-from holoptic.pictorial import Picture, View, view_of
+from holoptic.pictorial import Picture, View
 from holoptic.sheet import TitleBlock
 from holoptic.solid.pieces import SolidFacts
 from holoptic.units import Unit
 from holoptic.views import PlacedView
-from holoptic.worker.messages import Planned, Presented
+from holoptic.worker.messages import Candidate, Planned, Presented
 
 CANDIDATES = tuple(
     (kind, corner) for kind in ("isometric", "cabinet") for corner in ("front-right", "front-left")
@@ -279,8 +279,8 @@ class Session(QObject):
             self._take_picture(value)
         elif isinstance(value, Planned):
             self._take_plan(value)
-        elif purpose == "candidates" and isinstance(value, tuple):
-            self._take_candidates(*value)
+        elif isinstance(value, Candidate):
+            self._take_candidate(value)
 
     def _take_solids(self, solids: tuple[ImportedSolid, ...]) -> None:
         path = self._opening
@@ -305,17 +305,17 @@ class Session(QObject):
         self._set_trouble(None)
         self.picture_changed.emit()
         self.kernel.ask("plan", "plan", presented.part)
-        views = tuple(view_of(*candidate) for candidate in CANDIDATES)
-        self.kernel.ask("candidates", "candidates", presented.part, views)
+        for choice in CANDIDATES:  # one by one: a large answer would hold up the window
+            self.kernel.ask(f"candidate {choice}", "candidate", presented.part, *choice)
 
     def _take_plan(self, planned: Planned) -> None:
         if planned.part == self._pictured:
             self.planned = planned
             self.plan_changed.emit()
 
-    def _take_candidates(self, part: JobPart, pictures: tuple[Picture, ...]) -> None:
-        if part == self._pictured:
-            self.candidates = dict(zip(CANDIDATES, pictures, strict=True))
+    def _take_candidate(self, candidate: Candidate) -> None:
+        if candidate.part == self._pictured:
+            self.candidates[candidate.choice] = candidate.picture
             self.candidates_changed.emit()
 
     def _on_failure(self, purpose: str, error: Exception) -> None:

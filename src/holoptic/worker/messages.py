@@ -50,3 +50,12 @@ class Planned:
     plan: Plan
     paper: Paper
     start: Vec2
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A part's picture as it would be with another (kind, corner)."""
+
+    part: JobPart
+    choice: tuple[str, str]
+    picture: Picture

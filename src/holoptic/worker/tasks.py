@@ -9,13 +9,13 @@ from collections.abc import Callable
 from typing import Any
 
 from holoptic.job import JobPart
-from holoptic.pictorial import Picture, View, draw, view_of
+from holoptic.pictorial import View, draw, view_of
 from holoptic.plan import make_plan
 from holoptic.plan.builder import start_on_picture
 from holoptic.sheet import plan_setup
 from holoptic.solid.shelf import list_solids, look
 from holoptic.views import lay_out, orthographic, view_directions
-from holoptic.worker.messages import Planned, Presented
+from holoptic.worker.messages import Candidate, Planned, Presented
 
 
 def present(part: JobPart) -> Presented:
@@ -37,10 +37,11 @@ def plan(part: JobPart) -> Planned:
     return Planned(part, make_plan(part.source, seen.facts, picture, setup), paper, start)
 
 
-def candidates(part: JobPart, views: tuple[View, ...]) -> tuple[JobPart, tuple[Picture, ...]]:
-    """Return a part with its picture in each of several views."""
-    seen = look(part.source, tuple(view.toward_viewer for view in views))
-    return part, tuple(draw(seen.look(view.toward_viewer), view) for view in views)
+def candidate(part: JobPart, kind: str, corner: str) -> Candidate:
+    """Return a part's picture as it would be in another kind, from another corner."""
+    view = view_of(kind, corner)
+    seen = look(part.source, (view.toward_viewer,))
+    return Candidate(part, (kind, corner), draw(seen.look(view.toward_viewer), view))
 
 
 TASKS: dict[str, Callable[..., Any]] = {
@@ -48,7 +49,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "list_solids": list_solids,
     "present": present,
     "plan": plan,
-    "candidates": candidates,
+    "candidate": candidate,
 }
 
 

@@ -31,6 +31,7 @@ class DrawingPaper(Canvas):
         self.setAccessibleName("drawing paper")
         self.empty_text = "No plan yet: describe a part on the Carve page first."
         self._paper: Paper | None = None
+        self._plan: Plan | None = None
         self._move: Move | None = None
         self._before = Drafter()
         self._after = Drafter()
@@ -45,7 +46,8 @@ class DrawingPaper(Canvas):
         self._move = plan.moves[at] if at < len(plan.moves) else None
         self._before = Drafter().carry_out(plan.moves[:at])
         self._after = Drafter().carry_out(plan.moves[: at + 1])
-        self._whole = Drafter().carry_out(plan.moves)
+        if self._plan is not plan:
+            self._plan, self._whole = plan, Drafter().carry_out(plan.moves)
         self._curves = curves if self._move is None else []
         whole = self._move is not None and self._move.phase == "start"
         self.show_lines(self._paper_lines(), self._sheet_box() if whole else self._work_box())

@@ -183,7 +183,9 @@ class PicturePage(QWidget):
             self.session.edit_choice(choice, f"hidden lines {school}")
 
     def refresh(self) -> None:
-        """Show the candidates of the part on the desk."""
+        """Show the candidates of the part on the desk; `show_page` asks for it too."""
+        if not self.isVisible():
+            return
         part = self.session.job_part
         choice = part.choice if part else Choice()
         for (kind, corner), small in self.small.items():
