@@ -119,3 +119,13 @@ def test_a_command_that_only_makes_files_needs_no_qt(tmp_path):
         "sys.exit(any(name.split('.')[0] in ('PyQt6', 'OCP') for name in sys.modules))"
     )
     assert subprocess.run([sys.executable, "-c", code], check=False).returncode == 0
+
+
+@pytest.mark.parametrize(
+    "kind", ["isometric-projection", "dimetric", "trimetric:15:35", "cavalier", "oblique:30:0.6",
+             "plan-oblique", "plan-oblique:30:0.75"],
+)  # fmt: skip
+def test_every_kind_has_a_proved_plan(capsys, kind):
+    for corner in ("front-right", "rear-left-below"):
+        code, out, _ = run(capsys, "plan", JOB, "--kind", kind, "--corner", corner, "--verify")
+        assert (code, out[:27]) == (0, "max deviation 0.0000 mm ove")
