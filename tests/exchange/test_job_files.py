@@ -204,6 +204,19 @@ def test_typing_in_a_field_is_one_edit():
     assert (history.job.name, history.is_saved) == ("0", True)
 
 
+def test_typing_after_undo_forgets_what_was_saved_later():
+    history = History(Job("0"))
+    for name in ("1", "12"):
+        history.push(Job(name), "name", merge="name")
+    history.push(Job("other"), "other")
+    history.mark_saved()
+    history.undo()
+    history.push(Job("123"), "name", merge="name")
+    history.push(Job("more"), "more")
+    assert not history.is_saved
+    assert history.redo_text is None
+
+
 def test_a_saved_job_that_cannot_be_reached_again_counts_as_unsaved():
     history = History(Job("0"))
     history.push(Job("1"), "edit")

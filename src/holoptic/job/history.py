@@ -51,13 +51,13 @@ class History:
         """
         if job == self.job:
             return False
-        top = self._steps[self._at]
-        if merge is not None and top.merge == merge and self._at != self._saved:
-            self._steps[self._at :] = [Step(job, edit, merge)]
-            return True
-        del self._steps[self._at + 1 :]
         if self._saved > self._at:
             self._saved = -1  # the saved job can no longer be reached
+        top = self._steps[self._at]
+        del self._steps[self._at + 1 :]
+        if merge is not None and top.merge == merge and self._at != self._saved:
+            self._steps[self._at] = Step(job, edit, merge)
+            return True
         self._steps.append(Step(job, edit, merge))
         self._at += 1
         return True
