@@ -15,7 +15,16 @@ from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import View
 from holoptic.plan.instruments import DIVIDERS, PENCIL, RULE, STRAIGHTEDGE, square_for
 from holoptic.plan.lifting import Lifting
-from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, Lift, Move, Setup, Verb, point_names
+from holoptic.plan.moves import (
+    BORDER_CORNER,
+    BORDER_LINE,
+    BORDER_MARK,
+    Lift,
+    Move,
+    Setup,
+    Verb,
+    point_names,
+)
 from holoptic.units import show
 
 LineKey = tuple[int, float, float]
@@ -121,19 +130,19 @@ class Bench:
         across, up = self.setup.start
         corner = spot_of(self.frame.start_corner())
         self.write(
-            "set off", RULE, (BORDER_CORNER, BORDER_LINE), ("a0",),
+            "set off", RULE, (BORDER_CORNER, BORDER_LINE), (BORDER_MARK,),
             f"From the lower left border corner set off {show(across)} along the lower border.",
             setting=across, angle=0.0,
         )  # fmt: skip
         upright = self._name_line(2)
         self.write(
-            "draw", square_for(90.0), ("a0",), (upright,),
+            "draw", square_for(90.0), (BORDER_MARK,), (upright,),
             "Draw a light upright line there with the set square.", angle=90.0,
         )  # fmt: skip
         self._register_line(2, corner, upright)
         name = self.name_point(corner)
         self.write(
-            "set off", RULE, ("a0", upright), (name,),
+            "set off", RULE, (BORDER_MARK, upright), (name,),
             f"Set off {show(up)} upward: start point {name}.", setting=up, angle=90.0,
         )  # fmt: skip
 

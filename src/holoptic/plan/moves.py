@@ -15,6 +15,12 @@ BORDER_CORNER = "lower left border corner"
 BORDER_LINE = "lower border"
 """What is on the paper before the first move."""
 
+BORDER_MARK = "border mark"
+"""The first point made: where the start point's upright stands on the lower border."""
+
+UNLETTERED = frozenset({BORDER_CORNER, BORDER_MARK})
+"""Points that bear no letter on the paper."""
+
 
 @dataclass(frozen=True)
 class Setup:

@@ -20,7 +20,6 @@ BORDER_MM = 0.7
 """Line weights of ISO 128, mm."""
 
 DASHED = (3.0, 1.5)
-CHAIN = (8.0, 1.5, 1.0, 1.5)
 
 
 @dataclass(frozen=True)

@@ -15,6 +15,7 @@ from holoptic.desk.session import Session
 from holoptic.desk.setting_card import SettingCard, card_text
 from holoptic.desk.theme import drafting_lettering, lettering, pen, shade, theme
 from holoptic.plan import Drafter, Move, Plan
+from holoptic.plan.moves import BORDER_LINE, UNLETTERED
 from holoptic.plan.shapes import instrument_shapes
 from holoptic.sheet import Paper
 from holoptic.sheet.sheets import FILING_MARGIN_MM, MARGIN_MM
@@ -67,15 +68,15 @@ class DrawingPaper(Canvas):
 
     def _work_box(self) -> Box:
         """Return what is worked on: all points with room about them for the instruments."""
-        places = [place for name, place in self._whole.points.items() if " " not in name]
-        xmin, ymin, xmax, ymax = extent(places[1:])  # the mark on the border lies apart
+        points = self._whole.points
+        xmin, ymin, xmax, ymax = extent([points[name] for name in points if name not in UNLETTERED])
         return xmin - _ROOM_MM, ymin - _ROOM_MM, xmax + _ROOM_MM, ymax + _ROOM_MM
 
     def _paper_lines(self) -> list[Line]:
         lines = [
             Line(self._whole.drawn_span(name), "light")
             for name in self._before.lines
-            if name != "lower border"
+            if name != BORDER_LINE
         ]
         lines += [Line(self._before.stroke_ends(name), "visible") for name in self._before.strokes]
         return lines + [Line(path, "hidden thin") for path in self._curves]
@@ -139,8 +140,8 @@ class DrawingPaper(Canvas):
         made = {name for name in move.makes if name in self._after.points} if move else set()
         finished = move is None
         for name, place in self._after.points.items():
-            if " " in name or name == "a0":
-                continue  # the border corner and its first mark bear no letter
+            if name in UNLETTERED:
+                continue
             at = self.to_screen(place)
             if name in made:
                 self._paint_letter(painter, at, name, theme().ghost, 15)
