@@ -269,9 +269,11 @@ def test_a_worker_killed_at_work_is_told_of(desk, settle):
     desk.session.kernel.stop()
     settle(desk)
     assert "the work was stopped" in desk.trouble.text
-    desk.session.undo()
+    assert desk.session.view.corner.value == "front-right"  # the last good picture
+    QTest.mouseClick(buttons_of(desk.trouble)["Try again"], Qt.MouseButton.LeftButton)
     settle(desk)
     assert desk.trouble.isHidden()
+    assert desk.session.view.corner.value == "front-left"
 
 
 # --- drawing ------------------------------------------------------------------------------------

@@ -11,13 +11,11 @@ from holoptic.exchange.outputs import drawing_makers, require_suffix, write_by_s
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers, plan_text
 from holoptic.job import Choice, Job, JobPart
-from holoptic.pictorial import Picture, draw, view_of
-from holoptic.plan import make_plan, prove
-from holoptic.plan.builder import start_on_picture
-from holoptic.sheet import TitleBlock, picture_sheet, plan_setup, views_sheet
-from holoptic.solid.pieces import Seen
-from holoptic.views import lay_out, orthographic, view_directions
+from holoptic.pictorial import Picture, view_of
+from holoptic.plan import prove
+from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
 from holoptic.worker.client import Worker
+from holoptic.worker.messages import Candidate, Planned, Presented
 
 _DRAWING_SUFFIXES = (".svg", ".pdf", ".png")
 
@@ -27,9 +25,9 @@ def pictorial(options: argparse.Namespace) -> int:
     out = Path(options.out)
     require_suffix(out, (*_DRAWING_SUFFIXES, ".json"))
     with patient_worker() as worker:
-        job, part, seen, picture = _picture(options, worker)
-    del seen
-    hidden = _choice(options, part).hidden
+        job, part = _part(options, worker)
+        picture = _picture(part, worker)
+    hidden = part.choice.hidden
     makers = drawing_makers(lambda: picture_sheet(picture, _title(job, part), hidden).drawing)
     makers[".json"] = lambda: pictorial_json(picture, part.source).encode("utf-8")
     write_by_suffix(out, makers)
@@ -42,19 +40,17 @@ def plan(options: argparse.Namespace) -> int:
     if out is not None:
         require_suffix(out, (".json", ".csv", ".txt"))
     with patient_worker() as worker:
-        _, part, seen, picture = _picture(options, worker)
-    source = part.source
-    start = start_on_picture(source, seen.facts, picture)
-    setup, paper = plan_setup(picture, start)
-    made = make_plan(source, seen.facts, picture, setup)
+        _, part = _part(options, worker)
+        picture = _picture(part, worker)
+        made: Planned = worker.ask("plan", part)
     if out is not None:
-        write_by_suffix(out, plan_makers(made, picture, source, paper))
+        write_by_suffix(out, plan_makers(made.plan, picture, part.source, made.paper))
     if options.verify:
-        proof = prove(made, picture, start)
+        proof = prove(made.plan, picture, made.start)
         print(proof)
         return 0 if proof.holds else 1
     if out is None:
-        print(plan_text(made, picture, source, paper), end="")
+        print(plan_text(made.plan, picture, part.source, made.paper), end="")
     return 0
 
 
@@ -64,21 +60,24 @@ def views(options: argparse.Namespace) -> int:
     require_suffix(out, _DRAWING_SUFFIXES)
     with patient_worker() as worker:
         job, part = load_part(options.source, options.part, worker)
-        seen: Seen = worker.ask("look", part.source, view_directions())
-    placed = lay_out(orthographic(seen))
-    write_by_suffix(out, drawing_makers(lambda: views_sheet(placed, _title(job, part)).drawing))
+        shown: Presented = worker.ask("present", part)
+    sheet = views_sheet(shown.placed, _title(job, part))
+    write_by_suffix(out, drawing_makers(lambda: sheet.drawing))
     return 0
 
 
-def _picture(options: argparse.Namespace, worker: Worker) -> tuple[Job, JobPart, Seen, Picture]:
+def _part(options: argparse.Namespace, worker: Worker) -> tuple[Job, JobPart]:
+    """Return the job and the part, pictured as the command line says."""
     # a wrong kind is refused before the kernel is started for the part
     if options.kind is not None or options.corner is not None:
         view_of(options.kind or "isometric", options.corner or "front-right")
     job, part = load_part(options.source, options.part, worker)
-    choice = _choice(options, part)
-    view = view_of(choice.kind, choice.corner)
-    seen: Seen = worker.ask("look", part.source, (view.toward_viewer,))
-    return job, part, seen, draw(seen.look(view.toward_viewer), view)
+    return job, replace(part, choice=_choice(options, part))
+
+
+def _picture(part: JobPart, worker: Worker) -> Picture:
+    made: Candidate = worker.ask("candidate", part, part.choice.kind, part.choice.corner)
+    return made.picture
 
 
 def _choice(options: argparse.Namespace, part: JobPart) -> Choice:

@@ -6,11 +6,9 @@ import sys
 from pathlib import Path
 
 from holoptic.errors import BadInput
-from holoptic.exchange.job_file import SUFFIX, read_job
+from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
 from holoptic.job import Job, JobPart
 from holoptic.worker.client import Worker
-
-STEP_SUFFIXES = (".step", ".stp")
 
 
 def patient_worker() -> Worker:
@@ -27,9 +25,9 @@ def load_job(path: Path, worker: Worker) -> Job:
     if path.suffix.lower() in STEP_SUFFIXES:
         solids = worker.ask("list_solids", str(path.resolve()))
         return Job(path.stem, tuple(JobPart(solid) for solid in solids))
-    if path.suffix.lower() in (SUFFIX, ".json"):
+    if path.suffix.lower() in JOB_SUFFIXES:
         return read_job(path)
-    raise BadInput(f"{path.name}: a source ends in {SUFFIX}, .step or .stp")
+    raise BadInput(f"{path.name}: a source ends in .holoptic, .step or .stp")
 
 
 def load_part(source: str, name: str | None, worker: Worker) -> tuple[Job, JobPart]:

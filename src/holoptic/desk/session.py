@@ -11,8 +11,8 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from holoptic.demo import job_path
 from holoptic.desk.kernel_line import KernelLine
-from holoptic.errors import BadInput, HolopticError, PartError
-from holoptic.exchange.job_file import SUFFIX, read_job, write_job
+from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
+from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job, write_job
 from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import Choice, History, Job, JobPart
 from holoptic.part import ImportedSolid, Part
@@ -28,7 +28,6 @@ CANDIDATES = tuple(
     (kind, corner) for kind in ("isometric", "cabinet") for corner in ("front-right", "front-left")
 )
 _AUTOSAVE_AFTER_MS = 1500
-STEP_SUFFIXES = (".step", ".stp")
 
 
 class Session(QObject):
@@ -68,6 +67,7 @@ class Session(QObject):
         self.candidates: dict[tuple[str, str], Picture] = {}
         self.trouble: str | None = None
         self.trouble_operation: int | None = None
+        self.can_try_again = False
         self.selected_edge: int | None = None
         self.planned: Planned | None = None
         self._pictured: JobPart | None = None
@@ -224,8 +224,8 @@ class Session(QObject):
             self._opening = path
             self.kernel.ask("open", "list_solids", str(path))
             return
-        if path.suffix.lower() not in (SUFFIX, ".json"):
-            raise BadInput(f"{path.name}: open a {SUFFIX}, .step or .stp file")
+        if path.suffix.lower() not in JOB_SUFFIXES:
+            raise BadInput(f"{path.name}: open a .holoptic, .step or .stp file")
         self.replace_job(read_job(path), path)
         remember_file(path)
 
@@ -255,6 +255,10 @@ class Session(QObject):
     def view(self) -> View | None:
         """The view of the picture shown."""
         return self.picture.view if self.picture else None
+
+    def try_again(self) -> None:
+        """Ask the worker once more, after it was stopped or died."""
+        self._ask()
 
     def select_edge(self, edge: int | None) -> None:
         """Select an edge of the solid in all panes."""
@@ -330,6 +334,7 @@ class Session(QObject):
 
     def _set_trouble(self, error: Exception | None) -> None:
         self.trouble = str(error) if isinstance(error, HolopticError) else None
+        self.can_try_again = isinstance(error, KernelTrouble)
         self.trouble_operation = error.operation if isinstance(error, PartError) else None
         self.trouble_changed.emit()
 

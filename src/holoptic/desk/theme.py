@@ -54,6 +54,9 @@ DARK = Theme(
     trouble="#ffb4a5", trouble_back="#4a2722", paper="#f3f0e6", paper_edge="#101214",
 )  # fmt: skip
 
+SIGN = LIGHT.accent
+"""The colour of the mark and of what is chosen on paper, the same on every desk."""
+
 _current = LIGHT
 
 

@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
 from holoptic.desk.icons import icon, pixmap, renew_icons
 from holoptic.desk.notice import Notice, sentence
 from holoptic.desk.settings import keep_setting
-from holoptic.desk.theme import DARK, LIGHT, apply_theme, theme
+from holoptic.desk.theme import DARK, LIGHT, SIGN, apply_theme, theme
 
 PAGE_TITLES = {"carve": "Carve", "picture": "Picture", "draw": "Draw"}
 
@@ -43,7 +43,7 @@ class DeskWindow(QMainWindow):
     def __init__(self) -> None:
         super().__init__()
         self.setWindowTitle("Holoptic")
-        self.setWindowIcon(icon("mark", "#0c6b5c"))
+        self.setWindowIcon(icon("mark", SIGN))
         self.setMinimumSize(900, 600)
         self._painted = False
         self._buttons: dict[str, QToolButton] = {}
@@ -72,7 +72,7 @@ class DeskWindow(QMainWindow):
         row.setContentsMargins(12, 0, 8, 0)
         row.setSpacing(4)
         mark = QLabel()
-        mark.setPixmap(pixmap("mark", 26, "#0c6b5c"))
+        mark.setPixmap(pixmap("mark", 26, SIGN))
         row.addWidget(mark)
         self.parts = QComboBox()
         self.parts.setAccessibleName("part on the desk")
@@ -240,7 +240,9 @@ class DeskWindow(QMainWindow):
             self.trouble.say("")
             return
         still = " The last good picture stays." if self.session.picture else ""
-        actions = {"Undo": self.session.undo} if self.session.history.undo_text else {}
+        actions = {"Try again": self.session.try_again} if self.session.can_try_again else {}
+        if self.session.history.undo_text:
+            actions["Undo"] = self.session.undo
         self.trouble.say(f"{sentence(trouble)}.{still}", actions)
 
     def _show_measures(self) -> None:

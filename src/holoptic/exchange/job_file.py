@@ -19,6 +19,9 @@ from holoptic.pictorial import view_of
 FORMAT = "holoptic-job"
 VERSION = 1
 SUFFIX = ".holoptic"
+JOB_SUFFIXES = (SUFFIX, ".json")
+STEP_SUFFIXES = (".step", ".stp")
+"""What can be opened: jobs, and solids that become the parts of a job."""
 _LARGEST_BYTES = 32 * 1024 * 1024
 
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+import math
+
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3
 from holoptic.part.crate import Crate
 from holoptic.part.operations import Operation, Prism, Round, extent_mm
-
-_TURN = 6.283185307179586
 
 
 def crate_lines(low: Vec3, high: Vec3) -> list[Segment]:
@@ -51,7 +51,7 @@ def _round_lines(item: Round, crate: Crate, depths: tuple[float, float]) -> list
     return [
         EllipticArc(
             crate.place(item.face, u, v, depth), (unit[0], unit[1], unit[2]),
-            (across[0], across[1], across[2]), radius, radius, 0.0, _TURN,
+            (across[0], across[1], across[2]), radius, radius, 0.0, math.tau,
         )
         for depth in depths
     ]  # fmt: skip

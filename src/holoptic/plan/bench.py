@@ -26,6 +26,7 @@ from holoptic.plan.moves import (
     point_names,
 )
 from holoptic.units import show
+from holoptic.views.orthographic import VIEW_TITLES
 
 LineKey = tuple[int, float, float]
 """An axis line: its axis and the two other coordinates."""
@@ -269,7 +270,7 @@ class Bench:
         )
         reduced = "" if abs(setting - lift.true_mm) < 1e-9 else f", {show(setting)} on the rule"
         text = (
-            f"Lift {figure}{reduced} from the {_VIEW_WORDS[lift.view]}; from {self.points[start]} "
+            f"Lift {figure}{reduced} from the {VIEW_TITLES[lift.view]}; from {self.points[start]} "
             f"set it off {_WAY_WORDS[axis][end[axis] > start[axis]]}: {name}."
         )
         self.write(
@@ -326,7 +327,6 @@ class Bench:
         return on_line[0] if on_line else None
 
 
-_VIEW_WORDS = {"front": "front view", "top": "top view", "right": "right-side view"}
 _DIRECTION_WORDS = ("a length line", "a depth line", "an upright")
 _ADJECTIVES = ("length", "depth", "upright")
 _WAY_WORDS = (

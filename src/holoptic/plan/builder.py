@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 
-from holoptic.curves.paper import distance_to_segment
+from holoptic.curves.paper import direction, distance_to_segment
 from holoptic.curves.space import Segment
 from holoptic.curves.vectors import Vec2, Vec3, apply, dot
 from holoptic.part import Part, Source
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
-from holoptic.plan.instruments import RULE, SOFT_PENCIL
+from holoptic.plan.instruments import PENCIL, RULE, SOFT_PENCIL
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.moves import Plan, Setup
 from holoptic.solid.pieces import SolidFacts
@@ -179,7 +179,7 @@ class _Planner:
         other = self._line_of(cover)
         name = self.bench.name_point(spot)
         self.bench.write(
-            "meet", "hard pencil", (line, other), (name,),
+            "meet", PENCIL, (line, other), (name,),
             f"Mark {name} where this edge goes behind the {self._operation_name(cover)}.",
         )  # fmt: skip
         return name
@@ -190,14 +190,14 @@ class _Planner:
         Of several the one that crosses it most squarely marks the point best.
         """
         place = apply(self.picture.view.matrix, point)
-        way = _direction(stroke)
+        way = direction(stroke.path[0], stroke.path[-1])
         best, best_sine = None, 0.0
         for other in self.picture.visible:
             if other is stroke or not other.is_straight or self._is_generator(other):
                 continue
             if distance_to_segment(place, other.path[0], other.path[-1]) > ON_PAPER_MM:
                 continue
-            along = _direction(other)
+            along = direction(other.path[0], other.path[-1])
             sine = abs(way[0] * along[1] - way[1] * along[0])
             if sine > best_sine:
                 best, best_sine = other, sine
@@ -238,9 +238,3 @@ class _Planner:
             (math.dist(p, q), a, b) for i, (p, a) in enumerate(places) for q, b in places[i + 1 :]
         )
         self._check_distance(start, end, "Control distance")
-
-
-def _direction(stroke: Stroke) -> Vec2:
-    (x1, y1), (x2, y2) = stroke.path[0], stroke.path[-1]
-    size = math.dist((x1, y1), (x2, y2))
-    return (x2 - x1) / size, (y2 - y1) / size

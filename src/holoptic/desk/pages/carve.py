@@ -255,7 +255,7 @@ class CarvePage(QWidget):
             item = QListWidgetItem(_row_text(index, operation))
             name = operation.mode if operation.type == "prism" else f"{operation.mode} round"
             broken = index == self.session.trouble_operation
-            item.setIcon(icon(name, "#c2371f" if broken else None))
+            item.setIcon(icon(name, theme().ghost if broken else None))
             if broken:
                 item.setToolTip(self.session.trouble or "")
                 item.setText(f"⚠ {item.text()}")

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 from holoptic.desk.canvas import Canvas
 from holoptic.desk.panes import PicturePane, small_picture
 from holoptic.desk.session import CANDIDATES, Session
-from holoptic.desk.theme import lettering, pen, theme
+from holoptic.desk.theme import SIGN, lettering, pen, theme
 from holoptic.job import Choice, Hidden
 from holoptic.pictorial import Picture
 
@@ -19,8 +19,6 @@ HIDDEN_SCHOOLS: tuple[tuple[Hidden, str], ...] = (
     ("omit", "left out"), ("thin", "thin"), ("dashed", "dashed"),
 )  # fmt: skip
 _CAPTION = 38
-_CHOSEN = "#0c6b5c"
-"""The frame of what is chosen lies on paper, which is light on every desk."""
 
 
 class SmallPicture(Canvas):
@@ -81,7 +79,7 @@ class SmallPicture(Canvas):
         painter.setPen(pen(colours.hidden_ink, 1))
         painter.drawRoundedRect(cap, 4, 4)
         painter.drawText(cap, Qt.AlignmentFlag.AlignCenter, self.key)
-        painter.setPen(pen(_CHOSEN, 3) if self.is_chosen else pen(colours.paper_edge, 1))
+        painter.setPen(pen(SIGN, 3) if self.is_chosen else pen(colours.paper_edge, 1))
         painter.drawRoundedRect(box, 6, 6)
         if self.hasFocus():
             painter.setPen(pen(colours.ghost, 1.5, (3, 3)))
