@@ -1,0 +1,21 @@
+"""Every solid of our own in six kinds, each from another corner, against rays."""
+
+import pytest
+
+from holoptic.pictorial import draw, view_of
+from holoptic.solid.build import tidy
+from holoptic.solid.hidden import SeenSolid
+from judge import judge
+from own_solids import CORNERS, KINDS, SOLIDS
+
+
+@pytest.mark.parametrize("number", range(len(SOLIDS)), ids=[body.name for body in SOLIDS])
+def test_what_is_drawn_is_what_rays_see(number):
+    body = SOLIDS[number]
+    shape = tidy(body.kernel_shape())
+    solid = SeenSolid(shape, lambda point: None)
+    for turn, kind in enumerate(KINDS):
+        view = view_of(kind, CORNERS[(number + turn) % len(CORNERS)])
+        verdict = judge(body, shape, draw(solid.look(view.toward_viewer), view))
+        assert verdict.judged > 50
+        assert verdict.holds, f"{kind} {view.corner}: {verdict}"
