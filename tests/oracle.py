@@ -135,7 +135,7 @@ def _probe_points(curve: Curve) -> list[np.ndarray]:
 
 def _wrong_roles(part: Part, drawn: Picture) -> Iterator[str]:
     toward = np.array(drawn.view.toward_viewer)
-    for stroke in drawn.strokes:
+    for stroke in drawn.of_role("visible") + drawn.of_role("hidden"):
         for point in _probe_points(stroke.curve):
             cover = covered_length(part, point, toward)
             wrong = cover > COVERED_MM if stroke.role == "visible" else cover < OPEN_MM

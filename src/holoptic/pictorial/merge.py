@@ -24,16 +24,19 @@ _SAME_ANGLE = 2e-6
 """Radians; strokes of one line differ by rounding alone."""
 
 
-def clean(pieces: Iterable[Piece], matrix: Matrix23) -> list[Piece]:
+def clean(
+    pieces: Iterable[Piece], matrix: Matrix23, thick: frozenset[int] = frozenset()
+) -> list[Piece]:
     """Return the pieces so that on paper none overlaps another; visible pieces win over hidden.
 
-    Pieces that shrink to a point on paper are left out.
+    Of visible pieces those of the edges named in `thick` win. Pieces that shrink to a point on
+    paper are left out.
     """
     joined = _join_along_edges(pieces)
     flattened = [_straighten(piece, matrix) for piece in joined]
     drawn = [piece for piece in flattened if piece is not None]
     crowded, kept = _tracks(drawn, matrix)
-    left = [piece for track in crowded for piece in _without_overlaps(track)]
+    left = [piece for track in crowded for piece in _without_overlaps(track, thick)]
     kept += _join_along_edges(left)  # what is left of a closed edge may run on over its seam
     general = [piece for piece in drawn if isinstance(piece.curve, SampledCurve)]
     return kept + _without_twins(general, matrix)
@@ -258,11 +261,15 @@ def _round_run(piece: Piece, matrix: Matrix23) -> _Run:
     return _Run(piece, ends[0] - base, ends[1] - base, cut, shortest, _TURN)
 
 
-def _without_overlaps(runs: list[_Run]) -> list[Piece]:
-    """Keep each place of a track once: visible before hidden, long before short."""
+def _without_overlaps(runs: list[_Run], thick: frozenset[int]) -> list[Piece]:
+    """Keep each place of a track once: visible before hidden, thick, long before short."""
+
+    def rank(run: _Run) -> tuple[bool, bool, float]:
+        return not run.piece.visible, run.piece.edge not in thick, run.low - run.high
+
     kept = []
     covered: list[tuple[float, float]] = []
-    for run in sorted(runs, key=lambda run: (not run.piece.visible, run.low - run.high)):
+    for run in sorted(runs, key=rank):
         free = _minus((run.low, run.high), covered, run.period)
         if free == [(run.low, run.high)]:
             kept.append(run.piece)

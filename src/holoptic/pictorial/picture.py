@@ -6,15 +6,17 @@ from dataclasses import dataclass
 
 from holoptic.curves.paper import extent
 from holoptic.curves.space import Chord
+from holoptic.pictorial.centres import centre_lines
 from holoptic.pictorial.kinds import View
 from holoptic.pictorial.merge import clean
 from holoptic.pictorial.strokes import Origin, Role, Stroke
+from holoptic.pictorial.weights import thick_spans
 from holoptic.solid.pieces import Look, Piece
 
 
 @dataclass(frozen=True)
 class Picture:
-    """The strokes of one view, visible ones first, each once."""
+    """The strokes of one view, each once: visible ones first, then hidden, then centre lines."""
 
     view: View
     strokes: tuple[Stroke, ...]
@@ -22,12 +24,17 @@ class Picture:
     @property
     def visible(self) -> tuple[Stroke, ...]:
         """The strokes that are seen."""
-        return tuple(stroke for stroke in self.strokes if stroke.role == "visible")
+        return self.of_role("visible")
 
     @property
     def extent(self) -> tuple[float, float, float, float]:
         """(xmin, ymin, xmax, ymax) on paper in mm at scale 1:1, of visible and hidden strokes."""
-        return extent([point for stroke in self.strokes for point in stroke.path])
+        drawn = (stroke for stroke in self.strokes if stroke.role != "centre")
+        return extent([point for stroke in drawn for point in stroke.path])
+
+    def of_role(self, role: Role) -> tuple[Stroke, ...]:
+        """Return the strokes of one role."""
+        return tuple(stroke for stroke in self.strokes if stroke.role == role)
 
 
 def draw(look: Look, view: View) -> Picture:
@@ -37,9 +44,13 @@ def draw(look: Look, view: View) -> Picture:
     """
     if look.toward_viewer != view.toward_viewer:
         raise ValueError("the look was taken along another direction than the view's")
-    pieces = sorted(clean(look.pieces, view.matrix), key=_order)
-    strokes = [_stroke(piece, view, number) for number, piece in enumerate(pieces, 1)]
-    return Picture(view, tuple(strokes))
+    pieces = sorted(clean(look.pieces, view.matrix, frozenset(look.thick)), key=_order)
+    strokes = [_stroke(piece, view, number, look) for number, piece in enumerate(pieces, 1)]
+    centres = [
+        Stroke(f"c{number}", "centre", line, Origin(None, None), tuple(line.path(view.matrix)))
+        for number, line in enumerate(centre_lines(look.rounds, pieces, view), 1)
+    ]
+    return Picture(view, (*strokes, *centres))
 
 
 def _order(piece: Piece) -> tuple[bool, int, int]:
@@ -48,9 +59,15 @@ def _order(piece: Piece) -> tuple[bool, int, int]:
     return not piece.visible, operation, edge
 
 
-def _stroke(piece: Piece, view: View, number: int) -> Stroke:
+def _stroke(piece: Piece, view: View, number: int, look: Look) -> Stroke:
     role: Role = "visible" if piece.visible else "hidden"
     origin = Origin(piece.edge, piece.operation)
+    parts = look.thick.get(piece.edge, ()) if piece.edge is not None else ()
+    thick = thick_spans(piece, parts) if piece.visible else ()
     # a curve seen edge-on is drawn along its chord but stays the curve that it is
-    exact = piece.curve.of if isinstance(piece.curve, Chord) else piece.curve
-    return Stroke(f"s{number}", role, exact, origin, tuple(piece.curve.path(view.matrix)))
+    exact = piece.curve
+    if isinstance(piece.curve, Chord):
+        exact = piece.curve.of
+        thick = (exact.span,) if thick else ()
+    path = tuple(piece.curve.path(view.matrix))
+    return Stroke(f"s{number}", role, exact, origin, path, thick)

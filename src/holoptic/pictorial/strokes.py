@@ -7,6 +7,7 @@ from typing import Literal
 
 from holoptic.curves.space import Curve, Segment
 from holoptic.curves.vectors import Vec2
+from holoptic.solid.pieces import Span
 
 Role = Literal["visible", "hidden", "centre"]
 
@@ -21,13 +22,17 @@ class Origin:
 
 @dataclass(frozen=True)
 class Stroke:
-    """One stroke of a picture: exact curve in space (mm) and polyline on paper (mm, scale 1:1)."""
+    """One stroke of a picture: exact curve in space (mm) and polyline on paper (mm, scale 1:1).
+
+    `thick` holds the spans of the curve that the thick-and-thin school draws thick.
+    """
 
     id: str
     role: Role
     curve: Curve
     origin: Origin
     path: tuple[Vec2, ...]
+    thick: tuple[Span, ...] = ()
 
     @property
     def is_straight(self) -> bool:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from typing import NamedTuple
 
 from OCP.Bnd import Bnd_Box
 from OCP.BRep import BRep_Tool
@@ -17,12 +18,13 @@ from OCP.GCPnts import GCPnts_TangentialDeflection
 from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_Shape, GeomAbs_SurfaceType
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp
-from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
+from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
 
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec3
 from holoptic.solid.build import volume
 from holoptic.solid.pieces import Edge, SolidFacts
+from holoptic.solid.rounds import round_features
 
 _SAMPLE_CHORD_MM = 0.002
 _SAMPLE_ANGLE = 0.05
@@ -49,20 +51,28 @@ def curve_of(edge: TopoDS_Edge) -> Curve:
     return SampledCurve(tuple(_xyz(sampler.Value(i + 1)) for i in range(sampler.NbPoints())))
 
 
-def facts(shape: TopoDS_Shape, operation_at: OperationAt) -> tuple[SolidFacts, list[TopoDS_Edge]]:
+class DrawnEdge(NamedTuple):
+    """A kernel's edge that is a line of the solid, and the faces that meet there."""
+
+    edge: TopoDS_Edge
+    faces: list[TopoDS_Face]
+
+
+def facts(shape: TopoDS_Shape, operation_at: OperationAt) -> tuple[SolidFacts, list[DrawnEdge]]:
     """Return the facts of a solid, and its kernel edges in the order of their indices."""
-    kernel_edges = _drawn_edges(shape)
+    drawn = _drawn_edges(shape)
     edges = []
-    for index, kernel_edge in enumerate(kernel_edges):
+    for index, (kernel_edge, _) in enumerate(drawn):
         curve = curve_of(kernel_edge)
         first, last = curve.span
         edges.append(Edge(index, curve, operation_at(curve.at((first + last) / 2))))
     low, high = _box(shape)
-    plain = SolidFacts(tuple(edges), low, high, volume(shape), _only_planes(shape))
-    return plain, kernel_edges
+    rounds = round_features(shape)
+    plain = SolidFacts(tuple(edges), low, high, volume(shape), _only_planes(shape), rounds)
+    return plain, drawn
 
 
-def _drawn_edges(shape: TopoDS_Shape) -> list[TopoDS_Edge]:
+def _drawn_edges(shape: TopoDS_Shape) -> list[DrawnEdge]:
     """Return the edges where two faces meet at an angle; seams and tangent joins are no lines."""
     found = FacesOfEdge()
     TopExp.MapShapesAndAncestors_s(
@@ -76,7 +86,7 @@ def _drawn_edges(shape: TopoDS_Shape) -> list[TopoDS_Edge]:
             continue
         if len(faces) == 2 and BRep_Tool.Continuity_s(edge, *faces) != GeomAbs_Shape.GeomAbs_C0:
             continue
-        edges.append(edge)
+        edges.append(DrawnEdge(edge, faces))
     return edges
 
 

@@ -25,6 +25,7 @@ from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3
 from holoptic.solid.edges import OperationAt, curve_of, facts
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
+from holoptic.solid.sides import Facing, side_normals
 
 
 class SeenSolid:
@@ -36,7 +37,12 @@ class SeenSolid:
         self._shape = shape
         self._operation_at = operation_at
         self.facts: SolidFacts
-        self.facts, kernel_edges = facts(shape, operation_at)
+        self.facts, drawn = facts(shape, operation_at)
+        kernel_edges = [item.edge for item in drawn]
+        self._facing = Facing(
+            [edge.curve for edge in self.facts.edges],
+            [side_normals(item.edge, item.faces) for item in drawn],
+        )
         self._curves = [_curve(edge) for edge in kernel_edges]
         self._by_curve: dict[int, list[_Whole]] = defaultdict(list)
         for edge, kernel_edge, curve in zip(
@@ -51,7 +57,9 @@ class SeenSolid:
     def look(self, toward_viewer: Vec3) -> Look:
         """Return the visible and hidden pieces along a direction; worked out once."""
         if toward_viewer not in self._looks:
-            self._looks[toward_viewer] = Look(toward_viewer, tuple(self._pieces(toward_viewer)))
+            pieces = tuple(self._pieces(toward_viewer))
+            thick = self._facing.thick(toward_viewer)
+            self._looks[toward_viewer] = Look(toward_viewer, pieces, thick, self.facts.rounds)
         return self._looks[toward_viewer]
 
     def forget_looks(self) -> None:

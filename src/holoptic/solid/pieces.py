@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from holoptic.curves.space import Curve
 from holoptic.curves.vectors import Vec3
@@ -15,6 +15,20 @@ class Edge:
     index: int
     curve: Curve
     operation: int | None
+
+
+Span = tuple[float, float]
+"""From, to: parameters of a curve."""
+
+
+@dataclass(frozen=True)
+class RoundFeature:
+    """A hole, a boss, a cone, a ball or a ring: the ends of its axis and its radii there, mm."""
+
+    start: Vec3
+    end: Vec3
+    start_radius: float
+    end_radius: float
 
 
 @dataclass(frozen=True)
@@ -33,10 +47,16 @@ class Piece:
 
 @dataclass(frozen=True)
 class Look:
-    """A solid seen along one direction (toward the viewer)."""
+    """A solid seen along one direction (toward the viewer).
+
+    `thick` holds by edge the parts of it along which only one of its two faces is seen;
+    `rounds` are the solid's round features, which are given centre lines.
+    """
 
     toward_viewer: Vec3
     pieces: tuple[Piece, ...]
+    thick: dict[int, tuple[Curve, ...]] = field(default_factory=dict)
+    rounds: tuple[RoundFeature, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -52,6 +72,7 @@ class SolidFacts:
     high: Vec3
     volume: float
     only_planes: bool
+    rounds: tuple[RoundFeature, ...] = ()
 
 
 @dataclass(frozen=True)

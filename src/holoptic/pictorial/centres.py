@@ -1,0 +1,152 @@
+"""Centre lines of round features.
+
+A feature that is looked at along its axis gets a cross over its largest circle. In a view it gets
+its axis where it is seen from the side; in a pictorial a cross on the rim that faces the viewer,
+if that rim is seen, with arms along the crate's axes. Every line overruns what it belongs to.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+
+from holoptic.curves.space import EllipticArc, Segment
+from holoptic.curves.vectors import Vec2, Vec3, add, apply, cross, distance, dot, subtract, unit
+from holoptic.pictorial.kinds import View
+from holoptic.solid.pieces import Piece, RoundFeature
+from holoptic.tolerance import ON_PAPER_MM, PARALLEL
+
+OVERRUN_MM = 3.0
+"""How far a centre line runs beyond its feature on paper, at scale 1:1."""
+_SAME_AXIS = 1e-7
+_SAME_PLACE_MM = 1e-5
+
+
+@dataclass(frozen=True)
+class _Axis:
+    """The features on one straight line, and the line's direction."""
+
+    way: Vec3
+    features: tuple[RoundFeature, ...]
+
+    @property
+    def ends(self) -> Iterator[tuple[Vec3, float]]:
+        """Centre and radius of every end."""
+        for item in self.features:
+            yield item.start, item.start_radius
+            yield item.end, item.end_radius
+
+
+def centre_lines(
+    rounds: Iterable[RoundFeature], pieces: Iterable[Piece], view: View
+) -> list[Segment]:
+    """Return the centre lines of round features in a view or pictorial, each once."""
+    axes = _axes(rounds)
+    if view.corner is None:
+        lines = [line for axis in axes for line in _in_view(axis, view)]
+    else:
+        seen = [p.curve for p in pieces if p.visible and isinstance(p.curve, EllipticArc)]
+        lines = [line for axis in axes for line in _in_pictorial(axis, view, seen)]
+    return _each_once(lines, view)
+
+
+def _axes(rounds: Iterable[RoundFeature]) -> list[_Axis]:
+    groups: list[list[RoundFeature]] = []
+    for feature in rounds:
+        for group in groups:
+            if _on_one_axis(feature, group[0]):
+                group.append(feature)
+                break
+        else:
+            groups.append([feature])
+    return [_Axis(_way(group[0]), tuple(group)) for group in groups]
+
+
+def _way(feature: RoundFeature) -> Vec3:
+    way = unit(subtract(feature.end, feature.start))
+    return way if max(way, key=abs) > 0 else (-way[0], -way[1], -way[2])
+
+
+def _on_one_axis(a: RoundFeature, b: RoundFeature) -> bool:
+    way = _way(b)
+    return all(
+        _length(cross(way, subtract(point, b.start))) < _SAME_PLACE_MM for point in (a.start, a.end)
+    )
+
+
+def _in_view(axis: _Axis, view: View) -> Iterator[Segment]:
+    toward = unit(view.toward_viewer)
+    if _length(cross(axis.way, toward)) < _SAME_AXIS:
+        centre, radius = max(axis.ends, key=lambda end: end[1])
+        yield from _cross(centre, radius, _arms(axis.way), view)
+        return
+    places = sorted((dot(end, axis.way), end) for end, _ in axis.ends)
+    yield _overrun(places[0][1], places[-1][1], view)
+
+
+def _in_pictorial(axis: _Axis, view: View, seen: list[EllipticArc]) -> Iterator[Segment]:
+    toward = unit(view.toward_viewer)
+    rims = [(end, radius) for end, radius in axis.ends if _is_seen(end, radius, seen)]
+    if rims:
+        nearest = max(dot(end, toward) for end, _ in rims)
+        near = [rim for rim in rims if dot(rim[0], toward) > nearest - _SAME_PLACE_MM]
+        centre, radius = max(near, key=lambda rim: rim[1])
+        yield from _cross(centre, radius, _arms(axis.way), view)
+        return
+    for feature in axis.features:  # balls and rings have no rim
+        if feature.start_radius == feature.end_radius and not seen:
+            middle = add(feature.start, subtract(feature.end, feature.start), 0.5)
+            yield from _cross(middle, feature.start_radius, _arms(axis.way), view)
+            return
+
+
+def _is_seen(centre: Vec3, radius: float, seen: list[EllipticArc]) -> bool:
+    return radius > 0 and any(
+        distance(arc.centre, centre) < _SAME_PLACE_MM and abs(arc.major - radius) < _SAME_PLACE_MM
+        for arc in seen
+    )
+
+
+def _arms(way: Vec3) -> tuple[Vec3, Vec3]:
+    """Return the two directions of a cross: the crate's own axes where the feature allows."""
+    crate: tuple[Vec3, ...] = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+    square = [axis for axis in crate if abs(dot(axis, way)) < _SAME_AXIS]
+    if len(square) >= 2:
+        return square[0], square[1]
+    first = square[0] if square else unit(cross(way, (0.0, 0.0, 1.0)))
+    return first, unit(cross(way, first))
+
+
+def _cross(
+    centre: Vec3, radius: float, arms: tuple[Vec3, Vec3], view: View
+) -> Iterator[Segment]:
+    for arm in arms:
+        if math.hypot(*apply(view.matrix, arm)) > PARALLEL:
+            yield _overrun(add(centre, arm, -radius), add(centre, arm, radius), view)
+
+
+def _overrun(start: Vec3, end: Vec3, view: View) -> Segment:
+    """Return the line from start to end, longer at both ends by the overrun on paper."""
+    way = unit(subtract(end, start))
+    further = OVERRUN_MM / max(math.hypot(*apply(view.matrix, way)), 0.05)
+    return Segment(add(start, way, -further), add(end, way, further))
+
+
+def _each_once(lines: list[Segment], view: View) -> list[Segment]:
+    """Leave out a line whose image lies within another's; the longest stay."""
+    kept: list[tuple[Vec2, Vec2, Segment]] = []
+    ends = [(apply(view.matrix, line.start), apply(view.matrix, line.end), line) for line in lines]
+    for a, b, line in sorted(ends, key=lambda item: -math.dist(item[0], item[1])):
+        if not any(_lies_on(a, c, d) and _lies_on(b, c, d) for c, d, _ in kept):
+            kept.append((a, b, line))
+    return [line for _, _, line in kept]
+
+
+def _lies_on(point: Vec2, start: Vec2, end: Vec2) -> bool:
+    detour = math.dist(start, point) + math.dist(point, end) - math.dist(start, end)
+    return detour < ON_PAPER_MM
+
+
+def _length(vector: Vec3) -> float:
+    return math.sqrt(dot(vector, vector))

@@ -1,0 +1,106 @@
+"""The round features of a solid: what a drafter gives centre lines."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from OCP.BRepAdaptor import BRepAdaptor_Surface
+from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
+from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
+from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopExp import TopExp
+from OCP.TopoDS import TopoDS, TopoDS_Shape
+
+from holoptic.curves.vectors import add, distance, dot, subtract
+from holoptic.solid.pieces import RoundFeature
+from holoptic.tolerance import COINCIDENT_MM
+
+_LEAST_SWEEP = math.pi - 1e-6
+"""Radians. A face that turns less, such as a fillet, has no centre lines."""
+
+
+def round_features(shape: TopoDS_Shape) -> tuple[RoundFeature, ...]:
+    """Return the round features of a solid, faces that continue each other taken together."""
+    found: list[tuple[RoundFeature, float]] = []
+    for feature, sweep in _round_faces(shape):
+        for k, (other, other_sweep) in enumerate(found):
+            if _is_same(feature, other):
+                found[k] = other, other_sweep + sweep
+                break
+        else:
+            found.append((feature, sweep))
+    return tuple(feature for feature, sweep in found if sweep >= _LEAST_SWEEP)
+
+
+def _round_faces(shape: TopoDS_Shape) -> Iterator[tuple[RoundFeature, float]]:
+    faces = ShapeMap()
+    TopExp.MapShapes_s(shape, TopAbs_ShapeEnum.TopAbs_FACE, faces)
+    for i in range(1, faces.Extent() + 1):
+        surface = BRepAdaptor_Surface(TopoDS.Face(faces.FindKey(i)))
+        feature = _feature(surface)
+        if feature is not None:
+            yield feature, surface.LastUParameter() - surface.FirstUParameter()
+
+
+def _feature(surface: BRepAdaptor_Surface) -> RoundFeature | None:
+    kind = surface.GetType()
+    low, high = surface.FirstVParameter(), surface.LastVParameter()
+    if kind == Kind.GeomAbs_Cylinder:
+        cylinder = surface.Cylinder()
+        radius = cylinder.Radius()
+        return _between(cylinder.Position(), low, high, radius, radius)
+    if kind == Kind.GeomAbs_Cone:
+        cone = surface.Cone()
+        along, across = math.cos(cone.SemiAngle()), math.sin(cone.SemiAngle())
+        start, end = (abs(cone.RefRadius() + v * across) for v in (low, high))
+        return _between(cone.Position(), low * along, high * along, start, end)
+    if kind == Kind.GeomAbs_Sphere:
+        radius = surface.Sphere().Radius()
+        return _between(surface.Sphere().Position(), -radius, radius, radius, radius)
+    if kind == Kind.GeomAbs_Torus:
+        torus = surface.Torus()
+        radius, half = torus.MajorRadius() + torus.MinorRadius(), torus.MinorRadius()
+        return _between(torus.Position(), -half, half, radius, radius)
+    if kind == Kind.GeomAbs_SurfaceOfRevolution:
+        return _turned(surface)
+    return None
+
+
+def _turned(surface: BRepAdaptor_Surface) -> RoundFeature | None:
+    """Return a turned face as the frustum between its two rims."""
+    axis = surface.AxeOfRevolution()
+    place, way = axis.Location(), axis.Direction()
+    origin, along = (place.X(), place.Y(), place.Z()), (way.X(), way.Y(), way.Z())
+    ends = []
+    for v in (surface.FirstVParameter(), surface.LastVParameter()):
+        point = surface.Value(surface.FirstUParameter(), v)
+        rim = point.X(), point.Y(), point.Z()
+        centre = add(origin, along, dot(subtract(rim, origin), along))
+        ends.append((centre, distance(rim, centre)))
+    (start, start_radius), (end, end_radius) = ends
+    if distance(start, end) < COINCIDENT_MM:
+        return None
+    return RoundFeature(start, end, start_radius, end_radius)
+
+
+def _between(
+    position: object, low: float, high: float, low_radius: float, high_radius: float
+) -> RoundFeature:
+    place, way = position.Location(), position.Direction()  # type: ignore[attr-defined]
+    origin, axis = (place.X(), place.Y(), place.Z()), (way.X(), way.Y(), way.Z())
+    return RoundFeature(add(origin, axis, low), add(origin, axis, high), low_radius, high_radius)
+
+
+def _is_same(a: RoundFeature, b: RoundFeature) -> bool:
+    """Say whether two faces are parts of one round: half and half, or one cut in two along."""
+    same_ends = distance(a.start, b.start) + distance(a.end, b.end) < 10 * COINCIDENT_MM
+    turned = distance(a.start, b.end) + distance(a.end, b.start) < 10 * COINCIDENT_MM
+    return (same_ends and _near(a.start_radius, b.start_radius)) or (
+        turned and _near(a.start_radius, b.end_radius)
+    )
+
+
+def _near(a: float, b: float) -> bool:
+    return abs(a - b) < 10 * COINCIDENT_MM
+
