@@ -57,7 +57,9 @@ class Primitive:
     def kernel_shape(self) -> TopoDS_Shape:
         turn, move = gp_Trsf(), gp_Trsf()
         if self.degrees:
-            turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(*self.axis)), math.radians(self.degrees))
+            turn.SetRotation(
+                gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(*self.axis)), math.radians(self.degrees)
+            )
         move.SetTranslation(gp_Vec(*self.at))
         return BRepBuilderAPI_Transform(self._shape(), move.Multiplied(turn), True).Shape()
 
@@ -88,6 +90,13 @@ class Primitive:
     def _outlines(self, d: np.ndarray) -> Iterator[np.ndarray]:
         del d
         yield from ()
+
+
+def _thinned(points: np.ndarray) -> np.ndarray:
+    """Return every point that lies a fifth of a mm further along than the one before."""
+    along = np.concatenate([[0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
+    keep = np.flatnonzero(np.diff(np.floor(along / 0.2)) > 0)
+    return points[np.unique([0, *keep, len(points) - 1])]
 
 
 def _at_planes(o: np.ndarray, d: np.ndarray, normal: np.ndarray, *offsets: float) -> np.ndarray:
@@ -154,7 +163,9 @@ def box(x: float, y: float, z: float, **place) -> Column:
 
 def regular(sides: int, radius: float, height: float, **place) -> Column:
     turns = [math.tau * i / sides for i in range(sides)]
-    return Column(tuple((radius * math.cos(t), radius * math.sin(t)) for t in turns), height, **place)
+    return Column(
+        tuple((radius * math.cos(t), radius * math.sin(t)) for t in turns), height, **place
+    )
 
 
 @dataclass(frozen=True)
@@ -299,15 +310,13 @@ class Ring(Primitive):
         return np.where(np.abs(roots.imag) < 1e-5, roots.real, np.nan)
 
     def _outlines(self, d: np.ndarray) -> Iterator[np.ndarray]:
-        u = np.linspace(0, math.tau, 1441)
+        u = np.linspace(0, math.tau, 20001)
         level = d[0] * np.cos(u) + d[1] * np.sin(u)
         if abs(d[2]) < 1e-9:
             return
         for v in (np.arctan2(-level, d[2]), np.arctan2(level, -d[2])):
             radius = self.major + self.minor * np.cos(v)
-            yield np.stack(
-                [radius * np.cos(u), radius * np.sin(u), self.minor * np.sin(v)], axis=1
-            )
+            yield np.stack([radius * np.cos(u), radius * np.sin(u), self.minor * np.sin(v)], axis=1)
 
 
 @dataclass(frozen=True)
@@ -319,9 +328,7 @@ class Turned(Primitive):
 
     def _radius(self, z: np.ndarray) -> np.ndarray:
         n, t = len(self.radii) - 1, z / self.height
-        terms = [
-            math.comb(n, i) * r * t**i * (1 - t) ** (n - i) for i, r in enumerate(self.radii)
-        ]
+        terms = [math.comb(n, i) * r * t**i * (1 - t) ** (n - i) for i, r in enumerate(self.radii)]
         return np.sum(terms, axis=0)
 
     def _shape(self) -> TopoDS_Shape:

@@ -172,9 +172,13 @@ def open_lines(body: Body, shape: TopoDS_Shape, picture: Picture) -> _Seen:
     found = _Seen([], [])
     changes = np.flatnonzero(np.diff(states))
     changes = changes[~np.isin(changes + 1, firsts)]
-    places = dict(zip(changes.tolist(), _changes(body, points, states, changes, toward), strict=True))
+    places = dict(
+        zip(changes.tolist(), _changes(body, points, states, changes, toward), strict=True)
+    )
     for first, last in zip(firsts[:-1], firsts[1:], strict=True):
-        for run in np.split(np.arange(first, last), np.flatnonzero(np.diff(states[first:last])) + 1):
+        for run in np.split(
+            np.arange(first, last), np.flatnonzero(np.diff(states[first:last])) + 1
+        ):
             if states[run[0]]:
                 before = [places[run[0] - 1][None]] if run[0] - 1 in places else []
                 after = [places[run[-1]][None]] if run[-1] in places else []
@@ -196,6 +200,8 @@ def _changes(
 
 
 def _runs(mask: np.ndarray) -> list[np.ndarray]:
+    if not len(mask):
+        return []
     pieces = np.split(np.arange(len(mask)), np.flatnonzero(np.diff(mask)) + 1)
     return [run for run in pieces if mask[run[0]]]
 
@@ -215,18 +221,37 @@ def _midpoints(lines: list[np.ndarray]) -> tuple[np.ndarray, np.ndarray]:
     return np.vstack(middles), np.concatenate(sizes)
 
 
-def _tree(lines: list[np.ndarray]) -> shapely.STRtree:
-    return shapely.STRtree([shapely.LineString(line) for line in lines if len(line) > 1])
+class _Lines:
+    """Polylines to be asked for what lies near a point; long ones are kept in short pieces."""
+
+    def __init__(self, lines: list[np.ndarray]) -> None:
+        pieces, self._owners = [], []
+        for owner, line in enumerate(lines):
+            for start in range(0, len(line) - 1, 16):
+                pieces.append(shapely.LineString(line[start : start + 17]))
+                self._owners.append(owner)
+        self._tree = shapely.STRtree(pieces)
+
+    def count_within(self, points: np.ndarray, reach: float) -> np.ndarray:
+        """Return how many of the lines pass within `reach` of each point."""
+        found = self._tree.query(shapely.points(points), predicate="dwithin", distance=reach)
+        pairs = np.unique(np.stack([found[0], np.array(self._owners, int)[found[1]]]), axis=1)
+        return np.bincount(pairs[0], minlength=len(points))
+
+    def gaps(self, points: np.ndarray) -> np.ndarray:
+        """Return how far each point is from the nearest line."""
+        gaps = np.full(len(points), np.inf)
+        if len(self._tree):
+            found = self._tree.query_nearest(
+                shapely.points(points), return_distance=True, all_matches=False
+            )
+            gaps[found[0][0]] = found[1]
+        return gaps
 
 
-def _far(points: np.ndarray, sizes: np.ndarray, tree: shapely.STRtree) -> tuple[float, float]:
-    """Return the total length of what lies off the tree's lines, and its longest run."""
-    if len(tree) == 0 or len(points) == 0:
-        return float(sizes.sum()), float(sizes.sum())
-    found = tree.query_nearest(shapely.points(points), return_distance=True, all_matches=False)
-    off = np.ones(len(points), bool)
-    off[found[0][0]] = found[1] > OFF_MM
-    runs = [float(sizes[run].sum()) for run in _runs(off)]
+def _far(points: np.ndarray, sizes: np.ndarray, lines: _Lines) -> tuple[float, float]:
+    """Return the total length of what lies off the lines, and its longest run."""
+    runs = [float(sizes[run].sum()) for run in _runs(lines.gaps(points) > OFF_MM)]
     return sum(runs), max(runs, default=0.0)
 
 
@@ -235,9 +260,9 @@ def judge(body: Body, shape: TopoDS_Shape, picture: Picture) -> Verdict:
     seen = open_lines(body, shape, picture)
     inked = [np.array(stroke.path) for stroke in picture.visible]
     ink_middles, ink_sizes = _midpoints(inked)
-    extra, longest_extra = _far(ink_middles, ink_sizes, _tree(seen.all))
+    extra, longest_extra = _far(ink_middles, ink_sizes, _Lines(seen.all))
     sure_middles, sure_sizes = _midpoints(seen.surely)
-    missing, longest_missing = _far(sure_middles, sure_sizes, _tree(inked))
+    missing, longest_missing = _far(sure_middles, sure_sizes, _Lines(inked))
     return Verdict(
         _length(seen), float(ink_sizes.sum()), missing, extra, longest_missing, longest_extra
     )
@@ -246,17 +271,14 @@ def judge(body: Body, shape: TopoDS_Shape, picture: Picture) -> Verdict:
 def _length(seen: _Seen) -> float:
     """Return the length seen; what falls on one line of paper counts once."""
     total = 0.0
-    sure_tree = _tree(seen.surely)
+    surely = _Lines(seen.surely)
     for lines in (seen.surely, seen.hardly):
         middles, sizes = _midpoints(lines)
         if not len(middles):
             continue
-        points = shapely.points(middles)
-        pairs = _tree(lines).query(points, predicate="dwithin", distance=SHARED_MM)
-        weights = sizes / np.maximum(np.bincount(pairs[0], minlength=len(middles)), 1)
-        if lines is seen.hardly and len(sure_tree):
+        weights = sizes / np.maximum(_Lines(lines).count_within(middles, SHARED_MM), 1)
+        if lines is seen.hardly:
             # a line seen by a hair beside one that is surely seen is that same line
-            beside = sure_tree.query(points, predicate="dwithin", distance=2 * HAIR_MM)
-            weights[beside[0]] = 0.0
+            weights[surely.count_within(middles, 2 * HAIR_MM) > 0] = 0.0
         total += float(weights.sum())
     return total

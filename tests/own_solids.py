@@ -42,9 +42,7 @@ def _drilled_solids() -> list[Body]:
     for i in range(6):
         turn = math.radians(60 * i + 11)
         x, y = 27.5 * math.cos(turn), 27.5 * math.sin(turn)
-        plate = plate.minus(
-            cylinder(3.4, 20, at=(x, y, -3)), cylinder(5.7, 9, at=(x, y, 8.2))
-        )
+        plate = plate.minus(cylinder(3.4, 20, at=(x, y, -3)), cylinder(5.7, 9, at=(x, y, 8.2)))
     block = box(58, 41, 26)
     return [
         plate,
@@ -75,9 +73,11 @@ def _drilled_solids() -> list[Body]:
 
 
 def _round_solids() -> list[Body]:
-    bracket = body("round-ended bracket", box(62, 14.5, 21)).plus(
-        cylinder(31, 14.5, at=(31, 14.5, 21), axis=_X, degrees=90)
-    ).minus(cylinder(13.2, 40, at=(31, 30, 21), axis=_X, degrees=90))
+    bracket = (
+        body("round-ended bracket", box(62, 14.5, 21))
+        .plus(cylinder(31, 14.5, at=(31, 14.5, 21), axis=_X, degrees=90))
+        .minus(cylinder(13.2, 40, at=(31, 30, 21), axis=_X, degrees=90))
+    )
     roof = body("roof cone and ball", cylinder(29, 5.5)).plus(
         Cone(25.5, 4.2, 27, at=(0, 0, 5.5)), Ball(7.3, at=(0, 0, 36))
     )

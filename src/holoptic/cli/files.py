@@ -7,9 +7,16 @@ from dataclasses import replace
 from pathlib import Path
 
 from holoptic.cli.sources import load_part, patient_worker
-from holoptic.exchange.outputs import drawing_makers, require_suffix, write_by_suffix
+from holoptic.exchange.job_file import STEP_SUFFIXES
+from holoptic.exchange.outputs import (
+    DRAWING_SUFFIXES,
+    drawing_makers,
+    require_suffix,
+    write_by_suffix,
+)
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers, plan_text
+from holoptic.exchange.step_file import save_step
 from holoptic.job import Choice, Job, JobPart
 from holoptic.pictorial import Picture, view_of
 from holoptic.plan import prove
@@ -17,18 +24,15 @@ from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import Candidate, Planned, Presented
 
-_DRAWING_SUFFIXES = (".svg", ".pdf", ".png")
-
 
 def pictorial(options: argparse.Namespace) -> int:
     """Make the picture of a part."""
     out = Path(options.out)
-    require_suffix(out, (*_DRAWING_SUFFIXES, ".json"))
+    require_suffix(out, (*DRAWING_SUFFIXES, ".json"))
     with patient_worker() as worker:
         job, part = _part(options, worker)
         picture = _picture(part, worker)
-    hidden = part.choice.hidden
-    makers = drawing_makers(lambda: picture_sheet(picture, _title(job, part), hidden).drawing)
+    makers = drawing_makers(lambda: picture_sheet(picture, _title(job, part), part.choice).drawing)
     makers[".json"] = lambda: pictorial_json(picture, part.source).encode("utf-8")
     write_by_suffix(out, makers)
     return 0
@@ -57,12 +61,23 @@ def plan(options: argparse.Namespace) -> int:
 def views(options: argparse.Namespace) -> int:
     """Make the orthographic views of a part."""
     out = Path(options.out)
-    require_suffix(out, _DRAWING_SUFFIXES)
+    require_suffix(out, DRAWING_SUFFIXES)
     with patient_worker() as worker:
         job, part = load_part(options.source, options.part, worker)
-        shown: Presented = worker.ask("present", part)
-    sheet = views_sheet(shown.placed, _title(job, part))
+        angle = options.angle or job.angle
+        shown: Presented = worker.ask("present", part, options.views or job.views, angle)
+    sheet = views_sheet(shown.placed, _title(job, part), angle)
     write_by_suffix(out, drawing_makers(lambda: sheet.drawing))
+    return 0
+
+
+def solid(options: argparse.Namespace) -> int:
+    """Make the exact solid of a part as a STEP file."""
+    out = Path(options.out)
+    require_suffix(out, STEP_SUFFIXES)
+    with patient_worker() as worker:
+        _, part = load_part(options.source, options.part, worker)
+        save_step(out, lambda path: worker.ask("save_step", part.source, path))
     return 0
 
 
@@ -82,8 +97,11 @@ def _picture(part: JobPart, worker: Worker) -> Picture:
 
 def _choice(options: argparse.Namespace, part: JobPart) -> Choice:
     """Return the part's own choices with what the command line says laid over them."""
-    said = {name: getattr(options, name) for name in ("kind", "corner", "hidden")}
-    return replace(part.choice, **{name: value for name, value in said.items() if value})
+    names = ("kind", "corner", "hidden", "outline")
+    said = {name: value for name in names if (value := getattr(options, name)) is not None}
+    if options.centre_lines is not None:
+        said["centre_lines"] = options.centre_lines == "show"
+    return replace(part.choice, **said)
 
 
 def _title(job: Job, part: JobPart) -> TitleBlock:

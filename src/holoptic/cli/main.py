@@ -73,7 +73,7 @@ def _parser() -> argparse.ArgumentParser:
     pictorial = commands.add_parser("pictorial", help="make the picture as a file")
     _add_source_options(pictorial)
     _add_view_options(pictorial)
-    _add_out(pictorial, ".svg .pdf .png .json")
+    _add_out(pictorial, ".svg .pdf .dxf .png .json")
     pictorial.set_defaults(run=_run_core("pictorial"))
 
     plan = commands.add_parser("plan", help="make the drawing moves as a file, or prove them")
@@ -88,8 +88,17 @@ def _parser() -> argparse.ArgumentParser:
 
     views = commands.add_parser("views", help="make the orthographic views as a file")
     _add_source_options(views)
-    _add_out(views, ".svg .pdf .png")
+    views.add_argument("--views", choices=["three", "six"], help="how many (default: the job's)")
+    views.add_argument(
+        "--angle", choices=["third", "first"], help="how they are laid out (default: the job's)"
+    )
+    _add_out(views, ".dxf .svg .pdf .png")
     views.set_defaults(run=_run_core("views"))
+
+    solid = commands.add_parser("solid", help="make the exact solid as a STEP file")
+    _add_source_options(solid)
+    _add_out(solid, ".step .stp")
+    solid.set_defaults(run=_run_core("solid"))
     return parser
 
 
@@ -113,7 +122,9 @@ def _add_view_options(parser: argparse.ArgumentParser) -> None:
         "oblique:ANGLE:RATIO, plan-oblique",
     )  # fmt: skip
     parser.add_argument("--corner", metavar="C", help="front-right, front-left, …, with -below")
-    parser.add_argument("--hidden", choices=["omit", "thin", "dashed"])
+    parser.add_argument("--hidden", choices=["omit", "thin", "dashed"], help="hidden lines")
+    parser.add_argument("--outline", choices=["one-weight", "thick-and-thin"], help="line weights")
+    parser.add_argument("--centre-lines", choices=["show", "omit"], help="of round features")
 
 
 def _add_out(parser: argparse.ArgumentParser, suffixes: str, required: bool = True) -> None:

@@ -22,9 +22,11 @@ def export(session: Session, what: str, path: Path) -> None:
     if what == "plan":
         makers = plan_makers(made.plan, picture, part.source, made.paper)
     elif what == "views":
-        makers = drawing_makers(lambda: views_sheet(session.placed, session.title).drawing)
+        makers = drawing_makers(
+            lambda: views_sheet(session.placed, session.title, session.angle).drawing
+        )
     else:
-        hidden = part.choice.hidden
-        makers = drawing_makers(lambda: picture_sheet(picture, session.title, hidden).drawing)
+        choice = part.choice
+        makers = drawing_makers(lambda: picture_sheet(picture, session.title, choice).drawing)
         makers[".json"] = lambda: pictorial_json(picture, part.source).encode("utf-8")
     write_by_suffix(path, makers)

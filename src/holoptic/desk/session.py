@@ -14,7 +14,7 @@ from holoptic.desk.kernel_line import KernelLine
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job, write_job
 from holoptic.exchange.safekeeping import Autosave, remember_file
-from holoptic.job import Choice, History, Job, JobPart
+from holoptic.job import Angle, Choice, History, Job, JobPart
 from holoptic.part import ImportedSolid, Part
 from holoptic.part.starters import new_part
 from holoptic.pictorial import Picture, View
@@ -63,6 +63,7 @@ class Session(QObject):
         self.operation_index = 0
         self.facts: SolidFacts | None = None
         self.placed: tuple[PlacedView, ...] = ()
+        self.angle: Angle = "third"
         self.picture: Picture | None = None
         self.candidates: dict[tuple[str, str], Picture] = {}
         self.trouble: str | None = None
@@ -274,7 +275,7 @@ class Session(QObject):
             self._set_trouble(None)
             self.picture_changed.emit()
             return
-        self.kernel.ask("picture", "present", part)
+        self.kernel.ask("picture", "present", part, self.job.views, self.job.angle)
 
     def _on_answer(self, purpose: str, value: object) -> None:
         if purpose == "open" and isinstance(value, tuple):
@@ -302,6 +303,7 @@ class Session(QObject):
         self._pictured = presented.part
         self.facts = presented.facts
         self.placed = presented.placed
+        self.angle = presented.angle
         self.picture = presented.picture
         self.planned = None
         if self.selected_edge is not None and self.selected_edge >= len(self.facts.edges):

@@ -17,7 +17,8 @@ from holoptic.part import ImportedSolid, Part
 from holoptic.pictorial import view_of
 
 FORMAT = "holoptic-job"
-VERSION = 1
+VERSION = 2
+"""Version 1 had no line weights, centre lines, view angle and view set: they had the defaults."""
 SUFFIX = ".holoptic"
 JOB_SUFFIXES = (SUFFIX, ".json")
 STEP_SUFFIXES = (".step", ".stp")

@@ -7,12 +7,15 @@ from pathlib import Path
 
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
+from holoptic.exchange.dxf import dxf_bytes
 from holoptic.exchange.pdf import pdf_bytes
 from holoptic.exchange.png import png_bytes
 from holoptic.exchange.svg import svg_text
 from holoptic.sheet.drawing import Drawing
 
 Maker = Callable[[], bytes]
+
+DRAWING_SUFFIXES = (".svg", ".pdf", ".png", ".dxf")
 
 
 def drawing_makers(drawing: Callable[[], Drawing]) -> dict[str, Maker]:
@@ -21,6 +24,7 @@ def drawing_makers(drawing: Callable[[], Drawing]) -> dict[str, Maker]:
         ".svg": lambda: svg_text(drawing()).encode("utf-8"),
         ".pdf": lambda: pdf_bytes(drawing()),
         ".png": lambda: png_bytes(drawing()),
+        ".dxf": lambda: dxf_bytes(drawing()),
     }
 
 

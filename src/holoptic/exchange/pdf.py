@@ -44,7 +44,7 @@ def _register_font() -> None:
 
 def _line(canvas: Canvas, ink: Ink) -> None:
     canvas.setLineWidth(ink.weight * mm)
-    canvas.setDash([dash * mm for dash in ink.dashes])
+    canvas.setDash([dash * mm for dash in ink.dashes], ink.phase * mm)
     path = canvas.beginPath()
     path.moveTo(ink.path[0][0] * mm, ink.path[0][1] * mm)
     for x, y in ink.path[1:]:

@@ -36,8 +36,16 @@ def _stroke(stroke: Stroke, source: Source) -> dict[str, Any]:
         "role": stroke.role,
         "curve": _curve(stroke.curve),
         "source": _source(stroke, source),
+        "weight": _weight(stroke),
         "path": [[_place(x), _place(y)] for x, y in stroke.path],
     }
+
+
+def _weight(stroke: Stroke) -> str:
+    """Return how the thick-and-thin school draws a stroke: both where it changes on the way."""
+    if stroke.role != "visible" or not stroke.thick:
+        return "thin"
+    return "thick" if stroke.thick == (stroke.curve.span,) else "both"
 
 
 def _source(stroke: Stroke, source: Source) -> dict[str, Any]:

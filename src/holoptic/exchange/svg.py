@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from xml.sax.saxutils import escape, quoteattr
 
+from holoptic.curves.paper_arc import PaperArc
+from holoptic.curves.vectors import Vec2
 from holoptic.sheet.drawing import Drawing, Ink, Words
 
 _FAMILY = "'Routed Gothic', 'Osifont', sans-serif"
@@ -34,13 +37,36 @@ def _group(drawing: Drawing, layer: str) -> str:
 
 
 def _line(ink: Ink, height: float) -> str:
-    points = " ".join(f"{_figure(x)},{_figure(height - y)}" for x, y in ink.path)
-    dashes = f' stroke-dasharray="{" ".join(map(_figure, ink.dashes))}"' if ink.dashes else ""
+    if ink.arc is not None:
+        shape = f'<path d="{_arc(ink.arc, height)}"'
+    else:
+        points = " ".join(_place(point, height) for point in ink.path)
+        shape = f'<polyline points="{points}"'
+    # butt ends keep dashes as long as they are meant to be
+    cap = "butt" if ink.dashes else "round"
+    dashes = ""
+    if ink.dashes:
+        dashes = f' stroke-dasharray="{" ".join(map(_figure, ink.dashes))}"'
+        dashes += f' stroke-dashoffset="{_figure(ink.phase)}"' if ink.phase else ""
     return (
-        f'<polyline points="{points}" fill="none" stroke="#000000" '
-        f'stroke-width="{_figure(ink.weight)}" stroke-linecap="round" '
-        f'stroke-linejoin="round"{dashes}/>'
+        f'{shape} fill="none" stroke="#000000" stroke-width="{_figure(ink.weight)}" '
+        f'stroke-linecap="{cap}" stroke-linejoin="round"{dashes}/>'
     )
+
+
+def _arc(arc: PaperArc, height: float) -> str:
+    """Return an arc as path data, exactly; in two halves, so that a closed one has two ends."""
+    turned = arc.on_axes()
+    radii = f"{_figure(math.hypot(*turned.a))} {_figure(math.hypot(*turned.b))}"
+    # the page's Y axis points down in SVG: the lean is mirrored, and left turns become sweep 0
+    lean = _figure(-math.degrees(math.atan2(turned.a[1], turned.a[0])))
+    middle = (turned.first + turned.last) / 2
+    start, half, end = (_place(turned.at(t), height) for t in (turned.first, middle, turned.last))
+    return f"M {start} A {radii} {lean} 0 0 {half} A {radii} {lean} 0 0 {end}"
+
+
+def _place(point: Vec2, height: float) -> str:
+    return f"{_figure(point[0])},{_figure(height - point[1])}"
 
 
 def _text(words: Words, height: float) -> str:

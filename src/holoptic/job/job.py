@@ -9,17 +9,22 @@ from holoptic.part import Operation, Part, Source
 from holoptic.units import Unit
 
 Hidden = Literal["omit", "thin", "dashed"]
+Outline = Literal["one-weight", "thick-and-thin"]
+Angle = Literal["third", "first"]
+ViewSet = Literal["three", "six"]
 
 
 @dataclass(frozen=True)
 class Choice:
-    """How a part is pictured: kind, near corner, and what becomes of hidden lines."""
+    """How a part is pictured: kind, near corner, and which lines are drawn in which weight."""
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     kind: str = "isometric"
     corner: str = "front-right"
     hidden: Hidden = "omit"
+    outline: Outline = "one-weight"
+    centre_lines: bool = True
 
 
 @dataclass(frozen=True)
@@ -34,7 +39,10 @@ class JobPart:
 
 @dataclass(frozen=True)
 class Job:
-    """A named set of parts with one unit; `date` stands in the title block."""
+    """A named set of parts with one unit; `date` stands in the title block.
+
+    `views` says how many orthographic views are shown, `angle` how they are laid out.
+    """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
@@ -42,6 +50,8 @@ class Job:
     parts: tuple[JobPart, ...] = ()
     unit: Unit = Unit.MM
     date: str = ""
+    angle: Angle = "third"
+    views: ViewSet = "three"
 
     def with_part(self, index: int, part: JobPart) -> Job:
         """Return the job with one part exchanged."""

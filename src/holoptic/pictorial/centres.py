@@ -118,9 +118,7 @@ def _arms(way: Vec3) -> tuple[Vec3, Vec3]:
     return first, unit(cross(way, first))
 
 
-def _cross(
-    centre: Vec3, radius: float, arms: tuple[Vec3, Vec3], view: View
-) -> Iterator[Segment]:
+def _cross(centre: Vec3, radius: float, arms: tuple[Vec3, Vec3], view: View) -> Iterator[Segment]:
     for arm in arms:
         if math.hypot(*apply(view.matrix, arm)) > PARALLEL:
             yield _overrun(add(centre, arm, -radius), add(centre, arm, radius), view)

@@ -9,6 +9,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
+from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 
 Layer = Literal["border", "title", "visible", "hidden", "centre", "construction", "symbol", "check"]
@@ -19,17 +20,28 @@ THIN_MM = 0.25
 BORDER_MM = 0.7
 """Line weights of ISO 128, mm."""
 
+THICK_MM = 0.7
+"""The heavy line of the thick-and-thin school; its light one is half as heavy."""
+
 DASHED = (3.0, 1.5)
+CHAIN = (8.0, 1.4, 0.6, 1.4)
+"""Dashes of hidden lines, and of centre lines: long dash and dot."""
 
 
 @dataclass(frozen=True)
 class Ink:
-    """One line: its layer, its points, weight in mm and dashes in mm (none: continuous)."""
+    """One line: its layer, its points, weight in mm and dashes in mm (none: continuous).
+
+    The dashes begin `phase` mm into their pattern. `arc` is the exact curve where the points
+    are those of an arc of a circle or an ellipse.
+    """
 
     layer: Layer
     path: tuple[Vec2, ...]
     weight: float = THIN_MM
     dashes: tuple[float, ...] = ()
+    phase: float = 0.0
+    arc: PaperArc | None = None
 
 
 @dataclass(frozen=True)

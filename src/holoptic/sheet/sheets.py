@@ -2,27 +2,25 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
-from holoptic.job import Hidden
-from holoptic.pictorial import Picture, Stroke
+from holoptic.job import Angle, Choice
+from holoptic.pictorial import Picture
 from holoptic.plan import Setup
 from holoptic.sheet.drawing import (
     BORDER_MM,
-    DASHED,
     OUTLINE_MM,
-    THIN_MM,
     Drawing,
     Ink,
     Words,
-    moved,
     rectangle,
 )
+from holoptic.sheet.inking import picture_ink
 from holoptic.sheet.papers import Paper, choices, scale_words
+from holoptic.sheet.symbols import angle_symbol
 from holoptic.views import PlacedView
 from holoptic.views.layout import layout_extent
 
@@ -65,24 +63,33 @@ class Sheet:
     origin: Vec2
 
 
-def picture_sheet(picture: Picture, title: TitleBlock, hidden: Hidden = "omit") -> Sheet:
-    """Return the finished sheet of a pictorial. Raises BadInput if it fits no paper."""
+_PLAIN = Choice()
+_VIEW_LINES = Choice(hidden="dashed")
+
+
+def picture_sheet(picture: Picture, title: TitleBlock, choice: Choice = _PLAIN) -> Sheet:
+    """Return the finished sheet of a pictorial, its lines drawn as `choice` says.
+
+    Raises BadInput if it fits no paper.
+    """
     paper, scale, origin = _place(picture.extent)
-    inks = [*_frame(paper), *strokes_ink(picture.strokes, hidden, origin, scale)]
+    inks = [*_frame(paper), *picture_ink(picture, choice, origin, scale)]
     words = _title_words(paper, title, picture.view.title, scale)
     inks += _title_lines(paper)
     return _sheet(paper, scale, origin, inks, words, title)
 
 
-def views_sheet(placed: Sequence[PlacedView], title: TitleBlock) -> Sheet:
-    """Return the sheet of the orthographic views, hidden lines dashed, third angle stated."""
+def views_sheet(placed: Sequence[PlacedView], title: TitleBlock, angle: Angle = "third") -> Sheet:
+    """Return the sheet of the orthographic views, hidden lines dashed, their angle stated."""
     paper, scale, origin = _place(layout_extent(placed))
     inks = list(_frame(paper))
     for view in placed:
         at = origin[0] + scale * view.origin[0], origin[1] + scale * view.origin[1]
-        inks += strokes_ink(view.picture.strokes, "dashed", at, scale)
-    inks += _title_lines(paper) + _third_angle_symbol(paper)
-    words = _title_words(paper, title, "third-angle views", scale)
+        inks += picture_ink(view.picture, _VIEW_LINES, at, scale)
+    right, low = paper.width - MARGIN_MM, MARGIN_MM
+    symbol = angle_symbol(angle, right - 14.0, low + TITLE_HEIGHT_MM - 5.0)
+    inks += _title_lines(paper) + symbol
+    words = _title_words(paper, title, f"{angle}-angle views", scale)
     return _sheet(paper, scale, origin, inks, words, title)
 
 
@@ -98,20 +105,6 @@ def plan_setup(picture: Picture, start_on_picture: Vec2) -> tuple[Setup, Paper]:
         for o, s, c in zip(origin, start_on_picture, corner, strict=True)
     )
     return Setup((start[0], start[1]), scale), paper
-
-
-def strokes_ink(
-    strokes: tuple[Stroke, ...], hidden: Hidden, origin: Vec2, scale: float
-) -> list[Ink]:
-    """Return the ink of a picture's strokes at a place on the page."""
-    inks = []
-    for stroke in strokes:
-        path = moved(stroke.path, origin, scale)
-        if stroke.role == "visible":
-            inks.append(Ink("visible", path, OUTLINE_MM))
-        elif stroke.role == "hidden" and hidden != "omit":
-            inks.append(Ink("hidden", path, THIN_MM, DASHED if hidden == "dashed" else ()))
-    return inks
 
 
 def _place(extent: Box) -> tuple[Paper, float, Vec2]:
@@ -205,17 +198,3 @@ def _title_words(paper: Paper, title: TitleBlock, kind: str, scale: float) -> li
 def _fitted(text: str, height: float, width: float) -> float:
     """Return a height of lettering, at most `height`, at which a text fits a width (mm)."""
     return min(height, width / (max(len(text), 1) * _WIDEST_LETTER))
-
-
-def _third_angle_symbol(paper: Paper) -> list[Ink]:
-    """Return the third-angle symbol (ISO 5456-2): the circles stand left of the cone."""
-    x, y = _title_box(paper)[2] - 12.0, MARGIN_MM + TITLE_HEIGHT_MM - 5.0
-    circle = [
-        Ink("symbol", tuple(
-            (x - 8 + r * math.cos(math.tau * i / 48), y + r * math.sin(math.tau * i / 48))
-            for i in range(49)))
-        for r in (1.5, 3.0)
-    ]  # fmt: skip
-    cone = Ink("symbol", ((x, y - 1.5), (x + 7, y - 3), (x + 7, y + 3), (x, y + 1.5), (x, y - 1.5)))
-    axis = Ink("symbol", ((x - 12, y), (x + 9, y)), 0.13, (2.0, 0.8, 0.4, 0.8))
-    return [*circle, cone, axis]

@@ -34,7 +34,7 @@ class SeenSolid:
     def __init__(self, shape: TopoDS_Shape, operation_at: OperationAt) -> None:
         # without this, tangent joins and coplanar seams come out as sharp edges
         BRepLib.EncodeRegularity_s(shape)
-        self._shape = shape
+        self.shape = shape
         self._operation_at = operation_at
         self.facts: SolidFacts
         self.facts, drawn = facts(shape, operation_at)
@@ -68,7 +68,7 @@ class SeenSolid:
 
     def _pieces(self, toward_viewer: Vec3) -> Iterator[Piece]:
         algorithm = HLRBRep_Algo()
-        algorithm.Add(self._shape)
+        algorithm.Add(self.shape)
         viewer = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*toward_viewer))
         algorithm.Projector(HLRAlgo_Projector(viewer))
         algorithm.Update()

@@ -103,4 +103,3 @@ def _is_same(a: RoundFeature, b: RoundFeature) -> bool:
 
 def _near(a: float, b: float) -> bool:
     return abs(a - b) < 10 * COINCIDENT_MM
-

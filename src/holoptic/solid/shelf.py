@@ -13,7 +13,7 @@ from holoptic.part.provenance import operation_at
 from holoptic.solid.build import build, tidy
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.pieces import Seen
-from holoptic.solid.step import read_solids
+from holoptic.solid.step import read_solids, write_solid
 
 _KEPT_SOLIDS = 24
 
@@ -24,6 +24,11 @@ def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
     """Return what is seen of a part along each direction. Raises PartError or BadInput."""
     solid = _solid(source)
     return Seen(solid.facts, tuple(solid.look(direction) for direction in directions))
+
+
+def save_step(source: Source, path: str) -> None:
+    """Write a part's solid as a STEP file. Raises PartError or BadInput."""
+    write_solid(_solid(source).shape, path, source.name)
 
 
 def list_solids(path: str) -> tuple[ImportedSolid, ...]:

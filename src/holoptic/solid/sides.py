@@ -5,7 +5,6 @@ An edge is drawn thick where only one of its two faces is seen, thin where both 
 
 from __future__ import annotations
 
-
 import numpy as np
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Curve2d, BRepAdaptor_Surface
 from OCP.BRepGProp import BRepGProp_Face

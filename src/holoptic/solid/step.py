@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.gp import gp_Trsf
 from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.Interface import Interface_Static
-from OCP.STEPControl import STEPControl_Reader
+from OCP.STEPControl import STEPControl_Reader, STEPControl_StepModelType, STEPControl_Writer
+from OCP.TCollection import TCollection_HAsciiString
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
@@ -36,6 +38,33 @@ def read_solids(path: str) -> list[TopoDS_Shape]:
     if not solids:
         raise BadInput(f"{name} holds no solid (surfaces or wires alone cannot be drawn)")
     return solids
+
+
+def write_solid(shape: TopoDS_Shape, path: str, name: str) -> None:
+    """Write a solid as a STEP file in mm. Raises BadInput where it cannot be written."""
+    writer = STEPControl_Writer()
+    Interface_Static.SetCVal_s("write.step.unit", "MM")
+    # the file's own header says which part it holds, and nothing of the machine
+    Interface_Static.SetCVal_s("write.step.product.name", _plain(name))
+    done = IFSelect_ReturnStatus.IFSelect_RetDone
+    transferred = writer.Transfer(shape, STEPControl_StepModelType.STEPControl_AsIs)
+    _sign(writer, name)
+    if transferred != done or writer.Write(path) != done:
+        raise BadInput(f"{Path(path).name} could not be written")
+
+
+def _sign(writer: STEPControl_Writer, name: str) -> None:
+    header = APIHeaderSection_MakeHeader(writer.Model())
+    header.SetName(TCollection_HAsciiString(_plain(name)))
+    for fill in (header.SetAuthorValue, header.SetOrganizationValue):
+        fill(1, TCollection_HAsciiString(""))
+    header.SetOriginatingSystem(TCollection_HAsciiString("Holoptic"))
+    header.SetDescriptionValue(1, TCollection_HAsciiString("exact solid of a part"))
+
+
+def _plain(name: str) -> str:
+    """Return a name in the letters that every STEP reader knows."""
+    return name.encode("ascii", "replace").decode().replace("'", " ")
 
 
 def _require_step(path: Path, name: str) -> None:

@@ -1,4 +1,7 @@
-"""Where the views stand beside each other (third angle: each on the side it is seen from)."""
+"""Where the views stand beside each other.
+
+Third angle: each view on the side it is seen from. First angle: on the opposite side.
+"""
 
 from __future__ import annotations
 
@@ -6,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2
+from holoptic.job import Angle
 from holoptic.pictorial import Picture
 
 GAP_MM = 18.0
@@ -28,16 +32,32 @@ class PlacedView:
         return xmin + x, ymin + y, xmax + x, ymax + y
 
 
-def lay_out(views: dict[str, Picture], gap: float = GAP_MM) -> tuple[PlacedView, ...]:
-    """Place the front view, the top view above it and the right-side view to its right."""
-    front, top, right = views["front"], views["top"], views["right"]
-    above = front.extent[3] + gap - top.extent[1]
-    beside = front.extent[2] + gap - right.extent[0]
-    return (
-        PlacedView("front", front, (0.0, 0.0)),
-        PlacedView("top", top, (0.0, above)),
-        PlacedView("right", right, (beside, 0.0)),
-    )
+_SIDES: dict[Angle, dict[str, Vec2]] = {
+    "third": {"top": (0, 1), "bottom": (0, -1), "right": (1, 0), "left": (-1, 0), "rear": (1, 0)},
+    "first": {"top": (0, -1), "bottom": (0, 1), "right": (-1, 0), "left": (1, 0), "rear": (1, 0)},
+}
+"""On which side of the front view (right, up) each view stands; the rear view at the far right."""
+
+
+def lay_out(
+    views: dict[str, Picture], angle: Angle = "third", gap: float = GAP_MM
+) -> tuple[PlacedView, ...]:
+    """Place the views about the front view, each in line with it."""
+    placed = [PlacedView("front", views["front"], (0.0, 0.0))]
+    reach = list(views["front"].extent)
+    for name, (right, up) in _SIDES[angle].items():
+        if name not in views:
+            continue
+        xmin, ymin, xmax, ymax = views[name].extent
+        if right:
+            across = reach[2] + gap - xmin if right > 0 else reach[0] - gap - xmax
+            placed.append(PlacedView(name, views[name], (across, 0.0)))
+            reach[0], reach[2] = min(reach[0], xmin + across), max(reach[2], xmax + across)
+        else:
+            shift = reach[3] + gap - ymin if up > 0 else reach[1] - gap - ymax
+            placed.append(PlacedView(name, views[name], (0.0, shift)))
+    order = list(views)
+    return tuple(sorted(placed, key=lambda view: order.index(view.name)))
 
 
 def layout_extent(placed: Sequence[PlacedView]) -> tuple[float, float, float, float]:

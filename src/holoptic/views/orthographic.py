@@ -1,28 +1,44 @@
-"""The three orthographic views as projections like any other."""
+"""The six orthographic views as projections like any other."""
 
 from __future__ import annotations
 
-from holoptic.curves.vectors import Vec2, Vec3, apply
+from holoptic.curves.vectors import Matrix23, Vec2, Vec3, apply
+from holoptic.job import ViewSet
 from holoptic.pictorial import Picture, View, draw
 from holoptic.solid.pieces import Seen
 
-FRONT = View("front", "front view", None, ((1.0, 0.0, 0.0), (0.0, 0.0, 1.0)), (0.0, -1.0, 0.0))
-TOP = View("top", "top view", None, ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0)), (0.0, 0.0, 1.0))
-RIGHT = View("right", "right-side view", None, ((0.0, 1.0, 0.0), (0.0, 0.0, 1.0)), (1.0, 0.0, 0.0))
 
-_VIEWS = {view.kind: view for view in (FRONT, TOP, RIGHT)}
+def _view(name: str, title: str, matrix: Matrix23, toward_viewer: Vec3) -> View:
+    return View(name, title, None, matrix, toward_viewer)
+
+
+_UP = (0.0, 0.0, 1.0)
+
+_VIEWS = {
+    view.kind: view
+    for view in (
+        _view("front", "front view", ((1.0, 0.0, 0.0), _UP), (0.0, -1.0, 0.0)),
+        _view("top", "top view", ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0)), (0.0, 0.0, 1.0)),
+        _view("right", "right-side view", ((0.0, 1.0, 0.0), _UP), (1.0, 0.0, 0.0)),
+        _view("left", "left-side view", ((0.0, -1.0, 0.0), _UP), (-1.0, 0.0, 0.0)),
+        _view("rear", "rear view", ((-1.0, 0.0, 0.0), _UP), (0.0, 1.0, 0.0)),
+        _view("bottom", "bottom view", ((1.0, 0.0, 0.0), (0.0, -1.0, 0.0)), (0.0, 0.0, -1.0)),
+    )
+}
 VIEW_NAMES = tuple(_VIEWS)
 VIEW_TITLES = {name: view.title for name, view in _VIEWS.items()}
+VIEW_SETS: dict[ViewSet, tuple[str, ...]] = {"three": VIEW_NAMES[:3], "six": VIEW_NAMES}
 
 
-def view_directions() -> tuple[Vec3, ...]:
-    """Return the directions that the three views are looked at from."""
-    return tuple(view.toward_viewer for view in _VIEWS.values())
+def view_directions(views: ViewSet = "three") -> tuple[Vec3, ...]:
+    """Return the directions that the views of a set are looked at from."""
+    return tuple(_VIEWS[name].toward_viewer for name in VIEW_SETS[views])
 
 
-def orthographic(seen: Seen) -> dict[str, Picture]:
+def orthographic(seen: Seen, views: ViewSet = "three") -> dict[str, Picture]:
     """Return the views by name. Raises KeyError if their directions were not looked along."""
-    return {name: draw(seen.look(view.toward_viewer), view) for name, view in _VIEWS.items()}
+    named = ((name, _VIEWS[name]) for name in VIEW_SETS[views])
+    return {name: draw(seen.look(view.toward_viewer), view) for name, view in named}
 
 
 def paper_point(name: str, point: Vec3) -> Vec2:

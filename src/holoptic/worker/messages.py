@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from holoptic.curves.vectors import Vec2
-from holoptic.job import JobPart
+from holoptic.job import Angle, JobPart
 from holoptic.pictorial import Picture
 from holoptic.plan import Plan
 from holoptic.sheet import Paper
@@ -40,6 +40,7 @@ class Presented:
     facts: SolidFacts
     placed: tuple[PlacedView, ...]
     picture: Picture
+    angle: Angle
 
 
 @dataclass(frozen=True)

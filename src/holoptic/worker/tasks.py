@@ -8,23 +8,23 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from holoptic.job import JobPart
+from holoptic.job import Angle, JobPart, ViewSet
 from holoptic.pictorial import View, draw, view_of
 from holoptic.plan import make_plan
 from holoptic.plan.builder import start_on_picture
 from holoptic.sheet import plan_setup
-from holoptic.solid.shelf import list_solids, look
+from holoptic.solid.shelf import list_solids, look, save_step
 from holoptic.views import lay_out, orthographic, view_directions
 from holoptic.worker.messages import Candidate, Planned, Presented
 
 
-def present(part: JobPart) -> Presented:
+def present(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> Presented:
     """Return the views and the picture of a part. Raises PartError or BadInput."""
     view = _view(part)
-    seen = look(part.source, (*view_directions(), view.toward_viewer))
-    placed = lay_out(orthographic(seen))
+    seen = look(part.source, (*view_directions(views), view.toward_viewer))
+    placed = lay_out(orthographic(seen, views), angle)
     picture = draw(seen.look(view.toward_viewer), view)
-    return Presented(part, seen.facts, tuple(placed), picture)
+    return Presented(part, seen.facts, placed, picture, angle)
 
 
 def plan(part: JobPart) -> Planned:
@@ -50,6 +50,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "present": present,
     "plan": plan,
     "candidate": candidate,
+    "save_step": save_step,
 }
 
 

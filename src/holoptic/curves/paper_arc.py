@@ -1,0 +1,78 @@
+"""Elliptic arcs on paper: what the image of a circle is, exactly."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from holoptic.curves.vectors import Vec2
+
+_ROUND = 1e-9
+"""Relative difference of the half axes below which an ellipse is a circle."""
+
+
+@dataclass(frozen=True)
+class PaperArc:
+    """centre + a · cos t + b · sin t for t from `first` to `last` (radians); lengths in mm.
+
+    `a` and `b` are conjugate half diameters: square to each other only if the arc is so given.
+    """
+
+    centre: Vec2
+    a: Vec2
+    b: Vec2
+    first: float
+    last: float
+
+    @property
+    def is_closed(self) -> bool:
+        """Whether it goes all the way round."""
+        return self.last - self.first > math.tau - 1e-9
+
+    @property
+    def runs_left(self) -> bool:
+        """Whether it turns counter-clockwise with growing parameter."""
+        return self.a[0] * self.b[1] - self.a[1] * self.b[0] > 0
+
+    def at(self, t: float) -> Vec2:
+        """Return the point at parameter t."""
+        cosine, sine = math.cos(t), math.sin(t)
+        return (
+            self.centre[0] + self.a[0] * cosine + self.b[0] * sine,
+            self.centre[1] + self.a[1] * cosine + self.b[1] * sine,
+        )
+
+    def placed(self, origin: Vec2, scale: float) -> PaperArc:
+        """Return the arc scaled and then moved by `origin`."""
+        x, y = self.centre
+        return PaperArc(
+            (origin[0] + scale * x, origin[1] + scale * y),
+            (scale * self.a[0], scale * self.a[1]),
+            (scale * self.b[0], scale * self.b[1]),
+            self.first,
+            self.last,
+        )
+
+    def on_axes(self) -> PaperArc:
+        """Return the same arc with `a` as its half major and `b` as its half minor axis.
+
+        The turned parameter runs counter-clockwise. The axes are where |at(t) − centre| is
+        largest and smallest: tan 2t = 2 a·b / (a² − b²) (Rytz's construction, in figures).
+        """
+        (ax, ay), (bx, by) = self.a, self.b
+        turn = math.atan2(2 * (ax * bx + ay * by), ax * ax + ay * ay - bx * bx - by * by) / 2
+        cosine, sine = math.cos(turn), math.sin(turn)
+        major = ax * cosine + bx * sine, ay * cosine + by * sine
+        minor = bx * cosine - ax * sine, by * cosine - ay * sine
+        first, last = self.first - turn, self.last - turn
+        if not self.runs_left:
+            minor = -minor[0], -minor[1]
+            first, last = -last, -first
+        return PaperArc(self.centre, major, minor, first, last)
+
+    @property
+    def radius(self) -> float | None:
+        """The radius in mm if it is an arc of a circle, else None."""
+        arc = self.on_axes()
+        major, minor = math.hypot(*arc.a), math.hypot(*arc.b)
+        return major if major - minor <= _ROUND * major else None

@@ -1,0 +1,98 @@
+"""Drawings as DXF (R2010, mm): lines, arcs, circles and ellipses as what they are.
+
+Each layer of the drawing is a layer of the file, with its own linetype and colour number.
+"""
+
+from __future__ import annotations
+
+import io
+import math
+
+from ezdxf.document import Drawing as Document
+from ezdxf.enums import TextEntityAlignment
+from ezdxf.filemanagement import new
+from ezdxf.layouts.layout import Modelspace
+from ezdxf.units import MM
+
+from holoptic.curves.paper_arc import PaperArc
+from holoptic.sheet.drawing import CHAIN, DASHED, Drawing, Ink, Words
+
+_VERSION = "R2010"
+_LINETYPES = {
+    "HOLOPTIC_DASHED": (DASHED, "hidden lines"),
+    "HOLOPTIC_CHAIN": (CHAIN, "centre lines"),
+}
+_LAYERS = {  # colour number, linetype
+    "visible": (7, "CONTINUOUS"), "hidden": (8, "HOLOPTIC_DASHED"),
+    "centre": (5, "HOLOPTIC_CHAIN"), "border": (7, "CONTINUOUS"), "title": (7, "CONTINUOUS"),
+    "construction": (9, "CONTINUOUS"), "symbol": (7, "CONTINUOUS"), "check": (8, "CONTINUOUS"),
+}  # fmt: skip
+_ALIGNMENTS = {
+    "start": TextEntityAlignment.LEFT,
+    "middle": TextEntityAlignment.CENTER,
+    "end": TextEntityAlignment.RIGHT,
+}
+_STYLE = "LETTERING"
+
+
+def dxf_bytes(drawing: Drawing) -> bytes:
+    """Return the drawing as a DXF document; one unit is one mm on the page."""
+    document = _document()
+    space = document.modelspace()
+    for ink in drawing.inks:
+        _add_ink(space, ink)
+    for words in drawing.words:
+        _add_words(space, words)
+    text = io.StringIO()
+    document.write(text)
+    return text.getvalue().encode("utf-8")
+
+
+def _document() -> Document:
+    document = new(_VERSION, units=MM)
+    document.header["$MEASUREMENT"] = 1
+    document.header["$LWDISPLAY"] = 1
+    for name, (dashes, words) in _LINETYPES.items():
+        strokes = [dash if k % 2 == 0 else -dash for k, dash in enumerate(dashes)]
+        document.linetypes.add(name, [sum(dashes), *strokes], description=words)
+    for name, (colour, linetype) in _LAYERS.items():
+        document.layers.add(name, color=colour, linetype=linetype)
+    # no font file is named that a reader might not have: the style falls back to its own
+    document.styles.add(_STYLE, font="RoutedGothic.ttf")
+    return document
+
+
+def _add_ink(space: Modelspace, ink: Ink) -> None:
+    looks: dict[str, object] = {"layer": ink.layer, "lineweight": round(ink.weight * 100)}
+    if not ink.dashes and _LAYERS[ink.layer][1] != "CONTINUOUS":
+        looks["linetype"] = "CONTINUOUS"  # a short cross, or hidden lines of the thin school
+    if ink.arc is not None:
+        _add_arc(space, ink.arc, looks)
+    elif len(ink.path) == 2:
+        space.add_line(*ink.path, dxfattribs=looks)
+    else:
+        is_closed = ink.path[0] == ink.path[-1]
+        points = ink.path[:-1] if is_closed else ink.path
+        space.add_lwpolyline(points, close=is_closed, dxfattribs=looks)
+
+
+def _add_arc(space: Modelspace, arc: PaperArc, looks: dict[str, object]) -> None:
+    turned = arc.on_axes()
+    radius = arc.radius
+    if radius is None:
+        ratio = math.hypot(*turned.b) / math.hypot(*turned.a)
+        first, last = (0.0, math.tau) if arc.is_closed else (turned.first, turned.last)
+        space.add_ellipse(turned.centre, turned.a, ratio, first, last, dxfattribs=looks)
+    elif arc.is_closed:
+        space.add_circle(arc.centre, radius, dxfattribs=looks)
+    else:
+        lean = math.atan2(turned.a[1], turned.a[0])
+        ends = (math.degrees(turned.first + lean) % 360, math.degrees(turned.last + lean) % 360)
+        space.add_arc(arc.centre, radius, *ends, dxfattribs=looks)
+
+
+def _add_words(space: Modelspace, words: Words) -> None:
+    text = space.add_text(
+        words.text, height=words.height, dxfattribs={"layer": words.layer, "style": _STYLE}
+    )
+    text.set_placement(words.at, align=_ALIGNMENTS[words.anchor])

@@ -1,0 +1,80 @@
+"""Strokes as ink: which line is heavy, which is dashed, by the schools that a choice names."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Iterator
+
+from holoptic.curves.paper_arc import PaperArc
+from holoptic.curves.space import Curve, EllipticArc
+from holoptic.curves.vectors import Vec2, apply
+from holoptic.job import Choice
+from holoptic.pictorial import Picture, Stroke, View
+from holoptic.pictorial.weights import weighted_parts
+from holoptic.sheet.drawing import CHAIN, DASHED, OUTLINE_MM, THICK_MM, THIN_MM, Ink, moved
+
+SHORT_CROSS_MM = 16.0
+"""A centre line shorter than this on the page is drawn continuous: a short cross."""
+_CENTRE_MM = 0.18
+
+
+def picture_ink(picture: Picture, choice: Choice, origin: Vec2, scale: float) -> list[Ink]:
+    """Return the ink of a picture at a place on the page, hidden lines under visible ones."""
+    inks: list[Ink] = []
+    if choice.centre_lines:
+        inks += (_centre(stroke, origin, scale) for stroke in picture.of_role("centre"))
+    if choice.hidden != "omit":
+        dashes = DASHED if choice.hidden == "dashed" else ()
+        for stroke in picture.of_role("hidden"):
+            inks.append(
+                Ink("hidden", moved(stroke.path, origin, scale), THIN_MM, dashes,
+                    arc=_arc(stroke.curve, stroke.path, picture.view, origin, scale))
+            )  # fmt: skip
+    for stroke in picture.visible:
+        inks += _visible(stroke, choice, picture.view, origin, scale)
+    return inks
+
+
+def _visible(
+    stroke: Stroke, choice: Choice, view: View, origin: Vec2, scale: float
+) -> Iterator[Ink]:
+    for curve, path, is_thick in drawn_parts(stroke, choice, view):
+        weight = OUTLINE_MM
+        if choice.outline == "thick-and-thin":
+            weight = THICK_MM if is_thick else THICK_MM / 2
+        arc = _arc(curve, path, view, origin, scale)
+        yield Ink("visible", moved(path, origin, scale), weight, arc=arc)
+
+
+def drawn_parts(
+    stroke: Stroke, choice: Choice, view: View
+) -> Iterable[tuple[Curve, tuple[Vec2, ...], bool]]:
+    """Return the parts in which a visible stroke is drawn: curve, polyline (mm), thick or not."""
+    whole = not stroke.thick or stroke.thick == (stroke.curve.span,)
+    if choice.outline == "one-weight" or whole:
+        return [(stroke.curve, stroke.path, bool(stroke.thick))]
+    return [
+        (curve, tuple(curve.path(view.matrix)), is_thick)
+        for curve, is_thick in weighted_parts(stroke.curve, stroke.thick)
+    ]
+
+
+def _arc(
+    curve: Curve, path: tuple[Vec2, ...], view: View, origin: Vec2, scale: float
+) -> PaperArc | None:
+    # an arc seen edge-on is drawn as the two ends of its chord
+    if not isinstance(curve, EllipticArc) or len(path) == 2:
+        return None
+    a, b = curve.image(view.matrix)
+    arc = PaperArc(apply(view.matrix, curve.centre), a, b, curve.first, curve.last)
+    return arc.placed(origin, scale)
+
+
+def _centre(stroke: Stroke, origin: Vec2, scale: float) -> Ink:
+    path = moved(stroke.path, origin, scale)
+    length = math.dist(path[0], path[-1])
+    if length < SHORT_CROSS_MM:
+        return Ink("centre", path, _CENTRE_MM)
+    # the middle of the line, where a cross has its centre, falls into the middle of a dash
+    phase = (CHAIN[0] / 2 - length / 2) % sum(CHAIN)
+    return Ink("centre", path, _CENTRE_MM, CHAIN, phase)
