@@ -5,21 +5,24 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
+from itertools import groupby
 
+import numpy as np
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QMouseEvent,
     QPainter,
+    QPainterPath,
     QPaintEvent,
     QPen,
     QPolygonF,
     QResizeEvent,
+    QTransform,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from holoptic.curves.paper import distance_to_segment
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.theme import Theme, pen, theme
 
@@ -39,6 +42,42 @@ class Line:
     key: int | None = None
 
 
+def _style_of(line: Line) -> str:
+    return line.style
+
+
+def _one_path(lines: Iterable[Line]) -> QPainterPath:
+    """Return lines as one path in mm."""
+    path = QPainterPath()
+    for line in lines:
+        path.moveTo(*line.path[0])
+        for point in line.path[1:]:
+            path.lineTo(*point)
+    return path
+
+
+class _Touchable:
+    """The lines that stand for something, ready to be asked which one a point touches."""
+
+    def __init__(self, lines: list[Line]) -> None:
+        kept = [(line.path, line.key) for line in lines if line.key is not None]
+        self._keys = [key for path, key in kept for _ in path[1:]]
+        self._starts = np.array([p for path, _ in kept for p in path[:-1]]).reshape(-1, 2)
+        ends = np.array([p for path, _ in kept for p in path[1:]]).reshape(-1, 2)
+        self._steps = ends - self._starts
+        self._squares = np.maximum((self._steps**2).sum(axis=1), 1e-18)
+
+    def key_near(self, point: Vec2, reach: float) -> int | None:
+        """Return the key of the nearest line within reach (mm), or None."""
+        if not self._keys:
+            return None
+        away = np.array(point) - self._starts
+        t = np.clip((away * self._steps).sum(axis=1) / self._squares, 0, 1)
+        gaps = np.hypot(*(away - t[:, None] * self._steps).T)
+        nearest = int(gaps.argmin())
+        return self._keys[nearest] if gaps[nearest] < reach else None
+
+
 def stroke_pen(style: str, thin: float = 1.0) -> QPen:
     """Return the pen of a style of line; `thin` is the width of thin lines in pixels."""
     return _pens(theme(), thin)[style]
@@ -47,8 +86,12 @@ def stroke_pen(style: str, thin: float = 1.0) -> QPen:
 @cache
 def _pens(colours: Theme, thin: float) -> dict[str, QPen]:
     """Return the pens of all styles; kept, as a drawing has hundreds of lines."""
-    return {
+    pens = {
         "visible": pen(colours.ink, 2.1 * thin),
+        "visible thick": pen(colours.ink, 3.4 * thin),
+        "visible thin": pen(colours.ink, 1.4 * thin),
+        "centre": pen(colours.hidden_ink, 0.9 * thin, (13, 3, 2, 3)),
+        "short centre": pen(colours.hidden_ink, 0.9 * thin),
         "hidden": pen(colours.hidden_ink, 1.1 * thin, (7, 4)),
         "hidden thin": pen(colours.hidden_ink, 0.9 * thin),
         "light": pen(colours.light_ink, thin),
@@ -59,6 +102,9 @@ def _pens(colours: Theme, thin: float) -> dict[str, QPen]:
         "faint mark": pen(colours.ghost, 1.0, (2, 3), alpha=110),
         "lift": pen(colours.lift, 5, alpha=190),
     }
+    for made in pens.values():
+        made.setCosmetic(True)  # as wide in pixels at every scale
+    return pens
 
 
 class Canvas(QWidget):
@@ -83,6 +129,8 @@ class Canvas(QWidget):
         self.thin = 1.0
         self.touchable = True
         self._lines: list[Line] = []
+        self._runs: list[tuple[str, QPainterPath]] = []
+        self._touchable = _Touchable([])
         self._extent: Box | None = None
         self._scale = 1.0
         self._offset = QPointF()
@@ -95,6 +143,8 @@ class Canvas(QWidget):
     def show_lines(self, lines: Iterable[Line], extent: Box | None) -> None:
         """Show lines; `extent` (xmin, ymin, xmax, ymax in mm) is what must fit."""
         self._lines = list(lines)
+        self._runs = [(style, _one_path(run)) for style, run in groupby(self._lines, _style_of)]
+        self._touchable = _Touchable(self._lines)
         if extent != self._extent:
             self._extent = extent
             self._fitted = True
@@ -138,16 +188,7 @@ class Canvas(QWidget):
 
     def line_at(self, place: QPointF) -> int | None:
         """Return the key of the line that a place touches, or None."""
-        point = self.to_paper(place)
-        best, reach = None, _TOUCH_PIXELS / self._scale
-        for line in self._lines:
-            if line.key is None:
-                continue
-            for a, b in zip(line.path, line.path[1:], strict=False):
-                gap = distance_to_segment(point, a, b)
-                if gap < reach:
-                    best, reach = line.key, gap
-        return best
+        return self._touchable.key_near(self.to_paper(place), _TOUCH_PIXELS / self._scale)
 
     # --- painting ---------------------------------------------------------------------------
 
@@ -165,8 +206,13 @@ class Canvas(QWidget):
         if self.faded:
             painter.setOpacity(0.35)
         self.paint_under(painter)
-        for line in self._lines:
-            self.draw_path(painter, line.path, stroke_pen(line.style, self.thin))
+        # the lines are kept as paths in mm, so that painting hundreds of them is a few calls
+        painter.setWorldTransform(
+            QTransform(self._scale, 0, 0, -self._scale, self._offset.x(), self._offset.y()), True
+        )
+        for style, path in self._runs:
+            painter.setPen(stroke_pen(style, self.thin))
+            painter.drawPath(path)
         painter.restore()
         self.paint_over(painter)
         painter.end()

@@ -61,6 +61,10 @@ class KernelLine(QObject):
             self.busy_changed.emit(True)
         self._next()
 
+    def forget_waiting(self) -> None:
+        """Forget the questions that wait, except the one that opens a file."""
+        self._waiting = {key: item for key, item in self._waiting.items() if key == "open"}
+
     def stop(self) -> None:
         """Stop what is being worked out; the worker starts afresh with the next question."""
         self._give_up("the work was stopped")

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import math
+from dataclasses import replace
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QShowEvent
@@ -20,12 +21,13 @@ from holoptic.desk.theme import (
     pen,
     theme,
 )
-from holoptic.job import Hidden
+from holoptic.job import Choice
 from holoptic.part.crate import AXIS_LETTERS
 from holoptic.part.marks import crate_lines, operation_lines
-from holoptic.pictorial import Picture, Stroke, View
+from holoptic.pictorial import Picture, View
 from holoptic.plan import Lift
 from holoptic.plan.builder import crate_bounds
+from holoptic.sheet.inking import drawn_parts
 from holoptic.solid.pieces import SolidFacts
 from holoptic.units import show
 from holoptic.views import PlacedView
@@ -35,19 +37,34 @@ from holoptic.views.orthographic import paper_point
 _DIMENSION_GAP_MM = 7.0
 
 
-def picture_lines(strokes: Iterable[Stroke], hidden: Hidden, origin: Vec2 = (0, 0)) -> list[Line]:
-    """Return the lines of a picture; the key of each is its edge."""
+_VIEW_LINES = Choice(hidden="dashed")
+_SHORT_CROSS_MM = 16.0
+_LAST = ("visible", "visible thin", "visible thick")
+"""Visible lines are painted last, over the others, and thick ones over thin ones."""
+
+
+def picture_lines(picture: Picture, choice: Choice, origin: Vec2 = (0, 0)) -> list[Line]:
+    """Return the lines of a picture as `choice` has them drawn; the key of each is its edge."""
+    hidden_style = "hidden thin" if choice.hidden == "thin" else "hidden"
     lines = []
-    for stroke in strokes:
-        if stroke.role == "hidden" and hidden == "omit":
-            continue
-        style = {"visible": "visible", "hidden": "hidden"}[stroke.role]
-        if stroke.role == "hidden" and hidden == "thin":
-            style = "hidden thin"
-        path = tuple((x + origin[0], y + origin[1]) for x, y in stroke.path)
-        lines.append(Line(path, style, stroke.origin.edge))
-    # visible lines are painted last, over the hidden ones
-    return sorted(lines, key=lambda line: line.style == "visible")
+    for stroke in picture.strokes:
+        if stroke.role == "visible":
+            for _, path, is_thick in drawn_parts(stroke, choice, picture.view):
+                style = "visible thick" if is_thick else "visible thin"
+                if choice.outline == "one-weight":
+                    style = "visible"
+                lines.append(Line(_moved(path, origin), style, stroke.origin.edge))
+        elif stroke.role == "hidden" and choice.hidden != "omit":
+            lines.append(Line(_moved(stroke.path, origin), hidden_style, stroke.origin.edge))
+        elif stroke.role == "centre" and choice.centre_lines:
+            length = math.dist(stroke.path[0], stroke.path[-1])
+            style = "short centre" if length < _SHORT_CROSS_MM else "centre"
+            lines.append(Line(_moved(stroke.path, origin), style))
+    return sorted(lines, key=lambda line: _LAST.index(line.style) if line.style in _LAST else -1)
+
+
+def _moved(path: tuple[Vec2, ...], origin: Vec2) -> tuple[Vec2, ...]:
+    return tuple((x + origin[0], y + origin[1]) for x, y in path)
 
 
 class PicturePane(Canvas):
@@ -79,7 +96,7 @@ class PicturePane(Canvas):
             self.show_lines([], None)
             return
         self.faded = self.session.trouble is not None
-        self.show_lines(picture_lines(picture.strokes, part.choice.hidden), picture.extent)
+        self.show_lines(picture_lines(picture, part.choice), picture.extent)
 
     def paint_under(self, painter: QPainter) -> None:
         """Mark the selected and the touched edge under their ink."""
@@ -180,7 +197,7 @@ class ViewsPane(Canvas):
         lines = [
             line
             for view in placed
-            for line in picture_lines(view.picture.strokes, "dashed", view.origin)
+            for line in picture_lines(view.picture, _VIEW_LINES, view.origin)
         ]
         xmin, ymin, xmax, ymax = layout_extent(placed)
         gap = _DIMENSION_GAP_MM
@@ -234,12 +251,16 @@ class ViewsPane(Canvas):
             painter.drawText(round(corner.x()), round(corner.y()) - 8, view.picture.view.title)
 
     def _overall_sizes(self, painter: QPainter, placed: dict[str, PlacedView]) -> None:
-        """Length under the front view, depth under the side view, height at the front's right."""
-        front, right = placed["front"].extent, placed["right"].extent
+        """Length under the lower of front and top, depth under the side, height at the right."""
+        front, top, right = (placed[name].extent for name in ("front", "top", "right"))
+        lower = min(front, top, key=lambda box: box[1])
+        outer = max(front, right, key=lambda box: box[2])
         gap = _DIMENSION_GAP_MM
-        self._dimension(painter, 0, (front[0], front[1] - gap), (front[2], front[1] - gap))
+        self._dimension(painter, 0, (lower[0], lower[1] - gap), (lower[2], lower[1] - gap))
         self._dimension(painter, 1, (right[0], right[1] - gap), (right[2], right[1] - gap))
-        self._dimension(painter, 2, (right[2] + gap, right[1]), (right[2] + gap, right[3]))
+        if "left" in placed:  # beside a further view there is room on the front's outer side only
+            return
+        self._dimension(painter, 2, (outer[2] + gap, outer[1]), (outer[2] + gap, outer[3]))
 
     def _dimension(self, painter: QPainter, axis: int, start: Vec2, end: Vec2) -> None:
         a, b = self.to_screen(start), self.to_screen(end)
@@ -296,6 +317,7 @@ class ViewsPane(Canvas):
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
 
-def small_picture(picture: Picture, hidden: Hidden) -> list[Line]:
+def small_picture(picture: Picture, choice: Choice) -> list[Line]:
     """Return the lines of a picture that is shown small, not to be touched."""
-    return [Line(line.path, line.style) for line in picture_lines(picture.strokes, hidden)]
+    plain = replace(choice, centre_lines=False)
+    return [Line(line.path, line.style) for line in picture_lines(picture, plain)]

@@ -14,20 +14,21 @@ from holoptic.desk.kernel_line import KernelLine
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job, write_job
 from holoptic.exchange.safekeeping import Autosave, remember_file
-from holoptic.job import Angle, Choice, History, Job, JobPart
+from holoptic.job import Angle, Choice, History, Job, JobPart, ViewSet
 from holoptic.part import ImportedSolid, Part
 from holoptic.part.starters import new_part
-from holoptic.pictorial import Picture, View
+from holoptic.pictorial import Picture, View, view_of
+from holoptic.pictorial.proposal import Appraisal, better, candidates, ranked
 from holoptic.sheet import TitleBlock
 from holoptic.solid.pieces import SolidFacts
 from holoptic.units import Unit
 from holoptic.views import PlacedView
-from holoptic.worker.messages import Candidate, Planned, Presented
+from holoptic.worker.messages import Appraised, Candidate, Planned, Presented
 
-CANDIDATES = tuple(
-    (kind, corner) for kind in ("isometric", "cabinet") for corner in ("front-right", "front-left")
-)
+PROPOSED = 5
+"""How many candidates stand side by side."""
 _AUTOSAVE_AFTER_MS = 1500
+_REST_MS = 150
 
 
 class Session(QObject):
@@ -66,6 +67,13 @@ class Session(QObject):
         self.angle: Angle = "third"
         self.picture: Picture | None = None
         self.candidates: dict[tuple[str, str], Picture] = {}
+        self.proposed: tuple[Appraisal, ...] = ()
+        self._appraised: dict[tuple[str, str], Appraisal] = {}
+        self._appraisals_due = 0
+        self._wants_proposals = False
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.timeout.connect(self._ask_the_rest)
         self.trouble: str | None = None
         self.trouble_operation: int | None = None
         self.can_try_again = False
@@ -136,9 +144,15 @@ class Session(QObject):
         """Exchange the description of the part on the desk."""
         self.edit(self.job.with_source(self.part_index, part), text, merge)
 
-    def edit_choice(self, choice: Choice, text: str) -> None:
+    def edit_choice(self, choice: Choice, text: str, merge: str | None = None) -> None:
         """Exchange how the part on the desk is pictured."""
-        self.edit(self.job.with_choice(self.part_index, choice), text)
+        if self.job_part is not None:
+            self.edit(self.job.with_choice(self.part_index, choice), text, merge)
+
+    def lay_out_views(self, views: ViewSet, angle: Angle) -> None:
+        """Show three or six views, in third or first angle."""
+        job = replace(self.job, views=views, angle=angle)
+        self.edit(job, f"{views} views, {angle} angle")
 
     def history_step_done(self) -> None:
         """Let the next edit be a step of its own: a field was left, a corner let go."""
@@ -248,6 +262,7 @@ class Session(QObject):
         """End the session; a safety copy is no longer needed."""
         self._autosave_timer.stop()
         self._autosave.drop()
+        self._rest.stop()
         self.kernel.close()
 
     # --- picture and plan -------------------------------------------------------------------
@@ -275,6 +290,8 @@ class Session(QObject):
             self._set_trouble(None)
             self.picture_changed.emit()
             return
+        self._rest.stop()
+        self.kernel.forget_waiting()
         self.kernel.ask("picture", "present", part, self.job.views, self.job.angle)
 
     def _on_answer(self, purpose: str, value: object) -> None:
@@ -284,6 +301,8 @@ class Session(QObject):
             self._take_picture(value)
         elif isinstance(value, Planned):
             self._take_plan(value)
+        elif isinstance(value, Appraised):
+            self._take_appraisals(value)
         elif isinstance(value, Candidate):
             self._take_candidate(value)
 
@@ -310,14 +329,82 @@ class Session(QObject):
             self.selected_edge = None
         self._set_trouble(None)
         self.picture_changed.emit()
-        self.kernel.ask("plan", "plan", presented.part)
-        for choice in CANDIDATES:  # one by one: a large answer would hold up the window
-            self.kernel.ask(f"candidate {choice}", "candidate", presented.part, *choice)
+        self._appraised = {}
+        # while a slider moves, the next picture must not wait for plan and proposals of this one
+        self._rest.start(_REST_MS if self.history.is_merging else 0)
+
+    @property
+    def is_busy(self) -> bool:
+        """Whether something is still being worked out."""
+        return self.kernel.is_busy or self._rest.isActive()
+
+    def _ask_the_rest(self) -> None:
+        if self._pictured is None:
+            return
+        self.kernel.ask("plan", "plan", self._pictured)
+        if self._wants_proposals:
+            self._ask_appraisals()
 
     def _take_plan(self, planned: Planned) -> None:
         if planned.part == self._pictured:
             self.planned = planned
             self.plan_changed.emit()
+
+    # --- proposals --------------------------------------------------------------------------
+
+    def want_proposals(self, wanted: bool) -> None:
+        """Say whether somebody looks at the proposals: they are worked out only then."""
+        self._wants_proposals = wanted
+        if wanted and not self._appraised and self.picture_is_current:
+            self._ask_appraisals()
+
+    @property
+    def appraisal(self) -> Appraisal | None:
+        """What the picture shown has been found to show, once it is appraised."""
+        view = self.view
+        if view is None or view.corner is None:
+            return None
+        return self._appraised.get((view.kind, view.corner.value))
+
+    @property
+    def better_choice(self) -> Appraisal | None:
+        """The best candidate in which no edges fall on one line, where the picture has such."""
+        now = self.appraisal
+        if now is None or not now.collides or self._appraisals_due:
+            return None
+        return better(list(self._appraised.values()), now)
+
+    def take_choice(self, kind: str, corner: str) -> None:
+        """Picture the part in another kind, from another corner."""
+        part = self.job_part
+        if part is not None:
+            self.edit_choice(replace(part.choice, kind=kind, corner=corner), f"{kind}, {corner}")
+
+    def _ask_appraisals(self) -> None:
+        part, facts = self._pictured, self.facts
+        if part is None or facts is None:
+            return
+        corners: dict[str, list[str]] = {}
+        for view in (*candidates(facts), view_of(part.choice.kind, part.choice.corner)):
+            known = corners.setdefault(view.kind, [])
+            if view.corner is not None and view.corner.value not in known:
+                known.append(view.corner.value)
+        self._appraisals_due = len(corners)
+        for kind, names in corners.items():
+            self.kernel.ask(f"appraise {kind}", "appraise_kind", part, kind, tuple(names))
+
+    def _take_appraisals(self, answer: Appraised) -> None:
+        if answer.part != self._pictured:
+            return
+        self._appraised |= {(item.kind, item.corner): item for item in answer.found}
+        self._appraisals_due -= 1
+        if self._appraisals_due:
+            return
+        self.proposed = tuple(ranked(list(self._appraised.values()), PROPOSED))
+        for item in self.proposed:  # one by one: a large answer would hold up the window
+            choice = item.kind, item.corner
+            self.kernel.ask(f"candidate {choice}", "candidate", answer.part, *choice)
+        self.candidates_changed.emit()
 
     def _take_candidate(self, candidate: Candidate) -> None:
         if candidate.part == self._pictured:
@@ -342,5 +429,5 @@ class Session(QObject):
 
     def _forget_picture(self) -> None:
         self.facts = self.picture = self.planned = self._pictured = None
-        self.placed, self.candidates = (), {}
+        self.placed, self.candidates, self._appraised, self.proposed = (), {}, {}, ()
         self.selected_edge = None

@@ -215,7 +215,7 @@ class DeskWindow(QMainWindow):
     @property
     def is_busy(self) -> bool:
         """Whether something is still being worked out."""
-        return self.session.kernel.is_busy
+        return self.session.is_busy
 
     # --- showing ----------------------------------------------------------------------------
 

@@ -35,6 +35,11 @@ class History:
         return self._at == self._saved
 
     @property
+    def is_merging(self) -> bool:
+        """Whether the last edit is one of a row that follow each other: typing, a slider."""
+        return self._steps[self._at].merge is not None
+
+    @property
     def undo_text(self) -> str | None:
         """The edit that undo takes back, or None."""
         return self._steps[self._at].edit if self._at > 0 else None

@@ -8,7 +8,7 @@ Source: ISO 5456-3 for the axonometric and oblique representations.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import Enum
 
@@ -75,13 +75,18 @@ def view_of(kind: str, corner: NearCorner | str = NearCorner.FRONT_RIGHT) -> Vie
     name, *numbers = kind.split(":")
     if name not in _FAMILIES:
         raise BadInput(f"unknown kind “{kind}” (known: {', '.join(_known_kinds())})")
-    family = _FAMILIES.get(f"{name}:", _FAMILIES[name]) if numbers else _FAMILIES[name]
+    family = _FAMILIES[name]
     values = [_number(kind, text) for text in numbers]
-    if len(values) != len(family.parameters):
-        pattern = ":".join([name, *family.parameters])
-        raise BadInput(f"“{kind}” should read {pattern}")
+    if len(values) != len(family.parameters) and (values or not family.has_usual):
+        raise BadInput(f"“{kind}” should read {family.pattern}")
     matrix, toward_viewer = family.project(near, *values)
-    return View(kind, family.title.format(*values), near, matrix, toward_viewer)
+    title = family.title_with.format(*values) if values else family.title
+    return View(kind, title, near, matrix, toward_viewer)
+
+
+def kind_families() -> tuple[Family, ...]:
+    """Return every family of kinds, in the order in which they are offered."""
+    return tuple(_FAMILIES.values())
 
 
 def _isometric(corner: NearCorner, scale: float = 1.0) -> Projection:
@@ -187,32 +192,70 @@ def _plan_oblique(corner: NearCorner, turn: float = 45.0, ratio: float = 1.0) ->
 
 
 @dataclass(frozen=True)
-class _Family:
+class Parameter:
+    """A figure that a kind is given: its name, its usual value, and the range worth offering."""
+
+    name: str
+    usual: float
+    low: float
+    high: float
+    step: float
+
+
+@dataclass(frozen=True)
+class Family:
+    """A kind, or kinds that differ by figures only. `has_usual`: the figures may be left out."""
+
+    name: str
     title: str
     project: Callable[..., Projection]
-    parameters: tuple[str, ...] = ()
+    parameters: tuple[Parameter, ...] = ()
+    title_with: str = ""
+    has_usual: bool = False
+
+    @property
+    def pattern(self) -> str:
+        """How the kind is written."""
+        names = [parameter.name for parameter in self.parameters]
+        with_figures = ":".join([self.name, *names])
+        return f"{self.name}[:{':'.join(names)}]" if self.has_usual else with_figures
+
+    def written(self, values: Sequence[float] = ()) -> str:
+        """Return the kind as it is written with some figures; without, with the usual ones."""
+        figures = values or [parameter.usual for parameter in self.parameters]
+        return ":".join([self.name, *(f"{value:g}" for value in figures)])
 
 
 _FAMILIES = {
-    "isometric": _Family("isometric drawing", _isometric),
-    "isometric-projection": _Family("isometric projection", _isometric_projection),
-    "cavalier": _Family("cavalier oblique", _cavalier),
-    "cabinet": _Family("cabinet oblique", _cabinet),
-    "oblique": _Family("oblique {0:g}°, depth × {1:g}", _oblique, ("ANGLE", "RATIO")),
-    "dimetric": _Family("dimetric 7°/42°", _dimetric),
-    "trimetric": _Family("trimetric {0:g}°/{1:g}°", _trimetric, ("A", "B")),
-    "plan-oblique": _Family("plan oblique", _plan_oblique),
-    "plan-oblique:": _Family(
-        "plan oblique {0:g}°, height × {1:g}", _plan_oblique, ("TURN", "RATIO")
-    ),
-}
+    family.name: family
+    for family in (
+        Family("isometric", "isometric drawing", _isometric),
+        Family("isometric-projection", "isometric projection", _isometric_projection),
+        Family("dimetric", "dimetric 7°/42°", _dimetric),
+        Family(
+            "trimetric", "trimetric", _trimetric,
+            (Parameter("A", 15.0, 1.0, 60.0, 1.0), Parameter("B", 35.0, 1.0, 60.0, 1.0)),
+            "trimetric {0:g}°/{1:g}°",
+        ),
+        Family("cabinet", "cabinet oblique", _cabinet),
+        Family("cavalier", "cavalier oblique", _cavalier),
+        Family(
+            "oblique", "oblique", _oblique,
+            (Parameter("ANGLE", 30.0, 5.0, 85.0, 1.0), Parameter("RATIO", 0.75, 0.1, 1.5, 0.05)),
+            "oblique {0:g}°, depth × {1:g}",
+        ),
+        Family(
+            "plan-oblique", "plan oblique", _plan_oblique,
+            (Parameter("TURN", 45.0, 5.0, 85.0, 1.0), Parameter("RATIO", 1.0, 0.1, 1.5, 0.05)),
+            "plan oblique {0:g}°, height × {1:g}", has_usual=True,
+        ),
+    )
+}  # fmt: skip
 
 
 def _known_kinds() -> list[str]:
     """Return how each kind is written."""
-    return sorted(
-        ":".join([name.rstrip(":"), *family.parameters]) for name, family in _FAMILIES.items()
-    )
+    return sorted(family.pattern for family in _FAMILIES.values())
 
 
 def _corner(corner: NearCorner | str) -> NearCorner:

@@ -59,7 +59,9 @@ class SeenSolid:
         if toward_viewer not in self._looks:
             pieces = tuple(self._pieces(toward_viewer))
             thick = self._facing.thick(toward_viewer)
-            self._looks[toward_viewer] = Look(toward_viewer, pieces, thick, self.facts.rounds)
+            self._looks[toward_viewer] = Look(
+                toward_viewer, pieces, thick, self.facts.rounds, self._facing.edge_on(toward_viewer)
+            )
         return self._looks[toward_viewer]
 
     def forget_looks(self) -> None:

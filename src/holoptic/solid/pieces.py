@@ -50,13 +50,15 @@ class Look:
     """A solid seen along one direction (toward the viewer).
 
     `thick` holds by edge the parts of it along which only one of its two faces is seen;
-    `rounds` are the solid's round features, which are given centre lines.
+    `rounds` are the solid's round features, which are given centre lines; `edge_on` names the
+    edges of faces that are seen edge-on.
     """
 
     toward_viewer: Vec3
     pieces: tuple[Piece, ...]
     thick: dict[int, tuple[Curve, ...]] = field(default_factory=dict)
     rounds: tuple[RoundFeature, ...] = ()
+    edge_on: frozenset[int] = frozenset()
 
 
 @dataclass(frozen=True)

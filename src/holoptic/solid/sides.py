@@ -67,6 +67,12 @@ class Facing:
                 found[edge] = tuple(curve.piece(*span) for span in spans)
         return found
 
+    def edge_on(self, toward_viewer: Vec3) -> frozenset[int]:
+        """Return the straight edges beside a face that is seen edge-on."""
+        toward = np.array(toward_viewer) / np.linalg.norm(toward_viewer)
+        flat = (np.abs(self._steady_normals @ toward) <= _TURNED_AWAY).any(axis=1)
+        return frozenset(self._steady[k] for k in np.flatnonzero(flat))
+
 
 def _lone_spans(leaning: np.ndarray, first: float, last: float) -> tuple[Span, ...]:
     """Return where exactly one of two leanings (k × 2) is positive."""

@@ -8,6 +8,7 @@ from typing import Any
 from holoptic.curves.vectors import Vec2
 from holoptic.job import Angle, JobPart
 from holoptic.pictorial import Picture
+from holoptic.pictorial.proposal import Appraisal
 from holoptic.plan import Plan
 from holoptic.sheet import Paper
 from holoptic.solid.pieces import SolidFacts
@@ -51,6 +52,14 @@ class Planned:
     plan: Plan
     paper: Paper
     start: Vec2
+
+
+@dataclass(frozen=True)
+class Appraised:
+    """What a part shows in one kind, from several corners."""
+
+    part: JobPart
+    found: tuple[Appraisal, ...]
 
 
 @dataclass(frozen=True)

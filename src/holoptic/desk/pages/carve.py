@@ -234,6 +234,8 @@ class CarvePage(QWidget):
     def refresh(self) -> None:
         """Show the part on the desk."""
         session, part = self.session, self.session.part
+        if not self.isVisible():
+            return
         if part is None:
             self._stack.setCurrentIndex(1 if session.job_part else 2)
             return

@@ -1,0 +1,220 @@
+"""The column beside the picture: kind with its figures, near corner, which lines are drawn."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSlider,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.desk.corner_picker import CornerPicker
+from holoptic.desk.session import Session
+from holoptic.job import Choice
+from holoptic.pictorial import Family, kind_families
+
+_WIDTH = 232
+HIDDEN = (("omit", "left out"), ("thin", "thin"), ("dashed", "dashed"))
+OUTLINES = (("one-weight", "one weight"), ("thick-and-thin", "thick and thin"))
+CENTRES = ((True, "shown"), (False, "left out"))
+ANGLES = (("third", "third angle"), ("first", "first angle"))
+VIEW_COUNTS = (("three", "three"), ("six", "all six"))
+
+
+class Row(QWidget):
+    """A row of buttons of which one is down: a choice among a few words."""
+
+    def __init__(
+        self, choices: Sequence[tuple[object, str]], on_choose: Callable[[object], None], tip: str
+    ) -> None:
+        super().__init__()
+        self._choose = on_choose
+        self._buttons: dict[object, QPushButton] = {}
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(4)
+        for value, words in choices:
+            button = QPushButton(words)
+            button.setCheckable(True)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, value=value: self._choose(value))
+            self._buttons[value] = button
+            row.addWidget(button, 1)
+
+    def show_value(self, value: object) -> None:
+        """Put the button of a value down."""
+        for other, button in self._buttons.items():
+            button.setChecked(other == value)
+
+    def step(self) -> None:
+        """Choose the next in the row."""
+        values = list(self._buttons)
+        down = [value for value, button in self._buttons.items() if button.isChecked()]
+        at = values.index(down[0]) if down else -1
+        self._choose(values[(at + 1) % len(values)])
+
+
+class PictureColumn(QWidget):
+    """Everything about the picture that is not chosen among the proposals."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("column")
+        self.setFixedWidth(_WIDTH)
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._families = kind_families()
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(12, 10, 12, 10)
+        self._column.setSpacing(4)
+        self.kinds = QComboBox()
+        self.kinds.setAccessibleName("kind of pictorial")
+        self.kinds.setToolTip("Kind of pictorial (K)")
+        for family in self._families:
+            self.kinds.addItem(family.title)
+        self.kinds.activated.connect(self._choose_family)
+        self._add("Kind", self.kinds)
+        self.figures = [Figure(self._figures_moved, session.history_step_done) for _ in range(2)]
+        for figure in self.figures:
+            self._column.addWidget(figure)
+        self.corner = CornerPicker()
+        self.corner.picked.connect(lambda corner: self._change("corner", corner, "near corner"))
+        self._add("Near corner", self.corner)
+        self.hidden = self._row("Hidden lines  (H)", HIDDEN, "hidden", "hidden lines")
+        self.outline = self._row("Outline  (T)", OUTLINES, "outline", "outline")
+        self.centres = self._row("Centre lines  (C)", CENTRES, "centre_lines", "centre lines")
+        self.angle = Row(ANGLES, lambda angle: self._views(angle=angle), "Layout of the views (V)")
+        self._add("Views  (V)", self.angle)
+        self.views = Row(VIEW_COUNTS, lambda views: self._views(views=views), "How many views")
+        self._column.addWidget(self.views)
+        self._column.addStretch(1)
+
+    def _add(self, title: str, widget: QWidget) -> None:
+        label = QLabel(title)
+        label.setObjectName("quiet")
+        self._column.addSpacing(6)
+        self._column.addWidget(label)
+        self._column.addWidget(widget)
+
+    def _row(self, title: str, choices: Sequence[tuple[object, str]], name: str, words: str) -> Row:
+        row = Row(choices, lambda value: self._change(name, value, words), title)
+        self._add(title, row)
+        return row
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Show the choices of the part on the desk."""
+        part = self.session.job_part
+        self.setEnabled(part is not None)
+        if part is None:
+            return
+        choice = part.choice
+        family, values = self._family_of(choice)
+        self.kinds.setCurrentIndex(self._families.index(family))
+        for figure in self.figures:
+            figure.hide()
+        for figure, parameter, value in zip(self.figures, family.parameters, values, strict=False):
+            figure.show_value(parameter.name.lower(), parameter.low, parameter.high,
+                              parameter.step, value)  # fmt: skip
+            figure.show()
+        self.corner.show_view(self.session.view)
+        self.hidden.show_value(choice.hidden)
+        self.outline.show_value(choice.outline)
+        self.centres.show_value(choice.centre_lines)
+        self.angle.show_value(self.session.job.angle)
+        self.views.show_value(self.session.job.views)
+
+    def _family_of(self, choice: Choice) -> tuple[Family, list[float]]:
+        name, *numbers = choice.kind.split(":")
+        family = next(family for family in self._families if family.name == name)
+        values = [float(number) for number in numbers]
+        return family, values or [parameter.usual for parameter in family.parameters]
+
+    # --- choosing ---------------------------------------------------------------------------
+
+    def turn(self, key: int) -> bool:
+        """Take the near corner that an arrow key asks for; says whether there was one."""
+        corner = self.corner.turned(key)
+        if corner is not None:
+            self._change("corner", corner, "near corner")
+        return corner is not None
+
+    def _change(self, name: str, value: object, words: str, merge: str | None = None) -> None:
+        part = self.session.job_part
+        if part is not None:
+            changes = {name: value}
+            self.session.edit_choice(replace(part.choice, **changes), words, merge)  # type: ignore[arg-type]
+        self.refresh()
+
+    def _choose_family(self, index: int) -> None:
+        family = self._families[index]
+        kind = family.name if family.has_usual or not family.parameters else family.written()
+        self._change("kind", kind, family.title)
+
+    def _figures_moved(self) -> None:
+        family = self._families[self.kinds.currentIndex()]
+        values = [figure.value for figure in self.figures[: len(family.parameters)]]
+        part = self.session.job_part
+        if part is None or not values:
+            return
+        kind = family.written(values)
+        if family.name == "trimetric" and sum(values) >= 90:
+            self.session.told.emit("axis angles must together stay below 90°")
+            self.refresh()
+            return
+        self._change("kind", kind, family.title, merge=f"figures of {family.name}")
+
+    def _views(self, **change: object) -> None:
+        job = self.session.job
+        now = {"views": job.views, "angle": job.angle} | change
+        self.session.lay_out_views(**now)  # type: ignore[arg-type]
+        self.refresh()
+
+
+class Figure(QWidget):
+    """A figure of a kind: a slider, and what it stands at."""
+
+    def __init__(self, on_move: Callable[[], None], on_release: Callable[[], None]) -> None:
+        super().__init__()
+        self._step = 1.0
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 2, 0, 0)
+        grid.setSpacing(4)
+        self._name, self._shown = QLabel(), QLabel()
+        self._name.setObjectName("quiet")
+        self._shown.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.valueChanged.connect(lambda _: self._moved(on_move))
+        self.slider.sliderReleased.connect(on_release)
+        grid.addWidget(self._name, 0, 0)
+        grid.addWidget(self._shown, 0, 1)
+        grid.addWidget(self.slider, 1, 0, 1, 2)
+
+    @property
+    def value(self) -> float:
+        """The figure the slider stands at."""
+        return round(self.slider.value() * self._step, 6)
+
+    def show_value(self, name: str, low: float, high: float, step: float, value: float) -> None:
+        """Set the slider without telling anybody."""
+        self._step = step
+        self.slider.blockSignals(True)
+        self.slider.setRange(round(low / step), round(high / step))
+        self.slider.setValue(round(value / step))
+        self.slider.blockSignals(False)
+        self.slider.setAccessibleName(name)
+        self._name.setText(name)
+        self._shown.setText(f"{value:g}" + ("" if name == "ratio" else "°"))
+
+    def _moved(self, on_move: Callable[[], None]) -> None:
+        on_move()
