@@ -10,6 +10,7 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from functools import cached_property
+from itertools import pairwise
 
 import numpy as np
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
@@ -29,10 +30,10 @@ from OCP.BRepPrimAPI import (
     BRepPrimAPI_MakeSphere,
     BRepPrimAPI_MakeTorus,
 )
+from OCP.collections import Array1_gp_Pnt
 from OCP.GC import GC_MakeSegment
 from OCP.Geom import Geom_BezierCurve
 from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
-from OCP.collections import Array1_gp_Pnt
 from OCP.TopoDS import TopoDS_Shape
 
 Axis = tuple[float, float, float]
@@ -339,7 +340,7 @@ class Turned(Primitive):
         wire = BRepBuilderAPI_MakeWire()
         wire.Add(BRepBuilderAPI_MakeEdge(Geom_BezierCurve(poles)).Edge())
         corners = [(self.radii[-1], self.height), (0, self.height), (0, 0), (self.radii[0], 0)]
-        for (x1, z1), (x2, z2) in zip(corners, corners[1:], strict=False):
+        for (x1, z1), (x2, z2) in pairwise(corners):
             side = GC_MakeSegment(gp_Pnt(x1, 0, z1), gp_Pnt(x2, 0, z2)).Value()
             wire.Add(BRepBuilderAPI_MakeEdge(side).Edge())
         face = BRepBuilderAPI_MakeFace(wire.Wire(), True).Face()

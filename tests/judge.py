@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import shapely
@@ -175,7 +176,7 @@ def open_lines(body: Body, shape: TopoDS_Shape, picture: Picture) -> _Seen:
     places = dict(
         zip(changes.tolist(), _changes(body, points, states, changes, toward), strict=True)
     )
-    for first, last in zip(firsts[:-1], firsts[1:], strict=True):
+    for first, last in pairwise(firsts):
         for run in np.split(
             np.arange(first, last), np.flatnonzero(np.diff(states[first:last])) + 1
         ):
@@ -210,7 +211,7 @@ def _midpoints(lines: list[np.ndarray]) -> tuple[np.ndarray, np.ndarray]:
     """Return the middles of all steps (n × 2) cut to at most 0.2 mm, and the steps' lengths."""
     middles, sizes = [np.empty((0, 2))], [np.empty(0)]
     for line in lines:
-        for a, b in zip(line, line[1:], strict=False):
+        for a, b in pairwise(line):
             size = float(np.hypot(*(b - a)))
             if size < 1e-9:
                 continue

@@ -1,4 +1,4 @@
-"""More than forty solids of our own: planes, cones, balls, rings, spline faces, skew and crossing."""
+"""Over forty solids of our own: planes, cones, balls, rings, spline faces, skew and crossing."""
 
 from __future__ import annotations
 

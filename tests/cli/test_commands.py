@@ -67,7 +67,7 @@ def test_demo_list(capsys):
         (["pictorial", "nowhere.holoptic", "--out", "a.svg"], "cannot be read: No such file"),
         (["pictorial", "nowhere.step", "--out", "a.svg"], "cannot be read: No such file"),
         (["pictorial", "notes.txt", "--out", "a.svg"], "a source ends in"),
-        (["pictorial", JOB, "--out", "a.gif"], "must end in .svg, .pdf, .png, .json"),
+        (["pictorial", JOB, "--out", "a.gif"], "must end in .svg, .pdf, .png, .dxf, .json"),
         (["pictorial", JOB, "--out", "/no/such/a.svg"], "cannot be written"),
         (["pictorial", JOB, "--kind", "sideways", "--out", "a.svg"], "unknown kind"),
         (["pictorial", JOB, "--corner", "top", "--out", "a.svg"], "unknown near corner"),

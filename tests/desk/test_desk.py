@@ -109,24 +109,90 @@ def test_pages_and_parts_by_key(desk, press, settle):
 
 def test_choosing_a_picture_by_one_key(desk, press, settle):
     press(desk, Key.Key_F3)
-    press(desk, Key.Key_4)
+    settle(desk)
+    wanted = desk.session.proposed[2]
+    assert wanted.kind != "isometric"
+    press(desk, Key.Key_3)
     settle(desk)
     choice = desk.session.job_part.choice
-    assert (choice.kind, choice.corner) == ("cabinet", "front-left")
-    assert desk.session.view.matrix == desk.session.candidates["cabinet", "front-left"].view.matrix
-    press(desk, Key.Key_7)
-    settle(desk)
-    assert desk.session.job_part.choice.hidden == "dashed"
-    press(desk, Key.Key_Z, Key.Key_Z, modifier=CTRL)
+    assert (choice.kind, choice.corner) == (wanted.kind, wanted.corner)
+    assert desk.session.view == desk.session.candidates[wanted.kind, wanted.corner].view
+    press(desk, Key.Key_Z, modifier=CTRL)
     settle(desk)
     assert desk.session.job_part.choice.kind == "isometric"
 
 
-def test_every_candidate_is_a_live_picture(desk, press):
+def test_lines_and_views_by_one_key(desk, press, settle):
+    press(desk, Key.Key_F3)
+    press(desk, Key.Key_H, Key.Key_H, Key.Key_T, Key.Key_C, Key.Key_V)
+    settle(desk)
+    choice = desk.session.job_part.choice
+    assert (choice.hidden, choice.outline) == ("dashed", "thick-and-thin")
+    assert not choice.centre_lines
+    assert desk.session.job.angle == desk.session.angle == "first"
+    right, front = desk.session.placed[2], desk.session.placed[0]
+    assert right.extent[2] < front.extent[0]
+    styles = {line.style for line in desk.pages["picture"].pane._lines}
+    assert styles == {"hidden", "visible thick", "visible thin"}
+
+
+def test_the_near_corner_by_arrow_and_click(desk, press, settle):
     press(desk, Key.Key_F3)
     page = desk.pages["picture"]
-    assert [small.is_chosen for small in page.small.values()] == [True, False, False, False]
-    assert page.small["cabinet", "front-left"].remark == "31 edges seen"
+    seen = [desk.session.job_part.choice.corner]
+    for key in (Key.Key_Right, Key.Key_Right, Key.Key_Right, Key.Key_Down, Key.Key_Right):
+        QTest.keyClick(page, key)
+        settle(desk)
+        seen.append(desk.session.job_part.choice.corner)
+    assert seen == ["front-right", "rear-right", "rear-left", "front-left", "front-left-below",
+                    "front-right-below"]  # fmt: skip
+    picker = page.column.corner
+    place = picker._places(desk.session.view)[1, 1, 1]
+    QTest.mouseClick(picker, Qt.MouseButton.LeftButton, pos=place.toPoint())
+    settle(desk)
+    assert desk.session.view.corner.value == "rear-right"
+
+
+def test_every_kind_can_be_chosen_with_its_figures(desk, settle, press):
+    press(desk, Key.Key_F3)
+    column = desk.pages["picture"].column
+    for index in range(column.kinds.count()):
+        column.kinds.activated.emit(index)
+        settle(desk)
+        assert desk.session.view.title.startswith(column.kinds.currentText())
+    figures = [figure for figure in column.figures if figure.isVisible()]
+    assert len(figures) == 2
+    steps = desk.session.history.undo_text
+    figures[0].slider.setValue(33)
+    figures[0].slider.setValue(34)
+    settle(desk)
+    assert desk.session.job_part.choice.kind == "plan-oblique:34:1"
+    desk.session.undo()  # a slider's moves are one step
+    assert desk.session.job_part.choice.kind == "plan-oblique"
+    assert desk.session.history.undo_text == steps
+
+
+def test_lines_that_fall_together_are_warned_of(desk, settle, press):
+    desk.session.choose_part(3)  # the latch plate: two edges of a slot are one line in isometric
+    press(desk, Key.Key_F3)
+    settle(desk)
+    page = desk.pages["picture"]
+    assert "“long slot” fall on one line" in page.warning.text
+    assert "keeps them apart" in page.warning.text
+    page.warning._buttons[0].click()
+    settle(desk)
+    assert not desk.session.appraisal.collides
+    assert page.warning.isHidden()
+
+
+def test_every_candidate_is_a_live_picture(desk, press, settle):
+    press(desk, Key.Key_F3)
+    settle(desk)
+    page = desk.pages["picture"]
+    assert [small.is_chosen for small in page.small] == [True, False, False, False, False]
+    assert page.small[0].titles == ("isometric", "front right")
+    assert page.small[0].reasons == "shows every feature; 36 of 48 edges seen"
+    assert all(small._lines for small in page.small)
 
 
 def test_clicking_an_edge_lights_it_up_everywhere(desk):
@@ -346,7 +412,7 @@ def test_export_writes_what_is_shown(desk, tmp_path):
 
 def test_save_open_and_the_recent_files(desk, tmp_path, settle, press):
     path = tmp_path / "mine.holoptic"
-    desk.pages["picture"].choose("cabinet", "front-left")
+    desk.session.take_choice("cabinet", "front-left")
     assert desk.windowTitle().startswith("Skerry Lamp Works: harbour lamp •")
     desk.filing.save_to(path)
     assert desk.session.history.is_saved
@@ -362,7 +428,7 @@ def test_save_open_and_the_recent_files(desk, tmp_path, settle, press):
 
 
 def test_unsaved_edits_are_not_lost_by_leaving(desk):
-    desk.pages["picture"].choose("cabinet", "front-left")
+    desk.session.take_choice("cabinet", "front-left")
     desk.filing.new_job()
     assert len(desk.session.job.parts) == 4
     assert "edits that are not saved" in desk.hint.text
@@ -382,7 +448,7 @@ def test_recovered_work_is_offered(empty_desk, settle, monkeypatch):
 
 
 def test_edits_are_autosaved(desk, qtbot):
-    desk.pages["picture"].choose("cabinet", "front-left")
+    desk.session.take_choice("cabinet", "front-left")
     folder = Path(os.environ["XDG_STATE_HOME"])
     kept = folder / "holoptic" / f"autosave-{os.getpid()}.holoptic"
     qtbot.wait_until(kept.exists, timeout=5000)

@@ -391,15 +391,19 @@ def test_screenshots_are_few_and_linked(request):
 
 def test_small_pictures_are_chosen_by_click_and_by_enter(desk, settle):
     desk.show_page("picture")
+    settle(desk)
     page = desk.pages["picture"]
-    QTest.mouseClick(page.small["cabinet", "front-right"], Qt.MouseButton.LeftButton)
-    settle(desk)
-    assert desk.session.job_part.choice.kind == "cabinet"
-    QTest.keyClick(page.schools["thin"], Qt.Key.Key_Return)
-    settle(desk)
-    assert desk.session.job_part.choice.hidden == "thin"
-    assert page.small["cabinet", "front-right"].is_chosen
-    assert page.schools["thin"].accessibleName() == "thin, key 6"
+    for number, choose in (
+        (1, lambda small: QTest.mouseClick(small, Qt.MouseButton.LeftButton)),
+        (2, lambda small: QTest.keyClick(small, Qt.Key.Key_Return)),
+    ):
+        wanted = desk.session.proposed[number]
+        choose(page.small[number])
+        settle(desk)
+        choice = desk.session.job_part.choice
+        assert (choice.kind, choice.corner) == (wanted.kind, wanted.corner)
+        assert page.small[number].is_chosen
+        assert page.small[number].accessibleName().endswith(f"key {number + 1}")
 
 
 def test_hidden_lines_show_by_school(desk, settle):
@@ -407,7 +411,7 @@ def test_hidden_lines_show_by_school(desk, settle):
     pane = desk.pages["picture"].pane
     counts = {}
     for school in ("omit", "thin", "dashed"):
-        desk.pages["picture"].choose_hidden(school)
+        desk.pages["picture"].column.hidden._buttons[school].click()
         settle(desk)
         counts[school] = [line.style for line in pane._lines].count(
             {"omit": "hidden", "thin": "hidden thin", "dashed": "hidden"}[school]

@@ -17,6 +17,7 @@ from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_csv, plan_json, plan_text
 from holoptic.exchange.png import png_bytes
 from holoptic.exchange.svg import svg_text
+from holoptic.job import Choice
 from holoptic.part import Part
 from holoptic.plan import make_plan
 from holoptic.plan.builder import start_on_picture
@@ -31,7 +32,7 @@ SVG = "{http://www.w3.org/2000/svg}"
 
 @pytest.fixture(scope="module")
 def sheet(worker):
-    return picture_sheet(picture(worker, stepped_block())[1], TITLE, "dashed")
+    return picture_sheet(picture(worker, stepped_block())[1], TITLE, Choice(hidden="dashed"))
 
 
 def pdf_lines(data):
@@ -165,7 +166,7 @@ def test_pictorial_json_holds_the_contract(worker):
     assert content["kind"] == "isometric"
     assert content["toward_viewer"] == [1, -1, 1]
     assert content["extent"] == pytest.approx(drawn.extent)
-    assert {stroke["role"] for stroke in content["strokes"]} == {"visible", "hidden"}
+    assert {stroke["role"] for stroke in content["strokes"]} == {"visible", "hidden", "centre"}
     (row_x, row_y) = content["matrix"]
     for stroke in content["strokes"]:
         curve = stroke["curve"]

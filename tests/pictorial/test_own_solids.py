@@ -13,7 +13,7 @@ from own_solids import CORNERS, KINDS, SOLIDS
 def test_what_is_drawn_is_what_rays_see(number):
     body = SOLIDS[number]
     shape = tidy(body.kernel_shape())
-    solid = SeenSolid(shape, lambda point: None)
+    solid = SeenSolid(shape, lambda _: None)
     for turn, kind in enumerate(KINDS):
         view = view_of(kind, CORNERS[(number + turn) % len(CORNERS)])
         verdict = judge(body, shape, draw(solid.look(view.toward_viewer), view))

@@ -3,6 +3,7 @@
 import pytest
 
 from cast import crate, picture, stepped_block
+from holoptic.job import Choice
 from holoptic.part import Part
 from holoptic.plan.builder import start_on_picture
 from holoptic.sheet import TitleBlock, picture_sheet, plan_setup
@@ -52,7 +53,7 @@ def test_the_plan_starts_where_the_sheet_has_it(worker):
 )
 def test_hidden_lines_by_school(worker, hidden, count, dashes):
     _, drawn = picture(worker, Part("p", crate(30, 20, 10)))
-    made = picture_sheet(drawn, TITLE, hidden)
+    made = picture_sheet(drawn, TITLE, Choice(hidden=hidden))
     inks = [ink for ink in made.drawing.inks if ink.layer == "hidden"]
     assert len(inks) == count
     assert all(ink.dashes == dashes for ink in inks)

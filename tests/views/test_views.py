@@ -57,7 +57,39 @@ def test_a_through_hole_shows_as_two_hidden_generators(worker):
 def test_points_of_the_part_are_found_in_each_view():
     point = (12.0, 34.0, 56.0)
     found = {name: paper_point(name, point) for name in VIEW_NAMES}
-    assert found == {"front": (12, 56), "top": (12, 34), "right": (34, 56)}
+    assert found == {
+        "front": (12, 56), "top": (12, 34), "right": (34, 56),
+        "left": (-34, 56), "rear": (-12, 56), "bottom": (12, -34),
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("angle", "above", "below", "left", "right"),
+    [("third", "top", "bottom", "left", "right"), ("first", "bottom", "top", "right", "left")],
+)
+def test_six_views_stand_on_their_sides(worker, angle, above, below, left, right):
+    seen = worker.ask("look", stepped_block(), view_directions("six"))
+    placed = {view.name: view.extent for view in lay_out(orthographic(seen, "six"), angle)}
+    front = placed["front"]
+    assert placed[above][1] > front[3]
+    assert placed[below][3] < front[1]
+    assert placed[left][2] < front[0]
+    assert front[2] < placed[right][0]
+    assert max(placed["left"][2], placed["right"][2]) < placed["rear"][0]
+    for name in (above, below):  # in line with the front view
+        assert (placed[name][0], placed[name][2]) == (front[0], front[2])
+    for name in ("left", "right", "rear"):
+        assert (placed[name][1], placed[name][3]) == (front[1], front[3])
+
+
+def test_opposite_views_are_mirrored(worker):
+    seen = worker.ask("look", stepped_block(), view_directions("six"))
+    views = orthographic(seen, "six")
+    for name, other in (("front", "rear"), ("right", "left")):
+        wide = {round(x, 6) for stroke in views[name].strokes for x, _ in stroke.path}
+        assert {-x + 0.0 for x in wide} == {
+            round(x, 6) + 0.0 for stroke in views[other].strokes for x, _ in stroke.path
+        }
 
 
 def test_a_direction_that_was_not_looked_along_is_refused(worker):

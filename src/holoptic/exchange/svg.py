@@ -54,15 +54,22 @@ def _line(ink: Ink, height: float) -> str:
     )
 
 
+_LONGEST_ARC = math.radians(100)
+"""Half an ellipse between rounded ends would leave its centre, and so its place, in doubt."""
+
+
 def _arc(arc: PaperArc, height: float) -> str:
-    """Return an arc as path data, exactly; in two halves, so that a closed one has two ends."""
+    """Return an arc as path data, exactly, in pieces well short of half an ellipse."""
     turned = arc.on_axes()
     radii = f"{_figure(math.hypot(*turned.a))} {_figure(math.hypot(*turned.b))}"
     # the page's Y axis points down in SVG: the lean is mirrored, and left turns become sweep 0
     lean = _figure(-math.degrees(math.atan2(turned.a[1], turned.a[0])))
-    middle = (turned.first + turned.last) / 2
-    start, half, end = (_place(turned.at(t), height) for t in (turned.first, middle, turned.last))
-    return f"M {start} A {radii} {lean} 0 0 {half} A {radii} {lean} 0 0 {end}"
+    count = math.ceil((turned.last - turned.first) / _LONGEST_ARC)
+    places = [
+        _place(turned.at(turned.first + (turned.last - turned.first) * k / count), height)
+        for k in range(count + 1)
+    ]
+    return f"M {places[0]} " + " ".join(f"A {radii} {lean} 0 0 {end}" for end in places[1:])
 
 
 def _place(point: Vec2, height: float) -> str:

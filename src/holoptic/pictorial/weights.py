@@ -15,8 +15,8 @@ from holoptic.curves.space import Chord, Curve, EllipticArc, SampledCurve, Segme
 from holoptic.curves.vectors import Vec3, dot, subtract, unit
 from holoptic.solid.pieces import Piece, Span
 
-_SHORTEST = 1e-6
-"""A shorter part (mm, radians or samples) is a rounding sliver."""
+_SHORTEST_MM = 0.05
+"""A shorter part is a rounding sliver: where a face turns away is known no better."""
 _ON_CURVE_MM = 0.02
 
 
@@ -32,8 +32,14 @@ def thick_spans(piece: Piece, thick: tuple[Curve, ...]) -> tuple[Span, ...]:
     if isinstance(curve, SampledCurve):
         return _sampled(curve, thick)
     first, last = curve.span
-    cut = ((max(low, first), min(high, last)) for low, high in _spans(curve, thick))
-    return tuple(sorted(span for span in cut if span[1] - span[0] > _SHORTEST))
+    least = _SHORTEST_MM / (curve.major if isinstance(curve, EllipticArc) else 1.0)
+    spans = []
+    for low, high in _spans(curve, thick):
+        low, high = max(low, first), min(high, last)  # noqa: PLW2901
+        if high - low > least:
+            start = first if low - first < least else low
+            spans.append((start, last if last - high < least else high))
+    return tuple(sorted(spans))
 
 
 def _spans(curve: Segment | EllipticArc, thick: tuple[Curve, ...]) -> Iterator[Span]:
@@ -77,10 +83,10 @@ def weighted_parts(curve: Curve, thick: tuple[Span, ...]) -> list[tuple[Curve, b
     parts: list[tuple[Curve, bool]] = []
     at = first
     for low, high in thick:
-        if low - at > _SHORTEST:
+        if low > at:
             parts.append((curve.piece(at, low), False))
         parts.append((curve if (low, high) == (first, last) else curve.piece(low, high), True))
         at = high
-    if last - at > _SHORTEST:
+    if last > at:
         parts.append((curve.piece(at, last), False))
     return parts

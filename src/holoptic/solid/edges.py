@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable
 from typing import NamedTuple
 
+import numpy as np
 from OCP.Bnd import Bnd_Box
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
@@ -30,6 +31,12 @@ _SAMPLE_CHORD_MM = 0.002
 _SAMPLE_ANGLE = 0.05
 """Radians; general curves are sampled this finely."""
 
+_EXACT = (
+    GeomAbs_CurveType.GeomAbs_Line,
+    GeomAbs_CurveType.GeomAbs_Circle,
+    GeomAbs_CurveType.GeomAbs_Ellipse,
+)
+
 OperationAt = Callable[[Vec3], int | None]
 
 
@@ -47,8 +54,30 @@ def curve_of(edge: TopoDS_Edge) -> Curve:
     if kind == GeomAbs_CurveType.GeomAbs_Ellipse:
         ellipse = adaptor.Ellipse()
         return _arc(ellipse.Position(), ellipse.MajorRadius(), ellipse.MinorRadius(), first, last)
-    sampler = GCPnts_TangentialDeflection(adaptor, first, last, _SAMPLE_ANGLE, _SAMPLE_CHORD_MM)
+    sampler = _sampler(adaptor)
     return SampledCurve(tuple(_xyz(sampler.Value(i + 1)) for i in range(sampler.NbPoints())))
+
+
+def even_parameters(edge: TopoDS_Edge, count: int) -> list[float]:
+    """Return the kernel's parameters at even steps of the parameter of the edge's `Curve`."""
+    adaptor = BRepAdaptor_Curve(edge)
+    first, last = adaptor.FirstParameter(), adaptor.LastParameter()
+    if adaptor.GetType() in _EXACT:
+        return [float(value) for value in np.linspace(first, last, count)]
+    sampler = _sampler(adaptor)
+    known = [sampler.Parameter(i + 1) for i in range(sampler.NbPoints())]
+    even = np.interp(np.linspace(0, len(known) - 1, count), np.arange(len(known)), known)
+    return [float(value) for value in even]
+
+
+def _sampler(adaptor: BRepAdaptor_Curve) -> GCPnts_TangentialDeflection:
+    return GCPnts_TangentialDeflection(
+        adaptor,
+        adaptor.FirstParameter(),
+        adaptor.LastParameter(),
+        _SAMPLE_ANGLE,
+        _SAMPLE_CHORD_MM,
+    )
 
 
 class DrawnEdge(NamedTuple):

@@ -14,6 +14,7 @@ from OCP.TopoDS import TopoDS_Edge, TopoDS_Face
 
 from holoptic.curves.space import Curve
 from holoptic.curves.vectors import Vec3
+from holoptic.solid.edges import even_parameters
 from holoptic.solid.pieces import Span
 
 _TURNED_AWAY = 1e-7
@@ -32,10 +33,9 @@ def side_normals(edge: TopoDS_Edge, faces: list[TopoDS_Face]) -> Normals | None:
     """
     if len(faces) != 2:
         return None
-    first, last = _range(edge)
     flat = _is_straight(edge) or all(_is_plane(face) for face in faces)
     steady = flat and all(_is_steady(face) for face in faces)
-    places = [(first + last) / 2] if steady else np.linspace(first, last, _PROBES).tolist()
+    places = even_parameters(edge, 3)[1:2] if steady else even_parameters(edge, _PROBES)
     return np.array([_along(edge, face, places) for face in faces]).transpose(1, 0, 2)
 
 
@@ -99,11 +99,6 @@ def _extend(spans: list[Span], low: float, high: float, is_lone: bool) -> None:
         spans[-1] = spans[-1][0], high
     else:
         spans.append((low, high))
-
-
-def _range(edge: TopoDS_Edge) -> Span:
-    curve = BRepAdaptor_Curve(edge)
-    return curve.FirstParameter(), curve.LastParameter()
 
 
 def _is_straight(edge: TopoDS_Edge) -> bool:
