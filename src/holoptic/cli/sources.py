@@ -14,10 +14,16 @@ from holoptic.worker.client import Worker
 def patient_worker() -> Worker:
     """Return a worker that shows on a terminal that long work goes on."""
 
-    def tell(seconds: float) -> None:
-        print(f"\rworking out the solid … {seconds:.0f} s ", end="", file=sys.stderr, flush=True)
+    if not sys.stderr.isatty():
+        return Worker()
 
-    return Worker(tell if sys.stderr.isatty() else None)
+    def say(words: str) -> None:
+        print(f"\r{words:<70.70}", end="", file=sys.stderr, flush=True)
+
+    return Worker(
+        lambda seconds: say(f"working out the solid … {seconds:.0f} s"),
+        lambda progress: say(f"working out the solid … {progress}"),
+    )
 
 
 def load_job(path: Path, worker: Worker) -> Job:

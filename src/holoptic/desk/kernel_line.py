@@ -14,6 +14,7 @@ from PyQt6.QtCore import QObject, QSocketNotifier, QTimer, pyqtSignal
 
 from holoptic.errors import KernelTrouble
 from holoptic.worker.client import Worker
+from holoptic.worker.messages import Progress
 
 LONGEST_WORK_MS = 60_000
 
@@ -32,15 +33,17 @@ class KernelLine(QObject):
         answered(purpose, value): the answer to the newest question of a purpose.
         failed(purpose, error): the same, where the task raised or the worker died.
         busy_changed(working): whether anything is being worked out.
+        told(progress): how far the running question is.
     """
 
     answered = pyqtSignal(str, object)
     failed = pyqtSignal(str, object)
     busy_changed = pyqtSignal(bool)
+    told = pyqtSignal(object)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.worker = Worker()
+        self.worker = Worker(on_progress=self._pass_on)
         self._running: tuple[int, _Question] | None = None
         self._waiting: dict[str, _Question] = {}
         self._notifier: QSocketNotifier | None = None
@@ -119,6 +122,12 @@ class KernelLine(QObject):
                 self.answered.emit(question.purpose, value)
         if not self.is_busy:
             self.busy_changed.emit(False)
+
+    def _pass_on(self, progress: Progress) -> None:
+        # a worker that tells of its work is not hanging
+        if self._running is not None:
+            self._watch.start(LONGEST_WORK_MS)
+            self.told.emit(progress)
 
     def _give_up(self, reason: str = "") -> None:
         if self._running is None:

@@ -48,6 +48,10 @@ class Notice(QFrame):
             self._buttons.append(button)
         self.setVisible(bool(text))
 
+    def change_text(self, text: str) -> None:
+        """Change the words and leave the buttons as they are, under a finger perhaps."""
+        self._text.setText(text)
+
     def tell(self, text: str) -> None:
         """Show a message that only needs to be closed."""
         self.say(text, {"Close": self.quiet})

@@ -145,6 +145,7 @@ class DeskWindow(QMainWindow):
         session.picture_changed.connect(self._show_measures)
         session.busy_changed.connect(self._show_busy)
         session.told.connect(self.hint.tell)
+        session.kernel.told.connect(self._show_progress)
         session.part_begun.connect(lambda: self.show_page("carve"))
         self.parts.activated.connect(session.choose_part)
         self._busy_timer = QTimer(self)
@@ -259,6 +260,10 @@ class DeskWindow(QMainWindow):
 
     def _say_busy(self) -> None:
         self.hint.say(_WORKING, {"Stop": self.session.kernel.stop})
+
+    def _show_progress(self, progress: object) -> None:
+        if self.hint.text.startswith(_WORKING):
+            self.hint.change_text(f"{_WORKING} {progress}")
 
     def show_keys(self) -> None:
         """Show the map of keys in place."""

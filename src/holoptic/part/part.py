@@ -87,13 +87,16 @@ class Part:
 
 @dataclass(frozen=True)
 class ImportedSolid:
-    """One solid of a STEP file; its shape is fixed. `path` is absolute in memory."""
+    """One solid of a STEP file, or all of them together (index None); its shape is fixed.
+
+    `path` is absolute in memory.
+    """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     name: str
     path: str
-    index: int
+    index: int | None
     number: str = ""
     type: Literal["step"] = "step"
 

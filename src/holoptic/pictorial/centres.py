@@ -8,6 +8,7 @@ if that rim is seen, with arms along the crate's axes. Every line overruns what 
 from __future__ import annotations
 
 import math
+from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
@@ -52,27 +53,19 @@ def centre_lines(
 
 
 def _axes(rounds: Iterable[RoundFeature]) -> list[_Axis]:
-    groups: list[list[RoundFeature]] = []
+    """Return the features by the straight line that they are round about."""
+    groups: dict[tuple[float, ...], list[RoundFeature]] = defaultdict(list)
     for feature in rounds:
-        for group in groups:
-            if _on_one_axis(feature, group[0]):
-                group.append(feature)
-                break
-        else:
-            groups.append([feature])
-    return [_Axis(_way(group[0]), tuple(group)) for group in groups]
+        way = _way(feature)
+        foot = add(feature.start, way, -dot(feature.start, way))
+        # + 0.0 turns −0.0 into 0.0
+        groups[tuple(round(v, 4) + 0.0 for v in (*way, *foot))].append(feature)
+    return [_Axis(_way(group[0]), tuple(group)) for group in groups.values()]
 
 
 def _way(feature: RoundFeature) -> Vec3:
     way = unit(subtract(feature.end, feature.start))
     return way if max(way, key=abs) > 0 else (-way[0], -way[1], -way[2])
-
-
-def _on_one_axis(a: RoundFeature, b: RoundFeature) -> bool:
-    way = _way(b)
-    return all(
-        _length(cross(way, subtract(point, b.start))) < _SAME_PLACE_MM for point in (a.start, a.end)
-    )
 
 
 def _in_view(axis: _Axis, view: View) -> Iterator[Segment]:
@@ -133,12 +126,21 @@ def _overrun(start: Vec3, end: Vec3, view: View) -> Segment:
 
 def _each_once(lines: list[Segment], view: View) -> list[Segment]:
     """Leave out a line whose image lies within another's; the longest stay."""
-    kept: list[tuple[Vec2, Vec2, Segment]] = []
+    kept: dict[tuple[float, float], list[tuple[Vec2, Vec2]]] = defaultdict(list)
+    once = []
     ends = [(apply(view.matrix, line.start), apply(view.matrix, line.end), line) for line in lines]
     for a, b, line in sorted(ends, key=lambda item: -math.dist(item[0], item[1])):
-        if not any(_lies_on(a, c, d) and _lies_on(b, c, d) for c, d, _ in kept):
-            kept.append((a, b, line))
-    return [line for _, _, line in kept]
+        same_line = kept[_track(a, b)]
+        if not any(_lies_on(a, c, d) and _lies_on(b, c, d) for c, d in same_line):
+            same_line.append((a, b))
+            once.append(line)
+    return once
+
+
+def _track(a: Vec2, b: Vec2) -> tuple[float, float]:
+    """Return angle and offset of the straight line through two points, rounded to be compared."""
+    angle = round(math.atan2(b[1] - a[1], b[0] - a[0]) % math.pi, 4) % round(math.pi, 4)
+    return angle, round(a[1] * math.cos(angle) - a[0] * math.sin(angle), 2) + 0.0
 
 
 def _lies_on(point: Vec2, start: Vec2, end: Vec2) -> bool:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from OCP.BRep import BRep_Builder
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon
@@ -84,12 +86,16 @@ def _apply(
     if not result.IsDone() or not BRepCheck_Analyzer(result.Shape()).IsValid():
         raise PartError(f"“{operation.name}” could not be worked into the part", index)
     # coplanar leftovers of this operation would trouble the next one
-    return tidy(result.Shape()) if count_solids(result.Shape()) else _nothing()
+    return tidy(result.Shape()) if count_solids(result.Shape()) else together([])
 
 
-def _nothing() -> TopoDS_Shape:
+def together(shapes: Sequence[TopoDS_Shape]) -> TopoDS_Shape:
+    """Return several bodies as one shape; each keeps its own faces."""
     compound = TopoDS_Compound()
-    BRep_Builder().MakeCompound(compound)
+    builder = BRep_Builder()
+    builder.MakeCompound(compound)
+    for shape in shapes:
+        builder.Add(compound, shape)
     return compound
 
 

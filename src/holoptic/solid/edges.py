@@ -23,6 +23,7 @@ from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
 
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec3
+from holoptic.progress import tell
 from holoptic.solid.build import volume
 from holoptic.solid.pieces import Edge, SolidFacts
 from holoptic.solid.rounds import round_features
@@ -92,6 +93,7 @@ def facts(shape: TopoDS_Shape, operation_at: OperationAt) -> tuple[SolidFacts, l
     drawn = _drawn_edges(shape)
     edges = []
     for index, (kernel_edge, _) in enumerate(drawn):
+        tell("working out its edges", index / len(drawn))
         curve = curve_of(kernel_edge)
         first, last = curve.span
         edges.append(Edge(index, curve, operation_at(curve.at((first + last) / 2))))

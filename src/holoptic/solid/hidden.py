@@ -23,6 +23,7 @@ from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
 
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3
+from holoptic.progress import tell
 from holoptic.solid.edges import OperationAt, curve_of, facts
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
 from holoptic.solid.sides import Facing, side_normals
@@ -69,6 +70,7 @@ class SeenSolid:
         self._looks.clear()
 
     def _pieces(self, toward_viewer: Vec3) -> Iterator[Piece]:
+        tell("finding what is seen and what is hidden")
         algorithm = HLRBRep_Algo()
         algorithm.Add(self.shape)
         viewer = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*toward_viewer))

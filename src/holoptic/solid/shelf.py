@@ -10,7 +10,8 @@ from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput
 from holoptic.part import ImportedSolid, Part, Source
 from holoptic.part.provenance import operation_at
-from holoptic.solid.build import build, tidy
+from holoptic.progress import tell
+from holoptic.solid.build import build, tidy, together
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.pieces import Seen
 from holoptic.solid.step import read_solids, write_solid
@@ -23,7 +24,11 @@ _kept: OrderedDict[object, SeenSolid] = OrderedDict()
 def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
     """Return what is seen of a part along each direction. Raises PartError or BadInput."""
     solid = _solid(source)
-    return Seen(solid.facts, tuple(solid.look(direction) for direction in directions))
+    looks = []
+    for number, direction in enumerate(directions):
+        tell("looking at it from each side", number / len(directions))
+        looks.append(solid.look(direction))
+    return Seen(solid.facts, tuple(looks))
 
 
 def save_step(source: Source, path: str) -> None:
@@ -32,11 +37,13 @@ def save_step(source: Source, path: str) -> None:
 
 
 def list_solids(path: str) -> tuple[ImportedSolid, ...]:
-    """Return the solids that a STEP file holds. Raises BadInput."""
+    """Return the solids that a STEP file holds, all of them together first. Raises BadInput."""
     stem = Path(path).stem
     count = len(read_solids(path))
-    names = [stem] if count == 1 else [f"{stem} {number}" for number in range(1, count + 1)]
-    return tuple(ImportedSolid(name, path, index) for index, name in enumerate(names))
+    if count == 1:
+        return (ImportedSolid(stem, path, 0),)
+    single = (ImportedSolid(f"{stem} {index + 1}", path, index) for index in range(count))
+    return ImportedSolid(stem, path, None), *single
 
 
 def _solid(source: Source) -> SeenSolid:
@@ -63,6 +70,8 @@ def _build(source: Source) -> SeenSolid:
     if isinstance(source, Part):
         return SeenSolid(build(source), partial(operation_at, source))
     shapes = read_solids(source.path)
+    if source.index is None:
+        return SeenSolid(together([tidy(shape) for shape in shapes]), _no_operation)
     if source.index >= len(shapes):
         raise BadInput(f"{Path(source.path).name} no longer holds solid {source.index + 1}")
     return SeenSolid(tidy(shapes[source.index]), _no_operation)

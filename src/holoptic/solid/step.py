@@ -17,6 +17,7 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.errors import BadInput
+from holoptic.progress import tell
 
 _HEADER = b"ISO-10303-21"
 _FOOTER = b"END-ISO-10303-21"
@@ -27,11 +28,15 @@ def read_solids(path: str) -> list[TopoDS_Shape]:
     """Return the solids of a STEP file, in mm. Raises BadInput with one clear line."""
     name = Path(path).name
     _require_step(Path(path), name)
+    tell(f"reading {name}")
     reader = STEPControl_Reader()
     Interface_Static.SetCVal_s("xstep.cascade.unit", "MM")
     if reader.ReadFile(path) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise BadInput(f"{name} is damaged: its STEP entities cannot be read")
-    reader.TransferRoots()
+    count = reader.NbRootsForTransfer()
+    for root in range(1, count + 1):
+        tell("making its solids", (root - 1) / count)
+        reader.TransferRoot(root)
     if reader.NbShapes() == 0:
         raise BadInput(f"{name} holds no shape")
     solids = _solids(reader.OneShape())

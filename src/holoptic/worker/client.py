@@ -16,7 +16,7 @@ from multiprocessing.connection import Connection, wait
 from typing import Any
 
 from holoptic.errors import KernelTrouble
-from holoptic.worker.messages import Answer, Request
+from holoptic.worker.messages import Answer, Progress, Request
 
 PATIENCE_S = 120.0
 """How long a command waits for the worker before it gives up."""
@@ -29,9 +29,17 @@ _BURIAL_S = 5.0
 class Worker:
     """A worker process that is started when first needed and again after it died."""
 
-    def __init__(self, on_wait: Callable[[float], None] | None = None) -> None:
-        """Make a client; `on_wait` is told each second how long `ask` has waited."""
+    def __init__(
+        self,
+        on_wait: Callable[[float], None] | None = None,
+        on_progress: Callable[[Progress], None] | None = None,
+    ) -> None:
+        """Make a client.
+
+        `on_wait` is told each second how long `ask` has waited, `on_progress` what is being done.
+        """
         self._on_wait = on_wait
+        self.on_progress = on_progress
         self._process: subprocess.Popen[bytes] | None = None
         self._line: Connection | None = None
         self._last_id = 0
@@ -97,13 +105,16 @@ class Worker:
         if self._line is None:
             return None
         try:
-            if not self._line.poll():
-                return None
-            answer: Answer = self._line.recv()
+            while self._line.poll():
+                answer: Answer | Progress = self._line.recv()
+                if isinstance(answer, Answer):
+                    return answer
+                if self.on_progress is not None:
+                    self.on_progress(answer)
         except (EOFError, OSError) as error:
             self.stop()
             raise KernelTrouble("the solid worker stopped unexpectedly") from error
-        return answer
+        return None
 
     def ask(self, task: str, *arguments: Any, patience: float = PATIENCE_S) -> Any:
         """Send a request, wait, and return its value.

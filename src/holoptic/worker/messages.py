@@ -25,6 +25,18 @@ class Request:
 
 
 @dataclass(frozen=True)
+class Progress:
+    """How far the work on a request is; `share` from 0 to 1, or None where it is not known."""
+
+    id: int
+    words: str
+    share: float | None = None
+
+    def __str__(self) -> str:
+        return self.words if self.share is None else f"{self.words}, {100 * self.share:.0f} %"
+
+
+@dataclass(frozen=True)
 class Answer:
     """The outcome of a request: a value, or the error that a task raised on purpose."""
 

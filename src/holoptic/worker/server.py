@@ -9,7 +9,8 @@ import signal
 from multiprocessing.connection import Connection
 
 from holoptic.errors import HolopticError, KernelTrouble
-from holoptic.worker.messages import Answer, Request
+from holoptic.progress import Listener, listen
+from holoptic.worker.messages import Answer, Progress, Request
 
 _MEMORY_BYTES = 6 * 1024**3
 """Address space; the kernel maps far more than it uses."""
@@ -29,6 +30,7 @@ def serve(line: Connection) -> None:
             request: Request = line.recv()
         except (EOFError, OSError):
             return
+        listen(_teller(line, request.id))
         try:
             answer = Answer(request.id, TASKS[request.task](*request.arguments))
         except HolopticError as error:
@@ -42,6 +44,14 @@ def serve(line: Connection) -> None:
             answer = Answer(request.id, error=trouble)
         with contextlib.suppress(BrokenPipeError):
             line.send(answer)
+
+
+def _teller(line: Connection, number: int) -> Listener:
+    def tell(words: str, share: float | None) -> None:
+        with contextlib.suppress(BrokenPipeError):
+            line.send(Progress(number, words, share))
+
+    return tell
 
 
 def _silence_kernel() -> None:
