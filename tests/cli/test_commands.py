@@ -58,7 +58,7 @@ def test_views(capsys, tmp_path):
 
 
 def test_demo_list(capsys):
-    assert run(capsys, "demo", "--list") == (0, "harbour-lamp\n", "")
+    assert run(capsys, "demo", "--list") == (0, "harbour-lamp\nround-parts\n", "")
 
 
 @pytest.mark.parametrize(

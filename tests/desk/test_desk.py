@@ -1,5 +1,6 @@
 """The window as a drafter uses it."""
 
+import math
 import os
 import signal
 import subprocess
@@ -13,6 +14,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton
 
 from cast import stepped_block
+from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import apply
 from holoptic.demo import job_path
 from holoptic.desk.begin_panel import BeginPanel
@@ -203,12 +205,53 @@ def test_clicking_an_edge_lights_it_up_everywhere(desk):
     )  # fmt: skip
     click(pane, pane.to_screen(apply(desk.session.view.matrix, (60, 0, 0))))
     assert desk.session.selected_edge == edge.index
-    assert desk.measures.text().startswith("Edge of the block: true 84 mm   ·   drawn 84 at -30.0°")
+    assert desk.measures.text().startswith(
+        "Edge of the block: true 84 mm (3.3071 in)   ·   drawn 84 mm (3.3071 in) at -30.0°"
+    )
     click(pane, QPointF(8, 8))
     assert desk.session.selected_edge is None
     front = desk.session.placed[0]
     click(desk.views, desk.views.to_screen((front.origin[0] + 10, front.origin[1])))
     assert desk.session.selected_edge == edge.index
+
+
+def test_touching_an_edge_and_picking_points_measures_them(desk, press, settle):
+    desk.session.choose_part(2)  # the bearing bracket, in cabinet oblique
+    desk.show_page("picture")
+    settle(desk)
+    pane, session = desk.pages["picture"].pane, desk.session
+    rim = next(s for s in session.picture.visible if isinstance(s.curve, EllipticArc))
+    QTest.mouseMove(pane, QPointF(5, 5).toPoint())
+    QTest.mouseMove(pane, pane.to_screen(rim.path[len(rim.path) // 3]).toPoint())
+    assert "radius 8.5   ·   drawn as a circle 17" in desk.measures.text()
+    assert session.selected_edge is None
+    QTest.mouseMove(pane, QPointF(5, 5).toPoint())
+    for point in ((0, 0, 12.5), (66, 44.5, 12.5)):
+        place = pane.to_screen(apply(session.view.matrix, point))
+        QTest.mouseClick(pane, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier,
+                         place.toPoint())  # fmt: skip
+    assert session.points == ((0, 0, 12.5), (66, 44.5, 12.5))
+    true = math.hypot(66, 44.5)
+    assert desk.measures.text().startswith(f"Between the points: true {true:.4g} mm")
+    assert desk.measures.text().endswith("L 66  D 44.5")
+    desk.grab()  # the points are painted
+    press(desk, Key.Key_E)
+    assert (session.selected_edge is not None, session.points) == (True, ())
+    first = session.selected_edge
+    press(desk, Key.Key_E)
+    press(desk, Key.Key_E, modifier=Qt.KeyboardModifier.ShiftModifier)
+    assert session.selected_edge == first
+
+
+def test_the_solid_is_exported_by_the_worker(desk, settle, tmp_path):
+    desk.filing.export("solid", tmp_path / "block.step")
+    settle(desk)
+    assert desk.hint.text == "Exported block.step"
+    desk.session.open_file(tmp_path / "block.step")
+    settle(desk)
+    assert desk.session.facts.volume == pytest.approx(84 * 46 * 37.5, rel=0.5)
+    desk.filing.export("solid", tmp_path / "block.obj")
+    assert ".step, .stp" in desk.hint.text
 
 
 # --- carving ------------------------------------------------------------------------------------

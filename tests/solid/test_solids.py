@@ -94,14 +94,14 @@ def test_pieces_may_be_apart_until_they_are_joined(worker):
 
 def test_each_solid_of_a_step_file_is_a_part(worker, two_boxes):
     solids = worker.ask("list_solids", str(two_boxes))
-    assert [solid.name for solid in solids] == ["pair 1", "pair 2"]
-    facts = look(worker, solids[1], VIEWS[0]).facts
+    assert [solid.name for solid in solids] == ["pair", "pair 1", "pair 2"]
+    facts = look(worker, solids[2], VIEWS[0]).facts
     assert facts.low == (50, 5, 0)
     assert facts.high == (62, 14.5, 40)
 
 
 def test_a_step_solid_is_pictured(worker, two_boxes):
-    solid = worker.ask("list_solids", str(two_boxes))[0]
+    solid = worker.ask("list_solids", str(two_boxes))[1]
     seen = look(worker, solid, VIEWS[0])
     assert len(draw(seen.looks[0], VIEWS[0]).visible) == 9
 

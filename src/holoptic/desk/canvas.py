@@ -113,10 +113,12 @@ class Canvas(QWidget):
     Signals:
         hovered(key): the pointer touches the line of a key, or None.
         picked(key): a line of a key was clicked, or None for empty paper.
+        point_asked(place): the paper was clicked with Shift held.
     """
 
     hovered = pyqtSignal(object)
     picked = pyqtSignal(object)
+    point_asked = pyqtSignal(QPointF)
 
     def __init__(self, parent: QWidget | None = None, margin: int = 28) -> None:
         super().__init__(parent)
@@ -139,6 +141,11 @@ class Canvas(QWidget):
         self._hovered: int | None = None
 
     # --- content ----------------------------------------------------------------------------
+
+    @property
+    def lines(self) -> list[Line]:
+        """The lines shown."""
+        return self._lines
 
     def show_lines(self, lines: Iterable[Line], extent: Box | None) -> None:
         """Show lines; `extent` (xmin, ymin, xmax, ymax in mm) is what must fit."""
@@ -257,7 +264,9 @@ class Canvas(QWidget):
         if event is None:
             return
         if event.button() == Qt.MouseButton.LeftButton:
-            if self.touchable:
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                self.point_asked.emit(event.position())
+            elif self.touchable:
                 self.picked.emit(self.line_at(event.position()))
         else:
             self._drag = event.position()

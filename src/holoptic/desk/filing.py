@@ -18,9 +18,10 @@ from holoptic.exchange.safekeeping import forget, left_behind, recent_files
 _JOB_FILTER = f"Holoptic jobs (*{SUFFIX})"
 _OPEN_FILTER = f"Jobs and solids (*{SUFFIX} *.step *.stp);;{_JOB_FILTER};;STEP (*.step *.stp)"
 _EXPORTS = {
-    "picture": "Picture (*.svg *.pdf *.png *.json)",
-    "views": "Views (*.svg *.pdf *.png)",
+    "picture": "Picture (*.svg *.pdf *.dxf *.png *.json)",
+    "views": "Views (*.dxf *.svg *.pdf *.png)",
     "plan": "Plan (*.json *.csv *.txt)",
+    "solid": "Solid (*.step *.stp)",
 }
 _CONFIRMED_MS = 2500
 
@@ -116,8 +117,11 @@ class Filing:
             self.export(what, Path(name))
 
     def export(self, what: str, path: Path) -> None:
-        """Write the picture, the views or the plan by the suffix of `path`."""
+        """Write the picture, the views, the plan or the solid by the suffix of `path`."""
         try:
+            if what == "solid":
+                self._session.export_solid(path)
+                return
             export(self._session, what, path)
         except HolopticError as error:
             self._hint.tell(f"Not exported: {error}")

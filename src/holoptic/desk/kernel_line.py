@@ -17,6 +17,7 @@ from holoptic.worker.client import Worker
 from holoptic.worker.messages import Progress
 
 LONGEST_WORK_MS = 60_000
+_ABOUT_FILES = ("open", "solid")
 
 
 @dataclass(frozen=True)
@@ -65,8 +66,8 @@ class KernelLine(QObject):
         self._next()
 
     def forget_waiting(self) -> None:
-        """Forget the questions that wait, except the one that opens a file."""
-        self._waiting = {key: item for key, item in self._waiting.items() if key == "open"}
+        """Forget the questions that wait, except those about files."""
+        self._waiting = {key: item for key, item in self._waiting.items() if key in _ABOUT_FILES}
 
     def stop(self) -> None:
         """Stop what is being worked out; the worker starts afresh with the next question."""

@@ -1,37 +1,78 @@
-"""The line below the desk: true and drawn measures of the selected edge."""
+"""The line below the desk: true and drawn measures of an edge, or between two points."""
 
 from __future__ import annotations
 
+from holoptic.curves.space import Curve, Segment
 from holoptic.desk.session import Session
 from holoptic.part import Part
 from holoptic.part.crate import AXIS_LETTERS
-from holoptic.pictorial.measure import measure
-from holoptic.units import show
+from holoptic.pictorial import View
+from holoptic.pictorial.measure import Measure, measure
+from holoptic.units import Unit, show
+
+_HOW = "Touch an edge for its true and drawn length; Shift and click two points."
 
 
 def measure_line(session: Session) -> str:
-    """Return what is known of the selected edge, in one line."""
-    view, facts, edge = session.view, session.facts, session.selected_edge
+    """Return what is known of the touched edge, the picked points or the selected edge."""
+    view, facts = session.view, session.facts
     if view is None or facts is None:
         return ""
+    edge = session.hovered_edge if session.hovered_edge is not None else session.selected_edge
+    if session.hovered_edge is None and len(session.points) == 2:
+        return _between(session, view)
+    if session.hovered_edge is None and session.points:
+        return "First point picked. Shift and click the second."
     if edge is None or edge >= len(facts.edges):
-        return f"{view.title}. Click an edge for its true and drawn length."
-    unit = session.job.unit
-    found = measure(facts.edges[edge].curve, view)
-    words = [f"Edge of {_operation(session, edge)}: true {show(found.true, unit)} {unit.label}"]
-    if found.drawn is not None and found.angle is not None and found.offsets is not None:
-        words.append(f"drawn {show(found.drawn, unit)} at {found.angle:.1f}°")
-        words.append("  ".join(
-            f"{letter} {show(offset, unit)}"
-            for letter, offset in zip(AXIS_LETTERS, found.offsets, strict=True)
-            if offset > 5e-4
-        ))  # fmt: skip
+        return f"{view.title}. {_HOW}"
+    return _words(f"Edge of {_operation(session, edge)}", facts.edges[edge].curve, view, session)
+
+
+def _between(session: Session, view: View) -> str:
+    return _words("Between the points", Segment(*session.points), view, session)
+
+
+def _words(what: str, curve: Curve, view: View, session: Session) -> str:
+    unit, found = session.job.unit, measure(curve, view)
+    words = [f"{what}: true {show(found.true, unit)} {unit.label} ({_other(found.true, unit)})"]
+    words += _round(found, unit) if found.axes is not None else _straight(found, unit)
     return "   ·   ".join(words)
+
+
+def _straight(found: Measure, unit: Unit) -> list[str]:
+    if found.drawn is None or found.angle is None or found.offsets is None:
+        return []
+    offsets = "  ".join(
+        f"{letter} {show(offset, unit)}"
+        for letter, offset in zip(AXIS_LETTERS, found.offsets, strict=True)
+        if offset > 5e-4
+    )
+    drawn = f"drawn {show(found.drawn, unit)} {unit.label} ({_other(found.drawn, unit)})"
+    drawn += f" at {found.angle:.1f}°"
+    return [drawn, offsets]
+
+
+def _round(found: Measure, unit: Unit) -> list[str]:
+    radius = [] if found.radius is None else [f"radius {show(found.radius, unit)}"]
+    assert found.axes is not None
+    major, minor = (show(axis, unit) for axis in found.axes)
+    drawn = (
+        f"drawn as a circle {major}" if major == minor else f"drawn as an ellipse {major} × {minor}"
+    )
+    return [*radius, drawn]
+
+
+def _other(mm: float, unit: Unit) -> str:
+    """Return a length in the other system: inches beside mm, mm beside inches."""
+    other = Unit.INCH_DECIMAL if unit is Unit.MM else Unit.MM
+    return f"{show(mm, other)} {other.label}"
 
 
 def _operation(session: Session, edge: int) -> str:
     part = session.job_part
     index = session.facts.edges[edge].operation if session.facts else None
-    if part is None or index is None or not isinstance(part.source, Part):
+    if part is None or not isinstance(part.source, Part):
+        return "the solid"
+    if index is None:
         return "the block"
     return f"“{part.source.operations[index].name}”"

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QShowEvent
 from PyQt6.QtWidgets import QWidget
 
-from holoptic.curves.space import Curve
+from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.desk.canvas import Canvas, Line, stroke_pen
 from holoptic.desk.session import Session
@@ -80,6 +80,21 @@ class PicturePane(Canvas):
         session.selection_changed.connect(self.update)
         session.job_changed.connect(self.update)
         self.picked.connect(session.select_edge)
+        self.hovered.connect(session.hover_edge)
+        self.point_asked.connect(self._pick_point)
+
+    def _pick_point(self, place: QPointF) -> None:
+        """Pick the corner or centre of the solid nearest to a place of the pane."""
+        view, facts = self.session.view, self.session.facts
+        if view is None or facts is None:
+            return
+        gaps = {
+            point: (self.to_screen(apply(view.matrix, point)) - place).manhattanLength()
+            for point in _points(facts, {line.key for line in self.lines})
+        }
+        nearest = min(gaps, key=lambda point: gaps[point], default=None)
+        if nearest is not None and gaps[nearest] < _POINT_REACH:
+            self.session.pick_point(nearest)
 
     def showEvent(self, event: QShowEvent | None) -> None:
         """Show what changed while another page was in front."""
@@ -119,7 +134,8 @@ class PicturePane(Canvas):
         self._draw_sizes(painter, view, low, high)
 
     def paint_over(self, painter: QPainter) -> None:
-        """Mark the operations on the crate, the one in hand strongly."""
+        """Mark the picked points, and the operations on the crate, the one in hand strongly."""
+        self._mark_points(painter)
         view, carved = self.session.view, self.session.part
         if not self.with_crate or view is None or carved is None:
             return
@@ -127,6 +143,18 @@ class PicturePane(Canvas):
             style = "mark" if index == self.session.operation_index else "faint mark"
             for curve in operation_lines(operation, carved.crate):
                 self._draw_curve(painter, curve, view, style)
+
+    def _mark_points(self, painter: QPainter) -> None:
+        view = self.session.view
+        if view is None or not self.session.points:
+            return
+        places = [self.to_screen(apply(view.matrix, point)) for point in self.session.points]
+        painter.setPen(pen(theme().ghost, 1.6, (6, 4)))
+        if len(places) == 2:
+            painter.drawLine(*places)
+        painter.setPen(pen(theme().ghost, 2))
+        for place in places:
+            painter.drawEllipse(place, 6.0, 6.0)
 
     def _draw_curve(self, painter: QPainter, curve: Curve, view: View, style: str) -> None:
         self.draw_path(painter, curve.path(view.matrix), stroke_pen(style))
@@ -174,6 +202,21 @@ class PicturePane(Canvas):
         return way if QPointF.dotProduct(way, outward) >= 0 else -way
 
 
+_POINT_REACH = 18
+"""Pixels."""
+
+
+def _points(facts: SolidFacts, edges: set[int | None]) -> set[Vec3]:
+    """Return the ends of some edges, and the centres of the round ones."""
+    points: set[Vec3] = set()
+    for edge in facts.edges:
+        if edge.index in edges:
+            points |= {edge.curve.start, edge.curve.end}
+            if isinstance(edge.curve, EllipticArc):
+                points.add(edge.curve.centre)
+    return points
+
+
 class ViewsPane(Canvas):
     """The orthographic views, third angle, linked with the picture and the plan."""
 
@@ -186,6 +229,7 @@ class ViewsPane(Canvas):
         session.picture_changed.connect(self.refresh)
         session.selection_changed.connect(self.update)
         self.picked.connect(session.select_edge)
+        self.hovered.connect(session.hover_edge)
 
     def refresh(self) -> None:
         """Show the session's views."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import tempfile
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import date
@@ -9,10 +10,13 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from holoptic.curves.vectors import Vec3
 from holoptic.demo import job_path
 from holoptic.desk.kernel_line import KernelLine
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
+from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job, write_job
+from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import Angle, Choice, History, Job, JobPart, ViewSet
 from holoptic.part import ImportedSolid, Part
@@ -78,9 +82,12 @@ class Session(QObject):
         self.trouble_operation: int | None = None
         self.can_try_again = False
         self.selected_edge: int | None = None
+        self.hovered_edge: int | None = None
+        self.points: tuple[Vec3, ...] = ()
         self.planned: Planned | None = None
         self._pictured: JobPart | None = None
         self._opening: Path | None = None
+        self._solid_out: tuple[tempfile.TemporaryDirectory[str], Path] | None = None
         self._autosave = Autosave()
         self._autosave_timer = QTimer(self)
         self._autosave_timer.setSingleShot(True)
@@ -265,6 +272,29 @@ class Session(QObject):
         self._rest.stop()
         self.kernel.close()
 
+    def export_solid(self, path: Path) -> None:
+        """Write the solid of the part on the desk as a STEP file; tells when it is done."""
+        part = self.job_part
+        if part is None or not self.picture_is_current:
+            raise BadInput("the part as it stands has no solid; undo or mend it first")
+        require_suffix(path, STEP_SUFFIXES)
+        self._solid_out = tempfile.TemporaryDirectory(), path
+        made = Path(self._solid_out[0].name) / "solid.step"
+        self.kernel.ask("solid", "save_step", part.source, str(made))
+
+    def _take_solid_file(self) -> None:
+        if self._solid_out is None:
+            return
+        folder, path = self._solid_out
+        self._solid_out = None
+        try:
+            with folder:
+                write_atomically(path, (Path(folder.name) / "solid.step").read_bytes())
+        except (OSError, BadInput) as error:
+            self.told.emit(f"Not exported: {error}")
+        else:
+            self.told.emit(f"Exported {path.name}")
+
     # --- picture and plan -------------------------------------------------------------------
 
     @property
@@ -278,9 +308,36 @@ class Session(QObject):
 
     def select_edge(self, edge: int | None) -> None:
         """Select an edge of the solid in all panes."""
-        if edge != self.selected_edge:
-            self.selected_edge = edge
+        if edge != self.selected_edge or self.points:
+            self.selected_edge, self.points = edge, ()
             self.selection_changed.emit()
+
+    def hover_edge(self, edge: int | None) -> None:
+        """Tell which edge the pointer touches, in whichever pane."""
+        if edge != self.hovered_edge:
+            self.hovered_edge = edge
+            self.selection_changed.emit()
+
+    def step_edge(self, way: int) -> None:
+        """Select the next of the edges that are seen, or the one before."""
+        if self.picture is None:
+            return
+        seen = sorted({s.origin.edge for s in self.picture.visible if s.origin.edge is not None})
+        if not seen:
+            return
+        if self.selected_edge in seen:
+            at = seen.index(self.selected_edge) + way
+        else:
+            at = 0 if way > 0 else -1
+        self.select_edge(seen[at % len(seen)])
+
+    def pick_point(self, point: Vec3 | None) -> None:
+        """Pick a point of the solid: the first or the second of a pair; None forgets both."""
+        if point is None:
+            self.points = ()
+        else:
+            self.points = (*self.points, point) if len(self.points) == 1 else (point,)
+        self.selection_changed.emit()
 
     def _ask(self) -> None:
         """Ask the worker for what the desk shows; the last good picture stays until it answers."""
@@ -297,6 +354,8 @@ class Session(QObject):
     def _on_answer(self, purpose: str, value: object) -> None:
         if purpose == "open" and isinstance(value, tuple):
             self._take_solids(value)
+        elif purpose == "solid":
+            self._take_solid_file()
         elif isinstance(value, Presented):
             self._take_picture(value)
         elif isinstance(value, Planned):
@@ -325,6 +384,7 @@ class Session(QObject):
         self.angle = presented.angle
         self.picture = presented.picture
         self.planned = None
+        self.hovered_edge, self.points = None, ()
         if self.selected_edge is not None and self.selected_edge >= len(self.facts.edges):
             self.selected_edge = None
         self._set_trouble(None)

@@ -326,5 +326,8 @@ KEYS = (
     "Ctrl+Z undo · Ctrl+Shift+Z redo · Ctrl+N new part · Ctrl+O open · Ctrl+S save · "
     "Ctrl+Shift+S save as · Ctrl+E export · Ctrl+L light or dark.  "
     "Carve: Alt+C cut, Alt+A add, Alt+H hole, Alt+B boss, Alt+Up/Down order, Alt+Del remove.  "
-    "Picture: 1 to 7.  Draw: space next move, back undo, Home, End, PgUp/PgDn by phase."
+    "Picture: 1 to 5 take a proposal, K kind, arrows near corner, H hidden lines, "
+    "T thick and thin, C centre lines, V third or first angle, E next edge; "
+    "Shift and click measures between points.  "
+    "Draw: space next move, back undo, Home, End, PgUp/PgDn by phase."
 )

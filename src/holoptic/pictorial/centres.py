@@ -13,7 +13,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from holoptic.curves.space import EllipticArc, Segment
-from holoptic.curves.vectors import Vec2, Vec3, add, apply, cross, distance, dot, subtract, unit
+from holoptic.curves.vectors import Vec2, Vec3, add, apply, cross, dot, subtract, unit
 from holoptic.pictorial.kinds import View
 from holoptic.solid.pieces import Piece, RoundFeature
 from holoptic.tolerance import ON_PAPER_MM, PARALLEL
@@ -38,6 +38,21 @@ class _Axis:
             yield item.start, item.start_radius
             yield item.end, item.end_radius
 
+    def rims_toward(self, toward: Vec3) -> Iterator[tuple[Vec3, float]]:
+        """Centre and radius of every rim in a plane face that is turned to the viewer."""
+        for item in self.features:
+            for rim, face in (
+                ((item.start, item.start_radius), item.start_face),
+                ((item.end, item.end_radius), item.end_face),
+            ):
+                if face is not None and dot(face, toward) > PARALLEL:
+                    yield rim
+
+    @property
+    def has_rims(self) -> bool:
+        """Whether any end lies in a plane face; balls and rings have none."""
+        return any(item.start_face or item.end_face for item in self.features)
+
 
 def centre_lines(
     rounds: Iterable[RoundFeature], pieces: Iterable[Piece], view: View
@@ -47,8 +62,8 @@ def centre_lines(
     if view.corner is None:
         lines = [line for axis in axes for line in _in_view(axis, view)]
     else:
-        seen = [p.curve for p in pieces if p.visible and isinstance(p.curve, EllipticArc)]
-        lines = [line for axis in axes for line in _in_pictorial(axis, view, seen)]
+        arcs = _visible_turns(pieces)
+        lines = [line for axis in axes for line in _in_pictorial(axis, view, arcs)]
     return _each_once(lines, view)
 
 
@@ -78,27 +93,41 @@ def _in_view(axis: _Axis, view: View) -> Iterator[Segment]:
     yield _overrun(places[0][1], places[-1][1], view)
 
 
-def _in_pictorial(axis: _Axis, view: View, seen: list[EllipticArc]) -> Iterator[Segment]:
+def _visible_turns(pieces: Iterable[Piece]) -> dict[tuple[float, ...], tuple[float, float]]:
+    """Return for each circle, by centre and radius, how far round it is seen and hidden."""
+    turns: dict[tuple[float, ...], tuple[float, float]] = {}
+    for piece in pieces:
+        arc = piece.curve
+        if isinstance(arc, EllipticArc):
+            seen, hidden = turns.get(_rim_key(arc.centre, arc.major), (0.0, 0.0))
+            turn = arc.last - arc.first
+            seen, hidden = (seen + turn, hidden) if piece.visible else (seen, hidden + turn)
+            turns[_rim_key(arc.centre, arc.major)] = seen, hidden
+    return turns
+
+
+def _rim_key(centre: Vec3, radius: float) -> tuple[float, ...]:
+    return tuple(round(value, 4) + 0.0 for value in (*centre, radius))
+
+
+def _in_pictorial(
+    axis: _Axis, view: View, turns: dict[tuple[float, ...], tuple[float, float]]
+) -> Iterator[Segment]:
     toward = unit(view.toward_viewer)
-    rims = [(end, radius) for end, radius in axis.ends if _is_seen(end, radius, seen)]
+    nearest = max(dot(centre, toward) for centre, _ in axis.ends)
+    rims = []
+    for centre, radius in axis.rims_toward(toward):
+        seen, hidden = turns.get(_rim_key(centre, radius), (0.0, 0.0))
+        # a shoulder round something that stands out further has its centre inside that
+        if seen > hidden and dot(centre, toward) > nearest - _SAME_PLACE_MM:
+            rims.append((centre, radius))
     if rims:
-        nearest = max(dot(end, toward) for end, _ in rims)
-        near = [rim for rim in rims if dot(rim[0], toward) > nearest - _SAME_PLACE_MM]
-        centre, radius = max(near, key=lambda rim: rim[1])
+        centre, radius = max(rims, key=lambda rim: rim[1])
         yield from _cross(centre, radius, _arms(axis.way), view)
-        return
-    for feature in axis.features:  # balls and rings have no rim
-        if feature.start_radius == feature.end_radius and not seen:
-            middle = add(feature.start, subtract(feature.end, feature.start), 0.5)
-            yield from _cross(middle, feature.start_radius, _arms(axis.way), view)
-            return
-
-
-def _is_seen(centre: Vec3, radius: float, seen: list[EllipticArc]) -> bool:
-    return radius > 0 and any(
-        distance(arc.centre, centre) < _SAME_PLACE_MM and abs(arc.major - radius) < _SAME_PLACE_MM
-        for arc in seen
-    )
+    elif not axis.has_rims:
+        item = max(axis.features, key=lambda item: item.start_radius)
+        middle = add(item.start, subtract(item.end, item.start), 0.5)
+        yield from _cross(middle, item.start_radius, _arms(axis.way), view)
 
 
 def _arms(way: Vec3) -> tuple[Vec3, Vec3]:

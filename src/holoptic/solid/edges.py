@@ -26,7 +26,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
 from holoptic.solid.build import volume
 from holoptic.solid.pieces import Edge, SolidFacts
-from holoptic.solid.rounds import round_features
+from holoptic.solid.rounds import plane_rims, round_features
 
 _SAMPLE_CHORD_MM = 0.002
 _SAMPLE_ANGLE = 0.05
@@ -98,7 +98,7 @@ def facts(shape: TopoDS_Shape, operation_at: OperationAt) -> tuple[SolidFacts, l
         first, last = curve.span
         edges.append(Edge(index, curve, operation_at(curve.at((first + last) / 2))))
     low, high = _box(shape)
-    rounds = round_features(shape)
+    rounds = round_features(shape, plane_rims(drawn))
     plain = SolidFacts(tuple(edges), low, high, volume(shape), _only_planes(shape), rounds)
     return plain, drawn
 

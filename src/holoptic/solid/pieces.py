@@ -23,12 +23,18 @@ Span = tuple[float, float]
 
 @dataclass(frozen=True)
 class RoundFeature:
-    """A hole, a boss, a cone, a ball or a ring: the ends of its axis and its radii there, mm."""
+    """A hole, a boss, a cone, a ball or a ring: the ends of its axis and its radii there, mm.
+
+    Where the rim at an end lies in a plane face, `start_face` and `end_face` are that face's
+    outward normals.
+    """
 
     start: Vec3
     end: Vec3
     start_radius: float
     end_radius: float
+    start_face: Vec3 | None = None
+    end_face: Vec3 | None = None
 
 
 @dataclass(frozen=True)

@@ -3,24 +3,31 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
 
-from OCP.BRepAdaptor import BRepAdaptor_Surface
+from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
 from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
+from OCP.GeomAbs import GeomAbs_CurveType
 from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
-from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
 from OCP.TopExp import TopExp
-from OCP.TopoDS import TopoDS, TopoDS_Shape
+from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
 
-from holoptic.curves.vectors import add, distance, dot, subtract
+from holoptic.curves.vectors import Vec3, add, distance, dot, subtract
 from holoptic.solid.pieces import RoundFeature
 from holoptic.tolerance import COINCIDENT_MM
 
+_SAME_MM = 1e-5
 _LEAST_SWEEP = math.pi - 1e-6
 """Radians. A face that turns less, such as a fillet, has no centre lines."""
 
 
-def round_features(shape: TopoDS_Shape) -> tuple[RoundFeature, ...]:
+Rim = tuple[Vec3, float, Vec3]
+"""Centre, radius, and the outward normal of the plane face that a circular edge lies in."""
+
+
+def round_features(shape: TopoDS_Shape, rims: list[Rim]) -> tuple[RoundFeature, ...]:
     """Return the round features of a solid, faces that continue each other taken together."""
     found: list[tuple[RoundFeature, float]] = []
     for feature, sweep in _round_faces(shape):
@@ -30,7 +37,42 @@ def round_features(shape: TopoDS_Shape) -> tuple[RoundFeature, ...]:
                 break
         else:
             found.append((feature, sweep))
-    return tuple(feature for feature, sweep in found if sweep >= _LEAST_SWEEP)
+    return tuple(_with_faces(feature, rims) for feature, sweep in found if sweep >= _LEAST_SWEEP)
+
+
+def plane_rims(edges: Iterable[tuple[TopoDS_Edge, list[TopoDS_Face]]]) -> list[Rim]:
+    """Return the circular edges that bound plane faces; edges come with the faces beside them."""
+    rims = []
+    for edge, faces in edges:
+        curve = BRepAdaptor_Curve(edge)
+        if curve.GetType() != GeomAbs_CurveType.GeomAbs_Circle:
+            continue
+        centre = curve.Circle().Location()
+        for face in faces:
+            surface = BRepAdaptor_Surface(face)
+            if surface.GetType() == Kind.GeomAbs_Plane:
+                way = surface.Plane().Axis().Direction()
+                out = -1.0 if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else 1.0
+                # a mirrored plane's own normal points the other way
+                out *= 1.0 if surface.Plane().Direct() else -1.0
+                normal = out * way.X(), out * way.Y(), out * way.Z()
+                place = centre.X(), centre.Y(), centre.Z()
+                rims.append((place, curve.Circle().Radius(), normal))
+    return rims
+
+
+def _with_faces(feature: RoundFeature, rims: list[Rim]) -> RoundFeature:
+    def face_at(centre: Vec3, radius: float) -> Vec3 | None:
+        for place, size, normal in rims:
+            if abs(size - radius) < _SAME_MM and distance(place, centre) < _SAME_MM:
+                return normal
+        return None
+
+    return replace(
+        feature,
+        start_face=face_at(feature.start, feature.start_radius),
+        end_face=face_at(feature.end, feature.end_radius),
+    )
 
 
 def _round_faces(shape: TopoDS_Shape) -> Iterator[tuple[RoundFeature, float]]:

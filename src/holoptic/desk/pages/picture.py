@@ -38,7 +38,8 @@ class PicturePage(QWidget):
         for key, run in (
             ("H", self.column.hidden.step), ("T", self.column.outline.step),
             ("C", self.column.centres.step), ("V", self.column.angle.step),
-            ("K", self.column.kinds.showPopup),
+            ("K", self.column.kinds.showPopup), ("E", lambda: session.step_edge(1)),
+            ("Shift+E", lambda: session.step_edge(-1)),
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)
         for changed in (session.picture_changed, session.candidates_changed, session.job_changed):
