@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -67,11 +67,11 @@ def _join(group: list[Piece]) -> list[Piece]:
         if longer is None:
             joined.append(piece)
         else:
-            joined[-1] = replace(piece, curve=longer)
+            joined[-1] = piece._replace(curve=longer)
     if len(joined) > 1:  # a closed edge: its last piece may run into its first
         around = _joined_curve(joined[-1].curve, joined[0].curve)
         if around is not None:
-            joined = [replace(joined[0], curve=around), *joined[1:-1]]
+            joined = [joined[0]._replace(curve=around), *joined[1:-1]]
     return joined
 
 
@@ -112,7 +112,7 @@ def _straighten(piece: Piece, matrix: Matrix23) -> Piece | None:
     along = direction(path[0], far)
     if any(abs(offset_from_line(point, path[0], along)) > ON_PAPER_MM for point in path):
         return piece
-    return replace(piece, curve=_chord(piece.curve, matrix, path[0], along))
+    return piece._replace(curve=_chord(piece.curve, matrix, path[0], along))
 
 
 def _is_edge_on(arc: EllipticArc, matrix: Matrix23) -> bool:
@@ -184,16 +184,18 @@ def _straight_tracks(pieces: list[Piece], matrix: Matrix23) -> Iterator[Piece | 
     ends = np.array([piece.curve.end for piece in pieces]) @ m
     angles = np.arctan2(*(ends - starts).T[::-1]) % math.pi
     angles[angles > math.pi - _SAME_ANGLE] -= math.pi
-    for group in _clusters(angles, _SAME_ANGLE):
-        angle = float(angles[group].mean())
-        along = np.array([math.cos(angle), math.sin(angle)])
-        across = np.array([-along[1], along[0]])
-        low, high = starts[group] @ along, ends[group] @ along
-        for line in _clusters((starts[group] + ends[group]) @ across / 2, ON_PAPER_MM):
-            if len(line) == 1:
-                yield pieces[group[line[0]]]
-            else:
-                yield [_straight_run(pieces[group[i]], float(low[i]), float(high[i])) for i in line]
+    alike = _parted(np.zeros(len(pieces), int), angles, _SAME_ANGLE)
+    # one angle for all of a kind, so that their offsets can be compared
+    means = np.bincount(alike, angles) / np.bincount(alike)
+    angles = means[alike]
+    along = np.column_stack([np.cos(angles), np.sin(angles)])
+    offsets = ((starts + ends) / 2 * np.column_stack([-along[:, 1], along[:, 0]])).sum(axis=1)
+    low, high = (starts * along).sum(axis=1), (ends * along).sum(axis=1)
+    for line in _groups(_parted(alike, offsets, ON_PAPER_MM)):
+        if len(line) == 1:
+            yield pieces[line[0]]
+        else:
+            yield [_straight_run(pieces[i], float(low[i]), float(high[i])) for i in line]
 
 
 def _straight_run(piece: Piece, start: float, end: float) -> _Run:
@@ -225,14 +227,10 @@ def _round_tracks(pieces: list[Piece], matrix: Matrix23) -> Iterator[Piece | lis
     squares = shapes @ shapes.transpose(0, 2, 1)
     sizes = np.sqrt(np.trace(squares, axis1=1, axis2=2))
     keys = np.column_stack([centres, squares.reshape(-1, 4) / sizes[:, None]])
-    groups = [list(range(len(arcs)))]
+    alike = np.zeros(len(arcs), int)
     for column in keys.T:
-        groups = [
-            [group[i] for i in part]
-            for group in groups
-            for part in (_clusters(column[group], ON_PAPER_MM) if len(group) > 1 else [[0]])
-        ]
-    for group in groups:
+        alike = _parted(alike, column, ON_PAPER_MM)
+    for group in _groups(alike):
         if len(group) == 1:
             yield pieces[group[0]]
         else:
@@ -275,7 +273,7 @@ def _without_overlaps(runs: list[_Run], thick: frozenset[int]) -> list[Piece]:
             kept.append(run.piece)
         else:
             kept += [
-                replace(run.piece, curve=run.cut(low, high))
+                run.piece._replace(curve=run.cut(low, high))
                 for low, high in free
                 if high - low > run.shortest
             ]
@@ -320,9 +318,18 @@ def _lies_on(path: np.ndarray, other: np.ndarray) -> bool:
     return True
 
 
-def _clusters(values: np.ndarray, gap: float) -> list[list[int]]:
-    """Return index groups of values that follow each other closer than `gap`."""
-    order = np.argsort(values, kind="stable")
-    breaks = (np.flatnonzero(np.diff(values[order]) > gap) + 1).tolist()
+def _parted(alike: np.ndarray, values: np.ndarray, gap: float) -> np.ndarray:
+    """Return the group numbers `alike` parted further, where values leave a gap."""
+    order = np.lexsort((values, alike))
+    breaks = (np.diff(alike[order]) != 0) | (np.diff(values[order]) > gap)
+    parted = np.empty_like(alike)
+    parted[order] = np.concatenate([[0], np.cumsum(breaks)])
+    return parted
+
+
+def _groups(alike: np.ndarray) -> list[list[int]]:
+    """Return the indices of each group."""
+    order = np.argsort(alike, kind="stable")
+    breaks = (np.flatnonzero(np.diff(alike[order])) + 1).tolist()
     indices = order.tolist()
     return [indices[a:b] for a, b in zip([0, *breaks], [*breaks, len(indices)], strict=True)]

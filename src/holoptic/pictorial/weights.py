@@ -26,9 +26,12 @@ def thick_spans(piece: Piece, thick: tuple[Curve, ...]) -> tuple[Span, ...]:
     `thick` holds the thick parts of the whole edge that the piece belongs to.
     """
     curve = piece.curve
-    if piece.edge is None or isinstance(curve, Chord):
-        # an outline; or a curve seen edge-on, of which the nearer half decides
-        return (curve.span,) if piece.edge is None or thick else ()
+    if piece.edge is None or (thick and isinstance(curve, Chord)):
+        return (curve.span,)  # an outline; or a curve seen edge-on, of which the nearer half counts
+    if not thick:
+        return ()
+    if len(thick) == 1 and thick[0] is curve:
+        return (curve.span,)  # most pieces are whole edges
     if isinstance(curve, SampledCurve):
         return _sampled(curve, thick)
     first, last = curve.span

@@ -78,13 +78,20 @@ class SeenSolid:
         algorithm.Update()
         algorithm.Hide()
         result = HLRBRep_HLRToShape(algorithm)
+        outlines: list[tuple[Curve, bool]] = []
         for visible in (True, False):
             for edge in _edges(result.CompoundOfEdges(Kind.HLRBRep_Sharp, visible, True)):
-                yield self._sharp(edge, visible)
+                piece = self._sharp(edge, visible)
+                if piece is None:
+                    outlines.append((curve_of(edge), visible))
+                else:
+                    yield piece
             for edge in _edges(result.CompoundOfEdges(Kind.HLRBRep_OutLine, visible, True)):
-                yield self._outline(edge, visible)
+                outlines.append((curve_of(edge), visible))
+        yield from self._outlines(outlines)
 
-    def _sharp(self, kernel_edge: TopoDS_Edge, visible: bool) -> Piece:
+    def _sharp(self, kernel_edge: TopoDS_Edge, visible: bool) -> Piece | None:
+        """Return the piece of a known edge, or None for a curve that belongs to none."""
         first, last = BRep_Tool.Range_s(kernel_edge)
         # the kernel's pieces share the curve of their edge, so the match is exact; edges of a
         # prism's two ends share it too and differ by their placement
@@ -95,16 +102,15 @@ class SeenSolid:
                 if first > whole.low or last < whole.high:
                     curve = _part_of(curve, kernel_edge, first, last, whole.low)
                 return Piece(whole.edge.index, whole.edge.operation, curve, visible)
-        return self._outline(kernel_edge, visible)
+        return None
 
-    def _outline(self, kernel_edge: TopoDS_Edge, visible: bool) -> Piece:
-        curve = curve_of(kernel_edge)
-        first, last = curve.span
-        middle = curve.at((first + last) / 2)
-        operation = self._rims.operation_near(middle)
-        if operation is _UNKNOWN:
-            operation = self._operation_at(middle)
-        return Piece(None, operation, curve, visible)
+    def _outlines(self, curves: list[tuple[Curve, bool]]) -> Iterator[Piece]:
+        """Yield the outlines of curved faces, each with the operation of its nearest rim."""
+        middles = [curve.at(sum(curve.span) / 2) for curve, _ in curves]
+        operations = self._rims.operations_near(middles)
+        for (curve, visible), middle, operation in zip(curves, middles, operations, strict=True):
+            found = self._operation_at(middle) if operation is _UNKNOWN else operation
+            yield Piece(None, found, curve, visible)
 
 
 _UNKNOWN = -1
@@ -121,16 +127,21 @@ class _Rims:
         self._axes = np.array([arc.normal for arc in arcs]).reshape(-1, 3)
         self._radii = np.array([arc.major if arc.is_circle else np.inf for arc in arcs])
 
-    def operation_near(self, point: Vec3) -> int | None:
-        """Return the operation of the nearest rim whose cylinder holds a point, or _UNKNOWN."""
-        if not self._operations:
-            return _UNKNOWN
-        offsets = np.array(point) - self._centres
-        along = (offsets * self._axes).sum(axis=1)
-        across = np.sqrt(np.maximum((offsets**2).sum(axis=1) - along**2, 0.0))
+    def operations_near(self, points: list[Vec3]) -> list[int | None]:
+        """Return for each point the operation of the nearest rim whose cylinder holds it.
+
+        _UNKNOWN where no cylinder does.
+        """
+        if not self._operations or not points:
+            return [_UNKNOWN] * len(points)
+        offsets = np.array(points)[:, None, :] - self._centres
+        along = (offsets * self._axes).sum(axis=2)
+        across = np.sqrt(np.maximum((offsets**2).sum(axis=2) - along**2, 0.0))
         off = np.where(np.abs(across - self._radii) < _ON_CYLINDER_MM, np.abs(along), np.inf)
-        nearest = int(off.argmin())
-        return self._operations[nearest] if np.isfinite(off[nearest]) else _UNKNOWN
+        return [
+            self._operations[nearest] if np.isfinite(row[nearest]) else _UNKNOWN
+            for row, nearest in zip(off, off.argmin(axis=1), strict=True)
+        ]
 
 
 _ON_CYLINDER_MM = 1e-4

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 from holoptic.curves.space import Curve
 from holoptic.curves.vectors import Vec3
@@ -37,12 +38,12 @@ class RoundFeature:
     end_face: Vec3 | None = None
 
 
-@dataclass(frozen=True)
-class Piece:
+class Piece(NamedTuple):
     """A piece of an edge or of an outline that is visible, or hidden, from one direction.
 
     `edge` is the index of the edge, or None for an outline of a curved face; `operation` is
-    the index of the operation that made it (None: the crate).
+    the index of the operation that made it (None: the crate). There are thousands of pieces in a
+    large solid, and a named tuple is made several times as fast as a dataclass.
     """
 
     edge: int | None
