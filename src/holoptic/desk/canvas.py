@@ -28,6 +28,8 @@ from holoptic.desk.theme import Theme, pen, theme
 
 _TOUCH_PIXELS = 7.0
 _ZOOM_STEP = 1.2
+_LEAST_STEP_PIXELS = 2.0
+"""Steps of a bent line shorter than this do not show."""
 _ZOOM_LIMITS = (0.2, 60.0)
 
 Box = tuple[float, float, float, float]
@@ -46,13 +48,17 @@ def _style_of(line: Line) -> str:
     return line.style
 
 
-def _one_path(lines: Iterable[Line]) -> QPainterPath:
-    """Return lines as one path in mm."""
+def _one_path(lines: Iterable[Line], least: float) -> QPainterPath:
+    """Return lines as one path in mm, without points that follow within `least` mm."""
     path = QPainterPath()
     for line in lines:
-        path.moveTo(*line.path[0])
-        for point in line.path[1:]:
-            path.lineTo(*point)
+        x, y = line.path[0]
+        path.moveTo(x, y)
+        for across, up in line.path[1:-1]:
+            if abs(across - x) + abs(up - y) > least:
+                x, y = across, up
+                path.lineTo(x, y)
+        path.lineTo(*line.path[-1])
     return path
 
 
@@ -132,6 +138,7 @@ class Canvas(QWidget):
         self.touchable = True
         self._lines: list[Line] = []
         self._runs: list[tuple[str, QPainterPath]] = []
+        self._runs_scale = 0.0
         self._touchable = _Touchable([])
         self._extent: Box | None = None
         self._scale = 1.0
@@ -150,7 +157,7 @@ class Canvas(QWidget):
     def show_lines(self, lines: Iterable[Line], extent: Box | None) -> None:
         """Show lines; `extent` (xmin, ymin, xmax, ymax in mm) is what must fit."""
         self._lines = list(lines)
-        self._runs = [(style, _one_path(run)) for style, run in groupby(self._lines, _style_of)]
+        self._runs_scale = 0.0
         self._touchable = _Touchable(self._lines)
         if extent != self._extent:
             self._extent = extent
@@ -217,12 +224,22 @@ class Canvas(QWidget):
         painter.setWorldTransform(
             QTransform(self._scale, 0, 0, -self._scale, self._offset.x(), self._offset.y()), True
         )
-        for style, path in self._runs:
+        for style, path in self._paths():
             painter.setPen(stroke_pen(style, self.thin))
             painter.drawPath(path)
         painter.restore()
         self.paint_over(painter)
         painter.end()
+
+    def _paths(self) -> list[tuple[str, QPainterPath]]:
+        """Return the lines as paths, as fine as the present scale asks for."""
+        if not 0.7 < self._scale / max(self._runs_scale, 1e-9) < 1.5:
+            self._runs_scale = self._scale
+            least = _LEAST_STEP_PIXELS / self._scale
+            self._runs = [
+                (style, _one_path(run, least)) for style, run in groupby(self._lines, _style_of)
+            ]
+        return self._runs
 
     def paint_paper(self, painter: QPainter) -> None:
         """Paint the pane's ground: paper up to the edge."""

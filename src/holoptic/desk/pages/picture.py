@@ -10,6 +10,7 @@ from holoptic.desk.panes import PicturePane
 from holoptic.desk.picture_column import PictureColumn
 from holoptic.desk.session import PROPOSED, Session
 from holoptic.desk.small_picture import SmallPicture
+from holoptic.job import Choice
 from holoptic.part import Part
 from holoptic.pictorial import view_of
 from holoptic.pictorial.proposal import Appraisal, reasons
@@ -42,8 +43,9 @@ class PicturePage(QWidget):
             ("Shift+E", lambda: session.step_edge(-1)),
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)
-        for changed in (session.picture_changed, session.candidates_changed, session.job_changed):
-            changed.connect(self.refresh)
+        session.picture_changed.connect(self.refresh)
+        session.job_changed.connect(self.refresh)
+        session.candidates_changed.connect(self._show_candidates)
 
     def _small(self, number: int) -> SmallPicture:
         small = SmallPicture(str(number + 1))
@@ -96,6 +98,11 @@ class PicturePage(QWidget):
         self._show_proposals()
         self._show_warning()
 
+    def _show_candidates(self) -> None:
+        if self.isVisible():
+            self._show_proposals()
+            self._show_warning()
+
     def _show_proposals(self) -> None:
         part = self.session.job_part
         proposed = self.session.proposed
@@ -104,6 +111,9 @@ class PicturePage(QWidget):
             else "Comparing kinds and near corners …" if part else ""
         )  # fmt: skip
         names = self._names()
+        now = part.choice if part else Choice()
+        # kind and corner left as they are by default: a small picture has its own
+        lines = Choice(hidden=now.hidden, outline=now.outline, centre_lines=now.centre_lines)
         for number, small in enumerate(self.small):
             if part is None or number >= len(proposed):
                 small.hide()
@@ -112,7 +122,7 @@ class PicturePage(QWidget):
             choice = item.kind, item.corner
             chosen = choice == (part.choice.kind, part.choice.corner)
             picture = self.session.candidates.get(choice)
-            small.show_choice(picture, part.choice, _titles(item), reasons(item, names), chosen)
+            small.show_choice(picture, lines, _titles(item), reasons(item, names), chosen)
             small.show()
 
     def _show_warning(self) -> None:
