@@ -8,6 +8,7 @@ import pytest
 
 from holoptic.cli.main import main
 from holoptic.demo import job_path
+from holoptic.pictorial import kind_families
 
 JOB = str(job_path())
 
@@ -129,3 +130,45 @@ def test_every_kind_has_a_proved_plan(capsys, kind):
     for corner in ("front-right", "rear-left-below"):
         code, out, _ = run(capsys, "plan", JOB, "--kind", kind, "--corner", corner, "--verify")
         assert (code, out[:27]) == (0, "max deviation 0.0000 mm ove")
+
+
+def test_help_names_every_kind(capsys):
+    with pytest.raises(SystemExit):
+        main(["pictorial", "--help"])
+    words = "".join(capsys.readouterr().out.split())
+    assert all(family.pattern in words for family in kind_families())
+
+
+def test_the_corner_rule_on_the_command_line(capsys, tmp_path):
+    out = str(tmp_path / "a.json")
+    code, said, _ = run(capsys, "pictorial", JOB, "--kind", "dimetric", "--check", "--out", out)
+    assert (code, said) == (0, "corners: 20 complete, 8 edge hidden\n")
+
+
+def test_lines_by_option(capsys, tmp_path):
+    args = ("pictorial", JOB, "--part", "bearing bracket", "--out")
+    run(capsys, *args, str(tmp_path / "a.svg"), "--centre-lines", "omit", "--hidden", "dashed")
+    run(capsys, *args, str(tmp_path / "b.svg"), "--outline", "thick-and-thin")
+    plain, weighted = ((tmp_path / name).read_text() for name in ("a.svg", "b.svg"))
+    assert 'id="centre"' not in plain
+    assert 'id="hidden"' in plain
+    assert 'id="centre"' in weighted
+    assert 'stroke-width="0.7"' in weighted
+    assert 'stroke-width="0.35"' in weighted
+
+
+def test_six_views_in_first_angle(capsys, tmp_path):
+    out = tmp_path / "v.svg"
+    code, *_ = run(capsys, "views", JOB, "--views", "six", "--angle", "first", "--out", str(out))
+    assert code == 0
+    assert "first-angle views" in out.read_text()
+
+
+def test_the_round_parts_of_the_demo_are_pictured(capsys, tmp_path):
+    job = str(job_path("round-parts"))
+    for part in ("counterbored flange", "on the bench together"):
+        out = tmp_path / "round.json"
+        args = ("--part", part, "--kind", "cavalier", "--out", str(out))
+        assert run(capsys, "pictorial", job, *args) == (0, "", "")
+        types = {stroke["curve"]["type"] for stroke in json.loads(out.read_text())["strokes"]}
+        assert {"line", "circle"} <= types

@@ -25,6 +25,7 @@ from holoptic.exchange.safekeeping import Autosave
 from holoptic.job import Job, JobPart
 from holoptic.part import Round
 from holoptic.part.outline_text import outline_text
+from holoptic.worker.messages import Progress
 
 Key = Qt.Key
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -241,6 +242,24 @@ def test_touching_an_edge_and_picking_points_measures_them(desk, press, settle):
     press(desk, Key.Key_E)
     press(desk, Key.Key_E, modifier=Qt.KeyboardModifier.ShiftModifier)
     assert session.selected_edge == first
+
+
+def test_long_work_says_how_far_it_is_and_can_be_stopped(desk, settle, qtbot):
+    job = desk.session.job
+    desk.session.kernel.worker.start()
+    os.kill(desk.session.kernel.worker.pid, signal.SIGSTOP)  # work that takes for ever
+    desk.session.choose_part(1)
+    qtbot.wait_until(lambda: desk.hint.text.startswith("Working out the solid"), timeout=5000)
+    desk.session.kernel.told.emit(Progress(1, "looking at it from each side", 0.25))
+    assert desk.hint.text == "Working out the solid … looking at it from each side, 25 %"
+    desk.hint._buttons[0].click()
+    settle(desk)
+    assert "the work was stopped" in desk.trouble.text
+    assert desk.session.job == job
+    desk.trouble._buttons[0].click()  # try again
+    settle(desk)
+    assert desk.trouble.isHidden()
+    assert desk.session.picture_is_current
 
 
 def test_the_solid_is_exported_by_the_worker(desk, settle, tmp_path):

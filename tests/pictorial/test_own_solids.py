@@ -9,6 +9,14 @@ from judge import judge
 from own_solids import CORNERS, KINDS, SOLIDS
 
 
+def test_a_change_of_kind_alone_asks_the_kernel_nothing():
+    solid = SeenSolid(tidy(SOLIDS[0].kernel_shape()), lambda _: None)
+    looks = [
+        solid.look(view_of(kind).toward_viewer) for kind in ("isometric", "isometric-projection")
+    ]
+    assert looks[0] is looks[1]
+
+
 @pytest.mark.parametrize("number", range(len(SOLIDS)), ids=[body.name for body in SOLIDS])
 def test_what_is_drawn_is_what_rays_see(number):
     body = SOLIDS[number]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from collections import Counter
 from dataclasses import replace
 from pathlib import Path
 
@@ -19,6 +20,8 @@ from holoptic.exchange.plan_files import plan_makers, plan_text
 from holoptic.exchange.step_file import save_step
 from holoptic.job import Choice, Job, JobPart
 from holoptic.pictorial import Picture, view_of
+from holoptic.pictorial.corners import check_corners
+from holoptic.pictorial.strokes import ROLES
 from holoptic.plan import prove
 from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
 from holoptic.worker.client import Worker
@@ -35,7 +38,20 @@ def pictorial(options: argparse.Namespace) -> int:
     makers = drawing_makers(lambda: picture_sheet(picture, _title(job, part), part.choice).drawing)
     makers[".json"] = lambda: pictorial_json(picture, part.source).encode("utf-8")
     write_by_suffix(out, makers)
+    if options.check:
+        print(_corners(picture))
     return 0
+
+
+def _corners(picture: Picture) -> str:
+    """Say what the trihedral rule finds at the corners of a picture's straight lines."""
+    drawn, hidden = (
+        [(s.path[0], s.path[-1]) for s in picture.of_role(role) if s.is_straight]
+        for role in ROLES[:2]
+    )
+    found = Counter(finding.verdict for finding in check_corners(drawn, hidden))
+    words = ", ".join(f"{count} {verdict}" for verdict, count in found.most_common())
+    return f"corners: {words or 'none'}"
 
 
 def plan(options: argparse.Namespace) -> int:

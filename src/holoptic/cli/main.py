@@ -74,6 +74,9 @@ def _parser() -> argparse.ArgumentParser:
     _add_source_options(pictorial)
     _add_view_options(pictorial)
     _add_out(pictorial, ".svg .pdf .dxf .png .json")
+    pictorial.add_argument(
+        "--check", action="store_true", help="print what the trihedral corner rule says of it"
+    )
     pictorial.set_defaults(run=_run_core("pictorial"))
 
     plan = commands.add_parser("plan", help="make the drawing moves as a file, or prove them")
@@ -119,7 +122,7 @@ def _add_view_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--kind", metavar="K",
         help="isometric, isometric-projection, dimetric, trimetric:A:B, cavalier, cabinet, "
-        "oblique:ANGLE:RATIO, plan-oblique",
+        "oblique:ANGLE:RATIO, plan-oblique[:TURN:RATIO]",
     )  # fmt: skip
     parser.add_argument("--corner", metavar="C", help="front-right, front-left, …, with -below")
     parser.add_argument("--hidden", choices=["omit", "thin", "dashed"], help="hidden lines")

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
 from holoptic.curves.space import Curve, Segment
 from holoptic.curves.vectors import Vec2
 from holoptic.solid.pieces import Span
 
 Role = Literal["visible", "hidden", "centre"]
+ROLES: tuple[Role, ...] = get_args(Role)
 
 
 @dataclass(frozen=True)
