@@ -6,6 +6,7 @@ Run: .venv/bin/python scripts/make_screenshots.py
 from __future__ import annotations
 
 import os
+from dataclasses import replace
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -50,6 +51,20 @@ class Studio:
         self.window.grab().save(str(TARGET / f"{name}.png"))
         print(name)
 
+    def round_parts(self, name: str) -> None:
+        """Picture a round part on the dark desk, thick and thin, with six views."""
+        session = self.window.session
+        session.open_file(job_path("round-parts"))
+        self.part(session.job.find(name))
+        choice = session.job_part.choice
+        session.edit_choice(replace(choice, outline="thick-and-thin"), "outline")
+        session.lay_out_views("six", "first")
+        self.window.swap_theme()
+        self.take("picture-round-dark")
+        self.window.swap_theme()
+        self.window.open_first(job_path(), demo=True)
+        self.settle()
+
     def draw_at(self, index: int) -> None:
         """Show the Draw page before a move."""
         self.window.show_page("draw")
@@ -70,6 +85,9 @@ def main() -> None:
     session.select_edge(max(rib, key=lambda edge: edge.curve.length).index)
     studio.take("picture")
     session.select_edge(None)
+    studio.part(3)
+    studio.take("picture-warning")
+    studio.round_parts("counterbored flange")
     studio.part(0)
     words = [move.lift.words if move.lift else "" for move in session.planned.plan.moves]
     studio.draw_at(words.index("18+22.5"))

@@ -18,7 +18,6 @@ from PyQt6.QtGui import (
     QPen,
     QPolygonF,
     QResizeEvent,
-    QTransform,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
@@ -48,17 +47,18 @@ def _style_of(line: Line) -> str:
     return line.style
 
 
-def _one_path(lines: Iterable[Line], least: float) -> QPainterPath:
-    """Return lines as one path in mm, without points that follow within `least` mm."""
-    path = QPainterPath()
+def _one_path(lines: Iterable[Line], scale: float) -> QPainterPath:
+    """Return lines as one path in pixels, Y down, without points that are too near to show."""
+    path, least = QPainterPath(), _LEAST_STEP_PIXELS / scale
     for line in lines:
         x, y = line.path[0]
-        path.moveTo(x, y)
+        path.moveTo(scale * x, -scale * y)
         for across, up in line.path[1:-1]:
             if abs(across - x) + abs(up - y) > least:
                 x, y = across, up
-                path.lineTo(x, y)
-        path.lineTo(*line.path[-1])
+                path.lineTo(scale * x, -scale * y)
+        x, y = line.path[-1]
+        path.lineTo(scale * x, -scale * y)
     return path
 
 
@@ -92,7 +92,7 @@ def stroke_pen(style: str, thin: float = 1.0) -> QPen:
 @cache
 def _pens(colours: Theme, thin: float) -> dict[str, QPen]:
     """Return the pens of all styles; kept, as a drawing has hundreds of lines."""
-    pens = {
+    return {
         "visible": pen(colours.ink, 2.1 * thin),
         "visible thick": pen(colours.ink, 3.4 * thin),
         "visible thin": pen(colours.ink, 1.4 * thin),
@@ -108,9 +108,6 @@ def _pens(colours: Theme, thin: float) -> dict[str, QPen]:
         "faint mark": pen(colours.ghost, 1.0, (2, 3), alpha=110),
         "lift": pen(colours.lift, 5, alpha=190),
     }
-    for made in pens.values():
-        made.setCosmetic(True)  # as wide in pixels at every scale
-    return pens
 
 
 class Canvas(QWidget):
@@ -220,10 +217,7 @@ class Canvas(QWidget):
         if self.faded:
             painter.setOpacity(0.35)
         self.paint_under(painter)
-        # the lines are kept as paths in mm, so that painting hundreds of them is a few calls
-        painter.setWorldTransform(
-            QTransform(self._scale, 0, 0, -self._scale, self._offset.x(), self._offset.y()), True
-        )
+        painter.translate(self._offset)
         for style, path in self._paths():
             painter.setPen(stroke_pen(style, self.thin))
             painter.drawPath(path)
@@ -232,12 +226,14 @@ class Canvas(QWidget):
         painter.end()
 
     def _paths(self) -> list[tuple[str, QPainterPath]]:
-        """Return the lines as paths, as fine as the present scale asks for."""
-        if not 0.7 < self._scale / max(self._runs_scale, 1e-9) < 1.5:
-            self._runs_scale = self._scale
-            least = _LEAST_STEP_PIXELS / self._scale
+        """Return the lines as a path for each style, in pixels from the pane's origin.
+
+        They are kept for this scale: painting hundreds of lines is then a few calls.
+        """
+        if self._scale != self._runs_scale:
+            self._runs_scale = scale = self._scale
             self._runs = [
-                (style, _one_path(run, least)) for style, run in groupby(self._lines, _style_of)
+                (style, _one_path(run, scale)) for style, run in groupby(self._lines, _style_of)
             ]
         return self._runs
 

@@ -290,23 +290,35 @@ class ViewsPane(Canvas):
         painter.setFont(drafting_lettering(13))
         painter.setPen(QColor(theme().hidden_ink))
         for view in placed.values():
-            xmin, _, _, ymax = view.extent
-            corner = self.to_screen((xmin, ymax))
-            painter.drawText(round(corner.x()), round(corner.y()) - 8, view.picture.view.title)
+            xmin, _, xmax, ymax = view.extent
+            corner, end = self.to_screen((xmin, ymax)), self.to_screen((xmax, ymax))
+            title = view.picture.view.title
+            if painter.fontMetrics().horizontalAdvance(title) > end.x() - corner.x() + 12:
+                title = view.name
+            painter.drawText(round(corner.x()), round(corner.y()) - 8, title)
 
     def _overall_sizes(self, painter: QPainter, placed: dict[str, PlacedView]) -> None:
-        """Length under the lower of front and top, depth under the side, height at the right."""
+        """Length under the lower of front and top, depth under the side, height at the right.
+
+        Among six views there is no room for them; they stand in the figures below.
+        """
+        facts = self.session.facts
+        if len(placed) > 3 or facts is None:
+            return
         front, top, right = (placed[name].extent for name in ("front", "top", "right"))
         lower = min(front, top, key=lambda box: box[1])
         outer = max(front, right, key=lambda box: box[2])
         gap = _DIMENSION_GAP_MM
-        self._dimension(painter, 0, (lower[0], lower[1] - gap), (lower[2], lower[1] - gap))
-        self._dimension(painter, 1, (right[0], right[1] - gap), (right[2], right[1] - gap))
-        if "left" in placed:  # beside a further view there is room on the front's outer side only
-            return
-        self._dimension(painter, 2, (outer[2] + gap, outer[1]), (outer[2] + gap, outer[3]))
+        sizes = [b - a for a, b in zip(facts.low, facts.high, strict=True)]
+        for axis, start, end in (
+            (0, (lower[0], lower[1] - gap), (lower[2], lower[1] - gap)),
+            (1, (right[0], right[1] - gap), (right[2], right[1] - gap)),
+            (2, (outer[2] + gap, outer[1]), (outer[2] + gap, outer[3])),
+        ):
+            self._dimension(painter, axis, start, end, sizes[axis])
 
-    def _dimension(self, painter: QPainter, axis: int, start: Vec2, end: Vec2) -> None:
+    def _dimension(self, painter: QPainter, axis: int, start: Vec2, end: Vec2, size: float) -> None:
+        """Draw a size (mm) between two places of the layout."""
         a, b = self.to_screen(start), self.to_screen(end)
         painter.setPen(axis_pen(axis, 1.6))
         painter.drawLine(a, b)
@@ -318,7 +330,6 @@ class ViewsPane(Canvas):
                 round(end_point.x() - dx), round(end_point.y() - dy),
                 round(end_point.x() + dx), round(end_point.y() + dy),
             )  # fmt: skip
-        size = end[1] - start[1] if upright else end[0] - start[0]
         words = f"{AXIS_LETTERS[axis]} {show(size, self.session.job.unit)}"
         painter.setFont(drafting_lettering(14))
         box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-3, 0, 3, 0)

@@ -103,7 +103,8 @@ def pen(colour: str, width: float, dashes: tuple[float, ...] = (), alpha: int = 
     shade.setAlpha(alpha)
     made = QPen(shade, width)
     made.setCapStyle(Qt.PenCapStyle.FlatCap if dashes else Qt.PenCapStyle.RoundCap)
-    made.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    # round joins of bent lines show as dots where they run level
+    made.setJoinStyle(Qt.PenJoinStyle.BevelJoin)
     if dashes:
         made.setDashPattern([dash / width for dash in dashes])
     return made

@@ -111,10 +111,10 @@ def appraise(facts: SolidFacts, look: Look, picture: Picture) -> Appraisal:
 
 
 def ranked(found: Sequence[Appraisal], count: int) -> list[Appraisal]:
-    """Return the best candidates, best first: at most half of them of one kind."""
+    """Return the best candidates, best first: less than half of them of one kind."""
     chosen: list[Appraisal] = []
     for item in sorted(found, key=lambda appraisal: -appraisal.score):
-        if sum(item.kind == other.kind for other in chosen) < (count + 1) // 2:
+        if sum(item.kind == other.kind for other in chosen) < max(count // 2, 1):
             chosen.append(item)
     return chosen[:count]
 
