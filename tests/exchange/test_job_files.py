@@ -224,3 +224,13 @@ def test_a_saved_job_that_cannot_be_reached_again_counts_as_unsaved():
     history.undo()
     history.push(Job("2"), "other edit")
     assert not history.is_saved
+
+
+def test_jobs_of_version_1_are_read_with_the_defaults(demo_job):
+    content = json.loads(job_bytes(demo_job))
+    assert content["version"] == 2
+    content["version"] = 1
+    del content["angle"], content["views"]
+    for part in content["parts"]:
+        del part["choice"]["outline"], part["choice"]["centre_lines"]
+    assert parse_job(json.dumps(content).encode()) == demo_job
