@@ -12,22 +12,15 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PyQt6.QtTest import QTest
 
-from bench.stand_still import settle
+from bench.stand_still import furnished, settle
 from holoptic.demo import job_path
-from holoptic.desk.launch import make_application
-from holoptic.desk.window import DeskWindow
 
 _OBLIQUE = "oblique"
 
 
 def main() -> None:
     """Print a row per demo part."""
-    app = make_application()
-    window = DeskWindow()
-    window.resize(1280, 800)
-    window.show()
-    QTest.qWait(50)
-    window.furnish()
+    app, window = furnished()
     window.open_first(job_path(), demo=True)
     settle(window)
     window.show_page("picture")

@@ -16,6 +16,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PyQt6.QtCore import QPoint, QTimer
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
 from bench.large_step import write_plate
 from holoptic.demo import job_path
@@ -51,6 +52,17 @@ def settle(window: DeskWindow) -> None:
     QTest.qWait(100)
 
 
+def furnished() -> tuple[QApplication, DeskWindow]:
+    """Return an application and a furnished window on it."""
+    app = make_application()
+    window = DeskWindow()
+    window.resize(1280, 800)
+    window.show()
+    QTest.qWait(50)
+    window.furnish()
+    return app, window
+
+
 def report(window: DeskWindow, pulse: Pulse, what: str, action: Callable[[], object]) -> None:
     """Do something and print the longest pause until all of it is shown."""
     pulse.restart()
@@ -63,12 +75,7 @@ def report(window: DeskWindow, pulse: Pulse, what: str, action: Callable[[], obj
 def main() -> None:
     """Print a row per thing done."""
     columns, rows = (int(text) for text in sys.argv[1:3]) if len(sys.argv) > 2 else (10, 6)
-    app = make_application()
-    window = DeskWindow()
-    window.resize(1280, 800)
-    window.show()
-    QTest.qWait(50)
-    window.furnish()
+    app, window = furnished()
     pulse = Pulse()
     session = window.session
     with tempfile.TemporaryDirectory() as folder:

@@ -113,13 +113,13 @@ def test_pages_and_parts_by_key(desk, press, settle):
 def test_choosing_a_picture_by_one_key(desk, press, settle):
     press(desk, Key.Key_F3)
     settle(desk)
-    wanted = desk.session.proposed[2]
+    wanted = desk.session.proposals.best[2]
     assert wanted.kind != "isometric"
     press(desk, Key.Key_3)
     settle(desk)
     choice = desk.session.job_part.choice
     assert (choice.kind, choice.corner) == (wanted.kind, wanted.corner)
-    assert desk.session.view == desk.session.candidates[wanted.kind, wanted.corner].view
+    assert desk.session.view == desk.session.proposals.pictures[wanted.kind, wanted.corner].view
     press(desk, Key.Key_Z, modifier=CTRL)
     settle(desk)
     assert desk.session.job_part.choice.kind == "isometric"
@@ -184,7 +184,7 @@ def test_lines_that_fall_together_are_warned_of(desk, settle, press):
     assert "keeps them apart" in page.warning.text
     page.warning._buttons[0].click()
     settle(desk)
-    assert not desk.session.appraisal.collides
+    assert not desk.session.proposals.of(desk.session.view).collides
     assert page.warning.isHidden()
 
 

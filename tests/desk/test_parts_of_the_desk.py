@@ -397,7 +397,7 @@ def test_small_pictures_are_chosen_by_click_and_by_enter(desk, settle):
         (1, lambda small: QTest.mouseClick(small, Qt.MouseButton.LeftButton)),
         (2, lambda small: QTest.keyClick(small, Qt.Key.Key_Return)),
     ):
-        wanted = desk.session.proposed[number]
+        wanted = desk.session.proposals.best[number]
         choose(page.small[number])
         settle(desk)
         choice = desk.session.job_part.choice

@@ -13,6 +13,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from holoptic.curves.vectors import Vec3
 from holoptic.demo import job_path
 from holoptic.desk.kernel_line import KernelLine
+from holoptic.desk.proposals import Proposals
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job, write_job
@@ -21,16 +22,13 @@ from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import Angle, Choice, History, Job, JobPart, ViewSet
 from holoptic.part import ImportedSolid, Part
 from holoptic.part.starters import new_part
-from holoptic.pictorial import Picture, View, view_of
-from holoptic.pictorial.proposal import Appraisal, better, candidates, ranked
+from holoptic.pictorial import Picture, View
 from holoptic.sheet import TitleBlock
 from holoptic.solid.pieces import SolidFacts
 from holoptic.units import Unit
 from holoptic.views import PlacedView
 from holoptic.worker.messages import Appraised, Candidate, Planned, Presented
 
-PROPOSED = 5
-"""How many candidates stand side by side."""
 _AUTOSAVE_AFTER_MS = 1500
 _REST_MS = 150
 
@@ -42,7 +40,6 @@ class Session(QObject):
         job_changed: the job, or which part of it is on the desk, is another.
         picture_changed: the views and the picture were worked out anew.
         plan_changed: so was the plan of the picture.
-        candidates_changed: so were the pictures that could be chosen.
         selection_changed: another edge is selected.
         trouble_changed: a trouble with the part appeared or went away.
         busy_changed(working): the worker works, or is done.
@@ -53,7 +50,6 @@ class Session(QObject):
     job_changed = pyqtSignal()
     picture_changed = pyqtSignal()
     plan_changed = pyqtSignal()
-    candidates_changed = pyqtSignal()
     selection_changed = pyqtSignal()
     trouble_changed = pyqtSignal()
     busy_changed = pyqtSignal(bool)
@@ -70,11 +66,6 @@ class Session(QObject):
         self.placed: tuple[PlacedView, ...] = ()
         self.angle: Angle = "third"
         self.picture: Picture | None = None
-        self.candidates: dict[tuple[str, str], Picture] = {}
-        self.proposed: tuple[Appraisal, ...] = ()
-        self._appraised: dict[tuple[str, str], Appraisal] = {}
-        self._appraisals_due = 0
-        self._wants_proposals = False
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(self._ask_the_rest)
@@ -93,6 +84,7 @@ class Session(QObject):
         self._autosave_timer.setSingleShot(True)
         self._autosave_timer.timeout.connect(lambda: self._autosave.keep(self.job, self.path))
         self.kernel = KernelLine(self)
+        self.proposals = Proposals(self.kernel, self)
         self.kernel.answered.connect(self._on_answer)
         self.kernel.failed.connect(self._on_failure)
         self.kernel.busy_changed.connect(self.busy_changed)
@@ -361,9 +353,9 @@ class Session(QObject):
         elif isinstance(value, Planned):
             self._take_plan(value)
         elif isinstance(value, Appraised):
-            self._take_appraisals(value)
+            self.proposals.take_appraised(value)
         elif isinstance(value, Candidate):
-            self._take_candidate(value)
+            self.proposals.take_picture(value)
 
     def _take_solids(self, solids: tuple[ImportedSolid, ...]) -> None:
         path = self._opening
@@ -389,7 +381,7 @@ class Session(QObject):
             self.selected_edge = None
         self._set_trouble(None)
         self.picture_changed.emit()
-        self._appraised = {}
+        self.proposals.take_part(presented.part, presented.facts)
         # while a slider moves, the next picture must not wait for plan and proposals of this one
         self._rest.start(_REST_MS if self.history.is_merging else 0)
 
@@ -402,74 +394,18 @@ class Session(QObject):
         if self._pictured is None:
             return
         self.kernel.ask("plan", "plan", self._pictured)
-        if self._wants_proposals:
-            self._ask_appraisals()
+        self.proposals.ask()
 
     def _take_plan(self, planned: Planned) -> None:
         if planned.part == self._pictured:
             self.planned = planned
             self.plan_changed.emit()
 
-    # --- proposals --------------------------------------------------------------------------
-
-    def want_proposals(self, wanted: bool) -> None:
-        """Say whether somebody looks at the proposals: they are worked out only then."""
-        self._wants_proposals = wanted
-        if wanted and not self._appraised and self.picture_is_current:
-            self._ask_appraisals()
-
-    @property
-    def appraisal(self) -> Appraisal | None:
-        """What the picture shown has been found to show, once it is appraised."""
-        view = self.view
-        if view is None or view.corner is None:
-            return None
-        return self._appraised.get((view.kind, view.corner.value))
-
-    @property
-    def better_choice(self) -> Appraisal | None:
-        """The best candidate in which no edges fall on one line, where the picture has such."""
-        now = self.appraisal
-        if now is None or not now.collides or self._appraisals_due:
-            return None
-        return better(list(self._appraised.values()), now)
-
     def take_choice(self, kind: str, corner: str) -> None:
         """Picture the part in another kind, from another corner."""
         part = self.job_part
         if part is not None:
             self.edit_choice(replace(part.choice, kind=kind, corner=corner), f"{kind}, {corner}")
-
-    def _ask_appraisals(self) -> None:
-        part, facts = self._pictured, self.facts
-        if part is None or facts is None:
-            return
-        corners: dict[str, list[str]] = {}
-        for view in (*candidates(facts), view_of(part.choice.kind, part.choice.corner)):
-            known = corners.setdefault(view.kind, [])
-            if view.corner is not None and view.corner.value not in known:
-                known.append(view.corner.value)
-        self._appraisals_due = len(corners)
-        for kind, names in corners.items():
-            self.kernel.ask(f"appraise {kind}", "appraise_kind", part, kind, tuple(names))
-
-    def _take_appraisals(self, answer: Appraised) -> None:
-        if answer.part != self._pictured:
-            return
-        self._appraised |= {(item.kind, item.corner): item for item in answer.found}
-        self._appraisals_due -= 1
-        if self._appraisals_due:
-            return
-        self.proposed = tuple(ranked(list(self._appraised.values()), PROPOSED))
-        for item in self.proposed:  # one by one: a large answer would hold up the window
-            choice = item.kind, item.corner
-            self.kernel.ask(f"candidate {choice}", "candidate", answer.part, *choice)
-        self.candidates_changed.emit()
-
-    def _take_candidate(self, candidate: Candidate) -> None:
-        if candidate.part == self._pictured:
-            self.candidates[candidate.choice] = candidate.picture
-            self.candidates_changed.emit()
 
     def _on_failure(self, purpose: str, error: Exception) -> None:
         if purpose == "open":
@@ -478,6 +414,8 @@ class Session(QObject):
         elif purpose == "picture":
             self._set_trouble(error)
             self.picture_changed.emit()
+        elif self.proposals.take_failure(purpose):
+            pass  # the others stand
         else:  # the picture stands; only what was to follow it does not
             self.told.emit(str(error))
 
@@ -489,5 +427,6 @@ class Session(QObject):
 
     def _forget_picture(self) -> None:
         self.facts = self.picture = self.planned = self._pictured = None
-        self.placed, self.candidates, self._appraised, self.proposed = (), {}, {}, ()
+        self.placed = ()
+        self.proposals.forget()
         self.selected_edge = None

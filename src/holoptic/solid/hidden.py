@@ -5,7 +5,7 @@ Visibility depends on the direction alone, so one run serves every pictorial and
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import OrderedDict, defaultdict
 from collections.abc import Iterator
 from typing import NamedTuple
 
@@ -53,7 +53,7 @@ class SeenSolid:
             low, high = BRep_Tool.Range_s(kernel_edge)
             self._by_curve[id(curve)].append(_Whole(edge, low, high, kernel_edge.Location()))
         self._rims = _Rims(self.facts.edges)
-        self._looks: dict[Vec3, Look] = {}
+        self._looks: OrderedDict[Vec3, Look] = OrderedDict()
 
     def look(self, toward_viewer: Vec3) -> Look:
         """Return the visible and hidden pieces along a direction; worked out once."""
@@ -63,6 +63,9 @@ class SeenSolid:
             self._looks[toward_viewer] = Look(
                 toward_viewer, pieces, thick, self.facts.rounds, self._facing.edge_on(toward_viewer)
             )
+            if len(self._looks) > _KEPT_LOOKS:
+                self._looks.popitem(last=False)
+        self._looks.move_to_end(toward_viewer)
         return self._looks[toward_viewer]
 
     def forget_looks(self) -> None:
@@ -114,6 +117,8 @@ class SeenSolid:
 
 
 _UNKNOWN = -1
+_KEPT_LOOKS = 64
+"""A slider that turns the receding angle asks for a new direction at every step."""
 
 
 class _Rims:

@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 from holoptic.desk.notice import Notice
 from holoptic.desk.panes import PicturePane
 from holoptic.desk.picture_column import PictureColumn
-from holoptic.desk.session import PROPOSED, Session
+from holoptic.desk.proposals import PROPOSED
+from holoptic.desk.session import Session
 from holoptic.desk.small_picture import SmallPicture
 from holoptic.job import Choice
 from holoptic.part import Part
@@ -45,7 +46,7 @@ class PicturePage(QWidget):
             QShortcut(key, self).activated.connect(run)
         session.picture_changed.connect(self.refresh)
         session.job_changed.connect(self.refresh)
-        session.candidates_changed.connect(self._show_candidates)
+        session.proposals.changed.connect(self._show_candidates)
 
     def _small(self, number: int) -> SmallPicture:
         small = SmallPicture(str(number + 1))
@@ -71,12 +72,12 @@ class PicturePage(QWidget):
     def showEvent(self, event: QShowEvent | None) -> None:
         """Have the proposals worked out from now on."""
         super().showEvent(event)
-        self.session.want_proposals(True)
+        self.session.proposals.want(True)
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         """Nobody looks at the proposals any more."""
         super().hideEvent(event)
-        self.session.want_proposals(False)
+        self.session.proposals.want(False)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Turn the part by the arrow keys."""
@@ -85,8 +86,9 @@ class PicturePage(QWidget):
 
     def choose(self, number: int) -> None:
         """Take the proposal of a number."""
-        if number < len(self.session.proposed):
-            item = self.session.proposed[number]
+        best = self.session.proposals.best
+        if number < len(best):
+            item = best[number]
             self.session.take_choice(item.kind, item.corner)
 
     def refresh(self) -> None:
@@ -105,7 +107,7 @@ class PicturePage(QWidget):
 
     def _show_proposals(self) -> None:
         part = self.session.job_part
-        proposed = self.session.proposed
+        proposed = self.session.proposals.best
         self.heading.setText(
             "Proposed, the best first: press its number" if proposed
             else "Comparing kinds and near corners …" if part else ""
@@ -121,17 +123,17 @@ class PicturePage(QWidget):
             item = proposed[number]
             choice = item.kind, item.corner
             chosen = choice == (part.choice.kind, part.choice.corner)
-            picture = self.session.candidates.get(choice)
+            picture = self.session.proposals.pictures.get(choice)
             small.show_choice(picture, lines, _titles(item), reasons(item, names), chosen)
             small.show()
 
     def _show_warning(self) -> None:
-        now = self.session.appraisal
+        now = self.session.proposals.of(self.session.view)
         if now is None or not now.collides:
             self.warning.quiet()
             return
         words = f"In this picture {self._collision(now)}."
-        better = self.session.better_choice
+        better = self.session.proposals.better_than(self.session.view)
         if better is None:
             self.warning.say(words)
             return
