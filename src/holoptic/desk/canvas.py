@@ -104,6 +104,7 @@ def _pens(colours: Theme, thin: float) -> dict[str, QPen]:
         "crate": pen(colours.light_ink, thin, (2, 3)),
         "selected": pen(colours.marker, 8, alpha=210),
         "hovered": pen(colours.marker, 8, alpha=110),
+        "collision": pen(colours.ghost, 7, alpha=90),
         "mark": pen(colours.ghost, 2.0),
         "faint mark": pen(colours.ghost, 1.0, (2, 3), alpha=110),
         "lift": pen(colours.lift, 5, alpha=190),

@@ -74,6 +74,7 @@ class PicturePane(Canvas):
         super().__init__(margin=64 if with_crate else 40)
         self.session = session
         self.with_crate = with_crate
+        self.collisions: tuple[int, ...] = ()
         self.empty_text = "No part on the desk yet."
         self.setAccessibleName("picture")
         session.picture_changed.connect(self.refresh)
@@ -114,13 +115,16 @@ class PicturePane(Canvas):
         self.show_lines(picture_lines(picture, part.choice), picture.extent)
 
     def paint_under(self, painter: QPainter) -> None:
-        """Mark the selected and the touched edge under their ink."""
+        """Mark edges that fall together, the selected and the touched edge under their ink."""
         view, facts = self.session.view, self.session.facts
         if view is None or facts is None:
             return
         if self.with_crate:
             self._draw_crate(painter, view, facts)
-        for edge, style in ((self.session.selected_edge, "selected"), (self._hovered, "hovered")):
+        marked: list[tuple[int | None, str]]
+        marked = [(edge, "collision") for edge in self.collisions]
+        marked += [(self.session.selected_edge, "selected"), (self._hovered, "hovered")]
+        for edge, style in marked:
             if edge is not None and edge < len(facts.edges):
                 self._draw_curve(painter, facts.edges[edge].curve, view, style)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShortcut, QShowEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from holoptic.desk.notice import Notice
 from holoptic.desk.panes import PicturePane
@@ -61,6 +61,8 @@ class PicturePage(QWidget):
         board.setSpacing(3)
         self.heading = QLabel()
         self.heading.setObjectName("quiet")
+        # long reasons must not push the views aside
+        self.heading.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         board.addWidget(self.heading)
         row = QHBoxLayout()
         row.setSpacing(6)
@@ -108,11 +110,8 @@ class PicturePage(QWidget):
     def _show_proposals(self) -> None:
         part = self.session.job_part
         proposed = self.session.proposals.best
-        self.heading.setText(
-            "Proposed, the best first: press its number" if proposed
-            else "Comparing kinds and near corners …" if part else ""
-        )  # fmt: skip
         names = self._names()
+        self.heading.setText(self._headline(names))
         now = part.choice if part else Choice()
         # kind and corner left as they are by default: a small picture has its own
         lines = Choice(hidden=now.hidden, outline=now.outline, centre_lines=now.centre_lines)
@@ -127,8 +126,22 @@ class PicturePage(QWidget):
             small.show_choice(picture, lines, _titles(item), reasons(item, names), chosen)
             small.show()
 
+    def _headline(self, names: list[str]) -> str:
+        proposals, view = self.session.proposals, self.session.view
+        if self.session.job_part is None:
+            return ""
+        if not proposals.best:
+            return "Comparing kinds and near corners …"
+        now = proposals.of(view)
+        if now is None or now in proposals.best:
+            return "Proposed, the best first: press its number"
+        return f"Press a number.   Now: {reasons(now, names)}."
+
     def _show_warning(self) -> None:
         now = self.session.proposals.of(self.session.view)
+        pairs = now.on_one_line if now is not None else ()
+        self.pane.collisions = tuple({edge for pair in pairs for edge in pair})
+        self.pane.update()
         if now is None or not now.collides:
             self.warning.quiet()
             return
