@@ -94,9 +94,9 @@ class Primitive:
 
 
 def _thinned(points: np.ndarray) -> np.ndarray:
-    """Return every point that lies a fifth of a mm further along than the one before."""
+    """Return every point that lies 0.35 mm further along than the one before."""
     along = np.concatenate([[0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
-    keep = np.flatnonzero(np.diff(np.floor(along / 0.2)) > 0)
+    keep = np.flatnonzero(np.diff(np.floor(along / 0.35)) > 0)
     return points[np.unique([0, *keep, len(points) - 1])]
 
 

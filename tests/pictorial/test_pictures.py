@@ -19,7 +19,7 @@ def judge(part, seen, drawn):
     assert complaints(part, seen.facts, drawn) == []
 
 
-@settings(max_examples=40)
+@settings(max_examples=25)
 @given(part=parts())
 def test_random_parts_are_seen_rightly(worker, part):
     try:
