@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field, replace
 from typing import ClassVar, Literal
 
+from holoptic.curves.ovals import USUAL_ORDINATES, Method
 from holoptic.part import Operation, Part, Source
 from holoptic.units import Unit
 
@@ -12,6 +13,50 @@ Hidden = Literal["omit", "thin", "dashed"]
 Outline = Literal["one-weight", "thick-and-thin"]
 Angle = Literal["third", "first"]
 ViewSet = Literal["three", "six"]
+
+
+DepthCopy = Literal["shift", "again"]
+
+
+@dataclass(frozen=True)
+class OwnMethod:
+    """The way in which one feature's circles are drawn; `feature` is its name."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    feature: str
+    method: Method
+
+
+@dataclass(frozen=True)
+class RoundWays:
+    """How circles are drawn by hand.
+
+    `method` None takes the usual one: the simplest that stays within `limit_mm` of the true
+    ellipse on paper, or without a limit the four-centre oval where it can be had.
+    `depth_copy` says how a circle is repeated at another depth: its centres shifted, or
+    constructed again.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    method: Method | None = None
+    limit_mm: float | None = None
+    ordinates: int = USUAL_ORDINATES
+    depth_copy: DepthCopy = "shift"
+    own: tuple[OwnMethod, ...] = ()
+
+    def method_for(self, feature: str) -> Method | None:
+        """Return the method asked for a feature, or None."""
+        for item in self.own:
+            if item.feature == feature:
+                return item.method
+        return self.method
+
+    def with_own(self, feature: str, method: Method | None) -> RoundWays:
+        """Return the ways with one feature's method set, or left to the usual one again."""
+        own = tuple(item for item in self.own if item.feature != feature)
+        return replace(self, own=own if method is None else (*own, OwnMethod(feature, method)))
 
 
 @dataclass(frozen=True)
@@ -25,6 +70,7 @@ class Choice:
     hidden: Hidden = "omit"
     outline: Outline = "one-weight"
     centre_lines: bool = True
+    rounds: RoundWays = RoundWays()
 
 
 @dataclass(frozen=True)

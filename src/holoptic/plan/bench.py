@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from holoptic.curves.vectors import Vec3
+from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import View
 from holoptic.plan.instruments import DIVIDERS, PENCIL, RULE, STRAIGHTEDGE, square_for
@@ -94,6 +95,8 @@ class Bench:
         self.lines: dict[LineKey, str] = {}
         self._on_line: dict[LineKey, list[Vec3]] = defaultdict(list)
         self._reference: dict[int, str] = {}
+        self.places: dict[str, Vec2] = {}
+        """Where every lettered point lies on the picture, mm at scale 1:1."""
         self._names = point_names()
         self._line_counts = [0, 0, 0]
         self._joins: dict[tuple[str, str], str] = {}
@@ -111,20 +114,35 @@ class Bench:
         setting: float | None = None,
         angle: float | None = None,
         lift: Lift | None = None,
+        table: tuple[tuple[float, ...], ...] = (),
     ) -> None:
         """Add a move to the plan."""
         number = len(self.moves) + 1
         self.moves.append(
-            Move(number, self.phase, verb, instrument, uses, makes, text, setting, angle, lift)
-        )
+            Move(number, self.phase, verb, instrument, uses, makes, text, setting, angle, lift,
+                 table)
+        )  # fmt: skip
+
+    def name_place(self, place: Vec2) -> str:
+        """Put a place of the picture (mm at 1:1) on the paper under the next free letter."""
+        name = next(self._names)
+        self.places[name] = place
+        return name
 
     def name_point(self, spot: Vec3) -> str:
         """Put a spot on the paper under the next free letter."""
-        name = next(self._names)
+        name = self.name_place(apply(self.view.matrix, spot))
         self.points[spot] = name
         for axis in range(3):
             self._on_line[line_key(axis, spot)].append(spot)
         return name
+
+    def adopt(self, spot: Vec3, name: str) -> None:
+        """Let a lettered point stand for a spot too, so that axis lines may start from it."""
+        if spot not in self.points:
+            self.points[spot] = name
+            for axis in range(3):
+                self._on_line[line_key(axis, spot)].append(spot)
 
     def start(self) -> None:
         """Find the start point from two borders and draw the three axes through it."""
@@ -278,6 +296,51 @@ class Bench:
             setting=setting, angle=_half_turn(angle), lift=lift,
         )  # fmt: skip
         return name
+
+    def plot(self, spots: Sequence[Vec3], what: str) -> list[str]:
+        """Set spots off by their offsets from the lettered point nearest to them all.
+
+        `what` says for the sentence what they are for. Returns their names; spots that are on the
+        paper already are left as they are.
+        """
+        new = [spot for spot in dict.fromkeys(spots) if spot not in self.points]
+        if new:
+            origin, axes = self._plot_origin(new)
+            scales = [self.view.axis_scale(axis) * self.setup.scale for axis in axes]
+            table = tuple(
+                tuple(
+                    round(subtract(spot, origin)[axis] * scale, 9) + 0.0
+                    for axis, scale in zip(axes, scales, strict=True)
+                )
+                for spot in new
+            )
+            ways = tuple(self._reference[axis] for axis in axes)
+            # the lines run the way they were drawn, which is the positive way of their axis
+            names = tuple(self.name_point(spot) for spot in new)
+            along = ", ".join(AXIS_NAMES[axis] for axis in axes)
+            several = f"{names[0]} to {names[-1]}" if len(names) > 1 else names[0]
+            self.write(
+                "plot", DIVIDERS, (self.points[origin], *ways), names,
+                f"From {self.points[origin]} set off by the table, along {along}: "
+                f"{several}, {what}.", table=table,
+            )  # fmt: skip
+        return [self.points[spot] for spot in spots]
+
+    def _plot_origin(self, spots: Sequence[Vec3]) -> tuple[Vec3, list[int]]:
+        """Return the lettered spot from which the fewest and shortest offsets are needed."""
+
+        def axes_from(origin: Vec3) -> list[int]:
+            return [
+                axis
+                for axis in range(3)
+                if any(abs(spot[axis] - origin[axis]) > 1e-9 for spot in spots)
+            ]
+
+        middle = spots[len(spots) // 2]
+        origin = min(
+            self.points, key=lambda spot: (len(axes_from(spot)), math.dist(spot, middle))
+        )
+        return origin, axes_from(origin) or [0]
 
     # --- costs ------------------------------------------------------------------------------
 

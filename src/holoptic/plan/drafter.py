@@ -10,7 +10,17 @@ import math
 from collections import defaultdict
 from collections.abc import Callable, Iterable
 
+from holoptic.curves.drawn import (
+    Arc,
+    ArcChain,
+    DrawnCurve,
+    FreehandArcs,
+    FrenchCurve,
+    TrammelEllipse,
+    common_tangents,
+)
 from holoptic.curves.paper import crossing, direction, offset_from_line, position_on_line
+from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
 from holoptic.plan.instruments import can_draw
@@ -39,18 +49,28 @@ class Drafter:
     def __init__(self) -> None:
         self.points: dict[str, Vec2] = {BORDER_CORNER: (0.0, 0.0)}
         self.lines: dict[str, Line] = {BORDER_LINE: ((0.0, 0.0), (1.0, 0.0))}
-        self.strokes: dict[str, tuple[str, str]] = {}
+        self.curves: dict[str, DrawnCurve] = {}
+        self.strokes: dict[str, tuple[Vec2, ...]] = {}
         self.readings: list[tuple[Move, float]] = []
         self._on_line: dict[str, list[str]] = defaultdict(list)
         self._actions: dict[str, Callable[[Move], None]] = {
             "set off": self._set_off,
+            "plot": self._plot,
             "draw": self._draw,
             "parallel": self._parallel,
+            "square": self._square,
             "meet": self._meet,
             "join": self._join,
+            "circle": self._circle,
+            "arc": self._arc,
+            "same arc": self._same_arc,
+            "trammel": self._trammel,
+            "curve": self._curve_through,
+            "freehand": self._freehand,
+            "touch": self._touch,
+            "nearest": self._nearest,
             "firm in": self._firm_in,
             "check": self._check,
-            "pending": lambda _: None,
         }
 
     def carry_out(self, moves: Iterable[Move]) -> Drafter:
@@ -58,11 +78,6 @@ class Drafter:
         for move in moves:
             self._actions[move.verb](move)
         return self
-
-    def stroke_ends(self, name: str) -> tuple[Vec2, Vec2]:
-        """Return the two ends of a firm stroke."""
-        start, end = self.strokes[name]
-        return self.points[start], self.points[end]
 
     def drawn_span(self, line: str, overrun: float = 4.0) -> tuple[Vec2, Vec2]:
         """Return the piece of a light line that its points need, with an overrun in mm."""
@@ -85,6 +100,17 @@ class Drafter:
         if name not in self.lines:
             raise DraftingError(move, f"line {name} is not on the paper yet")
         return self.lines[name]
+
+    def _curve(self, move: Move, index: int) -> DrawnCurve:
+        name = move.uses[index]
+        if name not in self.curves:
+            raise DraftingError(move, f"curve {name} is not on the paper yet")
+        return self.curves[name]
+
+    def _setting(self, move: Move) -> float:
+        if move.setting_mm is None:
+            raise DraftingError(move, "no setting is given")
+        return move.setting_mm
 
     def _new_point(self, name: str, place: Vec2, *lines: str) -> None:
         self.points[name] = place
@@ -112,11 +138,22 @@ class Drafter:
         way = _way(move)
         if abs(along[0] * way[1] - along[1] * way[0]) > 1e-6:
             raise DraftingError(move, "the setting is not along its line")
-        if move.setting_mm is None:
-            raise DraftingError(move, "no setting is given")
-        end = start[0] + move.setting_mm * way[0], start[1] + move.setting_mm * way[1]
+        size = self._setting(move)
+        if len(move.uses) == 4:  # carried: what lies on the paper counts, not the figure
+            size = math.dist(self._point(move, 2), self._point(move, 3))
+        end = start[0] + size * way[0], start[1] + size * way[1]
         self._on_line[move.uses[1]].append(move.uses[0])
         self._new_point(move.makes[0], end, move.uses[1])
+
+    def _plot(self, move: Move) -> None:
+        x, y = self._point(move, 0)
+        ways = [self._line(move, index)[1] for index in range(1, len(move.uses))]
+        for name, row in zip(move.makes, move.table, strict=True):
+            if len(row) != len(ways):
+                raise DraftingError(move, f"{name} has no offset along each line")
+            across = sum(size * way[0] for size, way in zip(row, ways, strict=True))
+            up = sum(size * way[1] for size, way in zip(row, ways, strict=True))
+            self._new_point(name, (x + across, y + up))
 
     def _draw(self, move: Move) -> None:
         way = _way(move)
@@ -128,9 +165,35 @@ class Drafter:
         _, along = self._line(move, 1)
         self._new_line(move, self._point(move, 0), along, meets_from=2)
 
+    def _square(self, move: Move) -> None:
+        _, along = self._line(move, 1)
+        self._new_line(move, self._point(move, 0), (-along[1], along[0]), meets_from=2)
+
     def _meet(self, move: Move) -> None:
-        place = self._crossing(move, self._line(move, 0), 1)
-        self._new_point(move.makes[0], place, *move.uses)
+        first, second = move.uses[:2]
+        if first in self.lines and second in self.lines:
+            place = self._crossing(move, self._line(move, 0), 1)
+            self._new_point(move.makes[0], place, first, second)
+            return
+        places = self._curve_crossings(move)
+        if not places:
+            raise DraftingError(move, "these lines do not cross")
+        if len(move.uses) > 2:
+            near = self._point(move, 2)
+            places.sort(key=lambda place: math.dist(place, near))
+        elif len(places) > 1:
+            raise DraftingError(move, "these lines cross more than once: nearest to what?")
+        on = [name for name in (first, second) if name in self.lines]
+        self._new_point(move.makes[0], places[0], *on)
+
+    def _curve_crossings(self, move: Move) -> list[Vec2]:
+        first, second = move.uses[:2]
+        if first in self.lines or second in self.lines:
+            line, bent = (0, 1) if first in self.lines else (1, 0)
+            curve = self._curve(move, bent)
+            return [curve.at(t) for t in curve.crossings_with_line(*self._line(move, line))]
+        curve = self._curve(move, 0)
+        return [curve.at(t) for t, _ in curve.crossings(self._curve(move, 1))]
 
     def _join(self, move: Move) -> None:
         start, end = self._point(move, 0), self._point(move, 1)
@@ -139,13 +202,108 @@ class Drafter:
         self.lines[move.makes[0]] = start, direction(start, end)
         self._on_line[move.makes[0]] += move.uses
 
+    def _circle(self, move: Move) -> None:
+        arc = Arc(self._point(move, 0), self._setting(move), 0.0, math.tau)
+        self.curves[move.makes[0]] = ArcChain([arc], closed=True)
+
+    def _arc(self, move: Move) -> None:
+        centre, start, end = (self._point(move, index) for index in range(3))
+        for name, place in zip(move.uses[1:], (start, end), strict=True):
+            if abs(math.dist(centre, place) - self._setting(move)) > PROVED_MM:
+                raise DraftingError(move, f"the compass does not reach {name} as it is set")
+        self.curves[move.makes[0]] = ArcChain([Arc.between(centre, start, end)], closed=False)
+
+    def _same_arc(self, move: Move) -> None:
+        curve = self._curve(move, 1)
+        if not isinstance(curve, ArcChain):
+            raise DraftingError(move, f"{move.uses[1]} was not drawn with the compass")
+        arc = curve.arcs[0]
+        again = Arc(self._point(move, 0), arc.radius, arc.first, arc.last)
+        self.curves[move.makes[0]] = ArcChain([again], curve.closed)
+
+    def _trammel(self, move: Move) -> None:
+        centre, one, two = (self._point(move, index) for index in range(3))
+        a = one[0] - centre[0], one[1] - centre[1]
+        b = two[0] - centre[0], two[1] - centre[1]
+        if abs(a[0] * b[0] + a[1] * b[1]) > PROVED_MM * math.hypot(*a):
+            raise DraftingError(move, "the axes of the ellipse are not square to each other")
+        ellipse = PaperArc(centre, a, b, 0.0, math.tau)
+        self.curves[move.makes[0]] = TrammelEllipse(ellipse)
+
+    def _curve_through(self, move: Move) -> None:
+        points = [self._point(move, index) for index in range(len(move.uses))]
+        closed = len(points) > 3 and move.uses[0] == move.uses[-1]
+        self.curves[move.makes[0]] = FrenchCurve(points[:-1] if closed else points, closed)
+
+    def _freehand(self, move: Move) -> None:
+        start, corner, end = (self._point(move, index) for index in range(3))
+        self.curves[move.makes[0]] = FreehandArcs((start, end), (corner,), closed=False)
+
+    def _touch(self, move: Move) -> None:
+        side = _way(move)
+        first, second = move.uses
+        if first in self.lines:
+            curve, along = self._curve(move, 1), self._line(move, 0)[1]
+            places = [(curve.at(t),) for t in curve.touching(along)]
+        elif first in self.points:
+            curve, point = self._curve(move, 1), self._point(move, 0)
+            places = [(curve.at(t),) for t in curve.tangents_from(point)]
+        else:
+            one, two = self._curve(move, 0), self._curve(move, 1)
+            pairs = common_tangents(one.completed(), two.completed())
+            places = [(one.completed().at(t), two.completed().at(s)) for t, s in pairs]
+            for name, curve in ((first, one), (second, two)):
+                which = 0 if name == first else 1
+                places = [p for p in places if _distance(curve, p[which]) < PROVED_MM]
+        if not places:
+            raise DraftingError(move, "a straightedge touches nothing there")
+        best = max(places, key=lambda p: sum(q[0] * side[0] + q[1] * side[1] for q in p))
+        line, *names = move.makes
+        start = self.points.get(first, best[0])
+        along = self._line(move, 0)[1] if first in self.lines else direction(start, best[-1])
+        self.lines[line] = start, along
+        for name, place in zip(names, best, strict=True):
+            self._new_point(name, place, line)
+        if first in self.points:
+            self._on_line[line].append(first)
+
+    def _nearest(self, move: Move) -> None:
+        curve, place = self._curve(move, 0), self._point(move, 1)
+        self._new_point(move.makes[0], curve.at(curve.nearest(place)))
+
     def _firm_in(self, move: Move) -> None:
+        if move.uses[2] in self.curves:
+            self.strokes[move.makes[0]] = self._over_curves(move)
+            return
         origin, along = self._line(move, 2)
         for index in (0, 1):
             if abs(offset_from_line(self._point(move, index), origin, along)) > PROVED_MM:
                 raise DraftingError(move, f"{move.uses[index]} does not lie on {move.uses[2]}")
         self._on_line[move.uses[2]] += move.uses[:2]
-        self.strokes[move.makes[0]] = move.uses[0], move.uses[1]
+        self.strokes[move.makes[0]] = self._point(move, 0), self._point(move, 1)
+
+    def _over_curves(self, move: Move) -> tuple[Vec2, ...]:
+        """Return the polyline over one curve or several that follow each other."""
+        start, end = self._point(move, 0), self._point(move, 1)
+        curves = [self._curve(move, index) for index in range(2, len(move.uses))]
+        path: list[Vec2] = []
+        for index, curve in enumerate(curves):
+            is_first, is_last = index == 0, index == len(curves) - 1
+            t = self._place_on(move, curve, start, move.uses[0]) if is_first else curve.first
+            s = self._place_on(move, curve, end, move.uses[1]) if is_last else curve.last
+            if len(curves) == 1:
+                t, s = curve.span(t, s)
+            piece = curve.path(t, s, PROVED_MM / 20)
+            if path and math.dist(path[-1], piece[0]) > PROVED_MM:
+                raise DraftingError(move, f"the arcs before {move.uses[2 + index]} do not meet it")
+            path += piece
+        return tuple(path)
+
+    def _place_on(self, move: Move, curve: DrawnCurve, place: Vec2, name: str) -> float:
+        t = curve.nearest(place)
+        if math.dist(curve.at(t), place) > PROVED_MM:
+            raise DraftingError(move, f"{name} does not lie on the curve")
+        return t
 
     def _check(self, move: Move) -> None:
         self.readings.append((move, math.dist(self._point(move, 0), self._point(move, 1))))
@@ -156,3 +314,7 @@ def _way(move: Move) -> Vec2:
         raise DraftingError(move, "no angle is given")
     angle = math.radians(move.angle_deg)
     return math.cos(angle), math.sin(angle)
+
+
+def _distance(curve: DrawnCurve, place: Vec2) -> float:
+    return math.dist(curve.at(curve.nearest(place)), place)

@@ -11,6 +11,9 @@ RULE = "scale rule"
 STRAIGHTEDGE = "straightedge"
 PENCIL = "hard pencil"
 SOFT_PENCIL = "soft pencil"
+COMPASS = "compass"
+FRENCH_CURVE = "French curve"
+TRAMMEL = "paper-strip trammel"
 
 _WHOLE = 1e-7
 

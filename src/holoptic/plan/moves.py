@@ -9,7 +9,11 @@ from typing import Literal
 
 from holoptic.curves.vectors import Vec2, Vec3
 
-Verb = Literal["set off", "draw", "parallel", "meet", "join", "firm in", "check", "pending"]
+Verb = Literal[
+    "set off", "plot", "draw", "parallel", "square", "meet", "join",
+    "circle", "arc", "same arc", "trammel", "curve", "freehand", "touch", "nearest",
+    "firm in", "check",
+]  # fmt: skip
 
 BORDER_CORNER = "lower left border corner"
 BORDER_LINE = "lower border"
@@ -57,19 +61,35 @@ class Lift:
 
 @dataclass(frozen=True)
 class Move:
-    """One move.
+    """One move. Lines are straight; a curve is whatever else has been drawn.
 
     set off: from the point uses[0] along the line uses[1] in direction `angle_deg`, the
-        distance `setting_mm` on paper; makes a point.
+        distance `setting_mm` on paper; makes a point. With two more points in uses the distance
+        is carried: it is taken between them with the dividers.
+    plot: from the point uses[0] the offsets of `table` along the lines uses[1:], one row for each
+        point made.
     draw: a line through the point uses[0] at `angle_deg`; makes the line, then the points where
         it meets the lines uses[1:].
     parallel: a line through the point uses[0] parallel to the line uses[1]; makes the line, then
         the points where it meets the lines uses[2:].
-    meet: makes the point where the lines uses[0] and uses[1] cross.
+    square: a line through the point uses[0] square to the line uses[1]; makes the line.
+    meet: makes the point where the lines or curves uses[0] and uses[1] cross; of several
+        crossings the one nearest to the point uses[2].
     join: the straight line through the points uses[0] and uses[1]; makes the line.
-    firm in: goes over the line uses[2] from the point uses[0] to uses[1]; makes a stroke.
+    circle: about the point uses[0] with radius `setting_mm`; makes the curve.
+    arc: about the point uses[0] from uses[1] counter-clockwise to uses[2]; the compass is set to
+        `setting_mm`; makes the curve.
+    same arc: the arc uses[1] again about the point uses[0], the compass left as it was.
+    trammel: the ellipse with centre uses[0] and the ends uses[1], uses[2] of its half axes.
+    curve: a smooth curve through the points uses; one that returns to its first point is closed.
+    freehand: from uses[0] to uses[2], flat against the sides of the corner uses[1].
+    touch: a straightedge laid on two curves, on a point and a curve, or along the line uses[0]
+        against a curve; on the side of the curves that lies toward `angle_deg`. Makes the line,
+        then the touching points.
+    nearest: makes the point of the curve uses[0] nearest to the point uses[1].
+    firm in: goes over the line uses[2] from the point uses[0] to uses[1], or over the curves
+        uses[2:] counter-clockwise, open ones as they were drawn; makes a stroke.
     check: the rule must read `setting_mm` between the points uses[0] and uses[1].
-    pending: a stroke that this plan cannot construct yet; makes the stroke.
     """
 
     n: int
@@ -82,15 +102,22 @@ class Move:
     setting_mm: float | None = None
     angle_deg: float | None = None
     lift: Lift | None = None
+    table: tuple[tuple[float, ...], ...] = ()
 
 
 @dataclass(frozen=True)
 class Plan:
-    """The moves in order and where each named point lies on the part."""
+    """The moves in order, where each named point lies on the part, and what stays as it is.
+
+    `true_gap_mm` is how far the drawing as constructed lies from the true picture, on paper, and
+    `true_gap_at` names the feature where it does.
+    """
 
     setup: Setup
     moves: tuple[Move, ...]
     spots: dict[str, Vec3]
+    true_gap_mm: float = 0.0
+    true_gap_at: str = ""
 
     @property
     def phases(self) -> list[tuple[str, int, int]]:
@@ -102,11 +129,6 @@ class Plan:
             else:
                 bands.append((move.phase, index, index + 1))
         return bands
-
-    @property
-    def pending(self) -> list[Move]:
-        """The strokes that the plan cannot construct yet."""
-        return [move for move in self.moves if move.verb == "pending"]
 
 
 def point_names() -> Iterator[str]:

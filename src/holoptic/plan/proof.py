@@ -1,31 +1,31 @@
-"""Whether the drafter's paper equals the computed picture."""
+"""Whether the drafter's paper equals the picture as it is intended."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 
+import shapely
+
+from holoptic.construction.intended import Intended
 from holoptic.curves.vectors import Vec2
-from holoptic.pictorial import Picture
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.moves import Plan
 from holoptic.tolerance import PROVED_MM
 
-Ends = Sequence[Sequence[Vec2]]
-"""Strokes by their two ends."""
-
 
 @dataclass(frozen=True)
 class Proof:
-    """The outcome: the largest gap in mm, between strokes drawn and computed, either way.
+    """The outcome: the largest gap in mm, between strokes drawn and intended, either way.
 
-    `strokes` counts those compared; `pending` those that the plan does not construct yet.
+    `strokes` counts those compared. `true_gap_mm` says how far the intended picture itself lies
+    from the true one, on paper, and `true_gap_at` which feature is the farthest off.
     """
 
     deviation_mm: float
     strokes: int
-    pending: int
+    true_gap_mm: float = 0.0
+    true_gap_at: str = ""
 
     @property
     def holds(self) -> bool:
@@ -33,39 +33,42 @@ class Proof:
         return self.deviation_mm <= PROVED_MM
 
     def __str__(self) -> str:
-        line = f"max deviation {self.deviation_mm:.4f} mm over {self.strokes} strokes"
-        return line + (f" ({self.pending} pending)" if self.pending else "")
+        return f"max deviation {self.deviation_mm:.4f} mm over {self.strokes} strokes"
+
+    @property
+    def remark(self) -> str:
+        """What the chosen constructions cost against the true picture, or an empty text."""
+        if self.true_gap_mm < PROVED_MM:
+            return ""
+        return f"constructions up to {self.true_gap_mm:.2f} mm off the true picture, " \
+               f"most at “{self.true_gap_at}”"  # fmt: skip
 
 
-def prove(plan: Plan, picture: Picture, start_on_picture: Vec2) -> Proof:
-    """Carry out the plan and compare it with the picture.
+def prove(plan: Plan, intended: Intended, start_on_picture: Vec2) -> Proof:
+    """Carry out the plan and compare it with the picture as intended.
 
     `start_on_picture` is where the plan's start point lies on the picture, mm at scale 1:1.
     Raises DraftingError if a move cannot be done.
     """
     drafter = Drafter().carry_out(plan.moves)
-    left_out = {name for move in plan.pending for name in move.makes}
-    wanted = [
-        plan.setup.on_sheet((stroke.path[0], stroke.path[-1]), start_on_picture)
-        for stroke in picture.visible
-        if stroke.id not in left_out
-    ]
-    drawn = [drafter.stroke_ends(name) for name in drafter.strokes]
-    gap = max(_worst_gap(wanted, drawn), _worst_gap(drawn, wanted))
+    gap = 0.0 if set(drafter.strokes) == set(intended.strokes) else math.inf
+    for name, made in intended.strokes.items():
+        if name in drafter.strokes:
+            wanted = plan.setup.on_sheet(made.path, start_on_picture)
+            gap = max(gap, _gap(drafter.strokes[name], wanted))
     checks = (abs(reading - (move.setting_mm or 0.0)) for move, reading in drafter.readings)
-    return Proof(max([gap, *checks]), len(wanted), len(left_out))
+    worst, where = intended.worst()
+    return Proof(max([gap, *checks]), len(intended.strokes), worst, where)
 
 
-def _worst_gap(these: Ends, those: Ends) -> float:
-    """Return how far the worst of `these` is from the nearest of `those`; infinite for none."""
-    worst = 0.0
-    for a, b in these:
-        gaps = (
-            min(
-                max(math.dist(a, c), math.dist(b, d)),
-                max(math.dist(a, d), math.dist(b, c)),
-            )
-            for c, d in those
-        )
-        worst = max(worst, min(gaps, default=math.inf))
-    return worst
+def _gap(drawn: tuple[Vec2, ...], wanted: tuple[Vec2, ...]) -> float:
+    """Return how far two polylines lie apart, either way, their ends included."""
+    one, two = shapely.LineString(drawn), shapely.LineString(wanted)
+    across = (
+        float(shapely.distance(shapely.points(these), those).max())
+        for these, those in ((drawn, two), (wanted, one))
+    )
+    same_way = max(math.dist(drawn[0], wanted[0]), math.dist(drawn[-1], wanted[-1]))
+    turned = max(math.dist(drawn[0], wanted[-1]), math.dist(drawn[-1], wanted[0]))
+    is_closed = math.dist(wanted[0], wanted[-1]) < PROVED_MM
+    return max(*across, 0.0 if is_closed else min(same_way, turned))

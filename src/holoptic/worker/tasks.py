@@ -9,6 +9,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from typing import Any
 
+from holoptic.construction.intended import Intended
 from holoptic.job import Angle, JobPart, ViewSet
 from holoptic.part import Source
 from holoptic.pictorial import View, draw, view_of
@@ -54,7 +55,8 @@ def plan(part: JobPart) -> Planned:
     picture = draw(seen.look(view.toward_viewer), view)
     start = start_on_picture(part.source, seen.facts, picture)
     setup, paper = plan_setup(picture, start)
-    return Planned(part, make_plan(part.source, seen.facts, picture, setup), paper, start)
+    intended = Intended(part.source, seen.facts, picture, part.choice.rounds, setup.scale)
+    return Planned(part, make_plan(intended, setup), paper, start)
 
 
 def candidate(part: JobPart, kind: str, corner: str) -> Candidate:

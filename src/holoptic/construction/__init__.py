@@ -1,0 +1,1 @@
+"""How each line of a picture is constructed by hand: ovals, tangents, offsets, figures."""

@@ -1,0 +1,134 @@
+"""The ellipses of a picture and the construction chosen for each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from holoptic.curves.ovals import METHODS, Construction, Ellipse, Method, construct, why_not
+from holoptic.curves.paper_arc import PaperArc
+from holoptic.curves.space import EllipticArc
+from holoptic.curves.vectors import Vec2, Vec3, apply
+from holoptic.job import RoundWays
+from holoptic.part import Part, Source
+from holoptic.pictorial import Stroke, View
+
+RimKey = tuple[float, ...]
+"""Centre, both half axes and normal of a circle in space: equal for all its pieces."""
+
+_BY_HAND: tuple[Method, ...] = ("four-centre", "closer", "free-arcs", "offsets", "true")
+_ON_AXIS = 1e-9
+
+
+@dataclass(frozen=True)
+class Rim:
+    """A circle or ellipse of the solid, and how its image is constructed.
+
+    `axis` is the crate axis that its plane is square to, or None for a sloped plane; `feature`
+    names what it belongs to; `why` says why this method and no simpler one.
+    """
+
+    key: RimKey
+    arc: EllipticArc
+    axis: int | None
+    construction: Construction
+    feature: str
+    why: str = ""
+
+    @property
+    def centre(self) -> Vec3:
+        """Its centre in space, mm."""
+        return self.arc.centre
+
+
+def rim_key(arc: EllipticArc) -> RimKey:
+    """Return what all pieces of one circle have in common."""
+    way = arc.normal
+    if max(way, key=abs) < 0:
+        way = -way[0], -way[1], -way[2]
+    figures = (*arc.centre, arc.major, arc.minor, *way)
+    return tuple(round(value, 5) + 0.0 for value in figures)
+
+
+def square_axis(arc: EllipticArc) -> int | None:
+    """Return the crate axis that a circle's plane is square to, or None."""
+    for axis in range(3):
+        if all(abs(arc.normal[other]) < _ON_AXIS for other in range(3) if other != axis):
+            return axis
+    return None
+
+
+def ellipse_of(arc: EllipticArc, view: View) -> Ellipse:
+    """Return the image of a whole circle, with the square about it where that lies along axes."""
+    a, b = arc.image(view.matrix)
+    whole = PaperArc(apply(view.matrix, arc.centre), a, b, 0.0, 6.283185307179586)
+    axis = square_axis(arc)
+    if axis is None or not arc.is_circle:
+        return Ellipse.of(whole)
+    sides: list[Vec2] = []
+    for other in range(3):
+        if other != axis:
+            unit = [0.0, 0.0, 0.0]
+            unit[other] = arc.major
+            sides.append(apply(view.matrix, (unit[0], unit[1], unit[2])))
+    return Ellipse.of(whole, (sides[0], sides[1]))
+
+
+def feature_name(stroke: Stroke, source: Source) -> str:
+    """Return the name of what a stroke belongs to: its operation's, else its edge's."""
+    index = stroke.origin.operation
+    if index is not None and isinstance(source, Part):
+        return source.operations[index].name
+    return "outline" if stroke.origin.edge is None else f"edge {stroke.origin.edge + 1}"
+
+
+def rim_of(stroke: Stroke, arc: EllipticArc, view: View, source: Source, ways: RoundWays,
+           scale: float) -> Rim | None:  # fmt: skip
+    """Return the rim that a stroke is a piece of; None where it is seen edge-on.
+
+    `scale` is paper over true size: the limit of `ways` holds on paper.
+    """
+    ellipse = ellipse_of(arc, view)
+    if ellipse.is_flat:
+        return None
+    feature = feature_name(stroke, source)
+    made, why = chosen(ellipse, ways, feature, scale)
+    return Rim(rim_key(arc), arc, square_axis(arc), made, feature, why)
+
+
+def chosen(
+    ellipse: Ellipse, ways: RoundWays, feature: str, scale: float
+) -> tuple[Construction, str]:
+    """Return the construction for an ellipse by what is asked, and why it is this one.
+
+    What is asked is taken where it can be had; else the simplest by hand within the limit, else
+    the next best after the four-centre oval.
+    """
+    if ellipse.is_circle:
+        return construct("compass", ellipse), "its image is a true circle"
+    asked = ways.method_for(feature)
+    refused = why_not(asked, ellipse) if asked is not None else ""
+    if asked is not None and not refused:
+        return construct(asked, ellipse, ways.ordinates), "chosen"
+    note = f"no {asked}: {refused}; " if asked is not None else ""
+    possible = [method for method in _BY_HAND if not why_not(method, ellipse)]
+    if ways.limit_mm is not None:
+        for method in possible:
+            made = construct(method, ellipse, ways.ordinates)
+            if made.deviation * scale <= ways.limit_mm:
+                return made, f"{note}the simplest within {ways.limit_mm:g} mm"
+    best = possible[0]
+    if ellipse.half_sides is None:
+        best = "offsets"  # a sloped circle has no axes on its face to work from
+        return construct(best, ellipse, ways.ordinates), f"{note}{why_not('four-centre', ellipse)}"
+    if best == "four-centre":
+        return construct(best, ellipse), f"{note}the usual one on the board"
+    return construct(best, ellipse), f"{note}no four-centre: {why_not('four-centre', ellipse)}"
+
+
+def alternatives(ellipse: Ellipse, ways: RoundWays) -> list[tuple[Method, Construction | str]]:
+    """Return every method with its construction, or with why it cannot be used."""
+    found: list[tuple[Method, Construction | str]] = []
+    for method in METHODS:
+        refused = why_not(method, ellipse)
+        found.append((method, refused or construct(method, ellipse, ways.ordinates)))
+    return found

@@ -1,0 +1,407 @@
+"""The moves that draw a circle's image: its square, its oval, its offset points.
+
+Arcs are drawn only where a stroke needs them; what they hang on is drawn once.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from holoptic.construction.intended import Bent
+from holoptic.construction.rims import Rim, RimKey
+from holoptic.curves.drawn import ArcChain, DrawnCurve, FreehandArcs
+from holoptic.curves.ovals import METHOD_TITLES
+from holoptic.curves.paper import direction, offset_from_line
+from holoptic.curves.vectors import Vec2, Vec3, add, apply, cross
+from holoptic.plan.bench import Bench, replace_axis, spot_of
+from holoptic.plan.instruments import (
+    COMPASS,
+    FRENCH_CURVE,
+    PENCIL,
+    RULE,
+    STRAIGHTEDGE,
+    TRAMMEL,
+    square_for,
+)
+from holoptic.units import show
+
+_SAME_MM = 1e-7
+
+
+class CurveWork:
+    """Puts the curves of rims on the paper, whole or arc by arc."""
+
+    def __init__(self, bench: Bench, shift: bool) -> None:
+        self.bench = bench
+        self.shapes: dict[str, DrawnCurve] = {}
+        """Every curve on the paper by name, in picture coordinates, mm at 1:1."""
+        self._shift = shift
+        self._items: dict[tuple[RimKey, int], str] = {}
+        self._lines: dict[tuple[object, ...], str] = {}
+        self._points: dict[Vec2, str] = {}
+        self._alike: dict[tuple[object, ...], list[Rim]] = {}
+        self._counts: dict[str, int] = {}
+
+    # --- what strokes ask for ---------------------------------------------------------------
+
+    def items(self, made: Bent) -> tuple[tuple[str, ...], tuple[int, ...]]:
+        """Return the curves on paper that a stroke runs along, and their places in its rim."""
+        if made.rim is None:
+            return (self._french(made),), (0,)
+        curve = made.curve
+        if not isinstance(curve, ArcChain | FreehandArcs):
+            return (self._whole(made.rim),), (0,)
+        if made.is_whole:
+            order = list(range(round(curve.last)))
+        else:
+            first = math.floor(made.first + 1e-6)
+            last = math.ceil(made.last - 1e-6) - 1
+            order = [k % round(curve.last) for k in range(first, max(last, first) + 1)]
+        return tuple(self.arc(made.rim, k) for k in order), tuple(order)
+
+    def item_at(self, made: Bent, place: Vec2) -> str:
+        """Return the curve on paper of a stroke's rim that runs through a place."""
+        curve = made.curve
+        if made.rim is None:
+            return self._french(made)
+        if not isinstance(curve, ArcChain | FreehandArcs):
+            return self._whole(made.rim)
+        return self.arc(made.rim, curve.index_at(curve.nearest(place)))
+
+    def arc(self, rim: Rim, index: int) -> str:
+        """Return the name of one arc of a rim's oval, drawn unless it is there."""
+        key = rim.key, index
+        if key not in self._items:
+            self._items[key] = self._draw_arc(rim, index)
+        return self._items[key]
+
+    def begins_at(self, rim: Rim, index: int) -> str:
+        """Return the point where arc `index` begins."""
+        return self._join_point(rim, index)
+
+    # --- arcs -------------------------------------------------------------------------------
+
+    def _draw_arc(self, rim: Rim, index: int) -> str:
+        construction, curve = rim.construction, rim.construction.curve
+        if isinstance(curve, FreehandArcs):
+            return self._draw_freehand(rim, index)
+        if not isinstance(curve, ArcChain):
+            raise TypeError("this rim has no arcs")
+        arc = curve.arcs[index]
+        earlier = self._shifted_from(rim, index)
+        name = self._name("arc")
+        self.shapes[name] = ArcChain([arc], closed=False)
+        scale = self.bench.setup.scale
+        radius = show(arc.radius * scale)
+        if earlier is not None:
+            centre = self._shift_centre(rim, earlier, index)
+            again = self._items[earlier.key, index]
+            self.bench.write(
+                "same arc", COMPASS, (centre, again), (name,),
+                f"Needle on {centre}, the compass left at {radius}: the arc of the "
+                f"{rim.feature} again.", setting=arc.radius * scale,
+            )  # fmt: skip
+            return name
+        start, end = (self._join_point(rim, k % len(curve.arcs)) for k in (index, index + 1))
+        centre = self._centre(rim, index)
+        self.bench.write(
+            "arc", COMPASS, (centre, start, end), (name,),
+            f"Compass {radius}: needle on {centre}, a light arc from {start} to {end} "
+            f"({METHOD_TITLES[construction.method]}).", setting=arc.radius * scale,
+        )  # fmt: skip
+        self._alike.setdefault(self._kind(rim), [])
+        if rim not in self._alike[self._kind(rim)]:
+            self._alike[self._kind(rim)].append(rim)
+        return name
+
+    def _kind(self, rim: Rim) -> tuple[object, ...]:
+        """Return what rims have in common whose arcs are the same but for a shift."""
+        place = tuple(round(v, 5) for k, v in enumerate(rim.centre) if k != rim.axis)
+        return rim.axis, rim.construction.method, round(rim.arc.major, 6), place
+
+    def _shifted_from(self, rim: Rim, index: int) -> Rim | None:
+        """Return an equal rim at another depth whose arc is drawn, where centres are shifted."""
+        if rim.axis is None or not self._shift:
+            return None
+        for other in self._alike.get(self._kind(rim), []):
+            if other.key != rim.key and (other.key, index) in self._items:
+                return other
+        return None
+
+    def _shift_centre(self, rim: Rim, earlier: Rim, index: int) -> str:
+        """Carry an arc's centre along the axis by the thickness."""
+        place = rim.construction.centres[index]
+        if self._rounded(place) in self._points:
+            return self._points[self._rounded(place)]
+        axis = rim.axis or 0
+        before = self.spot_on(earlier, earlier.construction.centres[index])
+        after = spot_of(replace_axis(before, axis, rim.centre[axis]))
+        self.bench.adopt(before, self._centre(earlier, index))
+        if after not in self.bench.points:
+            line = self.bench.ensure_line(axis, before)
+            if after not in self.bench.points:
+                lift = self.bench.lifting.lift(axis, before, after, self.bench.operation)
+                self.bench.set_off(axis, before, after, line, lift)
+        return self._known(place, self.bench.points[after])
+
+    def _centre(self, rim: Rim, index: int) -> str:
+        place = rim.construction.centres[index]
+        key = self._rounded(place)
+        if key in self._points:
+            return self._points[key]
+        if rim.construction.method == "four-centre":
+            name = self._rhombus_centre(rim, index)
+        else:
+            name = self._axis_centre(rim, index)
+        return self._known(place, name)
+
+    def _join_point(self, rim: Rim, index: int) -> str:
+        place = rim.construction.joins[index]
+        key = self._rounded(place)
+        if key in self._points:
+            return self._points[key]
+        if rim.construction.method in ("four-centre", "sketch"):
+            self._square_about(rim)
+            name = self.bench.ensure_point(self.spot_on(rim, place))
+        else:
+            name = self._end_of_small_arc(rim, index)
+        return self._known(place, name)
+
+    # --- the square about a circle ----------------------------------------------------------
+
+    def _square_about(self, rim: Rim) -> None:
+        """Draw centre lines and the four sides, once."""
+        key = ("square", rim.key)
+        if key in self._lines or rim.axis is None:
+            return
+        self._lines[key] = ""
+        centre = spot_of(rim.centre)
+        self.bench.ensure_point(centre)
+        axes = [axis for axis in range(3) if axis != rim.axis]
+        for axis, other in (axes, axes[::-1]):
+            self.bench.ensure_line(axis, centre)
+            for sign in (-1, 1):
+                side = replace_axis(centre, other, centre[other] + sign * rim.arc.major)
+                self.bench.ensure_line(axis, spot_of(side))
+
+    def _corner(self, rim: Rim, index: int) -> tuple[Vec2, Vec3]:
+        """Return the corner of the square between mid-points index and index + 1."""
+        mids, centre = rim.construction.joins, rim.construction.ellipse.centre
+        one, two = mids[index], mids[(index + 1) % 4]
+        place = one[0] + two[0] - centre[0], one[1] + two[1] - centre[1]
+        return place, self.spot_on(rim, place)
+
+    def _rhombus_centre(self, rim: Rim, index: int) -> str:
+        """Find where the perpendiculars at two neighbouring mid-points cross.
+
+        In isometric the centres of the long arcs are the obtuse corners themselves.
+        """
+        place = rim.construction.centres[index]
+        for k in range(4):
+            corner, spot = self._corner(rim, k)
+            if math.dist(corner, place) < _SAME_MM:
+                return self.bench.ensure_point(spot)
+        one, two = (self._perpendicular(rim, k % 4) for k in (index, index + 1))
+        name = self.bench.name_place(place)
+        self.bench.write(
+            "meet", PENCIL, (one, two), (name,),
+            f"Mark the arc centre {name} where {one} and {two} cross.",
+        )  # fmt: skip
+        return name
+
+    def _perpendicular(self, rim: Rim, index: int) -> str:
+        """Draw the line square to a side at its mid-point; it may run through a corner."""
+        key = ("square to", rim.key, index)
+        if key in self._lines:
+            return self._lines[key]
+        mid = self._join_point(rim, index)
+        place = rim.construction.joins[index]
+        next_place = rim.construction.centres[index]
+        along = direction(place, next_place)
+        for k in range(4):
+            corner, spot = self._corner(rim, k)
+            off = abs(offset_from_line(corner, place, along))
+            if off < _SAME_MM and math.dist(corner, place) > 1.01 * rim.arc.major * 0.5:
+                self.bench.ensure_point(spot)
+                line = self.bench.join(spot, self.spot_on(rim, place))
+                self._lines[key] = line
+                return line
+        angle = math.degrees(math.atan2(along[1], along[0])) % 180
+        line = self._name("square line")
+        self.bench.write(
+            "draw", square_for(angle), (mid,), (line,),
+            f"At the mid-point {mid} draw {line}, square to the side.", angle=angle,
+        )  # fmt: skip
+        self._lines[key] = line
+        return line
+
+    # --- ovals about the axes ---------------------------------------------------------------
+
+    def _axis_line(self, rim: Rim, long: bool) -> str:
+        key = ("axis", rim.key, long)
+        if key in self._lines:
+            return self._lines[key]
+        centre = self.bench.ensure_point(spot_of(rim.centre))
+        ellipse = rim.construction.ellipse
+        name = self._name("long axis" if long else "short axis")
+        if long:
+            angle = math.degrees(ellipse.turn) % 180
+            self.bench.write(
+                "draw", square_for(angle), (centre,), (name,),
+                f"Through the centre {centre} draw the {name} at {angle:.1f}°.", angle=angle,
+            )  # fmt: skip
+        else:
+            other = self._axis_line(rim, long=True)
+            angle = (math.degrees(ellipse.turn) + 90) % 180
+            self.bench.write(
+                "square", square_for(angle), (centre, other), (name,),
+                f"Through {centre} draw the {name}, square to the long one.", angle=angle,
+            )  # fmt: skip
+        self._lines[key] = name
+        return name
+
+    def _along_axis(self, rim: Rim, long: bool, place: Vec2, what: str) -> str:
+        """Set off a place on one of the axes from the centre."""
+        line = self._axis_line(rim, long)
+        centre = self.bench.ensure_point(spot_of(rim.centre))
+        at = rim.construction.ellipse.centre
+        return self._figure(line, centre, at, place, what)
+
+    def _figure(self, line: str, start: str, at: Vec2, place: Vec2, what: str) -> str:
+        """Set off a computed figure along a line with the rule."""
+        size = math.dist(at, place) * self.bench.setup.scale
+        way = direction(at, place)
+        name = self.bench.name_place(place)
+        self.bench.write(
+            "set off", RULE, (start, line), (name,),
+            f"Along the {line} set off {show(size)} from {start}: {name}, {what}.",
+            setting=size, angle=math.degrees(math.atan2(way[1], way[0])),
+        )  # fmt: skip
+        return name
+
+    def _axis_centre(self, rim: Rim, index: int) -> str:
+        place = rim.construction.centres[index]
+        return self._along_axis(rim, index % 2 == 0, place, "an arc centre")
+
+    def _end_of_small_arc(self, rim: Rim, index: int) -> str:
+        """Find where a small and a large arc join: on the line through both their centres."""
+        small = index if index % 2 == 0 else index - 1
+        large = (index - 1) % 4 if index % 2 == 0 else index
+        needle, pivot = self._centre(rim, small), self._centre(rim, large)
+        centres = rim.construction.centres
+        line = self._name("join line")
+        self.bench.write(
+            "join", STRAIGHTEDGE, (pivot, needle), (line,),
+            f"Join the centres {pivot} and {needle} and draw on beyond {needle}: {line}.",
+        )  # fmt: skip
+        return self._figure(line, needle, centres[small], rim.construction.joins[index],
+                            "where two arcs join")  # fmt: skip
+
+    # --- whole curves -----------------------------------------------------------------------
+
+    def _whole(self, rim: Rim) -> str:
+        key = rim.key, -1
+        if key not in self._items:
+            method = rim.construction.method
+            draw = {"compass": self._circle, "offsets": self._offsets, "true": self._trammel}
+            self._items[key] = draw[method](rim)
+        return self._items[key]
+
+    def _circle(self, rim: Rim) -> str:
+        centre = self.bench.ensure_point(spot_of(rim.centre))
+        radius = rim.construction.ellipse.half_axes[0] * self.bench.setup.scale
+        name = self._named(rim, "circle")
+        self.bench.write(
+            "circle", COMPASS, (centre,), (name,),
+            f"Compass {show(radius)}: needle on {centre}, a light circle for the {rim.feature}.",
+            setting=radius,
+        )  # fmt: skip
+        return name
+
+    def _offsets(self, rim: Rim) -> str:
+        self.bench.ensure_point(spot_of(rim.centre))
+        spots = [self.spot_on(rim, place) for place in rim.construction.joins]
+        points = self.bench.plot(spots, f"points of the {rim.feature}")
+        name = self._named(rim, "curve")
+        self.bench.write(
+            "curve", FRENCH_CURVE, (*points, points[0]), (name,),
+            f"Lay the French curve through {points[0]} to {points[-1]} and back, lightly.",
+        )  # fmt: skip
+        return name
+
+    def _trammel(self, rim: Rim) -> str:
+        ellipse = rim.construction.ellipse
+        a, b = ellipse.half_axes
+        ends = [
+            self._along_axis(rim, True, ellipse.placed(a, 0), "an end of the ellipse"),
+            self._along_axis(rim, False, ellipse.placed(0, b), "an end of the ellipse"),
+        ]
+        centre = self.bench.ensure_point(spot_of(rim.centre))
+        name = self._named(rim, "ellipse")
+        self.bench.write(
+            "trammel", TRAMMEL, (centre, *ends), (name,),
+            f"Mark half the long and half the short axis on a paper strip and dot the ellipse "
+            f"of the {rim.feature} about {centre}.",
+        )  # fmt: skip
+        return name
+
+    def _draw_freehand(self, rim: Rim, index: int) -> str:
+        start, end = (self._join_point(rim, k % 4) for k in (index, index + 1))
+        corner = self.bench.ensure_point(self._corner(rim, index)[1])
+        joins = rim.construction.joins
+        name = self._name("freehand arc")
+        self.shapes[name] = FreehandArcs(
+            (joins[index], joins[(index + 1) % 4]), (self._corner(rim, index)[0],), closed=False
+        )
+        self.bench.write(
+            "freehand", PENCIL, (start, corner, end), (name,),
+            f"By hand, a light arc from {start} to {end}, flat against the sides at {corner}.",
+        )  # fmt: skip
+        return name
+
+    def _french(self, made: Bent) -> str:
+        spots = tuple(spot_of(spot) for spot in made.through)
+        key = ("french", spots)
+        if key not in self._lines:
+            points = self.bench.plot(spots, "points of the curve")
+            uses = (*points, points[0]) if made.curve.closed else tuple(points)
+            name = self._name("curve")
+            self.shapes[name] = made.curve
+            self.bench.write(
+                "curve", FRENCH_CURVE, uses, (name,),
+                f"Lay the French curve through {points[0]} to {points[-1]}, lightly.",
+            )  # fmt: skip
+            self._lines[key] = name
+        return self._lines[key]
+
+    # --- names and places -------------------------------------------------------------------
+
+    def spot_on(self, rim: Rim, place: Vec2) -> Vec3:
+        """Return the spot in a rim's plane whose image is a place of the picture."""
+        matrix = self.bench.view.matrix
+        one, two = rim.arc.x_axis, cross(rim.arc.normal, rim.arc.x_axis)
+        images = np.array([apply(matrix, one), apply(matrix, two)]).T
+        centre = apply(matrix, rim.centre)
+        apart = np.array([place[0] - centre[0], place[1] - centre[1]])
+        u, v = np.linalg.solve(images, apart)
+        return spot_of(add(add(rim.centre, one, float(u)), two, float(v)))
+
+    def _named(self, rim: Rim, kind: str) -> str:
+        name = self._name(kind)
+        self.shapes[name] = rim.construction.curve
+        return name
+
+    def _name(self, kind: str) -> str:
+        self._counts[kind] = self._counts.get(kind, 0) + 1
+        return f"{kind} {self._counts[kind]}"
+
+    def _known(self, place: Vec2, name: str) -> str:
+        self._points[self._rounded(place)] = name
+        return name
+
+    @staticmethod
+    def _rounded(place: Vec2) -> Vec2:
+        return round(place[0], 5) + 0.0, round(place[1], 5) + 0.0
+

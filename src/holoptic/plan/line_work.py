@@ -1,0 +1,298 @@
+"""The moves for one stroke: its line or curve, and the points where it ends."""
+
+from __future__ import annotations
+
+import math
+
+from holoptic.construction.intended import Bent, End, Intended, Straight
+from holoptic.curves.drawn import DrawnCurve
+from holoptic.curves.paper import direction
+from holoptic.curves.vectors import Vec2, Vec3, apply
+from holoptic.part import Part, Source
+from holoptic.pictorial import Stroke
+from holoptic.plan.bench import Bench, spot_of
+from holoptic.plan.curve_work import CurveWork
+from holoptic.plan.instruments import PENCIL, STRAIGHTEDGE
+from holoptic.tolerance import ON_PAPER_MM
+
+_SAME_MM = 1e-5
+_CLEARLY_NEARER = 0.8
+
+Drawn = tuple[str, str, tuple[str, ...]]
+"""The points where a stroke begins and ends, and the lines or curves it runs along."""
+
+
+def operation_name(stroke: Stroke, source: Source) -> str:
+    """Return the name of the operation that a stroke comes from."""
+    index = stroke.origin.operation
+    if index is None or not isinstance(source, Part):
+        return "the block"
+    return source.operations[index].name
+
+
+class LineWork:
+    """Writes the construction of strokes; remembers what each runs along and where it ends."""
+
+    def __init__(self, bench: Bench, intended: Intended) -> None:
+        self.bench = bench
+        self.intended = intended
+        self.curves = CurveWork(bench, intended.ways.depth_copy == "shift")
+        self.drawn: dict[str, Drawn] = {}
+        self._strokes = {stroke.id: stroke for stroke in intended.picture.visible}
+        self._lines: dict[str, str] = {}
+        self._ends: dict[tuple[str, Vec2], str] = {}
+        self._count = 0
+
+    def construct(self, stroke: Stroke) -> None:
+        """Write what a stroke needs before it can be firmed in."""
+        made = self.intended.strokes[stroke.id]
+        if isinstance(made, Straight):
+            line = self._line_of(stroke, made)
+            ends = [self._end(stroke, end) for end in (made.start, made.end)]
+            self.drawn[stroke.id] = ends[0], ends[1], (line,)
+            return
+        items, order = self.curves.items(made)
+        if made.is_whole:
+            start = self._begin_of_whole(made, order)
+            self.drawn[stroke.id] = start, start, items
+            return
+        ends = [self._end(stroke, end) for end in (made.start, made.end)]
+        self.drawn[stroke.id] = ends[0], ends[1], items
+
+    def _begin_of_whole(self, made: Bent, order: tuple[int, ...]) -> str:
+        """Return a point on a curve that goes all the way round, to begin at."""
+        rim = made.rim
+        if rim is None:
+            return self.bench.plot([spot_of(made.through[0])], "on the curve")[0]
+        if rim.construction.joins:
+            if rim.construction.method == "offsets":
+                return self.bench.points[self.curves.spot_on(rim, rim.construction.joins[0])]
+            return self.curves.begins_at(rim, order[0])
+        place = rim.construction.curve.at(0.0)
+        return self._marked_on_curve(made, place)
+
+    def _marked_on_curve(self, made: Bent, place: Vec2) -> str:
+        """Mark a point of a curve nearest to one set off by its offsets."""
+        if made.rim is None:
+            raise ValueError("a curve through offsets needs no mark")
+        spot = self.curves.spot_on(made.rim, place)
+        return self._nearest(made, place, spot)
+
+    # --- lines ------------------------------------------------------------------------------
+
+    def _line_of(self, stroke: Stroke, made: Straight) -> str:
+        if stroke.id not in self._lines:
+            if made.generator:
+                self._lines[stroke.id] = self._generator(stroke, made)
+            else:
+                self._lines[stroke.id] = self._edge_line(stroke)
+        return self._lines[stroke.id]
+
+    def _edge_line(self, stroke: Stroke) -> str:
+        start, end = (spot_of(spot) for spot in self.intended.line_ends(stroke))
+        axes = [axis for axis in range(3) if start[axis] != end[axis]]
+        if not stroke.is_straight:  # a curve seen edge-on: the ends of its image
+            made = self.intended.strokes[stroke.id]
+            start, end = spot_of(made.start.spot), spot_of(made.end.spot)
+            axes = []
+        if len(axes) == 1:
+            ends_known = start in self.bench.points or end in self.bench.points
+            if not ends_known and not self.bench.has_line(axes[0], start):
+                self.bench.ensure_point(start)
+            return self.bench.ensure_line(axes[0], start)
+        self.bench.ensure_point(start)
+        self.bench.ensure_point(end)
+        return self.bench.join(start, end)
+
+    def _generator(self, stroke: Stroke, made: Straight) -> str:
+        """Lay a straightedge on the ovals that an outline touches."""
+        touching = [end for end in (made.start, made.end) if end.how == "touch" and end.other]
+        if not touching:
+            names = self.bench.plot([spot_of(made.start.spot), spot_of(made.end.spot)],
+                                    "the ends of an outline")  # fmt: skip
+            self._ends[stroke.id, made.start.place] = names[0]
+            self._ends[stroke.id, made.end.place] = names[1]
+            return self._joined(names[0], names[1])
+        uses = [self._curve_at(end) for end in touching]
+        if len(touching) == 1:
+            far = made.end if touching[0] is made.start else made.start
+            point = self.bench.plot([spot_of(far.spot)], "where the outline ends")[0]
+            self._ends[stroke.id, far.place] = point
+            uses.insert(0, point)
+        names = [self.bench.name_place(end.place) for end in touching]
+        for end, name in zip(touching, names, strict=True):
+            self._ends[stroke.id, end.place] = name
+        self._count += 1
+        line = f"tangent {self._count}"
+        along = "the oval" if len(touching) == 1 else "both ovals"
+        self.bench.write(
+            "touch", STRAIGHTEDGE, (uses[0], uses[1]), (line, *names),
+            f"Lay the straightedge against {along}"
+            + (f" from {uses[0]}" if len(touching) == 1 else "")
+            + f": {line}, touching at {' and '.join(names)}.",
+            angle=self._side(touching, made),
+        )  # fmt: skip
+        return line
+
+    def _joined(self, start: str, end: str) -> str:
+        self._count += 1
+        line = f"outline {self._count}"
+        self.bench.write(
+            "join", STRAIGHTEDGE, (start, end), (line,), f"Join {start} and {end}: {line}."
+        )
+        return line
+
+    def _curve_at(self, end: End) -> str:
+        made = self.intended.strokes[end.other or ""]
+        if not isinstance(made, Bent):
+            raise TypeError("an outline can touch curves only")
+        return self.curves.item_at(made, end.place)
+
+    def _side(self, touching: list[End], made: Straight) -> float:
+        """Return the direction from the ovals' middle to the touching line, degrees."""
+        way = direction(*made.path)
+        square = -way[1], way[0]
+        rim = self.intended.rim(touching[0].other or "")
+        centre = rim.construction.ellipse.centre if rim else (0.0, 0.0)
+        place = touching[0].place
+        side = (place[0] - centre[0]) * square[0] + (place[1] - centre[1]) * square[1]
+        sign = 1.0 if side > 0 else -1.0
+        angle = math.degrees(math.atan2(sign * square[1], sign * square[0]))
+        return round(angle, 3)
+
+    # --- ends -------------------------------------------------------------------------------
+
+    def _end(self, stroke: Stroke, end: End) -> str:
+        """Return the point where a stroke ends, put on the paper unless it is there."""
+        key = stroke.id, end.place
+        if key not in self._ends:
+            self._ends[key] = self._make_end(stroke, end)
+        return self._ends[key]
+
+    def _make_end(self, stroke: Stroke, end: End) -> str:
+        made = self.intended.strokes[stroke.id]
+        spot = spot_of(end.spot)
+        if end.how == "spot":
+            if isinstance(made, Bent) and made.rim is None:
+                return self.bench.plot([spot], "the end of the curve")[0]
+            return self.bench.points.get(spot) or self.bench.ensure_point(spot)
+        if end.how == "touch":
+            return self._touching_point(end)
+        if isinstance(made, Bent) and end.how == "nearest":
+            return self._nearest(made, end.place, spot)
+        if isinstance(made, Straight) and spot in self.bench.points and self._is_at(end, spot):
+            return self.bench.points[spot]
+        return self._meet(stroke, end)
+
+    def _is_at(self, end: End, spot: Vec3) -> bool:
+        place = apply(self.bench.view.matrix, spot)
+        return math.dist(place, end.place) < ON_PAPER_MM / 10
+
+    def _touching_point(self, end: End) -> str:
+        """Return the point where the generator `end.other` touches an oval."""
+        other = self._strokes[end.other or ""]
+        made = self.intended.strokes[other.id]
+        if not isinstance(made, Straight):
+            raise TypeError("only a straight outline touches an oval")
+        self._line_of(other, made)
+        for (name, place), point in self._ends.items():
+            if name == other.id and math.dist(place, end.place) < _SAME_MM:
+                return point
+        raise KeyError(end.other)
+
+    def _nearest(self, made: Bent, place: Vec2, spot: Vec3) -> str:
+        """Mark the point of a curve that lies nearest to a place found by offsets."""
+        if made.rim is not None:
+            for k, join in enumerate(made.rim.construction.joins):
+                if math.dist(join, place) < _SAME_MM and made.rim.construction.method != "offsets":
+                    return self.curves.begins_at(made.rim, k)
+        item = self.curves.item_at(made, place)
+        helper = self.bench.plot([spot], "where the curve ends")[0]
+        if math.dist(apply(self.bench.view.matrix, spot), place) < ON_PAPER_MM / 10:
+            return helper
+        name = self.bench.name_place(place)
+        self.bench.write(
+            "nearest", PENCIL, (item, helper), (name,), f"Mark {name} on the curve beside {helper}."
+        )
+        return name
+
+    def _meet(self, stroke: Stroke, end: End) -> str:
+        other = self._strokes[end.other or ""]
+        one, two = self._item(stroke, end.place), self._item(other, end.place)
+        shared = self._ends.get((other.id, end.place))
+        if shared is not None:
+            return shared
+        hint = self._hint(one, two, end.place)
+        if hint is None:
+            return self._plotted(stroke, end)
+        name = self.bench.name_place(end.place)
+        near = f", the crossing nearest to {hint}" if hint else ""
+        self.bench.write(
+            "meet", PENCIL, (one, two, *([hint] if hint else ())), (name,),
+            f"Mark {name} where this line goes behind the "
+            f"{operation_name(other, self.intended.source)}{near}.",
+        )  # fmt: skip
+        spot = spot_of(end.spot)
+        if self._is_at(end, spot) and spot not in self.bench.points:
+            self.bench.adopt(spot, name)
+        return name
+
+    def _plotted(self, stroke: Stroke, end: End) -> str:
+        """Mark an end by its offsets where no crossing marks it well."""
+        made = self.intended.strokes[stroke.id]
+        if isinstance(made, Bent):
+            return self._nearest(made, end.place, spot_of(end.spot))
+        return self.bench.plot([spot_of(end.spot)], "where the line ends")[0]
+
+    def _item(self, stroke: Stroke, place: Vec2) -> str:
+        made = self.intended.strokes[stroke.id]
+        if isinstance(made, Straight):
+            return self._line_of(stroke, made)
+        return self.curves.item_at(made, place)
+
+    def _hint(self, one: str, two: str, place: Vec2) -> str | None:
+        """Return the lettered point that tells the right crossing: "" where there is one only,
+        None where the crossing is not found or no point tells it.
+        """
+        others = self._crossings(one, two)
+        if others is None:
+            return ""
+        right = [point for point in others if math.dist(point, place) < _SAME_MM]
+        wrong = [point for point in others if math.dist(point, place) >= _SAME_MM]
+        if not right:
+            return None
+        if not wrong:
+            return ""
+        places = self.bench.places
+
+        def share(name: str) -> float:
+            wrong_distance = min(math.dist(places[name], point) for point in wrong)
+            return math.dist(places[name], place) / max(wrong_distance, 1e-9)
+
+        best = min(places, key=share)
+        return best if share(best) < _CLEARLY_NEARER else None
+
+    def _crossings(self, one: str, two: str) -> list[Vec2] | None:
+        """Return where two things on the paper cross; None for two straight lines."""
+        shapes: dict[str, DrawnCurve] = self.curves.shapes
+        if one in shapes and two in shapes:
+            return [shapes[one].at(t) for t, _ in shapes[one].crossings(shapes[two])]
+        if one not in shapes and two not in shapes:
+            return None
+        curve, line = (shapes[one], two) if one in shapes else (shapes[two], one)
+        return [curve.at(t) for t in curve.crossings_with_line(*self._placed_line(line))]
+
+    def _placed_line(self, line: str) -> tuple[Vec2, Vec2]:
+        """Return a point and the direction of a line on the paper, in picture coordinates."""
+        for name, known in self._lines.items():
+            if known == line:
+                made = self.intended.strokes[name]
+                start, end = made.start.place, made.end.place
+                if isinstance(made, Straight) and not made.generator:
+                    matrix = self.bench.view.matrix
+                    start, end = (
+                        apply(matrix, spot)
+                        for spot in self.intended.line_ends(self._strokes[name])
+                    )
+                return start, direction(start, end)
+        raise KeyError(line)
