@@ -11,7 +11,9 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
 from bench.random_parts import random_part
+from holoptic.construction.intended import Intended
 from holoptic.errors import PartError
+from holoptic.job import RoundWays
 from holoptic.pictorial import View, draw, view_of
 from holoptic.plan import Setup, make_plan, prove
 from holoptic.plan.builder import start_on_picture
@@ -50,23 +52,25 @@ def judge_pictures(worker: Worker, seeds: range) -> None:
 
 
 def prove_plans(worker: Worker, seeds: range) -> None:
-    """Print the largest deviation of the plans of straight-edged parts."""
-    plans = moves = pending = 0
+    """Print the largest deviation of the plans."""
+    plans = moves = 0
     worst = 0.0
     for seed in seeds:
-        part = random_part(seed, rounds=False)
+        part = random_part(seed, rounds=seed % 2 == 0)
         try:
             seen = worker.ask("look", part, _directions(_PLAN_VIEWS))
         except PartError:
             continue
         for view in _PLAN_VIEWS:
             picture = draw(seen.look(view.toward_viewer), view)
-            plan = make_plan(part, seen.facts, picture, Setup((60.0, 40.0), (0.5, 1, 2)[seed % 3]))
-            proof = prove(plan, picture, start_on_picture(part, seen.facts, picture))
-            plans, moves, pending = plans + 1, moves + len(plan.moves), pending + proof.pending
+            scale = (0.5, 1.0, 2.0)[seed % 3]
+            intended = Intended(part, seen.facts, picture, RoundWays(), scale)
+            plan = make_plan(intended, Setup((60.0, 40.0), scale))
+            proof = prove(plan, intended, start_on_picture(part, seen.facts, picture))
+            plans, moves = plans + 1, moves + len(plan.moves)
             worst = max(worst, proof.deviation_mm)
     mean = moves / max(plans, 1)
-    print(f"{plans} plans of {mean:.0f} moves, max deviation {worst:.7f} mm, {pending} pending")
+    print(f"{plans} plans of {mean:.0f} moves, max deviation {worst:.7f} mm")
 
 
 def _directions(views: list[View]) -> tuple[tuple[float, float, float], ...]:

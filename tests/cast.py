@@ -4,8 +4,12 @@ from __future__ import annotations
 
 from hypothesis import strategies as st
 
+from holoptic.construction.intended import Intended
+from holoptic.job import RoundWays
 from holoptic.part import Corner, Crate, Face, Offset, Part, Prism, Round
 from holoptic.pictorial import Picture, draw, view_of
+from holoptic.plan import Plan, Proof, Setup, make_plan, prove
+from holoptic.plan.builder import start_on_picture
 from holoptic.solid.pieces import Seen
 from holoptic.units import Length
 from holoptic.worker.client import Worker
@@ -50,6 +54,18 @@ def picture(worker: Worker, part, kind="isometric", corner="front-right") -> tup
     view = view_of(kind, corner)
     seen = look(worker, part, view)
     return seen, draw(seen.look(view.toward_viewer), view)
+
+
+def intended_of(source, facts, drawn, scale=1.0, ways=None) -> Intended:
+    return Intended(source, facts, drawn, ways or RoundWays(), scale)
+
+
+def proved(source, facts, drawn, setup=None, ways=None) -> tuple[Plan, Proof]:
+    """The plan of a picture, and what the virtual drafter makes of it."""
+    setup = setup or Setup((60.0, 40.0))
+    intended = intended_of(source, facts, drawn, setup.scale, ways)
+    plan = make_plan(intended, setup)
+    return plan, prove(plan, intended, start_on_picture(source, facts, drawn))
 
 
 @st.composite

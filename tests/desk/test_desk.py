@@ -532,7 +532,7 @@ def test_a_step_file_is_opened_part_by_part(empty_desk, settle, tmp_path, worker
     settle(empty_desk)
     assert empty_desk.parts.currentText() == "stop"
     assert len(empty_desk.session.picture.visible) == 9
-    assert empty_desk.session.planned.plan.pending == []
+    assert len(empty_desk.session.planned.drafted.strokes) == 9
     (tmp_path / "bad.step").write_text("a letter")
     empty_desk.filing.open(tmp_path / "bad.step")
     settle(empty_desk)

@@ -183,11 +183,12 @@ def test_the_card_of_a_line(angle, figure, slant):
     assert (card.figure, card.details) == (figure, (f"the line   {slant}",))
 
 
-def test_the_card_after_the_last_move_counts_what_is_pending():
-    pending = Move(1, "firm in", "pending", "soft pencil", (), ("s1",), "Still to come.")
-    card = card_text(plan_with(pending), 1, Unit.MM)
+def test_the_card_after_the_last_move_says_what_the_ovals_cost():
+    last = Move(1, "firm in", "firm in", "soft pencil", ("A", "B", "l"), ("s1",), "Firm in.")
+    plan = replace(plan_with(last), true_gap_mm=0.53, true_gap_at="eye")
+    card = card_text(plan, 1, Unit.MM)
     assert card.figure == "✓"
-    assert "1 round strokes" in card.sentence
+    assert card.details == ("off the true ellipse by up to 0.53 mm, at “eye”",)
 
 
 # --- the line to the worker ---------------------------------------------------------------------
@@ -420,15 +421,17 @@ def test_hidden_lines_show_by_school(desk, settle):
     assert counts["thin"] == counts["dashed"] > 5
 
 
-def test_pending_strokes_appear_on_the_finished_sheet(desk, settle):
+def test_round_strokes_stand_on_the_finished_sheet(desk, settle):
     desk.session.choose_part(2)
     settle(desk)
     desk.show_page("draw")
     page, plan = desk.pages["draw"], desk.session.planned.plan
     page.go_to(len(plan.moves))
-    styles = [line.style for line in page.paper._lines]
-    assert styles.count("hidden thin") == len(plan.pending) == 2
-    assert "still to come" in page.card.accessibleDescription()
+    lines = page.paper._lines
+    drawn = [line for line in lines if line.style == "visible"]
+    assert len(drawn) == len(desk.session.picture.visible)
+    assert sum(len(line.path) > 10 for line in drawn) == 2  # the eye's front and back rim
+    assert "Every stroke stands" in page.card.accessibleDescription()
 
 
 def test_the_paper_shows_the_whole_sheet_first_and_the_work_then(desk):

@@ -10,7 +10,7 @@ import pytest
 from PIL import Image
 from pypdf import PdfReader
 
-from cast import crate, hole, picture, stepped_block
+from cast import crate, hole, intended_of, picture, stepped_block
 from holoptic.errors import BadInput
 from holoptic.exchange.pdf import pdf_bytes
 from holoptic.exchange.pictorial_json import pictorial_json
@@ -185,7 +185,7 @@ def test_plan_files_say_the_same_moves(worker):
     seen, drawn = picture(worker, part)
     setup, paper = plan_setup(drawn, start_on_picture(part, seen.facts, drawn))
     assert all(value == round(value) for value in setup.start)
-    plan = make_plan(part, seen.facts, drawn, setup)
+    plan = make_plan(intended_of(part, seen.facts, drawn, setup.scale), setup)
     content = json.loads(plan_json(plan, drawn, part, paper))
     assert (content["format"], content["version"]) == ("holoptic-plan", 1)
     keys = {"n", "verb", "instrument", "setting_mm", "angle_deg", "uses", "makes", "text", "source"}

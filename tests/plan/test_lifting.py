@@ -2,13 +2,11 @@
 
 import pytest
 
-from cast import crate, hole, look, picture, prism
+from cast import crate, hole, look, picture, prism, proved
 from holoptic.curves.space import EllipticArc
 from holoptic.part import Corner, Face, Part, Prism
 from holoptic.part.marks import crate_lines, operation_lines
 from holoptic.pictorial import draw, view_of
-from holoptic.plan import Setup, make_plan, prove
-from holoptic.plan.builder import start_on_picture
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.moves import point_names
 from holoptic.units import Length
@@ -68,22 +66,22 @@ def test_shallow_crossings_are_set_off_instead(worker):
     groove = prism("groove", face=Face.RIGHT, outline=[(47.0, 16.9), (5.5, 16.9), (23.5, 8.4)])
     part = Part("p", crate(34.7, 47, 31), (shallow, groove))
     seen, drawn = picture(worker, part, "cabinet", "front-left")
-    plan = make_plan(part, seen.facts, drawn, Setup((60, 40)))
-    proof = prove(plan, drawn, start_on_picture(part, seen.facts, drawn))
-    assert proof.pending == 0
+    _, proof = proved(part, seen.facts, drawn)
     assert proof.deviation_mm < 0.001
 
 
-def test_an_edge_that_ends_behind_a_round_is_pending(worker):
-    boss = hole("boss", Face.TOP, 20, 40, 14, 12, mode="add")
+def test_an_edge_that_ends_behind_a_round_ends_on_its_oval(worker):
+    boss = hole("boss", Face.TOP, 20, 40, 27, 12, mode="add")
     plate = prism("plate", "add", Face.BOTTOM, [(0, 0), (80, 0), (80, 40), (0, 40)], end=8)
     part = Part("p", crate(80, 40, 20), (plate, boss), begin="empty")
     seen, drawn = picture(worker, part)
-    plan = make_plan(part, seen.facts, drawn, Setup((60, 40)))
-    left_out = {name for move in plan.pending for name in move.makes}
-    straight = [s for s in drawn.visible if s.is_straight and s.id in left_out]
-    assert straight  # the back edge of the plate and the generators of the boss
-    assert prove(plan, drawn, start_on_picture(part, seen.facts, drawn)).holds
+    plan, proof = proved(part, seen.facts, drawn)
+    assert proof.holds
+    # the back edge of the plate goes behind the boss, whose generators touch both its ovals
+    assert any(m.verb == "meet" and "behind the boss" in m.text for m in plan.moves)
+    tangents = [m for m in plan.moves if m.verb == "touch"]
+    assert len(tangents) == 2
+    assert all(len(m.makes) == 3 for m in tangents)
 
 
 def test_every_drawn_edge_is_mapped_and_outlines_know_their_operation(worker):
@@ -123,7 +121,7 @@ def test_points_and_lines_never_share_a_name(worker):
     )
     part = Part("p", BOX, steps)
     seen, drawn = picture(worker, part)
-    plan = make_plan(part, seen.facts, drawn, Setup((60, 40)))
+    plan, _ = proved(part, seen.facts, drawn)
     made = [name for move in plan.moves for name in move.makes]
     assert len(made) == len(set(made))
     names = point_names()

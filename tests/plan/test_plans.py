@@ -6,7 +6,17 @@ from dataclasses import replace
 import pytest
 from hypothesis import assume, given, settings
 
-from cast import VIEWS, crate, hole, look, parts, picture, prism, stepped_block
+from cast import (
+    VIEWS,
+    crate,
+    intended_of,
+    look,
+    parts,
+    picture,
+    prism,
+    proved,
+    stepped_block,
+)
 from holoptic.errors import PartError
 from holoptic.part import Crate, Face, Part
 from holoptic.pictorial import draw, view_of
@@ -23,7 +33,7 @@ SETUP = Setup((60.0, 40.0))
 
 def plan_of(worker, part, kind="isometric", corner="front-right", setup=SETUP):
     seen, drawn = picture(worker, part, kind, corner)
-    return make_plan(part, seen.facts, drawn, setup), seen, drawn
+    return make_plan(intended_of(part, seen.facts, drawn, setup.scale), setup), seen, drawn
 
 
 @settings(max_examples=40)
@@ -35,10 +45,10 @@ def test_any_straight_edged_part_is_drawn_whole(worker, part):
         assume(False)
     for view in VIEWS:
         drawn = draw(seen.look(view.toward_viewer), view)
-        plan = make_plan(part, seen.facts, drawn, Setup((60.0, 40.0), 0.5))
-        proof = prove(plan, drawn, start_on_picture(part, seen.facts, drawn))
+        _, proof = proved(part, seen.facts, drawn, Setup((60.0, 40.0), 0.5))
         assert proof.deviation_mm < 0.001
-        assert (proof.strokes, proof.pending) == (len(drawn.visible), 0)
+        assert proof.strokes == len(drawn.visible)
+        assert proof.true_gap_mm < 1e-9
 
 
 def test_demo_parts_are_proved(worker, demo_job):
@@ -46,29 +56,23 @@ def test_demo_parts_are_proved(worker, demo_job):
         for view in VIEWS:
             seen = look(worker, item.source, view)
             drawn = draw(seen.looks[0], view)
-            plan = make_plan(item.source, seen.facts, drawn, SETUP)
-            proof = prove(plan, drawn, start_on_picture(item.source, seen.facts, drawn))
+            _, proof = proved(item.source, seen.facts, drawn)
             assert proof.holds
-            if seen.facts.only_planes:
-                assert proof.pending == 0
-
-
-def test_round_strokes_are_listed_as_pending(worker):
-    part = Part("p", crate(60, 50, 6), (hole(diameter=17, u=30, v=20),))
-    plan, _, drawn = plan_of(worker, part)
-    rounds = {stroke.id for stroke in drawn.visible if not stroke.is_straight}
-    assert {name for move in plan.pending for name in move.makes} == rounds
-    assert len(rounds) == 2
+            assert proof.strokes == len(drawn.visible)
 
 
 def test_a_wrong_setting_is_found(worker):
-    plan, seen, drawn = plan_of(worker, stepped_block())
-    start = start_on_picture(stepped_block(), seen.facts, drawn)
-    assert prove(plan, drawn, start).holds
+    part = stepped_block()
+    plan, seen, drawn = plan_of(worker, part)
+    start, intended = (
+        start_on_picture(part, seen.facts, drawn),
+        intended_of(part, seen.facts, drawn),
+    )
+    assert prove(plan, intended, start).holds
     index = next(i for i, move in enumerate(plan.moves) if move.lift is not None)
     moves = list(plan.moves)
     moves[index] = replace(moves[index], setting_mm=moves[index].setting_mm + 0.05)
-    proof = prove(replace(plan, moves=tuple(moves)), drawn, start)
+    proof = prove(replace(plan, moves=tuple(moves)), intended, start)
     assert proof.deviation_mm >= 0.049
     assert not proof.holds
 
@@ -76,7 +80,7 @@ def test_a_wrong_setting_is_found(worker):
 def test_a_stroke_left_out_is_found(worker):
     plan, seen, drawn = plan_of(worker, stepped_block())
     without = tuple(move for move in plan.moves if "s1" not in move.makes)
-    proof = prove(replace(plan, moves=without), drawn,
+    proof = prove(replace(plan, moves=without), intended_of(stepped_block(), seen.facts, drawn),
                   start_on_picture(stepped_block(), seen.facts, drawn))  # fmt: skip
     assert proof.deviation_mm > 1
 
@@ -148,15 +152,15 @@ def test_lines_off_the_axes_are_joined(worker):
 
 @pytest.mark.parametrize("corner", ["rear-left", "front-right-below", "rear-right-below"])
 def test_plans_from_other_corners(worker, corner):
-    plan, seen, drawn = plan_of(worker, stepped_block(), "isometric", corner)
-    assert prove(plan, drawn, start_on_picture(stepped_block(), seen.facts, drawn)).holds
+    seen, drawn = picture(worker, stepped_block(), "isometric", corner)
+    assert proved(stepped_block(), seen.facts, drawn)[1].holds
 
 
 def test_a_view_has_no_plan(worker):
     seen, drawn = picture(worker, stepped_block())
     flat = replace(drawn, view=replace(view_of("isometric"), corner=None))
     with pytest.raises(ValueError, match="needs a pictorial"):
-        make_plan(stepped_block(), seen.facts, flat, SETUP)
+        make_plan(intended_of(stepped_block(), seen.facts, flat), SETUP)
 
 
 def test_the_drafter_refuses_what_hands_cannot_do(worker):
@@ -189,7 +193,7 @@ def test_instruments_lie_on_their_lines(worker, demo_job):
         before = Drafter().carry_out(plan.moves[:index])
         after = Drafter().carry_out(plan.moves[: index + 1])
         shapes = instrument_shapes(move, before, after)
-        assert bool(shapes) == (move.verb not in ("meet", "pending"))
+        assert bool(shapes) == (move.verb != "meet")
         if move.verb in ("draw", "parallel") and "set square" in move.instrument:
             origin, along = whole.lines[move.makes[0]]
             body = shapes[-1].path  # the square itself, after the T-square

@@ -16,13 +16,11 @@ from OCP.gp import gp_Ax1, gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.STEPControl import STEPControl_StepModelType, STEPControl_Writer
 from OCP.TopLoc import TopLoc_Location
 
-from cast import VIEWS, look
+from cast import VIEWS, look, proved
 from holoptic.cli.main import main
 from holoptic.curves.space import EllipticArc
 from holoptic.errors import HolopticError
 from holoptic.pictorial import draw
-from holoptic.plan import Setup, make_plan, prove
-from holoptic.plan.builder import start_on_picture
 
 
 def write_step(path, shape):
@@ -56,10 +54,8 @@ def test_the_plan_of_a_foreign_solid_is_proved(worker, tmp_path, make):
     seen = look(worker, solid, *VIEWS)
     for view in VIEWS:
         drawn = draw(seen.look(view.toward_viewer), view)
-        plan = make_plan(solid, seen.facts, drawn, Setup((60.0, 40.0)))
-        proof = prove(plan, drawn, start_on_picture(solid, seen.facts, drawn))
+        _, proof = proved(solid, seen.facts, drawn)
         assert proof.deviation_mm < 0.001
-        assert proof.pending == 0
         assert proof.strokes == len(drawn.visible)
 
 

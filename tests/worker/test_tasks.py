@@ -6,7 +6,6 @@ from cast import crate, hole, prism, stepped_block
 from holoptic.errors import BadInput, PartError
 from holoptic.job import Choice, JobPart
 from holoptic.part import ImportedSolid, Part
-from holoptic.plan import prove
 from holoptic.solid.pieces import Seen
 
 PART = JobPart(stepped_block(), Choice(kind="cabinet", corner="front-left"))
@@ -27,7 +26,9 @@ def test_presented_is_views_and_picture_of_one_solid(worker):
 def test_planned_draws_what_is_presented(worker):
     presented, planned = worker.ask("present", PART), worker.ask("plan", PART)
     assert planned.part == PART
-    assert prove(planned.plan, presented.picture, planned.start).holds
+    proof = worker.ask("verify", PART)
+    assert proof.holds
+    assert proof.strokes == len(presented.picture.visible) == len(planned.drafted.strokes)
     assert planned.paper.name == "A4"
     spots = planned.plan.spots
     assert spots["A"] == (0, 0, 0)  # the start corner of a front-left picture

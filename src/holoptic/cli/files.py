@@ -18,11 +18,11 @@ from holoptic.exchange.outputs import (
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers, plan_text
 from holoptic.exchange.step_file import save_step
-from holoptic.job import Choice, Job, JobPart
+from holoptic.job import Choice, Job, JobPart, RoundWays
 from holoptic.pictorial import Picture, view_of
 from holoptic.pictorial.corners import check_corners
 from holoptic.pictorial.strokes import ROLES
-from holoptic.plan import prove
+from holoptic.plan import Proof
 from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import Candidate, Planned, Presented
@@ -63,11 +63,13 @@ def plan(options: argparse.Namespace) -> int:
         _, part = _part(options, worker)
         picture = _picture(part, worker)
         made: Planned = worker.ask("plan", part)
+        proof: Proof | None = worker.ask("verify", part) if options.verify else None
     if out is not None:
         write_by_suffix(out, plan_makers(made.plan, picture, part.source, made.paper))
-    if options.verify:
-        proof = prove(made.plan, picture, made.start)
+    if proof is not None:
         print(proof)
+        if proof.remark:
+            print(proof.remark)
         return 0 if proof.holds else 1
     if out is None:
         print(plan_text(made.plan, picture, part.source, made.paper), end="")
@@ -117,7 +119,22 @@ def _choice(options: argparse.Namespace, part: JobPart) -> Choice:
     said = {name: value for name in names if (value := getattr(options, name)) is not None}
     if options.centre_lines is not None:
         said["centre_lines"] = options.centre_lines == "show"
-    return replace(part.choice, **said)
+    return replace(part.choice, **said, rounds=_rounds(options, part.choice.rounds))
+
+
+def _rounds(options: argparse.Namespace, rounds: RoundWays) -> RoundWays:
+    """Return how circles are drawn, with what the command line says laid over it."""
+    said = {
+        name: value
+        for name, option in (
+            ("method", "circles"), ("limit_mm", "limit"), ("ordinates", "ordinates"),
+            ("depth_copy", "depth_copy"),
+        )
+        if (value := getattr(options, option, None)) is not None
+    }  # fmt: skip
+    if "method" in said or "limit_mm" in said:
+        said["own"] = ()
+    return replace(rounds, **said)
 
 
 def _title(job: Job, part: JobPart) -> TitleBlock:

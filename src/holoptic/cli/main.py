@@ -11,6 +11,7 @@ from collections.abc import Callable
 from typing import NoReturn
 
 from holoptic import __version__
+from holoptic.curves.methods import FEWEST_ORDINATES, METHODS, MOST_ORDINATES
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
 
 
@@ -84,6 +85,7 @@ def _parser() -> argparse.ArgumentParser:
     _add_view_options(plan)
     _add_out(plan, ".json .csv .txt", required=False)
     plan.add_argument("--strategy", choices=["crate-and-carve"], default="crate-and-carve")
+    _add_round_options(plan)
     plan.add_argument(
         "--verify", action="store_true", help="let the virtual drafter draw it and compare"
     )
@@ -128,6 +130,38 @@ def _add_view_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--hidden", choices=["omit", "thin", "dashed"], help="hidden lines")
     parser.add_argument("--outline", choices=["one-weight", "thick-and-thin"], help="line weights")
     parser.add_argument("--centre-lines", choices=["show", "omit"], help="of round features")
+
+
+def _add_round_options(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--circles", choices=[m for m in METHODS if m != "compass"],
+        help="how circles are drawn by hand (default: four-centre, else the next best)",
+    )  # fmt: skip
+    parser.add_argument(
+        "--limit", metavar="MM", type=_positive,
+        help="the simplest way no further than this from the true ellipse, on paper",
+    )  # fmt: skip
+    parser.add_argument(
+        "--ordinates", metavar="N", type=_ordinates, help="points for offsets (6 to 72)"
+    )
+    parser.add_argument(
+        "--depth-copy", choices=["shift", "again"],
+        help="a circle at another depth: shift its centres, or construct it again",
+    )  # fmt: skip
+
+
+def _positive(text: str) -> float:
+    value = float(text)
+    if not 0 < value < 1e6:
+        raise argparse.ArgumentTypeError("must be more than 0")
+    return value
+
+
+def _ordinates(text: str) -> int:
+    value = int(text)
+    if not FEWEST_ORDINATES <= value <= MOST_ORDINATES:
+        raise argparse.ArgumentTypeError(f"must be from {FEWEST_ORDINATES} to {MOST_ORDINATES}")
+    return value
 
 
 def _add_out(parser: argparse.ArgumentParser, suffixes: str, required: bool = True) -> None:

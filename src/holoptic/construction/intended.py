@@ -13,6 +13,7 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import pairwise
 from typing import Literal
 
 import numpy as np
@@ -287,17 +288,18 @@ class Intended:
     def _generator(self, stroke: Stroke) -> Straight:
         ends = self._true_ends(stroke)
         way = direction(stroke.path[0], stroke.path[-1])
-        touched = [self._touched_rim(stroke, place, way) for place, _ in ends]
-        places = self._generator_places(stroke, ends, touched)
+        touched = [self._touched_rim(place, way) for place, _ in ends]
+        places = self._generator_places(ends, touched)
         if places is None:
-            return Straight(*(End("spot", *end) for end in ends), generator=True)
+            one, two = (End("spot", *end) for end in ends)
+            return Straight(one, two, generator=True)
         made = []
         for (_, spot), name, place in zip(ends, touched, places, strict=True):
             how: How = "touch" if name is not None else "spot"
             made.append(End(how, place, spot, name))
         return Straight(made[0], made[1], generator=True)
 
-    def _touched_rim(self, stroke: Stroke, place: Vec2, way: Vec2) -> str | None:
+    def _touched_rim(self, place: Vec2, way: Vec2) -> str | None:
         """Return the stroke whose rim a generator touches at its end, or None."""
         for name in self._rim_of:
             rim = self.rim(name)
@@ -314,7 +316,7 @@ class Intended:
         return None
 
     def _generator_places(
-        self, stroke: Stroke, ends: Sequence[tuple[Vec2, Vec3]], touched: Sequence[str | None]
+        self, ends: Sequence[tuple[Vec2, Vec3]], touched: Sequence[str | None]
     ) -> tuple[Vec2, Vec2] | None:
         """Return where a generator runs from and to, or None where it touches no known rim."""
         (a, _), (b, _) = ends
@@ -323,7 +325,9 @@ class Intended:
             first, second = self.curve(one), self.curve(two)
             pairs = [(first.at(t), second.at(s)) for t, s in common_tangents(first, second)]
             best = min(pairs, key=lambda p: math.dist(p[0], a) + math.dist(p[1], b), default=None)
-            if best is None or math.dist(best[0], a) + math.dist(best[1], b) > self._slack(one, two):
+            if best is None or math.dist(best[0], a) + math.dist(best[1], b) > self._slack(
+                one, two
+            ):
                 return None
             return best
         name = one or two
@@ -372,7 +376,10 @@ class Intended:
             return Bent(curve, t, t + curve.last - curve.first, whole, whole, rim)
         if not _turns_left(stroke.path, rim.construction.ellipse.centre):
             start, spot, end, end_spot = end, end_spot, start, spot
-        one, two = self._bent_end(stroke, rim, start, spot), self._bent_end(stroke, rim, end, end_spot)
+        one, two = (
+            self._bent_end(stroke, rim, start, spot),
+            self._bent_end(stroke, rim, end, end_spot),
+        )
         t, s = curve.span(curve.nearest(one.place), curve.nearest(two.place))
         return Bent(curve, t, s, one, two, rim)
 
@@ -426,7 +433,12 @@ class Intended:
 
     def deviation(self, name: str) -> float:
         """Return how far a stroke as drawn lies from the true picture's lines, mm on paper."""
-        path = np.array(self.strokes[name].path)
+        made = self.strokes[name]
+        path = (
+            made.curve.path(made.first, made.last, 5 * CHORD_MM)
+            if isinstance(made, Bent)
+            else made.path
+        )
         gaps = shapely.distance(shapely.points(path), self._true_lines)
         return self.scale * float(gaps.max())
 
@@ -445,7 +457,7 @@ class Intended:
 
 def distance_to_path(path: Sequence[Vec2], place: Vec2) -> float:
     """Return the distance of a place from a polyline, mm."""
-    pairs = zip(path, path[1:], strict=False)
+    pairs = pairwise(path)
     return min(distance_to_segment(place, a, b) for a, b in pairs)
 
 
@@ -458,7 +470,7 @@ def _is_near(path: Sequence[Vec2], place: Vec2, reach: float = 0.05) -> bool:
 
 def _way_at(path: Sequence[Vec2], place: Vec2) -> Vec2:
     """Return a polyline's direction at a place on it."""
-    pairs = [(a, b) for a, b in zip(path, path[1:], strict=False) if a != b]
+    pairs = [(a, b) for a, b in pairwise(path) if a != b]
     return direction(*min(pairs, key=lambda pair: distance_to_segment(place, *pair)))
 
 
@@ -481,7 +493,7 @@ def _turns_left(path: Sequence[Vec2], centre: Vec2) -> bool:
     """Say whether a polyline runs counter-clockwise about a centre."""
     area = sum(
         (a[0] - centre[0]) * (b[1] - centre[1]) - (a[1] - centre[1]) * (b[0] - centre[0])
-        for a, b in zip(path, path[1:], strict=False)
+        for a, b in pairwise(path)
     )
     return area > 0
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from holoptic.curves.ovals import METHODS, Construction, Ellipse, Method, construct, why_not
+from holoptic.curves.methods import METHODS, Method
+from holoptic.curves.ovals import Construction, Ellipse, construct, why_not
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply

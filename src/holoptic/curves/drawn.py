@@ -175,13 +175,14 @@ class ArcChain(DrawnCurve):
     def many(self, t: Points) -> Points:
         """Return the points at parameters, shape (n, 2)."""
         rows, angle = self._angles(t)
-        return rows[:, :2] + rows[:, 2:3] * np.column_stack((np.cos(angle), np.sin(angle)))
+        turned = np.column_stack((np.cos(angle), np.sin(angle)))
+        return np.asarray(rows[:, :2] + rows[:, 2:3] * turned)
 
     def slopes(self, t: Points) -> Points:
         """Return the derivatives at parameters, shape (n, 2)."""
         rows, angle = self._angles(t)
         size = (rows[:, 2] * (rows[:, 4] - rows[:, 3]))[:, None]
-        return size * np.column_stack((-np.sin(angle), np.cos(angle)))
+        return np.asarray(size * np.column_stack((-np.sin(angle), np.cos(angle))))
 
     def index_at(self, t: float) -> int:
         """Return which arc a parameter lies on."""
@@ -293,9 +294,7 @@ class FrenchCurve(DrawnCurve):
     def slopes(self, t: Points) -> Points:
         """Return the derivatives at parameters, shape (n, 2)."""
         p, q, m, n, a, b, step = self._local(t)
-        return np.asarray(
-            (q - p) / step + step / 6 * ((3 * b**2 - 1) * n - (3 * a**2 - 1) * m)
-        )
+        return np.asarray((q - p) / step + step / 6 * ((3 * b**2 - 1) * n - (3 * a**2 - 1) * m))
 
 
 def _second_derivatives(knots: Points, through: Points, closed: bool) -> Points:
@@ -371,7 +370,7 @@ def common_tangents(one: DrawnCurve, other: DrawnCurve) -> list[tuple[float, flo
     angles = np.linspace(0.0, math.tau, 361) + 0.00137
     normals = np.vstack((np.cos(angles), np.sin(angles)))
     gaps = (one.samples[1] @ normals).max(axis=0) - (other.samples[1] @ normals).max(axis=0)
-    found = []
+    found: list[tuple[float, float]] = []
     for k in np.nonzero(gaps[:-1] * gaps[1:] <= 0)[0]:
         normal = float(normals[0, k]), float(normals[1, k])
         pair = _laid(one, other, normal)
@@ -426,9 +425,7 @@ def _rough_crossings(
     ]
 
 
-def _refined(
-    one: DrawnCurve, other: DrawnCurve, t: float, s: float
-) -> tuple[float, float] | None:
+def _refined(one: DrawnCurve, other: DrawnCurve, t: float, s: float) -> tuple[float, float] | None:
     """Bring a rough crossing onto both curves by Newton's method; None where it runs away."""
     for _ in range(30):
         t, s = one.wrapped(t), other.wrapped(s)

@@ -13,10 +13,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from typing import Literal, get_args
 
 import numpy as np
-from scipy.optimize import minimize, minimize_scalar
 
 from holoptic.curves.drawn import (
     Arc,
@@ -27,25 +25,11 @@ from holoptic.curves.drawn import (
     Points,
     TrammelEllipse,
 )
+from holoptic.curves.methods import USUAL_ORDINATES, Method
 from holoptic.curves.paper import crossing, direction
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 
-Method = Literal["compass", "sketch", "four-centre", "closer", "free-arcs", "offsets", "true"]
-METHODS: tuple[Method, ...] = get_args(Method)
-"""From the simplest by hand to the most laborious."""
-
-METHOD_TITLES: dict[Method, str] = {
-    "compass": "true circle",
-    "sketch": "freehand sketch",
-    "four-centre": "four-centre oval",
-    "closer": "closer oval",
-    "free-arcs": "best four arcs",
-    "offsets": "offset points",
-    "true": "true ellipse",
-}
-
-USUAL_ORDINATES = 12
 _SAME_LENGTH = 1e-6
 """Relative difference below which the sides of a parallelogram are equal."""
 _UPRIGHT = 1e-9
@@ -158,11 +142,9 @@ class Construction:
     @property
     def radii(self) -> tuple[float, ...]:
         """Radii of the arcs, mm, in their order."""
-        return tuple(arc.radius for arc in self.curve.arcs) if self._is_chain else ()
-
-    @property
-    def _is_chain(self) -> bool:
-        return isinstance(self.curve, ArcChain)
+        return (
+            tuple(arc.radius for arc in self.curve.arcs) if isinstance(self.curve, ArcChain) else ()
+        )
 
     @cached_property
     def _gaps(self) -> Points:
@@ -334,6 +316,9 @@ def best_arcs(ratio: float, free: bool) -> tuple[float, float, float]:
     With `free` all three figures are free, else the arcs go through the ends of the true axes.
     "Best" makes the largest distance from the ellipse least.
     """
+    # imported late: it takes most of a second, and the window loads this room too
+    from scipy.optimize import minimize, minimize_scalar  # noqa: PLC0415
+
     ellipse = Ellipse((0.0, 0.0), (1.0, 0.0), (0.0, ratio))
 
     def worst(half_long: float, half_short: float, small: float) -> float:

@@ -12,8 +12,9 @@ from holoptic.plan import Plan
 _BAND = 18
 _SIDE = 14
 _HEIGHTS = {
-    "set off": 0.85, "draw": 0.6, "parallel": 0.6, "meet": 0.4, "join": 0.6, "firm in": 1.0,
-    "check": 0.85, "pending": 0.3,
+    "set off": 0.85, "plot": 0.85, "draw": 0.6, "parallel": 0.6, "square": 0.6, "meet": 0.4,
+    "nearest": 0.4, "join": 0.6, "touch": 0.6, "circle": 0.75, "arc": 0.75, "same arc": 0.75,
+    "trammel": 0.75, "curve": 0.75, "freehand": 0.75, "firm in": 1.0, "check": 0.85,
 }  # fmt: skip
 
 
@@ -91,11 +92,7 @@ class MoveStrip(QWidget):
             colour = colours.accent if done else colours.line
             if index == self._at:
                 colour = colours.ghost
-            if move.verb == "pending":
-                painter.setPen(pen(colour, 1, (2, 2)))
-                painter.drawRect(box)
-            else:
-                painter.fillRect(box, QColor(colour))
+            painter.fillRect(box, QColor(colour))
         if self._at < len(plan.moves):
             x = self.place_of(self._at)
             painter.setPen(pen(colours.ghost, 2))

@@ -13,6 +13,12 @@ from holoptic.plan import Move, Plan
 from holoptic.units import Unit, show
 from holoptic.views.orthographic import VIEW_TITLES
 
+_WORDS = {
+    "firm in": "firm", "join": "join", "meet": "mark", "nearest": "mark", "plot": "offsets",
+    "curve": "curve", "trammel": "ellipse", "freehand": "by hand", "touch": "touch",
+}  # fmt: skip
+_WORTH_SAYING_MM = 0.05
+
 
 @dataclass(frozen=True)
 class CardText:
@@ -28,9 +34,11 @@ class CardText:
 def card_text(plan: Plan, index: int, unit: Unit) -> CardText:
     """Return what the card says before move `index`; after the last move it says so."""
     if index >= len(plan.moves):
-        pending = len(plan.pending)
-        rest = f"{pending} round strokes are still to come." if pending else "Every stroke stands."
-        return CardText("✓", "", "finished", f"The drawing is done. {rest}", ())
+        gap: tuple[str, ...] = ()
+        if plan.true_gap_mm >= _WORTH_SAYING_MM:
+            figure = f"{show(plan.true_gap_mm, unit)} {unit.label}"
+            gap = (f"off the true ellipse by up to {figure}, at “{plan.true_gap_at}”",)
+        return CardText("✓", "", "finished", "The drawing is done. Every stroke stands.", gap)
     move = plan.moves[index]
     return CardText(*_figure(move, unit), move.instrument, move.text, _details(move, plan, unit))
 
@@ -41,7 +49,7 @@ def _figure(move: Move, unit: Unit) -> tuple[str, str]:
     if move.angle_deg is not None:
         turn = move.angle_deg % 180
         return f"{min(turn, 180 - turn):.3g}°", ""
-    return {"firm in": "firm", "join": "join", "meet": "mark"}.get(move.verb, "…"), ""
+    return _WORDS.get(move.verb, "…"), ""
 
 
 def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:

@@ -72,6 +72,7 @@ def plan_text(plan: Plan, picture: Picture, source: Source, paper: Paper) -> str
             phase = move.phase
             lines += ["", phase.upper()]
         lines.append(f"{move.n:4}  [{move.instrument}]  {move.text}")
+        lines += _table_lines(move)
     return "\n".join(lines) + "\n"
 
 
@@ -87,7 +88,17 @@ def _move(move: Move) -> dict[str, Any]:
         "makes": list(move.makes),
         "text": move.text,
         "source": _source(move),
+        **({"table_mm": [list(row) for row in move.table]} if move.table else {}),
     }
+
+
+def _table_lines(move: Move) -> list[str]:
+    """Return the offsets of a move as lines, one for each point it makes."""
+    width = max((len(name) for name in move.makes), default=0)
+    return [
+        f"        {name:<{width}}  " + "  ".join(f"{value:8.2f}" for value in row)
+        for name, row in zip(move.makes, move.table, strict=False)
+    ]
 
 
 def _source(move: Move) -> dict[str, Any] | None:

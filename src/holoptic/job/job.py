@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field, replace
 from typing import ClassVar, Literal
 
-from holoptic.curves.ovals import USUAL_ORDINATES, Method
+from holoptic.curves.methods import USUAL_ORDINATES, Method
 from holoptic.part import Operation, Part, Source
 from holoptic.units import Unit
 

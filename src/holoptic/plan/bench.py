@@ -337,9 +337,7 @@ class Bench:
             ]
 
         middle = spots[len(spots) // 2]
-        origin = min(
-            self.points, key=lambda spot: (len(axes_from(spot)), math.dist(spot, middle))
-        )
+        origin = min(self.points, key=lambda spot: (len(axes_from(spot)), math.dist(spot, middle)))
         return origin, axes_from(origin) or [0]
 
     # --- costs ------------------------------------------------------------------------------

@@ -16,6 +16,7 @@ from holoptic.plan.moves import Plan, Setup
 from holoptic.solid.pieces import SolidFacts
 from holoptic.units import show
 
+
 def make_plan(intended: Intended, setup: Setup) -> Plan:
     """Return the moves that draw the visible strokes of a picture as they are intended.
 

@@ -12,7 +12,7 @@ import numpy as np
 from holoptic.construction.intended import Bent
 from holoptic.construction.rims import Rim, RimKey
 from holoptic.curves.drawn import ArcChain, DrawnCurve, FreehandArcs
-from holoptic.curves.ovals import METHOD_TITLES
+from holoptic.curves.methods import METHOD_TITLES
 from holoptic.curves.paper import direction, offset_from_line
 from holoptic.curves.vectors import Vec2, Vec3, add, apply, cross
 from holoptic.plan.bench import Bench, replace_axis, spot_of
@@ -404,4 +404,3 @@ class CurveWork:
     @staticmethod
     def _rounded(place: Vec2) -> Vec2:
         return round(place[0], 5) + 0.0, round(place[1], 5) + 0.0
-

@@ -51,9 +51,14 @@ class Drafter:
         self.lines: dict[str, Line] = {BORDER_LINE: ((0.0, 0.0), (1.0, 0.0))}
         self.curves: dict[str, DrawnCurve] = {}
         self.strokes: dict[str, tuple[Vec2, ...]] = {}
+        self.curve_paths: dict[str, tuple[Vec2, ...]] = {}
+        """Every curve on the paper as a polyline, mm, to be shown."""
         self.readings: list[tuple[Move, float]] = []
         self._on_line: dict[str, list[str]] = defaultdict(list)
-        self._actions: dict[str, Callable[[Move], None]] = {
+
+    @property
+    def _actions(self) -> dict[str, Callable[[Move], None]]:
+        return {
             "set off": self._set_off,
             "plot": self._plot,
             "draw": self._draw,
@@ -75,9 +80,29 @@ class Drafter:
 
     def carry_out(self, moves: Iterable[Move]) -> Drafter:
         """Do the moves in order. Raises DraftingError for one that cannot be done."""
+        actions = self._actions
         for move in moves:
-            self._actions[move.verb](move)
+            actions[move.verb](move)
+            if move.makes and move.makes[0] in self.curves:
+                curve = self.curves[move.makes[0]]
+                self.curve_paths[move.makes[0]] = tuple(curve.path(curve.first, curve.last))
         return self
+
+    def as_after(self, moves: Iterable[Move]) -> Drafter:
+        """Return the paper as it stood after the first of the moves carried out here.
+
+        Nothing is drawn again: what those moves made is taken over.
+        """
+        made = {name for move in moves for name in move.makes}
+        paper = Drafter()
+        paper.points.update((n, p) for n, p in self.points.items() if n in made)
+        paper.lines.update((n, line) for n, line in self.lines.items() if n in made)
+        paper.curves = {n: curve for n, curve in self.curves.items() if n in made}
+        paper.curve_paths = {n: path for n, path in self.curve_paths.items() if n in made}
+        paper.strokes = {n: path for n, path in self.strokes.items() if n in made}
+        for line, names in self._on_line.items():
+            paper._on_line[line] = [name for name in names if name in paper.points]
+        return paper
 
     def drawn_span(self, line: str, overrun: float = 4.0) -> tuple[Vec2, Vec2]:
         """Return the piece of a light line that its points need, with an overrun in mm."""
@@ -242,6 +267,7 @@ class Drafter:
     def _touch(self, move: Move) -> None:
         side = _way(move)
         first, second = move.uses
+        places: list[tuple[Vec2, ...]]
         if first in self.lines:
             curve, along = self._curve(move, 1), self._line(move, 0)[1]
             places = [(curve.at(t),) for t in curve.touching(along)]

@@ -291,8 +291,7 @@ class LineWork:
                 if isinstance(made, Straight) and not made.generator:
                     matrix = self.bench.view.matrix
                     start, end = (
-                        apply(matrix, spot)
-                        for spot in self.intended.line_ends(self._strokes[name])
+                        apply(matrix, spot) for spot in self.intended.line_ends(self._strokes[name])
                     )
                 return start, direction(start, end)
         raise KeyError(line)

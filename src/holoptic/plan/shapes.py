@@ -28,11 +28,18 @@ class Shape:
 
 def instrument_shapes(move: Move, before: Drafter, after: Drafter) -> list[Shape]:
     """Return the outlines of the instruments that a move needs, lying where they must."""
-    if move.verb in ("draw", "parallel"):
+    if move.verb in ("draw", "parallel", "square"):
         origin = before.points[move.uses[0]]
         return _square_shapes(move, origin, after.drawn_span(move.makes[0]))
     if move.verb == "set off" and move.instrument == RULE:
         return [_strip(before.points[move.uses[0]], after.points[move.makes[0]])]
+    if move.verb in _COMPASS_MOVES:
+        return _compass_shapes(move, before, after)
+    if move.verb in ("plot", "trammel", "curve", "freehand", "nearest"):
+        return _pencil_shapes(after.points[move.makes[0]] if move.verb in ("plot", "nearest")
+                              else after.curve_paths[move.makes[0]][0])  # fmt: skip
+    if move.verb == "touch":
+        return [_strip(*after.drawn_span(move.makes[0]))]
     if move.verb == "set off":
         return _divider_shapes(before.points[move.uses[0]], after.points[move.makes[0]])
     if move.verb == "join":
@@ -42,6 +49,18 @@ def instrument_shapes(move: Move, before: Drafter, after: Drafter) -> list[Shape
     if move.verb == "firm in":
         return _pencil_shapes(before.points[move.uses[1]])
     return []
+
+
+_COMPASS_MOVES = ("circle", "arc", "same arc")
+
+
+def _compass_shapes(move: Move, before: Drafter, after: Drafter) -> list[Shape]:
+    """Return a compass standing on its needle, its lead where the arc begins, and the needle."""
+    needle = before.points[move.uses[0]]
+    lead = after.curve_paths[move.makes[0]][0]
+    legs = _divider_shapes(needle, lead)
+    x, y = needle
+    return [*legs, Shape(((x - 1.6, y), (x, y + 1.6), (x + 1.6, y), (x, y - 1.6)))]
 
 
 def _square_shapes(move: Move, origin: Vec2, span: tuple[Vec2, Vec2]) -> list[Shape]:

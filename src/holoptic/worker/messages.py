@@ -9,7 +9,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.job import Angle, JobPart
 from holoptic.pictorial import Picture
 from holoptic.pictorial.proposal import Appraisal
-from holoptic.plan import Plan
+from holoptic.plan import Drafter, Plan
 from holoptic.sheet import Paper
 from holoptic.solid.pieces import SolidFacts
 from holoptic.views import PlacedView
@@ -58,12 +58,16 @@ class Presented:
 
 @dataclass(frozen=True)
 class Planned:
-    """The plan of a part, its paper, and where its start point lies on the picture (mm at 1:1)."""
+    """The plan of a part, its paper, and where its start point lies on the picture (mm at 1:1).
+
+    `drafted` is what the virtual drafter has on the paper in the end.
+    """
 
     part: JobPart
     plan: Plan
     paper: Paper
     start: Vec2
+    drafted: Drafter
 
 
 @dataclass(frozen=True)

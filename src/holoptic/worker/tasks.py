@@ -14,7 +14,7 @@ from holoptic.job import Angle, JobPart, ViewSet
 from holoptic.part import Source
 from holoptic.pictorial import View, draw, view_of
 from holoptic.pictorial.proposal import appraise
-from holoptic.plan import make_plan
+from holoptic.plan import Drafter, Proof, make_plan, prove
 from holoptic.plan.builder import start_on_picture
 from holoptic.sheet import plan_setup
 from holoptic.solid.pieces import Seen, SolidFacts
@@ -50,13 +50,25 @@ def _placed(source: Source, seen: Seen, views: ViewSet, angle: Angle) -> tuple[P
 
 def plan(part: JobPart) -> Planned:
     """Return the plan of a part's picture, set up on its sheet."""
+    return _planned(part)[0]
+
+
+def verify(part: JobPart) -> Proof:
+    """Let the virtual drafter draw a part's plan and compare. Raises DraftingError."""
+    planned, intended = _planned(part)
+    return prove(planned.plan, intended, planned.start)
+
+
+def _planned(part: JobPart) -> tuple[Planned, Intended]:
     view = _view(part)
     seen = look(part.source, (view.toward_viewer,))
     picture = draw(seen.look(view.toward_viewer), view)
     start = start_on_picture(part.source, seen.facts, picture)
     setup, paper = plan_setup(picture, start)
     intended = Intended(part.source, seen.facts, picture, part.choice.rounds, setup.scale)
-    return Planned(part, make_plan(intended, setup), paper, start)
+    made = make_plan(intended, setup)
+    drafted = Drafter().carry_out(made.moves)
+    return Planned(part, made, paper, start, drafted), intended
 
 
 def candidate(part: JobPart, kind: str, corner: str) -> Candidate:
@@ -82,6 +94,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "list_solids": list_solids,
     "present": present,
     "plan": plan,
+    "verify": verify,
     "candidate": candidate,
     "appraise_kind": appraise_kind,
     "save_step": save_step,

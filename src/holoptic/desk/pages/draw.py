@@ -7,7 +7,6 @@ from PyQt6.QtGui import QColor, QPainter, QPolygonF, QShortcut
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from holoptic.curves.paper import extent
-from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas import Box, Canvas, Line
 from holoptic.desk.move_strip import MoveStrip
 from holoptic.desk.panes import ViewsPane
@@ -37,19 +36,16 @@ class DrawingPaper(Canvas):
         self._before = Drafter()
         self._after = Drafter()
         self._whole = Drafter()
-        self._curves: list[tuple[Vec2, ...]] = []
 
-    def show_state(self, plan: Plan, paper: Paper, at: int, curves: list[tuple[Vec2, ...]]) -> None:
-        """Show the paper after `at` moves; `curves` are the pending strokes, on the sheet in mm."""
+    def show_state(self, plan: Plan, paper: Paper, drafted: Drafter, at: int) -> None:
+        """Show the paper after `at` moves; `drafted` is how it stands in the end."""
         if self._paper != paper:
             self._paper = paper
             self.show_lines([], None)
         self._move = plan.moves[at] if at < len(plan.moves) else None
-        self._before = Drafter().carry_out(plan.moves[:at])
-        self._after = Drafter().carry_out(plan.moves[: at + 1])
-        if self._plan is not plan:
-            self._plan, self._whole = plan, Drafter().carry_out(plan.moves)
-        self._curves = curves if self._move is None else []
+        self._plan, self._whole = plan, drafted
+        self._before = drafted.as_after(plan.moves[:at])
+        self._after = drafted.as_after(plan.moves[: at + 1])
         whole = self._move is not None and self._move.phase == "start"
         self.show_lines(self._paper_lines(), self._sheet_box() if whole else self._work_box())
 
@@ -78,8 +74,8 @@ class DrawingPaper(Canvas):
             for name in self._before.lines
             if name != BORDER_LINE
         ]
-        lines += [Line(self._before.stroke_ends(name), "visible") for name in self._before.strokes]
-        return lines + [Line(path, "hidden thin") for path in self._curves]
+        lines += [Line(path, "light") for path in self._before.curve_paths.values()]
+        return lines + [Line(path, "visible") for path in self._before.strokes.values()]
 
     def paint_paper(self, painter: QPainter) -> None:
         """Paint the sheet on the board, with its border."""
@@ -102,7 +98,7 @@ class DrawingPaper(Canvas):
         if self._paper is None:
             return
         move = self._move
-        if move is not None and move.verb != "pending":
+        if move is not None:
             self._paint_instruments(painter, move)
             self._paint_ghost(painter, move)
         self._paint_points(painter)
@@ -122,13 +118,15 @@ class DrawingPaper(Canvas):
     def _paint_ghost(self, painter: QPainter, move: Move) -> None:
         """Show what the next move makes, dashed."""
         ghost = pen(theme().ghost, 2.2, (6, 3))
-        if move.verb in ("draw", "parallel", "join"):
+        if move.makes and move.makes[0] in self._after.curve_paths:
+            self.draw_path(painter, self._after.curve_paths[move.makes[0]], ghost)
+        elif move.makes and move.makes[0] in self._after.lines:
             self.draw_path(painter, self._whole.drawn_span(move.makes[0]), ghost)
         elif move.verb == "set off":
             span = self._before.points[move.uses[0]], self._after.points[move.makes[0]]
             self.draw_path(painter, span, pen(theme().lift, 4, alpha=200))
         elif move.verb == "firm in":
-            self.draw_path(painter, self._after.stroke_ends(move.makes[0]), pen(theme().ghost, 4))
+            self.draw_path(painter, self._after.strokes[move.makes[0]], pen(theme().ghost, 4))
         elif move.verb == "check":
             ends = [self._before.points[name] for name in move.uses]
             self.draw_path(painter, ends, pen(theme().lift, 3, (8, 4)))
@@ -227,18 +225,9 @@ class DrawPage(QWidget):
             return
         plan, paper = made.plan, made.paper
         self.at = min(self.at, len(plan.moves))
-        self.paper.show_state(plan, paper, self.at, self._pending_curves(plan))
+        self.paper.show_state(plan, paper, made.drafted, self.at)
         count = f"{self.at} of {len(plan.moves)} moves done"
         self.card.show_text(card_text(plan, self.at, self.session.job.unit), count)
         self.strip.show_plan(plan, self.at)
         move = plan.moves[self.at] if self.at < len(plan.moves) else None
         self.views.show_lift(move.lift if move else None)
-
-    def _pending_curves(self, plan: Plan) -> list[tuple[Vec2, ...]]:
-        """Return the strokes that the plan leaves out, where they will stand on the sheet."""
-        made, picture = self.session.planned, self.session.picture
-        if made is None or picture is None:
-            return []
-        names = {name for move in plan.pending for name in move.makes}
-        return [plan.setup.on_sheet(stroke.path, made.start) for stroke in picture.visible
-                if stroke.id in names]  # fmt: skip

@@ -1,0 +1,23 @@
+"""The ways to draw a circle's image by hand, by name."""
+
+from __future__ import annotations
+
+from typing import Literal, get_args
+
+Method = Literal["compass", "sketch", "four-centre", "closer", "free-arcs", "offsets", "true"]
+METHODS: tuple[Method, ...] = get_args(Method)
+"""From the simplest by hand to the most laborious."""
+
+METHOD_TITLES: dict[Method, str] = {
+    "compass": "true circle",
+    "sketch": "freehand sketch",
+    "four-centre": "four-centre oval",
+    "closer": "closer oval",
+    "free-arcs": "best four arcs",
+    "offsets": "offset points",
+    "true": "true ellipse",
+}
+
+FEWEST_ORDINATES, MOST_ORDINATES = 6, 72
+USUAL_ORDINATES = 12
+"""Points of a circle that are carried over by their offsets."""
