@@ -6,8 +6,23 @@ from pathlib import Path
 
 from holoptic.exchange.job_file import write_job
 from holoptic.job import Choice, Job, JobPart
-from holoptic.part import Begin, Corner, Crate, Face, Mode, Offset, Operation, Part, Prism, Round
-from holoptic.units import Length
+from holoptic.part import (
+    Ball,
+    Begin,
+    Crate,
+    Face,
+    Mode,
+    Offset,
+    Operation,
+    Part,
+    Polygon,
+    Prism,
+    Pyramid,
+    Ring,
+    Round,
+)
+from holoptic.part.outline_text import read_outline
+from holoptic.units import Length, Unit
 
 TARGET = Path(__file__).parent.parent / "src" / "holoptic" / "demo" / "harbour-lamp.holoptic"
 
@@ -31,24 +46,66 @@ class Maker:
         end: str | None = None,
     ) -> Maker:  # fmt: skip
         """Add a prism; the outline reads `u, v` corner by corner, divided by semicolons."""
-        corners = tuple(
-            Corner(*(self.length(text) for text in corner.split(",")))
-            for corner in outline.split(";")
+        corners = read_outline(outline, Unit.MM, self.crate.names)
+        self.operations.append(
+            Prism(name, mode, face, corners, self.length(start), self._deep(end))
         )
-        deep = None if end is None else self.length(end)
-        self.operations.append(Prism(name, mode, face, corners, self.length(start), deep))
+        return self
+
+    def round(
+        self, name: str, mode: Mode, face: Face, diameter: str, u: str, v: str,
+        start: str = "0", end: str | None = None, to: str | None = None,
+    ) -> Maker:  # fmt: skip
+        """Add a cylinder, or with `to` a frustum, centred u and v from a face's near edges."""
+        self.operations.append(
+            Round(name, mode, face, self.length(diameter), self._offset(u), self._offset(v),
+                  self.length(start), self._deep(end), self._deep(to))
+        )  # fmt: skip
         return self
 
     def hole(
         self, name: str, face: Face, diameter: str, u: str, v: str, end: str | None = None
     ) -> Maker:
         """Add a round hole centred u and v from the near edges of a face."""
+        return self.round(name, "cut", face, diameter, u, v, end=end)
+
+    def polygon(
+        self, name: str, mode: Mode, face: Face, sides: int, size: str, turn: float = 0.0,
+        start: str = "0", end: str | None = None, to: str | None = None,
+    ) -> Maker:  # fmt: skip
+        """Add a regular polygon across flats in the middle of a face."""
+        u, v = (self._offset(f"{'LDH'[axis]}/2") for axis in face.axes)
         self.operations.append(
-            Round(name, "cut", face, self.length(diameter), Offset(self.length(u)),
-                  Offset(self.length(v)), self.length("0"),
-                  None if end is None else self.length(end))
+            Polygon(name, mode, face, sides, self.length(size), "across flats", u, v,
+                    self.length(start), self._deep(end), turn, self._deep(to))
         )  # fmt: skip
         return self
+
+    def pyramid(
+        self, name: str, mode: Mode, sizes: str, top: str, start: str = "0",
+        end: str | None = None,
+    ) -> Maker:  # fmt: skip
+        """Add a frustum that stands in the middle of the crate's bottom; sizes are two lengths."""
+        (width, height), (end_width, end_height) = (
+            [self.length(text) for text in pair.split(",")] for pair in (sizes, top)
+        )
+        self.operations.append(
+            Pyramid(name, mode, Face.BOTTOM, width, height, self._offset("L/2"),
+                    self._offset("D/2"), self.length(start), self._deep(end), end_width,
+                    end_height)
+        )  # fmt: skip
+        return self
+
+    def also(self, operation: Operation) -> Maker:
+        """Add an operation made elsewhere."""
+        self.operations.append(operation)
+        return self
+
+    def _deep(self, text: str | None) -> Length | None:
+        return None if text is None else self.length(text)
+
+    def _offset(self, text: str) -> Offset:
+        return Offset(self.length(text))
 
     def part(self, choice: Choice | None = None) -> JobPart:
         """Return the finished part."""
@@ -78,31 +135,99 @@ def wedge_foot() -> JobPart:
 
 
 def bearing_bracket() -> JobPart:
-    """A bracket from three pieces, its upright bored for the lantern's trunnion."""
-    bracket = Maker("bearing bracket", "SLW-108", ("66", "44.5", "52"), "empty")
-    bracket.prism("base plate", "add", Face.BOTTOM, "0, 0; L, 0; L, D; 0, D", end="12.5")
-    upright = "9, 12.5; 9, H-11; 9+11, H; L-9-11, H; L-9, H-11; L-9, 12.5"
-    bracket.prism("upright", "add", Face.REAR, upright, end="14")
-    bracket.prism("rib", "add", Face.LEFT, "7.5, 12.5; D-14, 12.5; D-14, 27",
-                  "L/2-4.5", "L/2+4.5")  # fmt: skip
-    bracket.hole("eye", Face.REAR, "17", "L/2", "H-16", "14")
+    """A bracket with a round end, bored for the lantern's trunnion; a rib holds it up."""
+    bracket = Maker("bearing bracket", "SLW-108", ("66", "44.5", "14.5+21.5+18.5"), "empty")
+    bracket.prism("base plate", "add", Face.BOTTOM,
+                  "0, 0; L, 0; L, D; 0, D", end="14.5")  # fmt: skip
+    upright = "L/2-18.5, 14.5; L/2+18.5, 14.5; L/2+18.5, H-18.5 arc 18.5 left; L/2-18.5, H-18.5"
+    bracket.prism("upright", "add", Face.REAR, upright, end="13")
+    bracket.prism("rib", "add", Face.LEFT, "6.5, 14.5; D-13, 14.5; D-13, 31.5",
+                  "L/2-4", "L/2+4")  # fmt: skip
+    bracket.hole("eye", Face.REAR, "19", "L/2", "H-18.5", "13")
+    for number, u in enumerate(("10.5", "L-10.5"), 1):
+        bracket.hole(f"bolt hole {number}", Face.TOP, "8.5", u, "13.5")
     return bracket.part(Choice(kind="cabinet"))
 
 
+def lamp_pedestal() -> JobPart:
+    """A stepped six-sided foot with a six-sided recess for the lamp's stem."""
+    pedestal = Maker("lamp pedestal", "SLW-117", ("74", "74", "12.5+27.5"), "empty")
+    pedestal.polygon("foot", "add", Face.BOTTOM, 6, "63", end="12.5")
+    pedestal.polygon("stem", "add", Face.BOTTOM, 6, "44.5", start="12.5", end="H")
+    pedestal.polygon("recess", "cut", Face.TOP, 6, "26", end="17.5")
+    return pedestal.part()
+
+
+def lens_ring() -> JobPart:
+    """The ring that holds the lens: a collar, bevelled inside, with a groove round its foot."""
+    ring = Maker("lens ring", "SLW-144", ("67", "67", "8.5+6"), "empty")
+    middle = ("L/2", "D/2")
+    ring.round("flange", "add", Face.BOTTOM, "67", *middle, end="8.5")
+    ring.round("collar", "add", Face.BOTTOM, "58.5", *middle, start="8.5", end="H")
+    ring.round("bore", "cut", Face.TOP, "47", *middle)
+    ring.round("bevel", "cut", Face.TOP, "53.5", *middle, end="4.5", to="47")
+    ring.also(Ring("groove", "cut", Face.BOTTOM, Length.read("63.5"), Length.read("3.5"),
+                   Offset(ring.length("L/2")), Offset(ring.length("D/2")),
+                   Length.read("4.25")))  # fmt: skip
+    return ring.part(Choice(corner="front-left"))
+
+
+def roof_cone() -> JobPart:
+    """The lantern's roof: an eaves plate, a cone, a neck and a ball finial."""
+    roof = Maker("roof cone and finial", "SLW-147", ("71", "71", "4.5+29+6.5+14"), "empty")
+    middle = ("L/2", "D/2")
+    roof.round("eaves", "add", Face.BOTTOM, "71", *middle, end="4.5")
+    roof.round("cone", "add", Face.BOTTOM, "64.5", *middle, start="4.5", end="33.5", to="11.5")
+    roof.round("neck", "add", Face.BOTTOM, "7.5", *middle, start="33.5", end="H-12")
+    roof.also(Ball("finial", "add", Face.TOP, roof.length("16.5"), Offset(roof.length("L/2")),
+                   Offset(roof.length("D/2")), roof.length("16.5/2")))  # fmt: skip
+    return roof.part(Choice(corner="front-left"))
+
+
+def vent_cowl() -> JobPart:
+    """The cowl over the vent: a hollow frustum of a pyramid on a rim."""
+    cowl = Maker("vent cowl", "SLW-126", ("62", "53", "7+31.5"), "empty")
+    cowl.pyramid("rim", "add", "L, D", "L, D", end="7")
+    cowl.pyramid("hood", "add", "L-9, D-9", "24.5, 18", start="7", end="H")
+    cowl.pyramid("hollow", "cut", "16, 10.5", "16, 10.5", start="H-19", end="H")
+    return cowl.part(Choice(corner="front-left"))
+
+
 def latch_plate() -> JobPart:
-    """A plate with two slots and a raised stop, screwed to the lantern door."""
+    """A plate with two round-ended slots and a raised stop, screwed to the lantern door."""
     plate = Maker("latch plate", "SLW-133", ("92", "54", "16.5"), "empty")
-    plate.prism("plate", "add", Face.BOTTOM, "0, 0; L, 0; L, D-13; L-13, D; 0, D", end="9")
+    plate.prism("plate", "add", Face.BOTTOM, "0, 0; L, 0; L, D-13; angle 135 run -13; 0, D",
+                end="9")  # fmt: skip
     plate.prism("stop", "add", Face.TOP, "61, 11; 61+12.5, 11; 61+12.5, D-11; 61, D-11",
                 end="H-9")  # fmt: skip
-    plate.prism("long slot", "cut", Face.TOP, "12, 13; 12+35.5, 13; 12+35.5, 22; 12, 22")
-    plate.prism("short slot", "cut", Face.TOP, "12, 33; 12+21, 33; 12+21, 42; 12, 42")
+    slot = "{0}, {2}; {1}, {2} arc {4} left; {1}, {3}; {0}, {3} arc {4} left"
+    plate.prism("long slot", "cut", Face.TOP, slot.format("16.5", "43", "12", "21", "4.5"))
+    plate.prism("short slot", "cut", Face.TOP, slot.format("16.5", "28.5", "33", "42", "4.5"))
     return plate.part(Choice(corner="front-left"))
+
+
+def flange() -> JobPart:
+    """The counterbored flange that carries the lamp on its pier: six screws on a ring."""
+    plate = Maker("counterbored flange", "SLW-140", ("83", "83", "11.5+9.5"), "empty")
+    plate.round("plate", "add", Face.BOTTOM, "83", "L/2", "D/2", end="11.5")
+    plate.round("hub", "add", Face.BOTTOM, "45", "L/2", "D/2", start="11.5", end="H")
+    plate.hole("bore", Face.TOP, "29", "L/2", "D/2")
+    places = (("27.71", "16"), ("0", "32"), ("-27.71", "16"),
+              ("-27.71", "-16"), ("0", "-32"), ("27.71", "-16"))  # fmt: skip
+    for number, (across, back) in enumerate(places, 1):
+        u, v = f"L/2+{across}".replace("+-", "-"), f"D/2+{back}".replace("+-", "-")
+        plate.hole(f"screw {number}", Face.BOTTOM, "5.5", u, v)
+        plate.round(f"counterbore {number}", "cut", Face.TOP, "9.8", u, v, start="9.5",
+                    end="9.5+4.2")  # fmt: skip
+    return plate.part()
 
 
 def main() -> None:
     """Write the job file."""
-    parts = (gallery_block(), wedge_foot(), bearing_bracket(), latch_plate())
+    parts = (
+        gallery_block(), wedge_foot(), bearing_bracket(), latch_plate(), lamp_pedestal(),
+        lens_ring(), roof_cone(), vent_cowl(), flange(),
+    )  # fmt: skip
     write_job(Job("Skerry Lamp Works: harbour lamp", parts, date="2026-11-23"), TARGET)
 
 

@@ -11,7 +11,8 @@ from PyQt6.QtWidgets import QWidget
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas import Canvas
 from holoptic.desk.theme import axis_pen, drafting_lettering, lettering, pen, shade, theme
-from holoptic.part import Corner, Offset, Operation, Part, Prism, Round
+from holoptic.part import Corner, Offset, Operation, Part, Prism, Strip
+from holoptic.part.outline import face_rings
 from holoptic.part.snapping import nearest_corner, snapped, with_corner_at
 from holoptic.units import Length, Unit, show
 
@@ -66,9 +67,12 @@ class FaceBoard(Canvas):
 
     def _handles(self) -> list[Vec2]:
         operation = self._operation
-        if isinstance(operation, Prism):
-            return operation.outline_mm()
         assert self._part is not None
+        if isinstance(operation, Prism | Strip):
+            try:
+                return operation.outline_mm()
+            except ValueError:  # a slope that leads nowhere: the message says so
+                return [point.mm for point in operation.outline if isinstance(point, Corner)]
         return [operation.centre_mm(self._part.crate)]
 
     # --- painting ---------------------------------------------------------------------------
@@ -86,8 +90,8 @@ class FaceBoard(Canvas):
         painter.setBrush(shade(theme().ghost, 26))
         self._paint_shape(painter, self._operation)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        if isinstance(self._operation, Prism):
-            self._paint_sizes(painter, self._operation.outline_mm())
+        if isinstance(self._operation, Prism | Strip):
+            self._paint_sizes(painter, self._handles())
         for number, handle in enumerate(self._handles()):
             self._paint_handle(painter, self.to_screen(handle), number)
 
@@ -117,11 +121,8 @@ class FaceBoard(Canvas):
 
     def _paint_shape(self, painter: QPainter, operation: Operation) -> None:
         assert self._part is not None
-        if isinstance(operation, Prism):
-            painter.drawPolygon(QPolygonF([self.to_screen(p) for p in operation.outline_mm()]))
-            return
-        radius = operation.diameter.mm / 2 * self.pixels_per_mm
-        painter.drawEllipse(self.to_screen(operation.centre_mm(self._part.crate)), radius, radius)
+        for ring in face_rings(operation, self._part.crate):
+            painter.drawPolygon(QPolygonF([self.to_screen(point) for point in ring]))
 
     def _paint_sizes(self, painter: QPainter, corners: list[Vec2]) -> None:
         """Write the length of each side that lies along an axis."""
@@ -197,8 +198,8 @@ class FaceBoard(Canvas):
         elif event.key() in steps:
             (u, v), (du, dv) = self._handles()[self._corner], steps[Qt.Key(event.key())]
             self._move_handle(self._corner, (u + du, v + dv))
-        elif event.key() == Qt.Key.Key_Delete and isinstance(operation, Prism):
-            if len(operation.outline) > 3:
+        elif event.key() == Qt.Key.Key_Delete and isinstance(operation, Prism | Strip):
+            if len(operation.outline) > (3 if isinstance(operation, Prism) else 2):
                 left = [c for i, c in enumerate(operation.outline) if i != self._corner]
                 self._corner = None
                 self.changed.emit(replace(operation, outline=tuple(left)))
@@ -215,11 +216,12 @@ class FaceBoard(Canvas):
         operation = self._operation
         width, height = self._part.crate.face_size(operation.face)
         u, v = min(max(place[0], 0.0), width), min(max(place[1], 0.0), height)
-        if isinstance(operation, Prism):
+        if isinstance(operation, Prism | Strip):
             corners = list(operation.outline)
-            corners[number] = self._length_corner((u, v))
+            moved = self._length_corner((u, v))
+            corners[number] = replace(moved, arc=corners[number].arc)
             self.changed.emit(replace(operation, outline=tuple(corners)))
-        elif isinstance(operation, Round):
+        else:
             u = width - u if operation.u.far else u
             v = height - v if operation.v.far else v
             self.changed.emit(replace(

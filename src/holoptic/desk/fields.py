@@ -20,15 +20,18 @@ class LengthField(QLineEdit):
         read(length): the text was typed and reads as a length.
         refused(reason): the text was typed and does not.
         left: the field was left; the next typing is another edit.
+        emptied: its text was taken away, where that means something (`may_be_empty`).
     """
 
     read = pyqtSignal(object)
     refused = pyqtSignal(str)
     left = pyqtSignal()
+    emptied = pyqtSignal()
 
     def __init__(self, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setAccessibleName(name)
+        self.may_be_empty = False
         self.unit = Unit.MM
         self.names: Mapping[str, float] = {}
         self.setPlaceholderText(name)
@@ -48,6 +51,10 @@ class LengthField(QLineEdit):
         )  # fmt: skip
 
     def _read(self, text: str) -> None:
+        if self.may_be_empty and not text.strip():
+            self._mark(None)
+            self.emptied.emit()
+            return
         try:
             length = Length.read(text, self.unit, self.names)
         except ExpressionError as error:

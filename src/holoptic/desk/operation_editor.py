@@ -21,11 +21,19 @@ from PyQt6.QtWidgets import (
 from holoptic.desk.face_board import FaceBoard
 from holoptic.desk.fields import LengthField
 from holoptic.desk.session import Session
+from holoptic.desk.size_form import SizeForm
 from holoptic.errors import ExpressionError
 from holoptic.job.job import with_operation
-from holoptic.part import Face, Mode, Offset, Operation, Prism, Round
+from holoptic.part import Ball, Face, Mode, Offset, Operation, Prism, Ring, Strip
+from holoptic.part.operations import Centred
 from holoptic.part.outline_text import outline_text, read_outline
 from holoptic.units import Length
+
+_OUTLINE_HELP = (
+    "across, up; across, up; … from the face's near edges\n"
+    "0, 0 arc 21 left — an arc from this corner to the next\n"
+    "angle 30 length 25 — a slope from the corner before (or: run, rise)"
+)
 
 
 class OperationEditor(QWidget):
@@ -45,7 +53,8 @@ class OperationEditor(QWidget):
         self.board.let_go.connect(session.history_step_done)
         layout.addWidget(self.board, 1)
         layout.addWidget(self._outline_row())
-        layout.addWidget(self._round_row())
+        layout.addWidget(self._size_form())
+        layout.addWidget(self._centre_row())
         layout.addLayout(self._depth_row())
         self.problem = QLabel()
         self.problem.setObjectName("problem")
@@ -87,7 +96,7 @@ class OperationEditor(QWidget):
         label.setObjectName("quiet")
         self.corners = QLineEdit()
         self.corners.setAccessibleName("corners of the outline")
-        self.corners.setToolTip("across, up; across, up; … from the face's near edges")
+        self.corners.setToolTip(_OUTLINE_HELP)
         self.corners.textEdited.connect(self._read_corners)
         self.corners.editingFinished.connect(self._corners_left)
         row.addWidget(label)
@@ -95,15 +104,20 @@ class OperationEditor(QWidget):
         self._outline_box = box
         return box
 
-    def _round_row(self) -> QWidget:
+    def _size_form(self) -> SizeForm:
+        self.sizes = SizeForm()
+        self.sizes.changed.connect(lambda name, value: self._change(**{name: value}))
+        self.sizes.changed.connect(lambda *_: self._say(""))
+        self.sizes.refused.connect(self._say)
+        self.sizes.left.connect(self.session.history_step_done)
+        return self.sizes
+
+    def _centre_row(self) -> QWidget:
         box = QWidget()
         grid = QGridLayout(box)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(4)
-        self.diameter = self._field("diameter", lambda length: self._change(diameter=length))
-        grid.addWidget(self._quiet("diameter"), 0, 0)
-        grid.addWidget(self.diameter, 0, 1)
-        grid.addWidget(self._quiet("centre from the edges"), 0, 2, 1, 2)
+        grid.addWidget(self._quiet("centre from the edges"), 0, 0, 1, 4)
         self.from_edge: dict[str, QComboBox] = {}
         self.distance: dict[str, LengthField] = {}
         for number, side in enumerate(("u", "v")):
@@ -119,7 +133,7 @@ class OperationEditor(QWidget):
             self.from_edge[side], self.distance[side] = edge, field
         grid.setColumnMinimumWidth(0, 84)
         grid.setColumnMinimumWidth(2, 84)
-        self._round_box = box
+        self._centre_box = box
         return box
 
     def _depth_row(self) -> QHBoxLayout:
@@ -130,9 +144,11 @@ class OperationEditor(QWidget):
         self.through = QPushButton("through")
         self.through.setCheckable(True)
         self.through.clicked.connect(self._go_through)
-        row.addWidget(self._quiet("depth from"))
+        self._depth_label = self._quiet("depth from")
+        self._to_label = self._quiet("to")
+        row.addWidget(self._depth_label)
         row.addWidget(self.start_field)
-        row.addWidget(self._quiet("to"))
+        row.addWidget(self._to_label)
         row.addWidget(self.end_field)
         row.addWidget(self.through)
         return row
@@ -184,7 +200,7 @@ class OperationEditor(QWidget):
 
     def _read_corners(self, text: str) -> None:
         operation, part = self._operation, self.session.part
-        if not isinstance(operation, Prism) or part is None:
+        if not isinstance(operation, Prism | Strip) or part is None:
             return
         try:
             outline = read_outline(text, self.session.job.unit, part.crate.names)
@@ -200,14 +216,14 @@ class OperationEditor(QWidget):
 
     def _centre(self, side: str, length: Length) -> None:
         operation = self._operation
-        if isinstance(operation, Round):
+        if operation is not None and not isinstance(operation, Prism | Strip):
             offset: Offset = getattr(operation, side)
             self._change(**{side: replace(offset, distance=length)})
 
     def _from_edge(self, side: str, far: bool) -> None:
         """Measure from the other edge; the centre stays where it is."""
         operation, part = self._operation, self.session.part
-        if not isinstance(operation, Round) or part is None:
+        if operation is None or isinstance(operation, Prism | Strip) or part is None:
             return
         offset: Offset = getattr(operation, side)
         if offset.far != far:
@@ -236,24 +252,24 @@ class OperationEditor(QWidget):
         self.board.unit = self.session.job.unit
         self.board.show_operation(part, self.session.operation_index)
         if operation is None or part is None:
-            self.board.empty_text = "Cut or add an outline, bore a hole or add a boss (above)."
+            self.board.empty_text = (
+                "Cut or add an outline, bore a hole, add a boss, or take another shape (above)."
+            )
             self._say("")
             return
         for field in self._length_fields:
             field.unit, field.names = self.session.job.unit, part.crate.names
         self._show_head(operation)
-        is_prism = isinstance(operation, Prism)
-        self._outline_box.setVisible(is_prism)
-        self._round_box.setVisible(not is_prism)
-        if isinstance(operation, Prism):
+        self.sizes.show_operation(operation, self.session.job.unit, part.crate.names)
+        has_outline = isinstance(operation, Prism | Strip)
+        self._outline_box.setVisible(has_outline)
+        self._centre_box.setVisible(not has_outline)
+        if isinstance(operation, Prism | Strip):
             if not self.corners.hasFocus():
                 self.corners.setText(outline_text(operation.outline))
         else:
-            self._show_round(operation)
-        self.start_field.show_length(operation.start)
-        self.end_field.show_length(operation.end)
-        self.end_field.setEnabled(operation.end is not None)
-        self.through.setChecked(operation.end is None)
+            self._show_centre(operation)
+        self._show_depths(operation)
         broken = self.session.trouble_operation == self.session.operation_index
         self._say(self.session.trouble or "" if broken else "")
 
@@ -265,8 +281,17 @@ class OperationEditor(QWidget):
         self.face.setCurrentIndex(list(Face).index(operation.face))
         blocker.unblock()
 
-    def _show_round(self, operation: Round) -> None:
-        self.diameter.show_length(operation.diameter)
+    def _show_depths(self, operation: Operation) -> None:
+        self.start_field.show_length(operation.start)
+        has_end = not isinstance(operation, Ball | Ring)
+        self._depth_label.setText("depth from" if has_end else "centre at depth")
+        for widget in (self.end_field, self.through, self._to_label):
+            widget.setVisible(has_end)
+        self.end_field.show_length(operation.end)
+        self.end_field.setEnabled(operation.end is not None)
+        self.through.setChecked(operation.end is None)
+
+    def _show_centre(self, operation: Centred) -> None:
         for side, names in zip(("u", "v"), operation.face.edge_names, strict=True):
             offset: Offset = getattr(operation, side)
             edge = self.from_edge[side]

@@ -17,8 +17,9 @@ from holoptic.part import ImportedSolid, Part
 from holoptic.pictorial import view_of
 
 FORMAT = "holoptic-job"
-VERSION = 2
-"""Version 1 had no line weights, centre lines, view angle and view set: they had the defaults."""
+VERSION = 3
+"""Version 1 had no line weights, centre lines, view angle and view set, version 2 no arcs, slopes,
+polygons, pyramids, balls, rings, strips and no ways to draw circles: they had the defaults."""
 SUFFIX = ".holoptic"
 JOB_SUFFIXES = (SUFFIX, ".json")
 STEP_SUFFIXES = (".step", ".stp")

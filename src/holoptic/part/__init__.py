@@ -2,10 +2,27 @@
 
 from holoptic.part.check import check
 from holoptic.part.crate import Crate, Face
-from holoptic.part.operations import Corner, Mode, Offset, Operation, Prism, Round
+from holoptic.part.operations import (
+    Arc,
+    Ball,
+    Corner,
+    Mode,
+    Offset,
+    Operation,
+    OutlinePoint,
+    Polygon,
+    Prism,
+    Pyramid,
+    Ring,
+    Round,
+    Slope,
+    Strip,
+)
 from holoptic.part.part import Begin, ImportedSolid, Part, Source
 
 __all__ = [
+    "Arc",
+    "Ball",
     "Begin",
     "Corner",
     "Crate",
@@ -14,9 +31,15 @@ __all__ = [
     "Mode",
     "Offset",
     "Operation",
+    "OutlinePoint",
     "Part",
+    "Polygon",
     "Prism",
+    "Pyramid",
+    "Ring",
     "Round",
+    "Slope",
     "Source",
+    "Strip",
     "check",
 ]

@@ -4,16 +4,35 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from shapely.geometry import LinearRing, Polygon
+from shapely.geometry import LinearRing
+from shapely.geometry import Polygon as Area
 
+from holoptic.curves.vectors import Vec2
 from holoptic.errors import PartError
 from holoptic.part.crate import AXIS_NAMES, Crate
-from holoptic.part.operations import Operation, Prism, Round, extent_mm
+from holoptic.part.operations import (
+    Ball,
+    Operation,
+    Polygon,
+    Prism,
+    Pyramid,
+    Ring,
+    Round,
+    Strip,
+    extent_mm,
+    reach_mm,
+)
+from holoptic.part.outline import polyline, sides_of, strip_area
 from holoptic.part.part import Part
 from holoptic.tolerance import COINCIDENT_MM
 
 LARGEST_MM = 1e5
 """A hundred metres: beyond it the kernel's own tolerances no longer hold."""
+
+FEWEST_SIDES, MOST_SIDES = 3, 12
+"""Of a regular polygon."""
+
+_ARC_SLACK_MM = 1e-4
 
 
 def check(part: Part) -> None:
@@ -38,11 +57,33 @@ def _crate_troubles(crate: Crate) -> Iterator[str]:
 
 
 def _troubles(operation: Operation, crate: Crate) -> Iterator[str]:
+    if isinstance(operation, Polygon) and not FEWEST_SIDES <= operation.sides <= MOST_SIDES:
+        yield f"has {operation.sides} sides: choose from {FEWEST_SIDES} to {MOST_SIDES}"
+        return
+    yield from _size_troubles(operation)
     yield from _extent_troubles(operation, crate)
     if isinstance(operation, Prism):
         yield from _outline_troubles(operation, crate)
+    elif isinstance(operation, Strip):
+        yield from _strip_troubles(operation, crate)
+    elif isinstance(operation, Polygon | Pyramid):
+        yield from _corner_troubles(operation, crate)
     else:
         yield from _round_troubles(operation, crate)
+
+
+def _size_troubles(operation: Operation) -> Iterator[str]:
+    """Yield what is wrong with an operation's own sizes; those at its far end may be zero."""
+    for name in ("diameter", "size", "width", "height", "thickness"):
+        length = getattr(operation, name, None)
+        if length is not None and length.mm <= COINCIDENT_MM:
+            yield f"needs a {name} of more than zero"
+    for name in ("end_diameter", "end_size", "end_width", "end_height"):
+        length = getattr(operation, name, None)
+        if length is not None and length.mm < 0:
+            yield f"has a negative {name.replace('_', ' ')}"
+    if isinstance(operation, Ring) and operation.thickness.mm >= operation.diameter.mm:
+        yield "is a ring without a hole: its section is as thick as the ring is wide"
 
 
 def _extent_troubles(operation: Operation, crate: Crate) -> Iterator[str]:
@@ -60,11 +101,28 @@ def _extent_troubles(operation: Operation, crate: Crate) -> Iterator[str]:
 
 
 def _outline_troubles(prism: Prism, crate: Crate) -> Iterator[str]:
-    corners = prism.outline_mm()
-    if len(set(corners)) < 3:
+    try:
+        corners = prism.outline_mm()
+        points = polyline(sides_of(prism.outline))
+    except ValueError as error:
+        yield str(error)
+        return
+    if len(set(points)) < 3:
         yield "needs an outline of at least three corners"
         return
-    width, height = crate.face_size(prism.face)
+    yield from _outside(corners, prism, crate)
+    for number, (here, after) in enumerate(zip(corners, corners[1:] + corners[:1], strict=True), 1):
+        if max(abs(here[0] - after[0]), abs(here[1] - after[1])) <= COINCIDENT_MM:
+            yield f"has two corners on one place: corner {number} and the next"
+    if not LinearRing(points).is_simple:
+        yield "has an outline that crosses or touches itself"
+    elif Area(points).area <= COINCIDENT_MM:
+        yield "has an outline without area"
+    yield from _bulging(points, prism, crate)
+
+
+def _outside(corners: list[Vec2], operation: Prism | Strip, crate: Crate) -> Iterator[str]:
+    width, height = crate.face_size(operation.face)
     for number, (u, v) in enumerate(corners, 1):
         if not (
             -COINCIDENT_MM <= u <= width + COINCIDENT_MM
@@ -74,22 +132,56 @@ def _outline_troubles(prism: Prism, crate: Crate) -> Iterator[str]:
                 f"lies outside the crate: corner {number} is at {u:g}, {v:g} on a face "
                 f"of {width:g} × {height:g} mm"
             )
-    for number, (here, after) in enumerate(zip(corners, corners[1:] + corners[:1], strict=True), 1):
-        if max(abs(here[0] - after[0]), abs(here[1] - after[1])) <= COINCIDENT_MM:
-            yield f"has two corners on one place: corner {number} and the next"
-    if not LinearRing(corners).is_simple:
-        yield "has an outline that crosses or touches itself"
-    elif Polygon(corners).area <= COINCIDENT_MM:
-        yield "has an outline without area"
 
 
-def _round_troubles(item: Round, crate: Crate) -> Iterator[str]:
-    diameter = item.diameter.mm
-    if diameter <= COINCIDENT_MM:
-        yield "needs a diameter of more than zero"
+def _bulging(points: list[Vec2], operation: Prism | Strip, crate: Crate) -> Iterator[str]:
+    """Yield how far an outline with arcs, or the width of a strip, reaches out of the face."""
+    width, height = crate.face_size(operation.face)
+    over = max(
+        max(-u, u - width, -v, v - height) for u, v in points
+    )  # fmt: skip
+    if over > _ARC_SLACK_MM:
+        yield f"reaches {over:.3g} mm outside the {operation.face.value} face"
+
+
+def _strip_troubles(strip: Strip, crate: Crate) -> Iterator[str]:
+    try:
+        corners = strip.outline_mm()
+        if len(set(corners)) < (3 if strip.closed else 2):
+            yield "needs more corners for its path"
+            return
+        area = strip_area(strip)
+    except ValueError as error:
+        yield str(error)
+        return
+    yield from _outside(corners, strip, crate)
+    if area.geom_type != "Polygon":
+        yield "falls into several pieces"
+        return
+    if strip.closed and not area.interiors:
+        yield "fills its own frame: it is too wide"
+    if not strip.closed and area.interiors:
+        yield "crosses or touches itself"
+    yield from _bulging(list(area.exterior.coords), strip, crate)
+
+
+def _corner_troubles(item: Polygon | Pyramid, crate: Crate) -> Iterator[str]:
+    width, height = crate.face_size(item.face)
+    ends = [item.corners_mm(crate, share) for share in (0.0, 1.0)]
+    over = max(max(-u, u - width, -v, v - height) for corners in ends for u, v in corners)
+    if over > COINCIDENT_MM:
+        what = f"polygon of {item.sides} sides" if isinstance(item, Polygon) else "pyramid"
+        us, vs = zip(*max(ends, key=lambda corners: max(u for u, _ in corners)), strict=True)
+        yield (
+            f"does not fit: the {what} is {max(us) - min(us):.4g} × {max(vs) - min(vs):.4g} mm and "
+            f"reaches {over:.3g} mm outside the {item.face.value} face of {width:g} × {height:g}"
+        )
+
+
+def _round_troubles(item: Round | Ball | Ring, crate: Crate) -> Iterator[str]:
     width, height = crate.face_size(item.face)
     u, v = item.centre_mm(crate)
-    radius = diameter / 2
+    radius = reach_mm(item)
     room = min(u, width - u, v, height - v)
     if room < radius - COINCIDENT_MM:
         yield (

@@ -5,9 +5,21 @@ from __future__ import annotations
 import math
 
 from holoptic.curves.space import Curve, EllipticArc, Segment
-from holoptic.curves.vectors import Vec3
-from holoptic.part.crate import Crate
-from holoptic.part.operations import Operation, Prism, Round, extent_mm
+from holoptic.curves.vectors import Vec3, cross
+from holoptic.part.crate import Crate, Face
+from holoptic.part.operations import (
+    Ball,
+    Operation,
+    Polygon,
+    Prism,
+    Pyramid,
+    Ring,
+    Round,
+    Strip,
+    extent_mm,
+    reach_mm,
+)
+from holoptic.part.outline import Side, sides_of, strip_area
 
 
 def crate_lines(low: Vec3, high: Vec3) -> list[Segment]:
@@ -23,35 +35,81 @@ def crate_lines(low: Vec3, high: Vec3) -> list[Segment]:
 
 
 def operation_lines(operation: Operation, crate: Crate) -> list[Curve]:
-    """Return the outline of an operation at both of its depths, and what joins the two."""
+    """Return the outline of an operation at both of its depths, and what joins the two.
+
+    Nothing for an outline that cannot be made.
+    """
     depths = extent_mm(operation, crate)
-    if isinstance(operation, Prism):
-        return _prism_lines(operation, crate, depths)
+    try:
+        if isinstance(operation, Prism):
+            return _outline_lines(operation, crate, depths)
+        if isinstance(operation, Strip):
+            ring = list(strip_area(operation).exterior.coords)[:-1]
+            return _ring_lines([ring, ring], operation.face, crate, depths)
+    except (ValueError, AttributeError):  # (a strip in several pieces has no one exterior)
+        return []
+    if isinstance(operation, Polygon | Pyramid):
+        rings = [operation.corners_mm(crate, share) for share in (0.0, 1.0)]
+        return _ring_lines(rings, operation.face, crate, depths)
     return _round_lines(operation, crate, depths)
 
 
-def _prism_lines(prism: Prism, crate: Crate, depths: tuple[float, float]) -> list[Curve]:
-    rings = [
-        [crate.place(prism.face, u, v, depth) for u, v in prism.outline_mm()] for depth in depths
-    ]
+def _outline_lines(prism: Prism, crate: Crate, depths: tuple[float, float]) -> list[Curve]:
+    sides = sides_of(prism.outline)
     lines: list[Curve] = []
-    for ring in rings:
-        lines += [Segment(a, b) for a, b in zip(ring, ring[1:] + ring[:1], strict=True)]
-    lines += [Segment(a, b) for a, b in zip(*rings, strict=True)]
+    for depth in depths:
+        lines += [_side_line(side, prism.face, crate, depth) for side in sides]
+    for side in sides:
+        low, high = (crate.place(prism.face, *side.start, depth) for depth in depths)
+        lines.append(Segment(low, high))
     return lines
 
 
-def _round_lines(item: Round, crate: Crate, depths: tuple[float, float]) -> list[Curve]:
+def _side_line(side: Side, face: Face, crate: Crate, depth: float) -> Curve:
+    if side.centre is None:
+        return Segment(crate.place(face, *side.start, depth), crate.place(face, *side.end, depth))
+    u, v = face.axes
+    normal = cross(_unit(u), _unit(v))
+    begin = math.atan2(side.start[1] - side.centre[1], side.start[0] - side.centre[0])
+    first, last = sorted((begin, begin + side.sweep))
+    return EllipticArc(
+        crate.place(face, *side.centre, depth), normal, _unit(u), side.radius, side.radius,
+        first, last,
+    )  # fmt: skip
+
+
+def _ring_lines(
+    rings: list[list[tuple[float, float]]], face: Face, crate: Crate, depths: tuple[float, float]
+) -> list[Curve]:
+    placed = [
+        [crate.place(face, u, v, depth) for u, v in ring]
+        for ring, depth in zip(rings, depths, strict=True)
+    ]
+    lines: list[Curve] = []
+    for corners in placed:
+        pairs = zip(corners, corners[1:] + corners[:1], strict=True)
+        lines += [Segment(a, b) for a, b in pairs if a != b]
+    return lines + [Segment(a, b) for a, b in zip(*placed, strict=True)]
+
+
+def _round_lines(
+    item: Round | Ball | Ring, crate: Crate, depths: tuple[float, float]
+) -> list[Curve]:
     u, v = item.centre_mm(crate)
-    unit = [0.0, 0.0, 0.0]
-    unit[item.face.normal_axis] = 1.0
-    across = [0.0, 0.0, 0.0]
-    across[item.face.axes[0]] = 1.0
-    radius = item.diameter.mm / 2
+    if isinstance(item, Round):
+        rims = [(depths[0], item.radius_at(0.0)), (depths[1], item.radius_at(1.0))]
+    else:
+        rims = [(item.start.mm, reach_mm(item))]
     return [
         EllipticArc(
-            crate.place(item.face, u, v, depth), (unit[0], unit[1], unit[2]),
-            (across[0], across[1], across[2]), radius, radius, 0.0, math.tau,
+            crate.place(item.face, u, v, depth), _unit(item.face.normal_axis),
+            _unit(item.face.axes[0]), radius, radius, 0.0, math.tau,
         )
-        for depth in depths
+        for depth, radius in rims if radius > 0
     ]  # fmt: skip
+
+
+def _unit(axis: int) -> Vec3:
+    unit = [0.0, 0.0, 0.0]
+    unit[axis] = 1.0
+    return unit[0], unit[1], unit[2]

@@ -1,7 +1,10 @@
-"""What can be done to a crate: prisms and rounds, cut away or added."""
+"""What can be done to a crate: prisms, rounds, polygons, pyramids, balls, rings, strips; cut away
+or added.
+"""
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import ClassVar, Literal
 
@@ -9,16 +12,34 @@ from holoptic.part.crate import Crate, Face
 from holoptic.units import Length
 
 Mode = Literal["cut", "add"]
+Measure = Literal["side", "across flats", "across corners"]
+BallPart = Literal["whole", "outer half", "inner half"]
+_FORBID: dict[str, str] = {"extra": "forbid"}
+
+
+@dataclass(frozen=True)
+class Arc:
+    """Makes the side of an outline that begins at a corner an arc of a circle.
+
+    `way`: whether one turns left or right along it; `large`: the longer of the two arcs.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    radius: Length
+    way: Literal["left", "right"]
+    large: bool = False
 
 
 @dataclass(frozen=True)
 class Corner:
     """A corner of an outline on a face: distances from the face's near edges."""
 
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
 
     u: Length
     v: Length
+    arc: Arc | None = None
 
     @property
     def mm(self) -> tuple[float, float]:
@@ -27,10 +48,56 @@ class Corner:
 
 
 @dataclass(frozen=True)
+class Slope:
+    """A corner found from the one before it, along a sloped side.
+
+    Given are the true angle (degrees, from the face's level direction to the left) and one of
+    length, run (along u) and rise (along v); or run and rise without an angle.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    angle: float | None = None
+    length: Length | None = None
+    run: Length | None = None
+    rise: Length | None = None
+    arc: Arc | None = None
+
+    def step_mm(self) -> tuple[float, float]:
+        """Return (run, rise) in mm. Raises ValueError with the reason where there are none."""
+        given = [name for name in ("length", "run", "rise") if getattr(self, name) is not None]
+        if self.angle is None:
+            if self.run is None or self.rise is None or self.length is not None:
+                raise ValueError("a slope without an angle needs its run and its rise")
+            return self.run.mm, self.rise.mm
+        if len(given) != 1:
+            raise ValueError("a slope with an angle needs one of length, run and rise")
+        cosine, sine = math.cos(math.radians(self.angle)), math.sin(math.radians(self.angle))
+        if self.length is not None:
+            return self.length.mm * cosine, self.length.mm * sine
+        if self.run is not None:
+            if abs(cosine) < _SQUARE:
+                raise ValueError(f"a slope of {self.angle:g}° has no run: give its length or rise")
+            size = self.run.mm / cosine
+        else:
+            assert self.rise is not None
+            if abs(sine) < _SQUARE:
+                raise ValueError(f"a slope of {self.angle:g}° has no rise: give its length or run")
+            size = self.rise.mm / sine
+        if size <= 0:
+            raise ValueError(f"a slope of {self.angle:g}° runs the other way: change a sign")
+        return size * cosine, size * sine
+
+
+_SQUARE = 1e-9
+OutlinePoint = Corner | Slope
+
+
+@dataclass(frozen=True)
 class Offset:
     """A distance from one of two opposite crate edges; `far` says from which."""
 
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
 
     distance: Length
     far: bool = False
@@ -42,31 +109,71 @@ class Offset:
 
 @dataclass(frozen=True)
 class Prism:
-    """A straight-sided outline on a face, carried inward from `start` to `end`.
+    """An outline of straight sides and arcs on a face, carried inward from `start` to `end`.
 
     `end` None means through. The outline is closed and does not repeat its first corner.
     """
 
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
 
     name: str
     mode: Mode
     face: Face
-    outline: tuple[Corner, ...]
+    outline: tuple[OutlinePoint, ...]
     start: Length
     end: Length | None
     type: Literal["prism"] = "prism"
 
     def outline_mm(self) -> list[tuple[float, float]]:
-        """Corners in mm."""
-        return [corner.mm for corner in self.outline]
+        """Corners in mm. Raises ValueError for a slope that leads nowhere."""
+        return corner_places(self.outline)
 
 
 @dataclass(frozen=True)
-class Round:
-    """A round hole (cut) or boss (add) on a face, from `start` to `end` inward; None is through."""
+class Strip:
+    """A path of constant width, mitred at its corners: frames, fretwork, sloping members.
 
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+    A closed one runs from its last corner back to its first.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    name: str
+    mode: Mode
+    face: Face
+    outline: tuple[OutlinePoint, ...]
+    width: Length
+    start: Length
+    end: Length | None
+    closed: bool = False
+    type: Literal["strip"] = "strip"
+
+    def outline_mm(self) -> list[tuple[float, float]]:
+        """Corners of the path in mm. Raises ValueError for a slope that leads nowhere."""
+        return corner_places(self.outline)
+
+
+class Centred:
+    """What operations with a centre on their face share."""
+
+    face: Face
+    u: Offset
+    v: Offset
+
+    def centre_mm(self, crate: Crate) -> tuple[float, float]:
+        """Centre on the face in mm."""
+        width, height = crate.face_size(self.face)
+        return self.u.from_near(width), self.v.from_near(height)
+
+
+@dataclass(frozen=True)
+class Round(Centred):
+    """A round hole (cut) or boss (add) on a face, from `start` to `end` inward; None is through.
+
+    With `end_diameter` it is a frustum; an end diameter of 0 makes a cone.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
 
     name: str
     mode: Mode
@@ -76,18 +183,167 @@ class Round:
     v: Offset
     start: Length
     end: Length | None
+    end_diameter: Length | None = None
     type: Literal["round"] = "round"
 
-    def centre_mm(self, crate: Crate) -> tuple[float, float]:
-        """Centre on the face in mm."""
-        width, height = crate.face_size(self.face)
-        return self.u.from_near(width), self.v.from_near(height)
+    def radius_at(self, share: float) -> float:
+        """Return the radius in mm at a share (0 to 1) of the way from start to end."""
+        first = self.diameter.mm / 2
+        last = first if self.end_diameter is None else self.end_diameter.mm / 2
+        return first + share * (last - first)
 
 
-Operation = Prism | Round
+@dataclass(frozen=True)
+class Polygon(Centred):
+    """A regular polygon on a face, from `start` to `end` inward.
+
+    `size` is its side, or the diameter of the circle inside it (across flats) or about it
+    (across corners). Unturned it stands on a flat side; `turn` is in degrees to the left. With
+    `end_size` it tapers; 0 makes a pyramid.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    name: str
+    mode: Mode
+    face: Face
+    sides: int
+    size: Length
+    measure: Measure
+    u: Offset
+    v: Offset
+    start: Length
+    end: Length | None
+    turn: float = 0.0
+    end_size: Length | None = None
+    type: Literal["polygon"] = "polygon"
+
+    def radius(self, size: float) -> float:
+        """Return the radius of the circle about it in mm, for a size in mm."""
+        half_turn = math.pi / max(self.sides, 3)
+        if self.measure == "side":
+            return size / (2 * math.sin(half_turn))
+        return size / 2 / (math.cos(half_turn) if self.measure == "across flats" else 1.0)
+
+    def corners_mm(self, crate: Crate, share: float = 0.0) -> list[tuple[float, float]]:
+        """Corners on the face in mm at a share (0 to 1) of the way from start to end."""
+        first = self.size.mm
+        last = first if self.end_size is None else self.end_size.mm
+        radius = self.radius(first + share * (last - first))
+        u, v = self.centre_mm(crate)
+        begin = math.radians(self.turn - 90) + math.pi / self.sides
+        angles = (begin + math.tau * k / self.sides for k in range(self.sides))
+        return [(u + radius * math.cos(a), v + radius * math.sin(a)) for a in angles]
+
+
+@dataclass(frozen=True)
+class Pyramid(Centred):
+    """A rectangular pyramid or frustum on a face: its base at `start`, its top at `end`.
+
+    `width` and `height` lie along the face's u and v; the top's may be 0, for an apex or a ridge.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    name: str
+    mode: Mode
+    face: Face
+    width: Length
+    height: Length
+    u: Offset
+    v: Offset
+    start: Length
+    end: Length | None
+    end_width: Length
+    end_height: Length
+    type: Literal["pyramid"] = "pyramid"
+
+    def corners_mm(self, crate: Crate, share: float = 0.0) -> list[tuple[float, float]]:
+        """Corners on the face in mm at a share (0 to 1) of the way from start to end."""
+        u, v = self.centre_mm(crate)
+        a = (self.width.mm + share * (self.end_width.mm - self.width.mm)) / 2
+        b = (self.height.mm + share * (self.end_height.mm - self.height.mm)) / 2
+        return [(u - a, v - b), (u + a, v - b), (u + a, v + b), (u - a, v + b)]
+
+
+@dataclass(frozen=True)
+class Ball(Centred):
+    """A ball, or half of one, with its centre at `start` inward from the face."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    name: str
+    mode: Mode
+    face: Face
+    diameter: Length
+    u: Offset
+    v: Offset
+    start: Length
+    part: BallPart = "whole"
+    type: Literal["ball"] = "ball"
+
+    end: ClassVar[Length | None] = None
+
+
+@dataclass(frozen=True)
+class Ring(Centred):
+    """A ring of round section about the face's normal, its middle at `start` inward.
+
+    `diameter` is that of the circle its section runs along, `thickness` that of the section.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    name: str
+    mode: Mode
+    face: Face
+    diameter: Length
+    thickness: Length
+    u: Offset
+    v: Offset
+    start: Length
+    type: Literal["ring"] = "ring"
+
+    end: ClassVar[Length | None] = None
+
+
+Operation = Prism | Round | Polygon | Pyramid | Ball | Ring | Strip
+
+
+def corner_places(outline: tuple[OutlinePoint, ...]) -> list[tuple[float, float]]:
+    """Return the corners of an outline in mm, slopes counted from the corner before.
+
+    Raises ValueError for a slope that leads nowhere, or stands first.
+    """
+    places: list[tuple[float, float]] = []
+    for point in outline:
+        if isinstance(point, Corner):
+            places.append(point.mm)
+            continue
+        if not places:
+            raise ValueError("a slope needs a corner before it")
+        run, rise = point.step_mm()
+        places.append((places[-1][0] + run, places[-1][1] + rise))
+    return places
 
 
 def extent_mm(operation: Operation, crate: Crate) -> tuple[float, float]:
     """Return the depths (from, to) in mm that an operation covers, inward from its face."""
+    if isinstance(operation, Ball):
+        radius, middle = operation.diameter.mm / 2, operation.start.mm
+        low = middle if operation.part == "inner half" else middle - radius
+        return low, middle if operation.part == "outer half" else middle + radius
+    if isinstance(operation, Ring):
+        half = operation.thickness.mm / 2
+        return operation.start.mm - half, operation.start.mm + half
     end = crate.thickness(operation.face) if operation.end is None else operation.end.mm
     return operation.start.mm, end
+
+
+def reach_mm(operation: Round | Ball | Ring) -> float:
+    """Return how far an operation reaches from its axis, mm."""
+    if isinstance(operation, Ring):
+        return (operation.diameter.mm + operation.thickness.mm) / 2
+    if isinstance(operation, Ball):
+        return operation.diameter.mm / 2
+    return max(operation.radius_at(0.0), operation.radius_at(1.0))

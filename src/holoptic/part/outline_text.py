@@ -1,39 +1,116 @@
-"""Outlines as text: `0, 0; L, 0; L, 18+26.5` reads corner by corner."""
+"""Outlines as text, corner by corner, divided by semicolons.
+
+0, 0                          across and up from the face's near edges
+0, 0 arc 21 left              the side that begins here is an arc: radius, and which way one
+                              turns along it; `large` behind it takes the longer arc
+angle 30 length 25            from the corner before: a slope of 30° for a length, a `run`
+angle 30 run 18+2             (along) or a `rise` (up)
+run 18 rise -6.5              the same by both offsets
+"""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 
 from holoptic.errors import ExpressionError
-from holoptic.part.operations import Corner
+from holoptic.part.operations import Arc, Corner, OutlinePoint, Slope
 from holoptic.units import Length, Unit
 
+_ARC = re.compile(r"(?P<head>.*?)\barc\b(?P<radius>.*?)\b(?P<way>left|right)\b(?P<large>.*)", re.S)
+_WORD = re.compile(r"\b(angle|length|run|rise)\b")
 
-def outline_text(outline: tuple[Corner, ...]) -> str:
+
+def outline_text(outline: tuple[OutlinePoint, ...]) -> str:
     """Return an outline in its own words."""
-    return "; ".join(f"{corner.u.text}, {corner.v.text}" for corner in outline)
+    return "; ".join(_point_text(point) for point in outline)
 
 
-def read_outline(text: str, unit: Unit, names: Mapping[str, float]) -> tuple[Corner, ...]:
+def _point_text(point: OutlinePoint) -> str:
+    if isinstance(point, Corner):
+        text = f"{point.u.text}, {point.v.text}"
+    else:
+        given = {"length": point.length, "run": point.run, "rise": point.rise}
+        words = [] if point.angle is None else [f"angle {point.angle:g}"]
+        words += [f"{name} {length.text}" for name, length in given.items() if length is not None]
+        text = " ".join(words)
+    if point.arc is None:
+        return text
+    large = " large" if point.arc.large else ""
+    return f"{text} arc {point.arc.radius.text} {point.arc.way}{large}"
+
+
+def read_outline(text: str, unit: Unit, names: Mapping[str, float]) -> tuple[OutlinePoint, ...]:
     """Return the corners that a text says. Raises ExpressionError with the column."""
-    corners = []
+    points = []
     column = 0
     for piece in text.split(";"):
         if piece.strip():
-            corners.append(_read_corner(piece, column, unit, names))
+            points.append(_read_point(piece, column, unit, names))
         column += len(piece) + 1
-    return tuple(corners)
+    return tuple(points)
 
 
-def _read_corner(piece: str, column: int, unit: Unit, names: Mapping[str, float]) -> Corner:
+def _read_point(piece: str, column: int, unit: Unit, names: Mapping[str, float]) -> OutlinePoint:
+    arc = None
+    match = _ARC.fullmatch(piece)
+    if match:
+        if match["large"].strip() not in ("", "large"):
+            raise ExpressionError("after left or right only “large” may follow",
+                                  column + match.start("large"))  # fmt: skip
+        radius = _length(match["radius"], column + match.start("radius"), unit, names)
+        way = "left" if match["way"] == "left" else "right"
+        arc = Arc(radius, way, bool(match["large"].strip()))  # type: ignore[arg-type]
+        piece = match["head"]
+    elif re.search(r"\barc\b", piece):
+        raise ExpressionError("an arc needs its radius and left or right", column)
+    if _WORD.search(piece):
+        return _read_slope(piece, column, unit, names, arc)
     parts = piece.split(",")
     if len(parts) != 2:
         raise ExpressionError("a corner is two lengths with a comma between", column)
-    lengths = []
-    for part in parts:
-        try:
-            lengths.append(Length.read(part, unit, names))
-        except ExpressionError as error:
-            raise ExpressionError(str(error), column + error.column) from error
-        column += len(part) + 1
-    return Corner(lengths[0], lengths[1])
+    u = _length(parts[0], column, unit, names)
+    v = _length(parts[1], column + len(parts[0]) + 1, unit, names)
+    return Corner(u, v, arc)
+
+
+def _read_slope(
+    piece: str, column: int, unit: Unit, names: Mapping[str, float], arc: Arc | None
+) -> Slope:
+    marks = list(_WORD.finditer(piece))
+    if piece[: marks[0].start()].strip():
+        raise ExpressionError("a slope begins with angle, run or rise", column)
+    angle: float | None = None
+    lengths: dict[str, Length] = {}
+    for mark, after in zip(marks, [*marks[1:], None], strict=True):
+        words = piece[mark.end() : after.start() if after else len(piece)]
+        at = column + mark.end()
+        if mark[1] in lengths or (mark[1] == "angle" and angle is not None):
+            raise ExpressionError(f"“{mark[1]}” is said twice", at)
+        if mark[1] == "angle":
+            angle = _degrees(words, at)
+        else:
+            lengths[mark[1]] = _length(words, at, unit, names)
+    slope = Slope(angle, lengths.get("length"), lengths.get("run"), lengths.get("rise"), arc)
+    try:
+        slope.step_mm()
+    except ValueError as error:
+        raise ExpressionError(str(error), column) from error
+    return slope
+
+
+def _degrees(words: str, column: int) -> float:
+    try:
+        value = float(words.strip().removesuffix("°"))
+    except ValueError as error:
+        raise ExpressionError(f"“{words.strip()}” is no angle in degrees", column) from error
+    if not -360 <= value <= 360:
+        raise ExpressionError("an angle lies between -360° and 360°", column)
+    return value
+
+
+def _length(text: str, column: int, unit: Unit, names: Mapping[str, float]) -> Length:
+    try:
+        return Length.read(text, unit, names)
+    except ExpressionError as error:
+        raise ExpressionError(str(error), column + error.column) from error

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, ClassVar, Literal
 
 from holoptic.errors import BadInput, ExpressionError, PartError
 from holoptic.part.crate import Crate
-from holoptic.part.operations import Corner, Offset, Operation, Prism, Round
+from holoptic.part.operations import Operation
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Length, Unit
 
@@ -113,30 +113,30 @@ def _crate_with_lengths(crate: Crate, change: Change) -> Crate:
 
 
 def _operation_with_lengths(operation: Operation, change: Change) -> Operation:
-    changes: dict[str, Any] = {
-        "start": change(operation.start),
-        "end": None if operation.end is None else change(operation.end),
-    }
-    if isinstance(operation, Prism):
-        changes["outline"] = tuple(
-            Corner(change(corner.u), change(corner.v)) for corner in operation.outline
-        )
-    else:
-        changes["diameter"] = change(operation.diameter)
-        for side in ("u", "v"):
-            offset: Offset = getattr(operation, side)
-            changes[side] = replace(offset, distance=change(offset.distance))
-    return replace(operation, **changes)
+    changed: Operation = _with_lengths(operation, change)
+    return changed
+
+
+def _with_lengths(value: Any, change: Change) -> Any:
+    """Return a value with every length in it changed, in whatever it is made of."""
+    if isinstance(value, Length):
+        return change(value)
+    if isinstance(value, tuple):
+        return tuple(_with_lengths(item, change) for item in value)
+    if is_dataclass(value):
+        changes = {
+            item.name: _with_lengths(getattr(value, item.name), change) for item in fields(value)
+        }
+        return replace(value, **changes)  # type: ignore[type-var]
+    return value
 
 
 def _all_lengths(part: Part) -> list[Length]:
-    lengths = list(_sizes(part.crate))
-    for operation in part.operations:
-        lengths.append(operation.start)
-        if operation.end is not None:
-            lengths.append(operation.end)
-        if isinstance(operation, Prism):
-            lengths += [length for corner in operation.outline for length in (corner.u, corner.v)]
-        elif isinstance(operation, Round):
-            lengths += [operation.diameter, operation.u.distance, operation.v.distance]
+    lengths: list[Length] = []
+
+    def note(length: Length) -> Length:
+        lengths.append(length)
+        return length
+
+    _with_lengths((part.crate, part.operations), note)
     return lengths

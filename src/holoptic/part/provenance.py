@@ -7,11 +7,25 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from shapely.geometry import LinearRing, Point, Polygon
+from shapely.geometry import Point
+from shapely.geometry import Polygon as Area
 
 from holoptic.curves.vectors import Vec3
 from holoptic.part.crate import AXIS_LETTERS, Crate
-from holoptic.part.operations import Operation, Prism, extent_mm
+from holoptic.part.operations import (
+    Ball,
+    Corner,
+    Offset,
+    Operation,
+    Polygon,
+    Prism,
+    Pyramid,
+    Ring,
+    Round,
+    Strip,
+    extent_mm,
+)
+from holoptic.part.outline import polyline, sides_of, strip_area
 from holoptic.part.part import Part
 from holoptic.units import Length
 
@@ -59,14 +73,34 @@ def given_offsets(part: Part) -> list[Given]:
 
 def _given_on_face(operation: Operation, crate: Crate, index: int) -> Iterator[Given]:
     axes = operation.face.axes
-    if isinstance(operation, Prism):
+    if isinstance(operation, Prism | Strip):
         for corner in operation.outline:
-            yield from _both_ways(axes[0], corner.u, crate, index)
-            yield from _both_ways(axes[1], corner.v, crate, index)
+            if isinstance(corner, Corner):
+                yield from _both_ways(axes[0], corner.u, crate, index)
+                yield from _both_ways(axes[1], corner.v, crate, index)
         return
     centre = operation.centre_mm(crate)
     for axis, at, offset in zip(axes, centre, (operation.u, operation.v), strict=True):
         yield Given(axis, at, offset.far, offset.distance, index)
+        if isinstance(operation, Round):
+            yield from _sides_of_circle(axis, at, offset, operation, index)
+
+
+def _sides_of_circle(
+    axis: int, at: float, offset: Offset, item: Round, index: int
+) -> Iterator[Given]:
+    """Yield where the square about a circle lies: its centre's distance and its radius."""
+    radius = item.diameter.mm / 2
+    for sign, mark in ((1, "+"), (-1, "-")):
+        size = offset.distance.mm + sign * radius
+        words = Length(f"{offset.distance.text}{mark}{item.diameter.text}/2", size)
+        place = at - sign * radius if offset.far else at + sign * radius
+        if "/" not in item.diameter.text and not _is_several(item.diameter.text):
+            yield Given(axis, place, offset.far, words, index)
+
+
+def _is_several(words: str) -> bool:
+    return any(mark in words for mark in "+-")
 
 
 def _both_ways(axis: int, length: Length, crate: Crate, index: int) -> Iterator[Given]:
@@ -91,13 +125,36 @@ def _on_boundary(operation: Operation, crate: Crate, point: Vec3) -> bool:
     start, end = extent_mm(operation, crate)
     if not start - _ON_MM <= w <= end + _ON_MM:
         return False
+    if isinstance(operation, Ball | Ring):
+        return _on_ball_or_ring(operation, crate, (u, v, w))
     on_end = min(abs(w - start), abs(w - end)) <= _ON_MM
+    share = (w - start) / max(end - start, _ON_MM)
+    if isinstance(operation, Round):
+        centre = operation.centre_mm(crate)
+        off = math.dist((u, v), centre) - operation.radius_at(share)
+        return abs(off) <= _ON_MM or (on_end and off < 0)
     if isinstance(operation, Prism):
-        corners = operation.outline_mm()
-        place = Point(u, v)
-        if LinearRing(corners).distance(place) <= _ON_MM:
+        sides = sides_of(operation.outline)
+        if min(side.distance((u, v)) for side in sides) <= _ON_MM:
             return True
-        return on_end and bool(Polygon(corners).covers(place))
-    centre = operation.centre_mm(crate)
-    off = math.dist((u, v), centre) - operation.diameter.mm / 2
-    return abs(off) <= _ON_MM or (on_end and off < 0)
+        return on_end and bool(Area(polyline(sides)).covers(Point(u, v)))
+    area, place = _section(operation, crate, share), Point(u, v)
+    return bool(area.boundary.distance(place) <= _ON_MM or (on_end and area.covers(place)))
+
+
+def _on_ball_or_ring(item: Ball | Ring, crate: Crate, at: Vec3) -> bool:
+    u, v = item.centre_mm(crate)
+    across, along = math.dist(at[:2], (u, v)), at[2] - item.start.mm
+    if isinstance(item, Ball):
+        on_flat = item.part != "whole" and abs(along) <= _ON_MM and across <= item.diameter.mm / 2
+        return on_flat or abs(math.hypot(across, along) - item.diameter.mm / 2) <= _ON_MM
+    section = math.hypot(across - item.diameter.mm / 2, along)
+    return abs(section - item.thickness.mm / 2) <= _ON_MM
+
+
+def _section(item: Strip | Polygon | Pyramid, crate: Crate, share: float) -> Area:
+    """Return the area of a straight-sided operation at a share of its way inward."""
+    if isinstance(item, Strip):
+        return strip_area(item)
+    corners = item.corners_mm(crate, share)
+    return Area(corners) if len(set(corners)) > 2 else Area()

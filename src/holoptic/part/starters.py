@@ -2,8 +2,22 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from holoptic.part.crate import Crate, Face
-from holoptic.part.operations import Corner, Mode, Offset, Prism, Round
+from holoptic.part.operations import (
+    Ball,
+    Corner,
+    Mode,
+    Offset,
+    Operation,
+    Polygon,
+    Prism,
+    Pyramid,
+    Ring,
+    Round,
+    Strip,
+)
 from holoptic.part.part import Part
 from holoptic.units import Length, Unit
 
@@ -37,6 +51,51 @@ def new_round(part: Part, mode: Mode, face: Face, unit: Unit) -> Round:
     u, v = (Offset(Length.read(f"{'LDH'[axis]}/2", unit, crate.names)) for axis in face.axes)
     name = _free_name(part, "hole" if mode == "cut" else "boss")
     return Round(name, mode, face, diameter, u, v, Length.read("0"), None)
+
+
+Shape = Literal["polygon", "cone", "pyramid", "ball", "ring", "strip"]
+SHAPES: dict[Shape, str] = {
+    "polygon": "Polygon, 3 to 12 sides",
+    "cone": "Cone or frustum",
+    "pyramid": "Pyramid or frustum",
+    "ball": "Ball or half ball",
+    "ring": "Ring",
+    "strip": "Strip of constant width",
+}
+"""The further shapes that can be begun, with their titles."""
+
+
+def new_shape(part: Part, shape: Shape, mode: Mode, face: Face, unit: Unit) -> Operation:
+    """Return a further shape in the middle of a face, in a size that fits."""
+    crate = part.crate
+    width, height = crate.face_size(face)
+    room, deep = min(width, height), crate.thickness(face)
+    letters = ["LDH"[axis] for axis in face.axes]
+
+    def length(text: str) -> Length:
+        return Length.read(text, unit, crate.names)
+
+    def size(mm: float) -> Length:
+        return Length.of(max(round(mm), 1.0), unit)
+
+    u, v = (Offset(length(f"{letter}/2")) for letter in letters)
+    name, none, far = _free_name(part, shape), length("0"), size(deep / 2)
+    if shape == "polygon":
+        return Polygon(name, mode, face, 6, size(room / 2), "across flats", u, v, none, far)
+    if shape == "cone":
+        return Round(name, mode, face, size(room / 4), u, v, none, far, size(room / 2))
+    if shape == "pyramid":
+        return Pyramid(name, mode, face, size(width / 4), size(height / 4), u, v, none, far,
+                       size(width / 2), size(height / 2))  # fmt: skip
+    if shape == "ball":
+        ball = size(min(room, deep) / 2)
+        return Ball(name, mode, face, ball, u, v, size(deep / 2))
+    if shape == "ring":
+        return Ring(name, mode, face, size(room / 2), size(min(room, deep) / 6), u, v,
+                    size(deep / 2))  # fmt: skip
+    path = (Corner(length(f"{letters[0]}/4"), length(f"{letters[1]}/4")),
+            Corner(length(f"{letters[0]}*3/4"), length(f"{letters[1]}*3/4")))  # fmt: skip
+    return Strip(name, mode, face, path, size(room / 8), none, far)
 
 
 def _free_name(part: Part, stem: str) -> str:

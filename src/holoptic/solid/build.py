@@ -2,25 +2,55 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from OCP.BRep import BRep_Builder
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
-from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon
+from OCP.BRepBuilderAPI import (
+    BRepBuilderAPI_MakeEdge,
+    BRepBuilderAPI_MakeFace,
+    BRepBuilderAPI_MakePolygon,
+    BRepBuilderAPI_MakeVertex,
+    BRepBuilderAPI_MakeWire,
+)
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
-from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakePrism
+from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
+from OCP.BRepPrimAPI import (
+    BRepPrimAPI_MakeBox,
+    BRepPrimAPI_MakeCone,
+    BRepPrimAPI_MakeCylinder,
+    BRepPrimAPI_MakePrism,
+    BRepPrimAPI_MakeSphere,
+    BRepPrimAPI_MakeTorus,
+)
+from OCP.GC import GC_MakeArcOfCircle
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt, gp_Vec
 from OCP.GProp import GProp_GProps
 from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
-from OCP.TopoDS import TopoDS_Compound, TopoDS_Shape
+from OCP.TopoDS import TopoDS_Compound, TopoDS_Edge, TopoDS_Shape, TopoDS_Wire
 
-from holoptic.curves.vectors import Vec3, subtract
+from holoptic.curves.vectors import Vec2, Vec3, distance, subtract
 from holoptic.errors import PartError
-from holoptic.part import Crate, Operation, Part, Prism, Round, check
+from holoptic.part import (
+    Ball,
+    Crate,
+    Operation,
+    Part,
+    Polygon,
+    Prism,
+    Pyramid,
+    Ring,
+    Round,
+    Strip,
+    check,
+)
 from holoptic.part.operations import extent_mm
+from holoptic.part.outline import Side, sides_of, strip_area
+from holoptic.tolerance import COINCIDENT_MM
 
 _SMALLEST_VOLUME = 1e-6
 """mm³; what is left below this is nothing."""
@@ -102,28 +132,89 @@ def together(shapes: Sequence[TopoDS_Shape]) -> TopoDS_Shape:
 def _tool(operation: Operation, crate: Crate) -> TopoDS_Shape:
     if isinstance(operation, Prism):
         return _prism_tool(operation, crate)
+    if isinstance(operation, Strip):
+        return _strip_tool(operation, crate)
+    if isinstance(operation, Polygon | Pyramid):
+        return _tapered_tool(operation, crate)
     return _round_tool(operation, crate)
 
 
 def _prism_tool(prism: Prism, crate: Crate) -> TopoDS_Shape:
     start, end = extent_mm(prism, crate)
-    polygon = BRepBuilderAPI_MakePolygon()
-    for u, v in prism.outline_mm():
-        polygon.Add(gp_Pnt(*crate.place(prism.face, u, v, start)))
-    polygon.Close()
-    face = BRepBuilderAPI_MakeFace(polygon.Wire(), True).Face()
-    way = _inward(prism, crate, start, end)
-    return BRepPrimAPI_MakePrism(face, gp_Vec(*way)).Shape()
+    wire = BRepBuilderAPI_MakeWire()
+    for side in sides_of(prism.outline):
+        wire.Add(_side_edge(side, prism, crate, start))
+    face = BRepBuilderAPI_MakeFace(wire.Wire(), True).Face()
+    return BRepPrimAPI_MakePrism(face, _inward(prism, crate, start, end)).Shape()
 
 
-def _round_tool(item: Round, crate: Crate) -> TopoDS_Shape:
+def _side_edge(side: Side, prism: Prism, crate: Crate, depth: float) -> TopoDS_Edge:
+    def point(place: Vec2) -> gp_Pnt:
+        return gp_Pnt(*crate.place(prism.face, *place, depth))
+
+    if side.centre is None:
+        return BRepBuilderAPI_MakeEdge(point(side.start), point(side.end)).Edge()
+    arc = GC_MakeArcOfCircle(point(side.start), point(side.at(0.5)), point(side.end))
+    return BRepBuilderAPI_MakeEdge(arc.Value()).Edge()
+
+
+def _strip_tool(strip: Strip, crate: Crate) -> TopoDS_Shape:
+    start, end = extent_mm(strip, crate)
+    area = strip_area(strip)
+
+    def wire(ring: Sequence[Vec2]) -> TopoDS_Wire:
+        return _polygon_wire([crate.place(strip.face, u, v, start) for u, v in ring[:-1]])
+
+    outer = BRepBuilderAPI_MakeFace(wire(list(area.exterior.coords)), True).Face()
+    shape: TopoDS_Shape = BRepPrimAPI_MakePrism(outer, _inward(strip, crate, start, end)).Shape()
+    for hole in area.interiors:
+        inner = BRepBuilderAPI_MakeFace(wire(list(hole.coords)), True).Face()
+        tool = BRepPrimAPI_MakePrism(inner, _inward(strip, crate, start, end)).Shape()
+        shape = BRepAlgoAPI_Cut(shape, tool).Shape()
+    return shape
+
+
+def _tapered_tool(item: Polygon | Pyramid, crate: Crate) -> TopoDS_Shape:
+    """Return a polygon or rectangle carried inward to its other end, which may be an apex."""
     start, end = extent_mm(item, crate)
-    centre = crate.place(item.face, *item.centre_mm(crate), start)
-    axis = gp_Ax2(gp_Pnt(*centre), gp_Dir(*_inward(item, crate, start, end)))
-    return BRepPrimAPI_MakeCylinder(axis, item.diameter.mm / 2, end - start).Shape()
+    sections = BRepOffsetAPI_ThruSections(True, True)
+    for share, depth in ((0.0, start), (1.0, end)):
+        corners = [crate.place(item.face, u, v, depth) for u, v in item.corners_mm(crate, share)]
+        if max(distance(corners[0], corner) for corner in corners) < COINCIDENT_MM:
+            apex = BRepBuilderAPI_MakeVertex(gp_Pnt(*corners[0]))
+            sections.AddVertex(apex.Vertex())
+        else:
+            sections.AddWire(_polygon_wire(corners))
+    sections.Build()
+    return sections.Shape()
 
 
-def _inward(operation: Operation, crate: Crate, start: float, end: float) -> Vec3:
-    return subtract(
-        crate.place(operation.face, 0, 0, end), crate.place(operation.face, 0, 0, start)
-    )
+def _polygon_wire(corners: Sequence[Vec3]) -> TopoDS_Wire:
+    polygon = BRepBuilderAPI_MakePolygon()
+    for corner in corners:
+        polygon.Add(gp_Pnt(*corner))
+    polygon.Close()
+    return polygon.Wire()
+
+
+def _round_tool(item: Round | Ball | Ring, crate: Crate) -> TopoDS_Shape:
+    start, end = extent_mm(item, crate)
+    way = _inward(item, crate, start, end)
+    middle = start if isinstance(item, Round) else item.start.mm
+    centre = crate.place(item.face, *item.centre_mm(crate), middle)
+    axis = gp_Ax2(gp_Pnt(*centre), gp_Dir(way))
+    if isinstance(item, Ring):
+        return BRepPrimAPI_MakeTorus(axis, item.diameter.mm / 2, item.thickness.mm / 2).Shape()
+    if isinstance(item, Ball):
+        low = -math.pi / 2 if item.part != "inner half" else 0.0
+        high = math.pi / 2 if item.part != "outer half" else 0.0
+        return BRepPrimAPI_MakeSphere(axis, item.diameter.mm / 2, low, high).Shape()
+    first, last = item.radius_at(0.0), item.radius_at(1.0)
+    if abs(first - last) < COINCIDENT_MM:
+        return BRepPrimAPI_MakeCylinder(axis, first, end - start).Shape()
+    return BRepPrimAPI_MakeCone(axis, first, last, end - start).Shape()
+
+
+def _inward(operation: Operation, crate: Crate, start: float, end: float) -> gp_Vec:
+    low, high = (crate.place(operation.face, 0, 0, depth) for depth in (start, end))
+    return gp_Vec(*subtract(high, low))

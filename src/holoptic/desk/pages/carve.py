@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QListWidget,
     QListWidgetItem,
+    QMenu,
     QPushButton,
     QStackedLayout,
     QToolButton,
@@ -31,9 +32,20 @@ from holoptic.desk.session import Session
 from holoptic.desk.theme import AXIS_COLOURS, theme
 from holoptic.errors import HolopticError
 from holoptic.job.job import with_inserted, with_moved, without_operation
-from holoptic.part import Begin, Crate, Face, Mode, Operation, Part
+from holoptic.part import (
+    Ball,
+    Begin,
+    Crate,
+    Face,
+    Mode,
+    Operation,
+    Part,
+    Polygon,
+    Ring,
+    Round,
+)
 from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES
-from holoptic.part.starters import new_prism, new_round
+from holoptic.part.starters import SHAPES, Shape, new_prism, new_round, new_shape
 from holoptic.units import Length
 
 _COLUMN_WIDTH = 356
@@ -133,6 +145,7 @@ class CarvePage(QWidget):
         )
         for name, text, tip, key, action in beginnings:
             begin.addWidget(self._button(QPushButton(text), name, tip, key, action), 1)
+        begin.addWidget(self._more_button(), 1)
         for name, tip, key, action in orderings:
             order.addWidget(self._button(QToolButton(), name, tip, key, action))
         column = QVBoxLayout()
@@ -140,6 +153,20 @@ class CarvePage(QWidget):
         column.addLayout(order)
         column.addLayout(begin)
         return column
+
+    def _more_button(self) -> QPushButton:
+        """Return the button that offers the further shapes."""
+        button = QPushButton("More")
+        button.setToolTip("Polygons, cones, pyramids, balls, rings, strips (Alt+M)")
+        button.setAccessibleName("further shapes")
+        menu = QMenu(button)
+        for shape, title in SHAPES.items():
+            action = menu.addAction(f"&{title}")
+            if action is not None:
+                action.triggered.connect(lambda _=False, shape=shape: self.add_shape(shape))
+        button.setMenu(menu)
+        QShortcut("Alt+M", self).activated.connect(button.showMenu)
+        return button
 
     def _begin_choice(self) -> QComboBox:
         """Return the choice of what the operations begin from."""
@@ -195,6 +222,16 @@ class CarvePage(QWidget):
         part = self.session.part
         if part is not None:
             self._insert(new_round(part, mode, self._face(part), self.session.job.unit), part)
+
+    def add_shape(self, shape: Shape) -> None:
+        """Put one of the further shapes after the operation in hand: cut into a block, added to
+        what is built up.
+        """
+        part = self.session.part
+        if part is not None:
+            mode: Mode = "cut" if part.begin == "block" else "add"
+            unit = self.session.job.unit
+            self._insert(new_shape(part, shape, mode, self._face(part), unit), part)
 
     def _face(self, part: Part) -> Face:
         at = self.session.operation_index
@@ -255,7 +292,8 @@ class CarvePage(QWidget):
         self.list.clear()
         for index, operation in enumerate(part.operations):
             item = QListWidgetItem(_row_text(index, operation))
-            name = operation.mode if operation.type == "prism" else f"{operation.mode} round"
+            straight = operation.type in ("prism", "strip", "polygon", "pyramid")
+            name = operation.mode if straight else f"{operation.mode} round"
             broken = index == self.session.trouble_operation
             item.setIcon(icon(name, theme().ghost if broken else None))
             if broken:
@@ -267,9 +305,15 @@ class CarvePage(QWidget):
 
 
 def _row_text(index: int, operation: Operation) -> str:
+    if isinstance(operation, Ball | Ring):
+        return (
+            f"{index + 1}  {operation.name}  ·  {operation.face.value}, ⌀{operation.diameter.text}"
+        )
     depth = "through" if operation.end is None else f"to {operation.end.text}"
     if operation.start.mm > 0:
         depth = f"{operation.start.text} {depth}"
-    if operation.type == "round":
+    if isinstance(operation, Round):
         depth = f"⌀{operation.diameter.text}, {depth}"
+    if isinstance(operation, Polygon):
+        depth = f"{operation.sides} sides {operation.size.text}, {depth}"
     return f"{index + 1}  {operation.name}  ·  {operation.face.value}, {depth}"

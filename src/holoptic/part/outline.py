@@ -1,0 +1,150 @@
+"""Outlines with arcs: their sides, and a fine polyline of them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import shapely
+
+from holoptic.curves.paper import direction, distance_to_segment
+from holoptic.curves.vectors import Vec2
+from holoptic.part.crate import Crate
+from holoptic.part.operations import (
+    Arc,
+    Operation,
+    OutlinePoint,
+    Polygon,
+    Prism,
+    Pyramid,
+    Round,
+    Strip,
+    corner_places,
+    reach_mm,
+)
+from holoptic.tolerance import COINCIDENT_MM
+
+_STEP = math.radians(2)
+
+
+@dataclass(frozen=True)
+class Side:
+    """A side of an outline on a face, mm; an arc has a centre, and turns left or right."""
+
+    start: Vec2
+    end: Vec2
+    centre: Vec2 | None = None
+    left: bool = True
+
+    @property
+    def radius(self) -> float:
+        """Radius of an arc, mm; 0 for a straight side."""
+        return math.dist(self.centre, self.start) if self.centre else 0.0
+
+    @property
+    def sweep(self) -> float:
+        """How far an arc turns, radians; negative to the right, 0 for a straight side."""
+        if self.centre is None:
+            return 0.0
+        (x, y), (a, b), (c, d) = self.centre, self.start, self.end
+        turn = math.atan2(d - y, c - x) - math.atan2(b - y, a - x)
+        return turn % math.tau if self.left else -((-turn) % math.tau)
+
+    def at(self, share: float) -> Vec2:
+        """Return the point at a share (0 to 1) of the way along."""
+        if self.centre is None:
+            (a, b), (c, d) = self.start, self.end
+            return a + share * (c - a), b + share * (d - b)
+        (x, y), (a, b) = self.centre, self.start
+        angle = math.atan2(b - y, a - x) + share * self.sweep
+        return x + self.radius * math.cos(angle), y + self.radius * math.sin(angle)
+
+    def distance(self, place: Vec2) -> float:
+        """Return how far a place lies from the side, mm."""
+        if self.centre is None:
+            return distance_to_segment(place, self.start, self.end)
+        (x, y), (a, b) = self.centre, self.start
+        turn = math.atan2(place[1] - y, place[0] - x) - math.atan2(b - y, a - x)
+        turn = turn % math.tau if self.left else (-turn) % math.tau
+        if turn <= abs(self.sweep):
+            return abs(math.dist(place, self.centre) - self.radius)
+        return min(math.dist(place, self.start), math.dist(place, self.end))
+
+
+def sides_of(outline: Sequence[OutlinePoint], closed: bool = True) -> list[Side]:
+    """Return the sides of an outline, in mm. Raises ValueError with the reason for an arc that
+    misses its end points or a slope that leads nowhere.
+    """
+    places = corner_places(tuple(outline))
+    ends = places[1:] + places[:1]
+    sides = []
+    for number, (point, start, end) in enumerate(zip(outline, places, ends, strict=True), 1):
+        if not closed and number == len(places):
+            break
+        after = number % len(places) + 1
+        sides.append(_side(point.arc, start, end, f"corner {number} to corner {after}"))
+    return sides
+
+
+def _side(arc: Arc | None, start: Vec2, end: Vec2, where: str) -> Side:
+    if arc is None:
+        return Side(start, end)
+    chord, radius = math.dist(start, end), arc.radius.mm
+    if chord < COINCIDENT_MM or radius < chord / 2 - COINCIDENT_MM:
+        raise ValueError(
+            f"has an arc of radius {radius:g} mm that misses its end points from {where}: they are "
+            f"{chord:g} mm apart, so it needs at least {chord / 2:g}"
+        )
+    height = math.sqrt(max(radius * radius - chord * chord / 4, 0.0))
+    along = direction(start, end)
+    # the centre of the shorter arc lies on the side one turns to
+    sign = 1.0 if (arc.way == "left") != arc.large else -1.0
+    middle = (start[0] + end[0]) / 2, (start[1] + end[1]) / 2
+    centre = middle[0] - sign * height * along[1], middle[1] + sign * height * along[0]
+    return Side(start, end, centre, arc.way == "left")
+
+
+def polyline(sides: Sequence[Side]) -> list[Vec2]:
+    """Return a fine polyline of sides, mm; its end is left out."""
+    points: list[Vec2] = []
+    for side in sides:
+        count = max(1, math.ceil(abs(side.sweep) / _STEP))
+        points += [side.at(k / count) for k in range(count)]
+    return points
+
+
+def strip_area(strip: Strip) -> shapely.Polygon | shapely.MultiPolygon:
+    """Return the area of a strip, mitred at its corners and cut square at its ends.
+
+    Raises ValueError for a path with arcs, and as `sides_of` does.
+    """
+    if any(point.arc is not None for point in strip.outline):
+        raise ValueError("is a strip with an arc: its path has straight sides only")
+    corners = corner_places(strip.outline)
+    line = shapely.LinearRing(corners) if strip.closed else shapely.LineString(corners)
+    return line.buffer(strip.width.mm / 2, cap_style="flat", join_style="mitre", mitre_limit=20.0)
+
+
+def face_rings(operation: Operation, crate: Crate) -> list[list[Vec2]]:
+    """Return the closed polylines of an operation as it lies on its face, mm, for showing it.
+
+    Empty for an outline that cannot be made.
+    """
+    try:
+        if isinstance(operation, Prism):
+            return [polyline(sides_of(operation.outline))]
+        if isinstance(operation, Strip):
+            areas = getattr(area := strip_area(operation), "geoms", [area])
+            return [list(r.coords) for a in areas for r in (a.exterior, *a.interiors)]
+    except ValueError:
+        return []
+    if isinstance(operation, Polygon | Pyramid):
+        return [operation.corners_mm(crate, share) for share in (0.0, 1.0)]
+    u, v = operation.centre_mm(crate)
+    if isinstance(operation, Round):
+        radii = sorted({operation.radius_at(0.0), operation.radius_at(1.0)})
+    else:
+        radii = [reach_mm(operation)]
+    turns = [math.tau * k / 120 for k in range(120)]
+    return [[(u + r * math.cos(t), v + r * math.sin(t)) for t in turns] for r in radii if r > 0]
