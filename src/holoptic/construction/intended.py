@@ -95,7 +95,7 @@ class Bent:
     @cached_property
     def path(self) -> tuple[Vec2, ...]:
         """Its polyline, mm."""
-        return tuple(self.curve.path(self.first, self.last, CHORD_MM / 20))
+        return tuple(self.curve.path(self.first, self.last, CHORD_MM / 10))
 
 
 Made = Straight | Bent

@@ -9,8 +9,10 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QShowEvent
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.construction.cards import Gap
 from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply
+from holoptic.desk.band import paint_band
 from holoptic.desk.canvas import Canvas, Line, stroke_pen
 from holoptic.desk.session import Session
 from holoptic.desk.theme import (
@@ -75,6 +77,8 @@ class PicturePane(Canvas):
         self.session = session
         self.with_crate = with_crate
         self.collisions: tuple[int, ...] = ()
+        self._band: tuple[Gap, ...] = ()
+        self._band_scale = 1.0
         self.empty_text = "No part on the desk yet."
         self.setAccessibleName("picture")
         session.picture_changed.connect(self.refresh)
@@ -140,6 +144,8 @@ class PicturePane(Canvas):
     def paint_over(self, painter: QPainter) -> None:
         """Mark the picked points, and the operations on the crate, the one in hand strongly."""
         self._mark_points(painter)
+        if self._band:
+            paint_band(painter, self, self._band, self._band_scale, self.session.job.unit)
         view, carved = self.session.view, self.session.part
         if not self.with_crate or view is None or carved is None:
             return
@@ -147,6 +153,11 @@ class PicturePane(Canvas):
             style = "mark" if index == self.session.operation_index else "faint mark"
             for curve in operation_lines(operation, carved.crate):
                 self._draw_curve(painter, curve, view, style)
+
+    def show_band(self, band: tuple[Gap, ...], scale: float) -> None:
+        """Show how far a drawn curve lies off the true one, magnified; `scale` is the sheet's."""
+        self._band, self._band_scale = band, scale
+        self.update()
 
     def _mark_points(self, painter: QPainter) -> None:
         view = self.session.view

@@ -10,8 +10,10 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from holoptic.curves.methods import Method
 from holoptic.curves.vectors import Vec3
 from holoptic.demo import job_path
+from holoptic.desk.cards import Cards, with_method
 from holoptic.desk.kernel_line import KernelLine
 from holoptic.desk.proposals import Proposals
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
@@ -27,7 +29,7 @@ from holoptic.sheet import TitleBlock
 from holoptic.solid.pieces import SolidFacts
 from holoptic.units import Unit
 from holoptic.views import PlacedView
-from holoptic.worker.messages import Appraised, Candidate, Planned, Presented
+from holoptic.worker.messages import Appraised, Candidate, Carded, Planned, Presented
 
 _AUTOSAVE_AFTER_MS = 1500
 _REST_MS = 150
@@ -85,6 +87,9 @@ class Session(QObject):
         self._autosave_timer.timeout.connect(lambda: self._autosave.keep(self.job, self.path))
         self.kernel = KernelLine(self)
         self.proposals = Proposals(self.kernel, self)
+        self.cards = Cards(self.kernel, self)
+        self.selection_changed.connect(self._follow_card)
+        self.picture_changed.connect(self._follow_card)
         self.kernel.answered.connect(self._on_answer)
         self.kernel.failed.connect(self._on_failure)
         self.kernel.busy_changed.connect(self.busy_changed)
@@ -323,6 +328,16 @@ class Session(QObject):
             at = 0 if way > 0 else -1
         self.select_edge(seen[at % len(seen)])
 
+    def _follow_card(self) -> None:
+        self.cards.follow(self._pictured, self.selected_edge)
+
+    def draw_circle_by(self, method: Method, for_all: bool = False) -> None:
+        """Have the circle in hand, or all of them, drawn by another method."""
+        part, card = self.job_part, self.cards.card
+        if part is not None and card is not None and card.alternatives:
+            ways, words = with_method(part.choice.rounds, method, card.feature, for_all)
+            self.edit_choice(replace(part.choice, rounds=ways), words)
+
     def pick_point(self, point: Vec3 | None) -> None:
         """Pick a point of the solid: the first or the second of a pair; None forgets both."""
         if point is None:
@@ -352,6 +367,8 @@ class Session(QObject):
             self._take_picture(value)
         elif isinstance(value, Planned):
             self._take_plan(value)
+        elif isinstance(value, Carded):
+            self.cards.take(value)
         elif isinstance(value, Appraised):
             self.proposals.take_appraised(value)
         elif isinstance(value, Candidate):
@@ -414,7 +431,7 @@ class Session(QObject):
         elif purpose == "picture":
             self._set_trouble(error)
             self.picture_changed.emit()
-        elif self.proposals.take_failure(purpose):
+        elif self.proposals.take_failure(purpose) or self.cards.take_failure(purpose):
             pass  # the others stand
         else:  # the picture stands; only what was to follow it does not
             self.told.emit(str(error))

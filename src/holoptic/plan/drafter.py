@@ -319,7 +319,7 @@ class Drafter:
             s = self._place_on(move, curve, end, move.uses[1]) if is_last else curve.last
             if len(curves) == 1:
                 t, s = curve.span(t, s)
-            piece = curve.path(t, s, PROVED_MM / 20)
+            piece = curve.path(t, s, PROVED_MM / 10)
             if path and math.dist(path[-1], piece[0]) > PROVED_MM:
                 raise DraftingError(move, f"the arcs before {move.uses[2 + index]} do not meet it")
             path += piece

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from holoptic.construction.cards import Card
 from holoptic.curves.vectors import Vec2
 from holoptic.job import Angle, JobPart
 from holoptic.pictorial import Picture
@@ -68,6 +69,16 @@ class Planned:
     paper: Paper
     start: Vec2
     drafted: Drafter
+
+
+@dataclass(frozen=True)
+class Carded:
+    """The construction card of an edge, or None where it has none; `scale` is its sheet's."""
+
+    part: JobPart
+    edge: int
+    card: Card | None
+    scale: float
 
 
 @dataclass(frozen=True)

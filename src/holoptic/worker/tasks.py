@@ -9,6 +9,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from typing import Any
 
+from holoptic.construction.cards import make_card
 from holoptic.construction.intended import Intended
 from holoptic.job import Angle, JobPart, ViewSet
 from holoptic.part import Source
@@ -20,7 +21,7 @@ from holoptic.sheet import plan_setup
 from holoptic.solid.pieces import Seen, SolidFacts
 from holoptic.solid.shelf import list_solids, look, save_step
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
-from holoptic.worker.messages import Appraised, Candidate, Planned, Presented
+from holoptic.worker.messages import Appraised, Candidate, Carded, Planned, Presented
 
 
 def present(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> Presented:
@@ -71,6 +72,17 @@ def _planned(part: JobPart) -> tuple[Planned, Intended]:
     return Planned(part, made, paper, start, drafted), intended
 
 
+def card(part: JobPart, edge: int) -> Carded:
+    """Return the construction card of an edge at the scale of the part's own sheet."""
+    view = _view(part)
+    seen = look(part.source, (view.toward_viewer,))
+    picture = draw(seen.look(view.toward_viewer), view)
+    setup, _ = plan_setup(picture, start_on_picture(part.source, seen.facts, picture))
+    rounds = part.choice.rounds
+    made = make_card(part.source, seen.facts, view, rounds, setup.scale, edge)
+    return Carded(part, edge, made, setup.scale)
+
+
 def candidate(part: JobPart, kind: str, corner: str) -> Candidate:
     """Return a part's picture as it would be in another kind, from another corner."""
     view = view_of(kind, corner)
@@ -95,6 +107,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "present": present,
     "plan": plan,
     "verify": verify,
+    "card": card,
     "candidate": candidate,
     "appraise_kind": appraise_kind,
     "save_step": save_step,

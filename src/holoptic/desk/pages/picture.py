@@ -3,8 +3,16 @@
 from __future__ import annotations
 
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShortcut, QShowEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QSizePolicy,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
+from holoptic.desk.construction_card import ConstructionCard
 from holoptic.desk.notice import Notice
 from holoptic.desk.panes import PicturePane
 from holoptic.desk.picture_column import PictureColumn
@@ -15,6 +23,9 @@ from holoptic.job import Choice
 from holoptic.part import Part
 from holoptic.pictorial import view_of
 from holoptic.pictorial.proposal import Appraisal, reasons
+
+_BOARD_HEIGHT = 262
+"""Of the proposals and of the construction card that takes their place, pixels."""
 
 
 class PicturePage(QWidget):
@@ -31,7 +42,13 @@ class PicturePage(QWidget):
         left.setSpacing(4)
         left.addWidget(self.warning)
         left.addWidget(self.pane, 1)
-        left.addLayout(self._board())
+        self.below = QStackedWidget()
+        self.below.setFixedHeight(_BOARD_HEIGHT)
+        self.below.addWidget(self._board())
+        self.card = ConstructionCard()
+        self.card.method_chosen.connect(session.draw_circle_by)
+        self.below.addWidget(self.card)
+        left.addWidget(self.below)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -42,11 +59,14 @@ class PicturePage(QWidget):
             ("C", self.column.centres.step), ("V", self.column.angle.step),
             ("K", self.column.kinds.showPopup), ("E", lambda: session.step_edge(1)),
             ("Shift+E", lambda: session.step_edge(-1)),
+            ("M", lambda: self._next_method(False)), ("Shift+M", lambda: self._next_method(True)),
+            ("B", session.cards.toggle_band), ("Escape", lambda: session.select_edge(None)),
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)
         session.picture_changed.connect(self.refresh)
         session.job_changed.connect(self.refresh)
         session.proposals.changed.connect(self._show_candidates)
+        session.cards.changed.connect(self._show_card)
 
     def _small(self, number: int) -> SmallPicture:
         small = SmallPicture(str(number + 1))
@@ -55,8 +75,9 @@ class PicturePage(QWidget):
         QShortcut(small.key, self).activated.connect(small.chosen)
         return small
 
-    def _board(self) -> QVBoxLayout:
-        board = QVBoxLayout()
+    def _board(self) -> QWidget:
+        panel = QWidget()
+        board = QVBoxLayout(panel)
         board.setContentsMargins(8, 0, 8, 8)
         board.setSpacing(3)
         self.heading = QLabel()
@@ -69,17 +90,19 @@ class PicturePage(QWidget):
         for small in self.small:
             row.addWidget(small, 1)
         board.addLayout(row)
-        return board
+        return panel
 
     def showEvent(self, event: QShowEvent | None) -> None:
         """Have the proposals worked out from now on."""
         super().showEvent(event)
         self.session.proposals.want(True)
+        self.session.cards.want(True)
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         """Nobody looks at the proposals any more."""
         super().hideEvent(event)
         self.session.proposals.want(False)
+        self.session.cards.want(False)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Turn the part by the arrow keys."""
@@ -101,6 +124,20 @@ class PicturePage(QWidget):
         self.column.refresh()
         self._show_proposals()
         self._show_warning()
+
+    def _next_method(self, for_all: bool) -> None:
+        method = self.session.cards.next_method()
+        if method is not None:
+            self.session.draw_circle_by(method, for_all)
+
+    def _show_card(self) -> None:
+        """Show the card of the edge in hand in the place of the proposals."""
+        cards = self.session.cards
+        if cards.card is not None:
+            self.card.show_card(cards.card, self.session.job.unit)
+        self.below.setCurrentIndex(0 if cards.card is None else 1)
+        shows = cards.card is not None and cards.shows_band
+        self.pane.show_band(cards.card.band if cards.card and shows else (), cards.scale)
 
     def _show_candidates(self) -> None:
         if self.isVisible():
