@@ -25,7 +25,7 @@ from holoptic.tolerance import CHORD_MM
 Points = npt.NDArray[np.float64]
 _SAMPLES_A_TURN = 96
 _SAMPLES_A_SPAN = 12
-_STEPS = 16
+_STEPS = 28
 """So many steps of false position reach the last digit between two samples."""
 
 
