@@ -13,7 +13,7 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 from bench.random_parts import random_part
 from holoptic.construction.intended import Intended
 from holoptic.errors import PartError
-from holoptic.job import RoundWays
+from holoptic.job import HandWays
 from holoptic.pictorial import View, draw, view_of
 from holoptic.plan import Setup, make_plan, prove
 from holoptic.plan.builder import start_on_picture
@@ -64,7 +64,7 @@ def prove_plans(worker: Worker, seeds: range) -> None:
         for view in _PLAN_VIEWS:
             picture = draw(seen.look(view.toward_viewer), view)
             scale = (0.5, 1.0, 2.0)[seed % 3]
-            intended = Intended(part, seen.facts, picture, RoundWays(), scale)
+            intended = Intended(part, seen.facts, picture, HandWays(), scale)
             plan = make_plan(intended, Setup((60.0, 40.0), scale))
             proof = prove(plan, intended, start_on_picture(part, seen.facts, picture))
             plans, moves = plans + 1, moves + len(plan.moves)

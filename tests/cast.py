@@ -5,7 +5,7 @@ from __future__ import annotations
 from hypothesis import strategies as st
 
 from holoptic.construction.intended import Intended
-from holoptic.job import RoundWays
+from holoptic.job import HandWays
 from holoptic.part import Corner, Crate, Face, Offset, Part, Prism, Round
 from holoptic.pictorial import Picture, draw, view_of
 from holoptic.plan import Plan, Proof, Setup, make_plan, prove
@@ -57,7 +57,7 @@ def picture(worker: Worker, part, kind="isometric", corner="front-right") -> tup
 
 
 def intended_of(source, facts, drawn, scale=1.0, ways=None) -> Intended:
-    return Intended(source, facts, drawn, ways or RoundWays(), scale)
+    return Intended(source, facts, drawn, ways or HandWays(), scale)
 
 
 def proved(source, facts, drawn, setup=None, ways=None) -> tuple[Plan, Proof]:

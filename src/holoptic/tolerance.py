@@ -9,7 +9,7 @@ ON_PAPER_MM = 1e-4
 Far below what a pencil or an eye can part, far above the kernel's own rounding.
 """
 
-SHORTEST_STROKE_MM = 2e-3
+SHORTEST_STROKE_MM = 2e-2
 """A visible piece shorter than this is a rounding sliver, not a line (length, mm)."""
 
 CHORD_MM = 0.01

@@ -8,14 +8,14 @@ from cast import crate, hole, look, prism, stepped_block
 from holoptic.construction.cards import make_card
 from holoptic.construction.rims import chosen, ellipse_of
 from holoptic.curves.space import EllipticArc, Segment
-from holoptic.job import RoundWays
+from holoptic.job import HandWays
 from holoptic.part import Part
 from holoptic.pictorial import view_of
 
 CIRCLE = EllipticArc((20, 20, 6), (0, 0, 1), (1, 0, 0), 8.5, 8.5, 0, math.tau)
 
 
-def method(kind, ways=RoundWays(), arc=CIRCLE, scale=1.0):  # noqa: B008
+def method(kind, ways=HandWays(), arc=CIRCLE, scale=1.0):  # noqa: B008
     made, why = chosen(ellipse_of(arc, view_of(kind)), ways, "eye", scale)
     return made.method, why
 
@@ -30,18 +30,18 @@ def test_the_usual_way_is_the_four_centre_oval_where_it_can_be_had():
 
 
 def test_a_limit_takes_the_simplest_that_holds_it_on_paper():
-    assert method("isometric", RoundWays(limit_mm=1.0))[0] == "four-centre"
-    assert method("isometric", RoundWays(limit_mm=0.5))[0] == "closer"
-    assert method("isometric", RoundWays(limit_mm=1.0), scale=2.0)[0] == "closer"
-    assert method("isometric", RoundWays(limit_mm=1e-9))[0] == "true"
+    assert method("isometric", HandWays(limit_mm=1.0))[0] == "four-centre"
+    assert method("isometric", HandWays(limit_mm=0.5))[0] == "closer"
+    assert method("isometric", HandWays(limit_mm=1.0), scale=2.0)[0] == "closer"
+    assert method("isometric", HandWays(limit_mm=1e-9))[0] == "true"
 
 
 def test_a_feature_may_have_its_own_way():
-    ways = RoundWays(method="offsets").with_own("eye", "closer")
+    ways = HandWays(method="offsets").with_own("eye", "closer")
     assert method("isometric", ways)[0] == "closer"
     assert method("isometric", ways.with_own("eye", None))[0] == "offsets"
     # what cannot be had gives way to the next best, and says so
-    other, why = method("cabinet", RoundWays(method="four-centre"))
+    other, why = method("cabinet", HandWays(method="four-centre"))
     assert other == "closer"
     assert why.startswith("no four-centre: the square")
 
@@ -62,7 +62,7 @@ def bored(worker):
 def test_the_card_of_a_circle(bored):
     part, facts, view = bored
     edge = next(e.index for e in facts.edges if isinstance(e.curve, EllipticArc))
-    card = make_card(part, facts, view, RoundWays(), 1.0, edge)
+    card = make_card(part, facts, view, HandWays(), 1.0, edge)
     assert (card.feature, card.title) == ("eye", "four-centre oval for ⌀ 40")
     off = {item.method: item for item in card.alternatives}
     assert off["four-centre"].chosen
@@ -77,7 +77,7 @@ def test_the_card_of_a_circle(bored):
     assert figures["small radius"].value == pytest.approx(11.55, abs=0.01)
     assert len(card.marks) >= 8
     assert max(gap.gap for gap in card.band) == pytest.approx(0.5, abs=0.01)
-    half = make_card(part, facts, view, RoundWays(), 0.5, edge)
+    half = make_card(part, facts, view, HandWays(), 0.5, edge)
     assert half.alternatives[2].deviation == pytest.approx(0.7, abs=0.01)
 
 
@@ -94,7 +94,7 @@ def test_the_card_of_a_slope_warns_of_the_protractor(worker):
             if isinstance(e.curve, Segment) and e.curve.start[0] != e.curve.end[0]
             and e.curve.start[2] != e.curve.end[2]
         )  # fmt: skip
-        cards[kind] = make_card(wedge, facts, view, RoundWays(), 1.0, edge)
+        cards[kind] = make_card(wedge, facts, view, HandWays(), 1.0, edge)
     figures = {figure.label: figure.value for figure in cards["isometric"].figures}
     assert figures["true length"] == pytest.approx(math.hypot(49.5, 27.5))
     assert figures["true angle to the length"] == pytest.approx(29.05, abs=0.01)
@@ -108,5 +108,5 @@ def test_the_card_of_a_slope_warns_of_the_protractor(worker):
 def test_edges_along_the_axes_have_no_card(worker):
     part, view = stepped_block(), view_of("isometric")
     facts = look(worker, part, view).facts
-    assert all(make_card(part, facts, view, RoundWays(), 1.0, e.index) is None for e in facts.edges)
-    assert make_card(part, facts, view, RoundWays(), 1.0, 999) is None
+    assert all(make_card(part, facts, view, HandWays(), 1.0, e.index) is None for e in facts.edges)
+    assert make_card(part, facts, view, HandWays(), 1.0, 999) is None

@@ -18,7 +18,7 @@ from holoptic.exchange.outputs import (
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers, plan_text
 from holoptic.exchange.step_file import save_step
-from holoptic.job import Choice, Job, JobPart, RoundWays
+from holoptic.job import Choice, HandWays, Job, JobPart
 from holoptic.pictorial import Picture, view_of
 from holoptic.pictorial.corners import check_corners
 from holoptic.pictorial.strokes import ROLES
@@ -119,22 +119,22 @@ def _choice(options: argparse.Namespace, part: JobPart) -> Choice:
     said = {name: value for name in names if (value := getattr(options, name)) is not None}
     if options.centre_lines is not None:
         said["centre_lines"] = options.centre_lines == "show"
-    return replace(part.choice, **said, rounds=_rounds(options, part.choice.rounds))
+    return replace(part.choice, **said, by_hand=_by_hand(options, part.choice.by_hand))
 
 
-def _rounds(options: argparse.Namespace, rounds: RoundWays) -> RoundWays:
+def _by_hand(options: argparse.Namespace, ways: HandWays) -> HandWays:
     """Return how circles are drawn, with what the command line says laid over it."""
     said = {
         name: value
         for name, option in (
             ("method", "circles"), ("limit_mm", "limit"), ("ordinates", "ordinates"),
-            ("depth_copy", "depth_copy"),
+            ("depth_copy", "depth_copy"), ("raising", "raise"),
         )
         if (value := getattr(options, option, None)) is not None
     }  # fmt: skip
     if "method" in said or "limit_mm" in said:
         said["own"] = ()
-    return replace(rounds, **said)
+    return replace(ways, **said)
 
 
 def _title(job: Job, part: JobPart) -> TitleBlock:

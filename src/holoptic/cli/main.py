@@ -148,6 +148,10 @@ def _add_round_options(parser: argparse.ArgumentParser) -> None:
         "--depth-copy", choices=["shift", "again"],
         help="a circle at another depth: shift its centres, or construct it again",
     )  # fmt: skip
+    parser.add_argument(
+        "--raise", choices=["crate", "corners"],
+        help="polygons: repeat the offsets on the crate above, or raise each corner",
+    )  # fmt: skip
 
 
 def _positive(text: str) -> float:

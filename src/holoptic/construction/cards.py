@@ -19,7 +19,7 @@ from holoptic.curves.methods import METHOD_TITLES, Method
 from holoptic.curves.ovals import Construction, Ellipse
 from holoptic.curves.space import EllipticArc, Segment
 from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
-from holoptic.job import RoundWays
+from holoptic.job import HandWays
 from holoptic.part import Part, Source
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import Stroke, View
@@ -97,7 +97,7 @@ class Card:
 
 
 def make_card(
-    source: Source, facts: SolidFacts, view: View, ways: RoundWays, scale: float, edge: int
+    source: Source, facts: SolidFacts, view: View, ways: HandWays, scale: float, edge: int
 ) -> Card | None:
     """Return the card of an edge, or None where it has none: along an axis, or seen edge-on.
 
@@ -130,7 +130,7 @@ def _feature(source: Source, operation: int | None, edge: int) -> str:
 
 
 def _circle_card(
-    made: Construction, why: str, arc: EllipticArc, ways: RoundWays, scale: float, edge: int,
+    made: Construction, why: str, arc: EllipticArc, ways: HandWays, scale: float, edge: int,
     name: str, view: View,
 ) -> Card:  # fmt: skip
     ellipse = ellipse_of(arc, view)

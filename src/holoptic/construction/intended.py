@@ -24,7 +24,7 @@ from holoptic.curves.drawn import DrawnCurve, FrenchCurve, common_tangents
 from holoptic.curves.paper import crossing, direction, distance_to_segment
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec2, Vec3, apply
-from holoptic.job import RoundWays
+from holoptic.job import HandWays
 from holoptic.part import Source
 from holoptic.pictorial import Picture, Stroke
 from holoptic.solid.pieces import SolidFacts
@@ -90,7 +90,8 @@ class Bent:
     @property
     def is_whole(self) -> bool:
         """Whether it goes all the way round."""
-        return self.last - self.first > self.curve.last - self.curve.first - 1e-9
+        turn = self.curve.last - self.curve.first
+        return self.curve.closed and self.last - self.first > turn - 1e-9
 
     @cached_property
     def path(self) -> tuple[Vec2, ...]:
@@ -105,7 +106,7 @@ class Intended:
     """All visible strokes of a picture as they are to be drawn, by the stroke's name."""
 
     def __init__(
-        self, source: Source, facts: SolidFacts, picture: Picture, ways: RoundWays, scale: float
+        self, source: Source, facts: SolidFacts, picture: Picture, ways: HandWays, scale: float
     ) -> None:
         self.source, self.facts, self.picture, self.ways = source, facts, picture, ways
         self.scale = scale

@@ -9,7 +9,7 @@ from holoptic.curves.ovals import Construction, Ellipse, construct, why_not
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply
-from holoptic.job import RoundWays
+from holoptic.job import HandWays
 from holoptic.part import Part, Source
 from holoptic.pictorial import Stroke, View
 
@@ -82,7 +82,7 @@ def feature_name(stroke: Stroke, source: Source) -> str:
     return "outline" if stroke.origin.edge is None else f"edge {stroke.origin.edge + 1}"
 
 
-def rim_of(stroke: Stroke, arc: EllipticArc, view: View, source: Source, ways: RoundWays,
+def rim_of(stroke: Stroke, arc: EllipticArc, view: View, source: Source, ways: HandWays,
            scale: float) -> Rim | None:  # fmt: skip
     """Return the rim that a stroke is a piece of; None where it is seen edge-on.
 
@@ -97,7 +97,7 @@ def rim_of(stroke: Stroke, arc: EllipticArc, view: View, source: Source, ways: R
 
 
 def chosen(
-    ellipse: Ellipse, ways: RoundWays, feature: str, scale: float
+    ellipse: Ellipse, ways: HandWays, feature: str, scale: float
 ) -> tuple[Construction, str]:
     """Return the construction for an ellipse by what is asked, and why it is this one.
 
@@ -126,7 +126,7 @@ def chosen(
     return construct(best, ellipse), f"{note}no four-centre: {why_not('four-centre', ellipse)}"
 
 
-def alternatives(ellipse: Ellipse, ways: RoundWays) -> list[tuple[Method, Construction | str]]:
+def alternatives(ellipse: Ellipse, ways: HandWays) -> list[tuple[Method, Construction | str]]:
     """Return every method with its construction, or with why it cannot be used."""
     found: list[tuple[Method, Construction | str]] = []
     for method in METHODS:

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from holoptic.construction.cards import Card
 from holoptic.curves.methods import METHOD_TITLES, Method
 from holoptic.desk.kernel_line import KernelLine
-from holoptic.job import JobPart, RoundWays
+from holoptic.job import HandWays, JobPart
 from holoptic.worker.messages import Carded
 
 _PURPOSE = "card"
@@ -93,8 +93,8 @@ class Cards(QObject):
 
 
 def with_method(
-    ways: RoundWays, method: Method, feature: str, for_all: bool
-) -> tuple[RoundWays, str]:
+    ways: HandWays, method: Method, feature: str, for_all: bool
+) -> tuple[HandWays, str]:
     """Return the ways with a method for one feature or for all circles, and what was done."""
     title = METHOD_TITLES[method]
     if for_all:

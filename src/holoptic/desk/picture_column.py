@@ -17,16 +17,21 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.curves.methods import METHOD_TITLES, METHODS
 from holoptic.desk.corner_picker import CornerPicker
+from holoptic.desk.fields import LengthField
 from holoptic.desk.session import Session
-from holoptic.job import Choice
+from holoptic.job import Choice, HandWays
 from holoptic.pictorial import Family, kind_families
+from holoptic.units import Length
 
 _WIDTH = 232
 HIDDEN = (("omit", "left out"), ("thin", "thin"), ("dashed", "dashed"))
 OUTLINES = (("one-weight", "one weight"), ("thick-and-thin", "thick and thin"))
 CENTRES = ((True, "shown"), (False, "left out"))
 ANGLES = (("third", "third angle"), ("first", "first angle"))
+DEPTHS = (("shift", "shift centres"), ("again", "draw again"))
+RAISINGS = (("crate", "raise crate"), ("corners", "each corner"))
 VIEW_COUNTS = (("three", "three"), ("six", "all six"))
 
 
@@ -96,7 +101,53 @@ class PictureColumn(QWidget):
         self._add("Views  (V)", self.angle)
         self.views = Row(VIEW_COUNTS, lambda views: self._views(views=views), "How many views")
         self._column.addWidget(self.views)
+        self._by_hand()
         self._column.addStretch(1)
+
+    def _by_hand(self) -> None:
+        """Add how the plan constructs circles and polygons."""
+        self.circles = QComboBox()
+        self.circles.setAccessibleName("circles by hand")
+        self.circles.setToolTip("How the plan draws circles; a card's M changes it for one feature")
+        self.circles.addItem("the usual way", None)
+        for method in METHODS:
+            if method != "compass":
+                self.circles.addItem(METHOD_TITLES[method], method)
+        self.circles.activated.connect(self._choose_circles)
+        self.limit = LengthField("largest gap to the true ellipse")
+        self.limit.setPlaceholderText("any gap")
+        self.limit.may_be_empty = True
+        self.limit.read.connect(lambda length: self._limit(length.mm))
+        self.limit.emptied.connect(lambda: self._limit(None))
+        self.limit.left.connect(self.session.history_step_done)
+        row = QHBoxLayout()
+        row.setSpacing(4)
+        row.addWidget(self.circles, 3)
+        row.addWidget(self.limit, 2)
+        box = QWidget()
+        box.setLayout(row)
+        row.setContentsMargins(0, 0, 0, 0)
+        self._add("Circles by hand, gap at most", box)
+        self.depth_copy = Row(DEPTHS, lambda way: self._hand(depth_copy=way),
+                              "A circle at another depth")  # fmt: skip
+        self._column.addWidget(self.depth_copy)
+        self.raising = Row(RAISINGS, lambda way: self._hand(raising=way), "Polygons by hand")
+        self._add("Polygons by hand", self.raising)
+
+    def _choose_circles(self, index: int) -> None:
+        self._hand(method=self.circles.itemData(index), own=())
+
+    def _limit(self, mm: float | None) -> None:
+        if mm is not None and mm <= 0:
+            self.session.told.emit("The gap must be more than zero; leave it empty for any")
+            return
+        self._hand(limit_mm=mm)
+
+    def _hand(self, **changes: object) -> None:
+        part = self.session.job_part
+        if part is not None:
+            ways = replace(part.choice.by_hand, **changes)  # type: ignore[arg-type]
+            self._change("by_hand", ways, "construction by hand", merge="by hand")
 
     def _add(self, title: str, widget: QWidget) -> None:
         label = QLabel(title)
@@ -133,6 +184,17 @@ class PictureColumn(QWidget):
         self.centres.show_value(choice.centre_lines)
         self.angle.show_value(self.session.job.angle)
         self.views.show_value(self.session.job.views)
+        self._show_by_hand(choice.by_hand)
+
+    def _show_by_hand(self, ways: HandWays) -> None:
+        self.circles.setCurrentIndex(self.circles.findData(ways.method))
+        unit = self.session.job.unit
+        self.limit.unit = unit
+        if not self.limit.hasFocus():
+            shown = None if ways.limit_mm is None else Length.of(ways.limit_mm, unit)
+            self.limit.show_length(shown)
+        self.depth_copy.show_value(ways.depth_copy)
+        self.raising.show_value(ways.raising)
 
     def _family_of(self, choice: Choice) -> tuple[Family, list[float]]:
         name, *numbers = choice.kind.split(":")

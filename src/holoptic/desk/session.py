@@ -335,8 +335,8 @@ class Session(QObject):
         """Have the circle in hand, or all of them, drawn by another method."""
         part, card = self.job_part, self.cards.card
         if part is not None and card is not None and card.alternatives:
-            ways, words = with_method(part.choice.rounds, method, card.feature, for_all)
-            self.edit_choice(replace(part.choice, rounds=ways), words)
+            ways, words = with_method(part.choice.by_hand, method, card.feature, for_all)
+            self.edit_choice(replace(part.choice, by_hand=ways), words)
 
     def pick_point(self, point: Vec3 | None) -> None:
         """Pick a point of the solid: the first or the second of a pair; None forgets both."""

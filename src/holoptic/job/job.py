@@ -16,6 +16,7 @@ ViewSet = Literal["three", "six"]
 
 
 DepthCopy = Literal["shift", "again"]
+Raising = Literal["crate", "corners"]
 
 
 @dataclass(frozen=True)
@@ -29,13 +30,14 @@ class OwnMethod:
 
 
 @dataclass(frozen=True)
-class RoundWays:
-    """How circles are drawn by hand.
+class HandWays:
+    """How circles and polygons are constructed by hand.
 
     `method` None takes the usual one: the simplest that stays within `limit_mm` of the true
     ellipse on paper, or without a limit the four-centre oval where it can be had.
     `depth_copy` says how a circle is repeated at another depth: its centres shifted, or
-    constructed again.
+    constructed again. `raising` says how a polygon is: the offsets repeated on the crate above, or
+    each corner raised by itself.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -44,6 +46,7 @@ class RoundWays:
     limit_mm: float | None = None
     ordinates: int = USUAL_ORDINATES
     depth_copy: DepthCopy = "shift"
+    raising: Raising = "crate"
     own: tuple[OwnMethod, ...] = ()
 
     def method_for(self, feature: str) -> Method | None:
@@ -53,7 +56,7 @@ class RoundWays:
                 return item.method
         return self.method
 
-    def with_own(self, feature: str, method: Method | None) -> RoundWays:
+    def with_own(self, feature: str, method: Method | None) -> HandWays:
         """Return the ways with one feature's method set, or left to the usual one again."""
         own = tuple(item for item in self.own if item.feature != feature)
         return replace(self, own=own if method is None else (*own, OwnMethod(feature, method)))
@@ -70,7 +73,7 @@ class Choice:
     hidden: Hidden = "omit"
     outline: Outline = "one-weight"
     centre_lines: bool = True
-    rounds: RoundWays = RoundWays()
+    by_hand: HandWays = HandWays()
 
 
 @dataclass(frozen=True)

@@ -36,6 +36,7 @@ _IMPOSSIBLE = math.inf
 _NEW_LINE = 1.0
 _NEW_SETTING = 1.25
 """A setting costs more than a parallel: carrying a distance beats measuring it again."""
+_RAISED_CRATE = 4.0
 _FAR_SIDE = 0.05
 """Working on the hidden side of the crate is possible but less clear."""
 
@@ -80,6 +81,18 @@ class CrateFrame:
         return far != (self.near[axis] > 0)
 
 
+@dataclass(frozen=True)
+class Carry:
+    """A distance that stands on the paper already, between two lettered points.
+
+    It is set off from the place `centre` (mm along an axis).
+    """
+
+    centre: float
+    start: str
+    end: str
+
+
 class Bench:
     """Writes moves; remembers which spots and lines are on the paper."""
 
@@ -88,6 +101,12 @@ class Bench:
         self.frame = frame
         self.setup = setup
         self.lifting = lifting
+        self.carries: dict[tuple[int, float], Carry] = {}
+        """What can be carried from an auxiliary figure, by axis and place in mm."""
+        self.raising: tuple[int, float, float, bool] | None = None
+        """An axis, the places of base and top on it, and whether each corner is raised."""
+        self.apexes: dict[Vec3, tuple[Vec3, int]] = {}
+        """Apexes, each with the centre of its base and the axis it stands on."""
         self.phase = ""
         self.operation: int | None = None
         self.moves: list[Move] = []
@@ -242,6 +261,8 @@ class Bench:
         """Put a spot on the paper in the cheapest way; return its name."""
         if spot in self.points:
             return self.points[spot]
+        if self._raise_apex(spot) or self._raise(spot):
+            return self.points[spot]
         inner = self.frame.inner_axes(spot)
         crossing_cost, axes = self._best_crossing(spot, inner)
         if len(inner) == 1 and self._setting_cost(inner[0], spot) < crossing_cost:
@@ -249,6 +270,33 @@ class Bench:
         else:
             self._cross(spot, axes)
         return self.points[spot]
+
+    def _raise_apex(self, spot: Vec3) -> bool:
+        """Set an apex off up the axis from the centre of its base, which the medians give."""
+        if spot not in self.apexes:
+            return False
+        foot, axis = self.apexes[spot]
+        self.ensure_point(foot)
+        line = self.ensure_line(axis, foot)
+        if spot not in self.points:
+            self.set_off(axis, foot, spot, line,
+                         self.lifting.lift(axis, foot, spot, self.operation))  # fmt: skip
+        return True
+
+    def _raise(self, spot: Vec3) -> bool:
+        """Raise a corner from its base by the height, where that is the way to work."""
+        if self.raising is None or not self.raising[3]:
+            return False
+        axis, base, top, _ = self.raising
+        low = spot_of(replace_axis(spot, axis, base))
+        if abs(spot[axis] - top) > 1e-9 or low == spot:
+            return False
+        self.ensure_point(low)
+        line = self.ensure_line(axis, low)
+        if spot not in self.points:
+            self.set_off(axis, low, spot, line,
+                         self.lifting.lift(axis, low, spot, self.operation))  # fmt: skip
+        return True
 
     def _cross(self, spot: Vec3, axes: tuple[int, int]) -> None:
         first, second = axes
@@ -267,6 +315,10 @@ class Bench:
         self.write("meet", PENCIL, (one, other), (name,), f"Mark {name} where {words} cross.")
 
     def _set_off(self, axis: int, spot: Vec3) -> None:
+        carry = self.carries.get((axis, round(spot[axis], 6)))
+        if carry is not None and abs(carry.centre - spot[axis]) > 1e-6:
+            self._carry(axis, spot, carry)
+            return
         far = self.lifting.counts_from_far_end(axis, spot[axis], self.operation, self.frame.near)
         corner = replace_axis(spot, axis, self.frame.bound(axis, far))
         self.ensure_point(corner)
@@ -275,6 +327,31 @@ class Bench:
             return
         lift = self.lifting.lift(axis, corner, spot, self.operation)
         self.set_off(axis, corner, spot, line, lift)
+
+    def _carry(self, axis: int, spot: Vec3, carry: Carry) -> None:
+        """Set off a distance taken between the dividers from an auxiliary figure."""
+        centre = spot_of(replace_axis(spot, axis, carry.centre))
+        self.ensure_point(centre)
+        line = self.ensure_line(axis, centre)
+        if spot in self.points:
+            return
+        setting = abs(spot[axis] - carry.centre) * self.setup.scale
+        angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > carry.centre else 180.0)
+        name = self.name_point(spot)
+        self.write(
+            "set off", DIVIDERS, (self.points[centre], line, carry.start, carry.end), (name,),
+            f"Take {carry.start} to {carry.end} from the auxiliary figure with the dividers; from "
+            f"{self.points[centre]} set it off {_WAY_WORDS[axis][spot[axis] > carry.centre]}: "
+            f"{name}.", setting=setting, angle=_half_turn(angle),
+        )  # fmt: skip
+
+    def from_sheet(self, place: Vec2) -> Vec2:
+        """Return a place of the sheet (mm from the border) in the picture's own coordinates."""
+        at = apply(self.view.matrix, self.frame.start_corner())
+        return (
+            at[0] + (place[0] - self.setup.start[0]) / self.setup.scale,
+            at[1] + (place[1] - self.setup.start[1]) / self.setup.scale,
+        )
 
     def set_off(self, axis: int, start: Vec3, end: Vec3, line: str, lift: Lift) -> str:
         """Set off a true distance along an axis line that is drawn; return the new point."""
@@ -347,6 +424,8 @@ class Bench:
         # on a face the two lines of that face are enough; elsewhere any two will do
         free = inner if len(inner) >= 2 else []
         costs = {axis: self._line_cost(axis, spot, axis in free) for axis in range(3)}
+        if self.raising is not None and not self.raising[3]:
+            costs[self.raising[0]] += _RAISED_CRATE  # the crate is raised: offsets are repeated
         pairs = [(costs[a] + costs[b], (a, b)) for a, b in ((0, 1), (0, 2), (1, 2))]
         cost, axes = min(pairs)
         both_drawn = all(self.has_line(axis, spot) for axis in axes)

@@ -9,6 +9,7 @@ from holoptic.curves.vectors import Vec2, Vec3, apply, dot
 from holoptic.part import Part, Source
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
+from holoptic.plan.figure_work import FigureWork
 from holoptic.plan.instruments import RULE, SOFT_PENCIL
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.line_work import LineWork, operation_name
@@ -55,6 +56,13 @@ class _Planner:
         self.frame = _frame(intended.source, intended.facts, intended.picture)
         self.bench = Bench(self.picture.view, self.frame, setup, Lifting(self.source))
         self.work = LineWork(self.bench, intended)
+        raise_corners = intended.ways.raising == "corners"
+        self.figures = (
+            FigureWork(self.bench, self.source, raise_corners)
+            if isinstance(self.source, Part)
+            else None
+        )
+        self._at: int | None = None
 
     def plan(self) -> Plan:
         self.bench.phase = "start"
@@ -114,6 +122,9 @@ class _Planner:
     # --- strokes ----------------------------------------------------------------------------
 
     def _construct(self, stroke: Stroke) -> None:
+        if stroke.origin.operation != self._at and self.figures is not None:
+            self._at = stroke.origin.operation
+            self.figures.begin(self._at)
         self.bench.operation = stroke.origin.operation
         self.bench.phase = f"carve: {operation_name(stroke, self.source)}"
         self.work.construct(stroke)

@@ -31,11 +31,15 @@ class Setup:
     """How the picture stands on its sheet.
 
     `start` is the place of the start point in mm from the lower left border corner; `scale` is
-    paper over true size (0.5 for half size).
+    paper over true size (0.5 for half size). `rooms` are the free places beside the picture, the
+    largest first, as (xmin, ymin, xmax, ymax) in mm from the same corner; `width` is how far the
+    paper reaches to the right of it.
     """
 
     start: Vec2
     scale: float = 1.0
+    rooms: tuple[tuple[float, float, float, float], ...] = ()
+    width: float = 400.0
 
     def on_sheet(self, path: Iterable[Vec2], start_on_picture: Vec2) -> tuple[Vec2, ...]:
         """Return picture points (mm at 1:1) where they lie on the sheet (mm from the border)."""

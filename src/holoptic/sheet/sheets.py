@@ -104,7 +104,33 @@ def plan_setup(picture: Picture, start_on_picture: Vec2) -> tuple[Setup, Paper]:
         float(round(o + scale * s - c))
         for o, s, c in zip(origin, start_on_picture, corner, strict=True)
     )
-    return Setup((start[0], start[1]), scale), paper
+    moved = tuple(
+        s - (o + scale * at - c)
+        for s, o, at, c in zip(start, origin, start_on_picture, corner, strict=True)
+    )
+    box = _on_border(picture.extent, scale, (origin[0] + moved[0], origin[1] + moved[1]))
+    width = paper.width - MARGIN_MM - FILING_MARGIN_MM
+    return Setup((start[0], start[1]), scale, _rooms(paper, box), width), paper
+
+
+def _on_border(extent: Box, scale: float, origin: Vec2) -> Box:
+    """Return where a picture lies, in mm from the lower left border corner."""
+    x, y = origin[0] - FILING_MARGIN_MM, origin[1] - MARGIN_MM
+    xmin, ymin, xmax, ymax = (scale * value for value in extent)
+    return x + xmin, y + ymin, x + xmax, y + ymax
+
+
+def _rooms(paper: Paper, picture: Box) -> tuple[Box, ...]:
+    """Return the free places right, left, above and below of a picture, the largest first."""
+    area = _drawing_area(paper)
+    left, low = area[0] - FILING_MARGIN_MM, area[1] - MARGIN_MM
+    right, high = area[2] - FILING_MARGIN_MM, area[3] - MARGIN_MM
+    rooms = [
+        (picture[2] + AIR_MM, low, right, high), (left, low, picture[0] - AIR_MM, high),
+        (left, picture[3] + AIR_MM, right, high), (left, low, right, picture[1] - AIR_MM),
+    ]  # fmt: skip
+    free = [room for room in rooms if room[2] > room[0] and room[3] > room[1]]
+    return tuple(sorted(free, key=lambda r: (r[0] - r[2]) * (r[3] - r[1])))
 
 
 def _place(extent: Box) -> tuple[Paper, float, Vec2]:

@@ -11,11 +11,14 @@ from OCP.BRepBuilderAPI import (
     BRepBuilderAPI_MakeEdge,
     BRepBuilderAPI_MakeFace,
     BRepBuilderAPI_MakePolygon,
+    BRepBuilderAPI_MakeSolid,
     BRepBuilderAPI_MakeVertex,
     BRepBuilderAPI_MakeWire,
+    BRepBuilderAPI_Sewing,
 )
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
+from OCP.BRepLib import BRepLib
 from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
 from OCP.BRepPrimAPI import (
     BRepPrimAPI_MakeBox,
@@ -31,7 +34,7 @@ from OCP.GProp import GProp_GProps
 from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
-from OCP.TopoDS import TopoDS_Compound, TopoDS_Edge, TopoDS_Shape, TopoDS_Wire
+from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Edge, TopoDS_Shape, TopoDS_Wire
 
 from holoptic.curves.vectors import Vec2, Vec3, distance, subtract
 from holoptic.errors import PartError
@@ -176,6 +179,10 @@ def _strip_tool(strip: Strip, crate: Crate) -> TopoDS_Shape:
 
 def _tapered_tool(item: Polygon | Pyramid, crate: Crate) -> TopoDS_Shape:
     """Return a polygon or rectangle carried inward to its other end, which may be an apex."""
+    if isinstance(item, Pyramid):
+        ends = item.end_width.mm, item.end_height.mm
+        if min(ends) < COINCIDENT_MM < max(ends):
+            return _ridge_tool(item, crate)
     start, end = extent_mm(item, crate)
     sections = BRepOffsetAPI_ThruSections(True, True)
     for share, depth in ((0.0, start), (1.0, end)):
@@ -187,6 +194,22 @@ def _tapered_tool(item: Polygon | Pyramid, crate: Crate) -> TopoDS_Shape:
             sections.AddWire(_polygon_wire(corners))
     sections.Build()
     return sections.Shape()
+
+
+def _ridge_tool(item: Pyramid, crate: Crate) -> TopoDS_Shape:
+    """Return a roof: four faces over a rectangle that meet in a ridge."""
+    start, end = extent_mm(item, crate)
+    base = [crate.place(item.face, u, v, start) for u, v in item.corners_mm(crate)]
+    ridge = [crate.place(item.face, u, v, end) for u, v in item.corners_mm(crate, 1.0)]
+    sewing = BRepBuilderAPI_Sewing()
+    sides = [base, *([base[k], base[k - 1], ridge[k - 1], ridge[k]] for k in range(4))]
+    for side in sides:
+        corners = [c for k, c in enumerate(side) if distance(c, side[k - 1]) > COINCIDENT_MM]
+        sewing.Add(BRepBuilderAPI_MakeFace(_polygon_wire(corners), True).Face())
+    sewing.Perform()
+    solid = BRepBuilderAPI_MakeSolid(TopoDS.Shell(sewing.SewedShape())).Solid()
+    BRepLib.OrientClosedSolid_s(solid)
+    return solid
 
 
 def _polygon_wire(corners: Sequence[Vec3]) -> TopoDS_Wire:

@@ -66,7 +66,7 @@ def _planned(part: JobPart) -> tuple[Planned, Intended]:
     picture = draw(seen.look(view.toward_viewer), view)
     start = start_on_picture(part.source, seen.facts, picture)
     setup, paper = plan_setup(picture, start)
-    intended = Intended(part.source, seen.facts, picture, part.choice.rounds, setup.scale)
+    intended = Intended(part.source, seen.facts, picture, part.choice.by_hand, setup.scale)
     made = make_plan(intended, setup)
     drafted = Drafter().carry_out(made.moves)
     return Planned(part, made, paper, start, drafted), intended
@@ -78,7 +78,7 @@ def card(part: JobPart, edge: int) -> Carded:
     seen = look(part.source, (view.toward_viewer,))
     picture = draw(seen.look(view.toward_viewer), view)
     setup, _ = plan_setup(picture, start_on_picture(part.source, seen.facts, picture))
-    rounds = part.choice.rounds
+    rounds = part.choice.by_hand
     made = make_card(part.source, seen.facts, view, rounds, setup.scale, edge)
     return Carded(part, edge, made, setup.scale)
 

@@ -64,8 +64,15 @@ class DrawingPaper(Canvas):
 
     def _work_box(self) -> Box:
         """Return what is worked on: all points with room about them for the instruments."""
+        moves = self._plan.moves if self._plan else ()
+        at_figure = self._move is not None and self._move.phase.startswith("figure")
+        shown = {
+            name for move in moves for name in move.makes
+            if move.phase.startswith("figure") == at_figure
+        }  # fmt: skip
         points = self._whole.points
-        xmin, ymin, xmax, ymax = extent([points[name] for name in points if name not in UNLETTERED])
+        places = [points[name] for name in points if name in shown and name not in UNLETTERED]
+        xmin, ymin, xmax, ymax = extent(places)
         return xmin - _ROOM_MM, ymin - _ROOM_MM, xmax + _ROOM_MM, ymax + _ROOM_MM
 
     def _paper_lines(self) -> list[Line]:

@@ -1,0 +1,215 @@
+"""Polygons and pyramids: the auxiliary figure beside the picture, what is carried from it, apexes.
+
+The polygon is drawn true size; half of it is enough where it is symmetrical about its level
+centre line. The feet of its corners on that line, and its corners' heights over it, are carried
+with the dividers to the crate edges.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from holoptic.curves.vectors import Vec2
+from holoptic.part import Part, Polygon, Pyramid, Round
+from holoptic.part.operations import extent_mm
+from holoptic.plan.bench import Bench, Carry, spot_of
+from holoptic.plan.instruments import COMPASS, RULE, T_SQUARE, square_for
+from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, Setup
+from holoptic.units import show
+
+_SAME_MM = 1e-6
+_AIR_MM = 4.0
+
+
+@dataclass(frozen=True)
+class _Corner:
+    """A corner of the figure: its place from the figure's middle, true mm, and its names."""
+
+    place: Vec2
+    name: str
+    foot: str
+
+
+class FigureWork:
+    """Draws auxiliary figures and tells the bench what can be carried from them."""
+
+    def __init__(self, bench: Bench, part: Part, raise_corners: bool) -> None:
+        self.bench = bench
+        self.part = part
+        self._raise_corners = raise_corners
+        self._figures: dict[tuple[object, ...], tuple[str, list[_Corner]]] = {}
+        self._count = 0
+        self._right = 0.0
+
+    def begin(self, index: int | None) -> None:
+        """Draw the auxiliary figure of an operation, if it has one and it is not there yet."""
+        self.bench.carries = {}
+        self.bench.raising = None
+        self.bench.apexes = {}
+        if index is None:
+            return
+        item = self.part.operations[index]
+        if not isinstance(item, Polygon | Pyramid | Round):
+            return
+        start, end = extent_mm(item, self.part.crate)
+        if _comes_to_a_point(item):
+            centre = item.centre_mm(self.part.crate)
+            foot, apex = (
+                spot_of(self.part.crate.place(item.face, *centre, depth)) for depth in (start, end)
+            )
+            self.bench.apexes[apex] = foot, item.face.normal_axis
+        if isinstance(item, Round):
+            return
+        axis = item.face.normal_axis
+        self._prepare_raising(item, axis, start, end)
+        if not isinstance(item, Polygon):
+            return
+        # a scale on an axis must be measured: dividers carry a distance as it is
+        if all(self.bench.view.axis_scale(axis) != 1.0 for axis in item.face.axes):
+            return
+        shares = {0.0} if item.end_size is None else {0.0, 1.0}
+        for share in sorted(shares):
+            size = item.size.mm if share == 0.0 or item.end_size is None else item.end_size.mm
+            if size > _SAME_MM:
+                self._carry(item, size, share)
+
+    def _prepare_raising(
+        self, item: Polygon | Pyramid, axis: int, start: float, end: float
+    ) -> None:
+        """Raise the crate: offsets are repeated on the other plane. Or raise each corner."""
+        tapers = isinstance(item, Pyramid) or item.end_size is not None
+        low, high = (self.part.crate.place(item.face, 0, 0, depth)[axis] for depth in (start, end))
+        self.bench.raising = axis, low, high, self._raise_corners and not tapers
+
+    # --- the figure -------------------------------------------------------------------------
+
+    def _carry(self, item: Polygon, size: float, share: float) -> None:
+        """Let the offsets of an operation's corners be carried from its figure."""
+        key = item.sides, round(item.radius(size), 6), item.turn
+        if key not in self._figures:
+            phase = self.bench.phase
+            self.bench.phase = f"figure: {item.name}"
+            self._figures[key] = self._draw(item, size)
+            self.bench.phase = phase
+        middle, corners = self._figures[key]
+        centre = item.centre_mm(self.part.crate)
+        for u, v in item.corners_mm(self.part.crate, share):
+            du, dv = u - centre[0], v - centre[1]
+            for corner in corners:
+                if _near(abs(du), abs(corner.place[0])):
+                    self._allow(item.face.axes[0], u, centre[0], (middle, corner.foot))
+                if _near(abs(dv), abs(corner.place[1])):
+                    self._allow(item.face.axes[1], v, centre[1], (corner.foot, corner.name))
+
+    def _allow(self, axis: int, at: float, centre: float, ends: tuple[str, str]) -> None:
+        if self.bench.view.axis_scale(axis) == 1.0 and abs(at - centre) > _SAME_MM:
+            self.bench.carries[axis, round(at, 6)] = Carry(round(centre, 6), *ends)
+
+    def _draw(self, item: Polygon, size: float) -> tuple[str, list[_Corner]]:
+        radius = item.radius(size)
+        begin = math.radians(item.turn - 90) + math.pi / item.sides
+        places = [
+            (radius * math.cos(begin + math.tau * k / item.sides),
+             radius * math.sin(begin + math.tau * k / item.sides))
+            for k in range(item.sides)
+        ]  # fmt: skip
+        is_half = all(any(_near(x, a) and _near(-y, b) for a, b in places) for x, y in places)
+        if is_half:
+            places = [(x, y) for x, y in places if y > -_SAME_MM]
+        middle, base = self._middle(item, radius, is_half)
+        self._circle(item, size, radius, middle)
+        corners = [self._corner(place, middle, base, number) for number, place in enumerate(places)]
+        return middle, corners
+
+    def _middle(self, item: Polygon, radius: float, is_half: bool) -> tuple[str, str]:
+        """Find the figure's middle from the borders and draw its level centre line."""
+        self._count += 1
+        bench, scale = self.bench, self.bench.setup.scale
+        place, on_scrap = self._place(bench.setup, radius * scale, is_half)
+        mark, upright, base = (f"{what} {self._count}" for what in ("figure mark", "figure upright",
+                                                                    "figure base"))  # fmt: skip
+        where = " (on a piece of paper beside the sheet)" if on_scrap else ""
+        half = "half of it is enough" if is_half else "the whole of it"
+        bench.write(
+            "set off", RULE, (BORDER_CORNER, BORDER_LINE), (mark,),
+            f"Auxiliary figure of the {item.name}, true size, {half}: from the lower left border "
+            f"corner set off {show(place[0])} along the lower border{where}.",
+            setting=place[0], angle=0.0,
+        )  # fmt: skip
+        bench.write("draw", square_for(90.0), (mark,), (upright,),
+                    "Draw a light upright line there.", angle=90.0)  # fmt: skip
+        at = bench.from_sheet(place)
+        middle = bench.name_place(at)
+        bench.write("set off", RULE, (mark, upright), (middle,),
+                    f"Set off {show(place[1])} upward: {middle}, the middle of the figure.",
+                    setting=place[1], angle=90.0)  # fmt: skip
+        bench.write("draw", T_SQUARE, (middle,), (base,),
+                    f"Through {middle} draw its level centre line.", angle=0.0)  # fmt: skip
+        return middle, base
+
+    def _place(self, setup: Setup, radius: float, is_half: bool) -> tuple[Vec2, bool]:
+        """Return where the figure's middle lies (mm from the border), and whether off the sheet."""
+        below = _AIR_MM if is_half else radius + _AIR_MM
+        width, height = 2 * (radius + _AIR_MM), below + radius + _AIR_MM
+        for xmin, ymin, xmax, ymax in setup.rooms:
+            left = max(xmin, self._right) if self._right and xmin < self._right < xmax else xmin
+            if left + width <= xmax and ymin + height <= ymax:
+                self._right = left + width
+                return (round(left + width / 2), round(ymax - height + below)), False
+        x = setup.width + 20 + self._right + radius
+        self._right += 2 * radius + 3 * _AIR_MM
+        return (round(x), round(40 + below)), True
+
+    def _circle(self, item: Polygon, size: float, radius: float, middle: str) -> None:
+        words = {
+            "side": f"side {show(size)}, so radius", "across flats": f"{show(size)} across flats, "
+            "so radius", "across corners": f"{show(size)} across corners, radius",
+        }[item.measure]  # fmt: skip
+        setting = radius * self.bench.setup.scale
+        name = f"figure circle {self._count}"
+        self.bench.write(
+            "circle", COMPASS, (middle,), (name,),
+            f"{words.capitalize()} {show(setting)}: needle on {middle}, a light circle.",
+            setting=setting,
+        )  # fmt: skip
+
+    def _corner(self, place: Vec2, middle: str, base: str, number: int) -> _Corner:
+        """Find a corner on the circle, and its foot on the centre line."""
+        bench, scale = self.bench, self.bench.setup.scale
+        angle = math.degrees(math.atan2(place[1], place[0]))
+        at = bench.places[middle]
+        corner_place = at[0] + place[0], at[1] + place[1]
+        radius = math.hypot(*place) * scale
+        if abs(place[1]) < _SAME_MM:
+            line = base
+        else:
+            line = f"figure ray {self._count}.{number + 1}"
+            bench.write("draw", square_for(angle), (middle,), (line,),
+                        f"Through {middle} draw a ray at {angle % 180:.4g}°.",
+                        angle=angle)  # fmt: skip
+        corner = bench.name_place(corner_place)
+        bench.write("set off", COMPASS, (middle, line), (corner,),
+                    f"Where the circle cuts it is the corner {corner}.", setting=radius,
+                    angle=angle)  # fmt: skip
+        if line == base:
+            return _Corner(place, corner, corner)
+        if abs(place[0]) < _SAME_MM:
+            return _Corner(place, corner, middle)
+        foot = bench.name_place((corner_place[0], at[1]))
+        upright = f"figure drop {self._count}.{number + 1}"
+        bench.write("draw", square_for(90.0), (corner, base), (upright, foot),
+                    f"Drop an upright from {corner} to the centre line: {foot}.",
+                    angle=90.0)  # fmt: skip
+        return _Corner(place, corner, foot)
+
+
+def _comes_to_a_point(item: Polygon | Pyramid | Round) -> bool:
+    if isinstance(item, Pyramid):
+        return max(item.end_width.mm, item.end_height.mm) < _SAME_MM
+    end = item.end_diameter if isinstance(item, Round) else item.end_size
+    return end is not None and end.mm < _SAME_MM
+
+
+def _near(a: float, b: float) -> bool:
+    return abs(a - b) < _SAME_MM
