@@ -12,7 +12,7 @@ from collections.abc import Iterable, Iterator
 import numpy as np
 
 from holoptic.curves.space import Curve
-from holoptic.part import Part, Prism
+from holoptic.part import Part, Prism, Round
 from holoptic.part.operations import extent_mm
 from holoptic.pictorial import Picture, Stroke
 from holoptic.solid.pieces import SolidFacts
@@ -27,6 +27,16 @@ HAIR_MM = 1e-5
 
 A point that a shift of the third would turn from open to covered is doubtful.
 """
+
+
+def knows(part: Part) -> bool:
+    """Say whether a part has straight outlines and cylinders only, which is all that is known."""
+    return all(
+        all(corner.arc is None for corner in item.outline)
+        if isinstance(item, Prism)
+        else isinstance(item, Round) and item.end_diameter is None
+        for item in part.operations
+    )
 
 
 def inside(part: Part, points: np.ndarray) -> np.ndarray:

@@ -228,9 +228,10 @@ def test_a_saved_job_that_cannot_be_reached_again_counts_as_unsaved():
 
 def test_jobs_of_version_1_are_read_with_the_defaults(demo_job):
     content = json.loads(job_bytes(demo_job))
-    assert content["version"] == 2
+    assert content["version"] == 3
     content["version"] = 1
     del content["angle"], content["views"]
     for part in content["parts"]:
-        del part["choice"]["outline"], part["choice"]["centre_lines"]
+        for later in ("outline", "centre_lines", "by_hand"):
+            del part["choice"][later]
     assert parse_job(json.dumps(content).encode()) == demo_job

@@ -12,7 +12,7 @@ from holoptic.errors import PartError
 from holoptic.part import Face, Part
 from holoptic.pictorial import draw
 from holoptic.views import lay_out, orthographic, view_directions
-from oracle import complaints, distance_to_ink
+from oracle import complaints, distance_to_ink, knows
 
 
 def judge(part, seen, drawn):
@@ -31,7 +31,10 @@ def test_random_parts_are_seen_rightly(worker, part):
 
 
 def test_demo_parts_are_seen_rightly(worker, demo_job):
-    for item in demo_job.parts:
+    # the oracle knows straight outlines and cylinders; rounder bodies have their own judge
+    plain = [item for item in demo_job.parts if knows(item.source)]
+    assert len(plain) >= 3
+    for item in plain:
         seen = look(worker, item.source, *VIEWS)
         for view in VIEWS:
             judge(item.source, seen, draw(seen.look(view.toward_viewer), view))

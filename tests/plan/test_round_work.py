@@ -78,7 +78,7 @@ def test_round_and_odd_shapes_are_drawn_whole(worker, name):
         view = view_of(kind, corner)
         seen = look(worker, part, view)
         drawn = draw(seen.looks[0], view)
-        plan, proof = proved(part, seen.facts, drawn)
+        _, proof = proved(part, seen.facts, drawn)
         assert proof.holds, (kind, proof)
         assert proof.strokes == len(drawn.visible)
         assert proof.true_gap_mm < 5, proof.remark
@@ -126,9 +126,8 @@ def test_offsets_of_a_hexagon_are_carried_from_half_a_figure(worker):
                                   and m.verb == "set off"))  # fmt: skip
     wrong = list(plan.moves)
     wrong[index] = replace(wrong[index], setting_mm=wrong[index].setting_mm + 1)
-    with pytest.raises(DraftingError):
-        Drafter().carry_out(wrong).carry_out([m for m in wrong if m.verb == "none"])
-        raise DraftingError(wrong[index], "drawn all the same")
+    right, spoilt = (Drafter().carry_out(moves).strokes for moves in (plan.moves, wrong))
+    assert any(right[name] != spoilt[name] for name in right)
 
 
 def test_a_polygon_is_raised_by_the_crate_or_by_its_corners(worker):
