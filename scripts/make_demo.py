@@ -166,7 +166,7 @@ def lens_ring() -> JobPart:
     ring.round("collar", "add", Face.BOTTOM, "58.5", *middle, start="8.5", end="H")
     ring.round("bore", "cut", Face.TOP, "47", *middle)
     ring.round("bevel", "cut", Face.TOP, "53.5", *middle, end="4.5", to="47")
-    ring.also(Ring("groove", "cut", Face.BOTTOM, Length.read("63.5"), Length.read("3.5"),
+    ring.also(Ring("groove", "cut", Face.BOTTOM, Length.read("67"), Length.read("3.5"),
                    Offset(ring.length("L/2")), Offset(ring.length("D/2")),
                    Length.read("4.25")))  # fmt: skip
     return ring.part(Choice(corner="front-left"))

@@ -122,10 +122,11 @@ def test_offsets_of_a_hexagon_are_carried_from_half_a_figure(worker):
     carried = [move for move in plan.moves if move.verb == "set off" and len(move.uses) == 4]
     assert len(carried) >= 4
     # what is carried is what lies on the paper: a wrong figure spoils the drawing
-    index = plan.moves.index(next(m for m in figure if m.instrument == "compass"
-                                  and m.verb == "set off"))  # fmt: skip
-    wrong = list(plan.moves)
-    wrong[index] = replace(wrong[index], setting_mm=wrong[index].setting_mm + 1)
+    wrong = [
+        replace(move, setting_mm=move.setting_mm + 1)
+        if move in figure and move.instrument == "compass" else move
+        for move in plan.moves
+    ]  # fmt: skip
     right, spoilt = (Drafter().carry_out(moves).strokes for moves in (plan.moves, wrong))
     assert any(right[name] != spoilt[name] for name in right)
 

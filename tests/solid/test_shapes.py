@@ -86,8 +86,10 @@ VOLUMES = {
                     length(6), *DEEP, closed=True), 30 * 6 * 140),
     "rounded end": (with_outline("0, 0; 40, 0 arc 15 left; 40, 30; 0, 30"),
                     30 * (40 * 30 + math.pi * 15**2 / 2)),
-    "large arc": (with_outline("20, 25 arc 11 left large; 30, 25"),
-                  30 * (math.pi * 196 - 196 * (math.asin(5 / 14)) + 5 * math.sqrt(196 - 25))),
+    "large arc": (
+        with_outline("20, 25 arc 11 left large; 30, 25"),
+        30 * (math.pi * 121 - 121 * math.asin(5 / 11) + 5 * math.sqrt(96)),
+    ),
     "slope": (with_outline("0, 0; 40, 0; angle 90 length 10; run -20 rise 15; 0, 25"),
               30 * (40 * 10 + (40 + 20) / 2 * 15)),
 }  # fmt: skip
@@ -123,6 +125,8 @@ REFUSED = {
             (Corner(length(0), length(0)), Slope(angle=90.0, run=length(5)),
              Corner(length(0), length(20))), *DEEP),
         "a slope of 90° has no run"),
+    "dish in the air": (Ball("b", "cut", Face.TOP, length(8), Offset(length(-9)), CENTRE[1],
+                             length(0)), "cuts nothing"),
     "negative far size": (polygon(6, 30, "side", top=-4), "negative end size"),
 }  # fmt: skip
 
@@ -130,8 +134,9 @@ REFUSED = {
 @pytest.mark.parametrize("name", REFUSED)
 def test_what_cannot_be_made_is_named_and_explained(name):
     item, words = REFUSED[name]
+    part = made(item) if item.mode == "add" else Part("p", BOX, (item,))
     with pytest.raises(PartError, match=words) as caught:
-        check(made(item))
+        check(part)
     assert caught.value.operation == 0
     assert f"“{item.name}”" in str(caught.value)
 

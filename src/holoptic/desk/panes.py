@@ -10,10 +10,11 @@ from PyQt6.QtGui import QColor, QPainter, QShowEvent
 from PyQt6.QtWidgets import QWidget
 
 from holoptic.construction.cards import Gap
+from holoptic.curves.paper import extent
 from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.desk.band import paint_band
-from holoptic.desk.canvas import Canvas, Line, stroke_pen
+from holoptic.desk.canvas import Box, Canvas, Line, stroke_pen
 from holoptic.desk.session import Session
 from holoptic.desk.theme import (
     AXIS_COLOURS,
@@ -23,7 +24,7 @@ from holoptic.desk.theme import (
     pen,
     theme,
 )
-from holoptic.job import Choice
+from holoptic.job import Choice, JobPart
 from holoptic.part.crate import AXIS_LETTERS
 from holoptic.part.marks import crate_lines, operation_lines
 from holoptic.pictorial import Picture, View
@@ -116,7 +117,16 @@ class PicturePane(Canvas):
             self.show_lines([], None)
             return
         self.faded = self.session.trouble is not None
-        self.show_lines(picture_lines(picture, part.choice), picture.extent)
+        self.show_lines(picture_lines(picture, part.choice), self._shown_extent(picture, part))
+
+    def _shown_extent(self, picture: Picture, part: JobPart) -> Box:
+        """Return what must fit: the picture, and on the Carve page its crate."""
+        if not self.with_crate or self.session.facts is None:
+            return picture.extent
+        corners = crate_lines(*crate_bounds(part.source, self.session.facts))
+        places = [point for line in corners for point in line.path(picture.view.matrix)]
+        xmin, ymin, xmax, ymax = picture.extent
+        return extent([*places, (xmin, ymin), (xmax, ymax)])
 
     def paint_under(self, painter: QPainter) -> None:
         """Mark edges that fall together, the selected and the touched edge under their ink."""

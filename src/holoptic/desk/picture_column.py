@@ -115,7 +115,7 @@ class PictureColumn(QWidget):
                 self.circles.addItem(METHOD_TITLES[method], method)
         self.circles.activated.connect(self._choose_circles)
         self.limit = LengthField("largest gap to the true ellipse")
-        self.limit.setPlaceholderText("any gap")
+        self.limit.setPlaceholderText("any")
         self.limit.may_be_empty = True
         self.limit.read.connect(lambda length: self._limit(length.mm))
         self.limit.emptied.connect(lambda: self._limit(None))

@@ -61,6 +61,9 @@ def _troubles(operation: Operation, crate: Crate) -> Iterator[str]:
         yield f"has {operation.sides} sides: choose from {FEWEST_SIDES} to {MOST_SIDES}"
         return
     yield from _size_troubles(operation)
+    if isinstance(operation, Ball | Ring) and operation.mode == "cut":
+        yield from _missing_troubles(operation, crate)  # a dish or a groove may reach outside
+        return
     yield from _extent_troubles(operation, crate)
     if isinstance(operation, Prism):
         yield from _outline_troubles(operation, crate)
@@ -176,6 +179,16 @@ def _corner_troubles(item: Polygon | Pyramid, crate: Crate) -> Iterator[str]:
             f"does not fit: the {what} is {max(us) - min(us):.4g} × {max(vs) - min(vs):.4g} mm and "
             f"reaches {over:.3g} mm outside the {item.face.value} face of {width:g} × {height:g}"
         )
+
+
+def _missing_troubles(item: Ball | Ring, crate: Crate) -> Iterator[str]:
+    """Yield that a dish or groove lies wholly outside the crate."""
+    (width, height), (u, v) = crate.face_size(item.face), item.centre_mm(crate)
+    low, high = extent_mm(item, crate)
+    reach = reach_mm(item)
+    misses = high <= 0 or low >= crate.thickness(item.face)
+    if misses or not (-reach < u < width + reach and -reach < v < height + reach):
+        yield "lies outside the crate and cuts nothing"
 
 
 def _round_troubles(item: Round | Ball | Ring, crate: Crate) -> Iterator[str]:

@@ -15,7 +15,7 @@ from holoptic.part import Part, Polygon, Pyramid, Round
 from holoptic.part.operations import extent_mm
 from holoptic.plan.bench import Bench, Carry, spot_of
 from holoptic.plan.instruments import COMPASS, RULE, T_SQUARE, square_for
-from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, Setup
+from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, FIGURE_MARK, Setup
 from holoptic.units import show
 
 _SAME_MM = 1e-6
@@ -127,7 +127,7 @@ class FigureWork:
         self._count += 1
         bench, scale = self.bench, self.bench.setup.scale
         place, on_scrap = self._place(bench.setup, radius * scale, is_half)
-        mark, upright, base = (f"{what} {self._count}" for what in ("figure mark", "figure upright",
+        mark, upright, base = (f"{what} {self._count}" for what in (FIGURE_MARK, "figure upright",
                                                                     "figure base"))  # fmt: skip
         where = " (on a piece of paper beside the sheet)" if on_scrap else ""
         half = "half of it is enough" if is_half else "the whole of it"

@@ -22,8 +22,13 @@ BORDER_LINE = "lower border"
 BORDER_MARK = "border mark"
 """The first point made: where the start point's upright stands on the lower border."""
 
-UNLETTERED = frozenset({BORDER_CORNER, BORDER_MARK})
-"""Points that bear no letter on the paper."""
+FIGURE_MARK = "figure mark"
+"""Begins the names of the marks on the lower border where auxiliary figures stand."""
+
+
+def bears_letter(name: str) -> bool:
+    """Say whether a point bears a letter on the paper."""
+    return name not in (BORDER_CORNER, BORDER_MARK) and not name.startswith(FIGURE_MARK)
 
 
 @dataclass(frozen=True)

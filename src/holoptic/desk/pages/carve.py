@@ -48,7 +48,7 @@ from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES
 from holoptic.part.starters import SHAPES, Shape, new_prism, new_round, new_shape
 from holoptic.units import Length
 
-_COLUMN_WIDTH = 356
+_COLUMN_WIDTH = 376
 _SIZE_LABEL = "font-weight: 600; color: {}; background: {}; border-radius: 4px; padding: 1px 5px;"
 """The colours of the axes are made for paper, so the labels lie on a piece of it."""
 _BEGINNINGS: dict[Begin, str] = {"block": "in a full block", "empty": "in an empty crate"}
@@ -145,7 +145,7 @@ class CarvePage(QWidget):
         )
         for name, text, tip, key, action in beginnings:
             begin.addWidget(self._button(QPushButton(text), name, tip, key, action), 1)
-        begin.addWidget(self._more_button(), 1)
+        begin.addWidget(self._more_button())
         for name, tip, key, action in orderings:
             order.addWidget(self._button(QToolButton(), name, tip, key, action))
         column = QVBoxLayout()
@@ -157,6 +157,7 @@ class CarvePage(QWidget):
     def _more_button(self) -> QPushButton:
         """Return the button that offers the further shapes."""
         button = QPushButton("More")
+        button.setFixedWidth(64)
         button.setToolTip("Polygons, cones, pyramids, balls, rings, strips (Alt+M)")
         button.setAccessibleName("further shapes")
         menu = QMenu(button)
@@ -188,7 +189,7 @@ class CarvePage(QWidget):
         self, button: QAbstractButton, name: str, tip: str, key: str, action: Callable[[], None]
     ) -> QAbstractButton:
         give_icon(button, name)
-        button.setIconSize(QSize(20, 20))
+        button.setIconSize(QSize(18, 18))
         button.setToolTip(f"{tip} ({key})")
         button.setAccessibleName(tip)
         button.clicked.connect(lambda _=False: action())

@@ -14,7 +14,7 @@ from holoptic.desk.session import Session
 from holoptic.desk.setting_card import SettingCard, card_text
 from holoptic.desk.theme import drafting_lettering, lettering, pen, shade, theme
 from holoptic.plan import Drafter, Move, Plan
-from holoptic.plan.moves import BORDER_LINE, UNLETTERED
+from holoptic.plan.moves import BORDER_LINE, bears_letter
 from holoptic.plan.shapes import instrument_shapes
 from holoptic.sheet import Paper
 from holoptic.sheet.sheets import FILING_MARGIN_MM, MARGIN_MM
@@ -71,7 +71,7 @@ class DrawingPaper(Canvas):
             if move.phase.startswith("figure") == at_figure
         }  # fmt: skip
         points = self._whole.points
-        places = [points[name] for name in points if name in shown and name not in UNLETTERED]
+        places = [points[name] for name in points if name in shown and bears_letter(name)]
         xmin, ymin, xmax, ymax = extent(places)
         return xmin - _ROOM_MM, ymin - _ROOM_MM, xmax + _ROOM_MM, ymax + _ROOM_MM
 
@@ -94,11 +94,21 @@ class DrawingPaper(Canvas):
         sheet = QRectF(self.to_screen((box[0], box[3])), self.to_screen((box[2], box[1])))
         painter.fillRect(sheet.translated(3, 4), shade("#000000", 40))
         painter.fillRect(sheet, QColor(theme().paper))
+        self._paint_scrap(painter)
         inner = QRectF(
             self.to_screen((0, box[3] - MARGIN_MM)), self.to_screen((box[2] - MARGIN_MM, 0))
         )
         painter.setPen(pen(theme().ink, 1.4))
         painter.drawRect(inner)
+
+    def _paint_scrap(self, painter: QPainter) -> None:
+        """Paint a piece of paper under auxiliary figures that found no room on the sheet."""
+        box = self._sheet_box()
+        beside = [p for p in self._before.points.values() if box and p[0] > box[2]]
+        if beside:
+            xmin, ymin, xmax, ymax = extent(beside)
+            corners = (xmin - _ROOM_MM, ymax + _ROOM_MM), (xmax + _ROOM_MM, ymin - _ROOM_MM)
+            painter.fillRect(QRectF(*map(self.to_screen, corners)), QColor(theme().paper))
 
     def paint_over(self, painter: QPainter) -> None:
         """Lay on the points, the ghost of the next stroke, and the instruments."""
@@ -145,7 +155,7 @@ class DrawingPaper(Canvas):
         made = {name for name in move.makes if name in self._after.points} if move else set()
         finished = move is None
         for name, place in self._after.points.items():
-            if name in UNLETTERED:
+            if not bears_letter(name):
                 continue
             at = self.to_screen(place)
             if name in made:
