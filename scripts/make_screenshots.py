@@ -6,6 +6,7 @@ Run: .venv/bin/python scripts/make_screenshots.py
 from __future__ import annotations
 
 import os
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -13,9 +14,11 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PyQt6.QtTest import QTest
 
+from holoptic.curves.space import EllipticArc
 from holoptic.demo import job_path
 from holoptic.desk.launch import make_application
 from holoptic.desk.window import DeskWindow
+from holoptic.plan import Move
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -65,6 +68,24 @@ class Studio:
         self.window.open_first(job_path(), demo=True)
         self.settle()
 
+    def card(self, part: str, feature: str) -> None:
+        """Open the construction card of a feature's rim, in isometric."""
+        session = self.window.session
+        self.part(session.job.find(part))
+        session.take_choice("isometric", "front-right")
+        self.settle()
+        index = [item.name for item in session.part.operations].index(feature)
+        rims = [s for s in session.picture.visible
+                if s.origin.operation == index and isinstance(s.curve, EllipticArc)]  # fmt: skip
+        session.select_edge(rims[-1].origin.edge)
+
+    def draw_move(self, part: str, wanted: Callable[[Move], bool]) -> None:
+        """Show the Draw page before the first move that is wanted."""
+        session = self.window.session
+        self.part(session.job.find(part))
+        moves = session.planned.plan.moves
+        self.draw_at(next(i for i, move in enumerate(moves) if wanted(move)))
+
     def draw_at(self, index: int) -> None:
         """Show the Draw page before a move."""
         self.window.show_page("draw")
@@ -83,10 +104,17 @@ def main() -> None:
     studio.window.show_page("picture")
     rib = [e for e in session.facts.edges if e.operation == 2]
     session.select_edge(max(rib, key=lambda edge: edge.curve.length).index)
-    studio.take("picture")
+    studio.take("card-slope")
     session.select_edge(None)
+    studio.take("picture")
     studio.part(3)
+    session.take_choice("isometric", "front-right")
     studio.take("picture-warning")
+    session.undo()
+    studio.card("bearing bracket", "eye")
+    studio.take("card-circle")
+    session.select_edge(None)
+    session.undo()
     studio.round_parts("counterbored flange")
     studio.part(0)
     words = [move.lift.words if move.lift else "" for move in session.planned.plan.moves]
@@ -102,6 +130,13 @@ def main() -> None:
     studio.window.swap_theme()
     studio.draw_at(len(verbs))
     studio.take("draw-done")
+    studio.draw_move("lens ring", lambda move: move.verb == "same arc")
+    studio.take("draw-arc")
+    studio.draw_move("lamp pedestal", lambda move: len(move.uses) == 4 and "stem" in move.phase)
+    studio.take("draw-figure")
+    studio.window.show_page("carve")
+    session.choose_operation(1)
+    studio.take("carve-polygon")
     studio.window.close_down()
 
 

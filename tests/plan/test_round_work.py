@@ -160,3 +160,13 @@ def test_the_drafter_refuses_a_compass_that_does_not_reach(worker):
     moves[index] = replace(moves[index], setting_mm=moves[index].setting_mm + 0.1)
     with pytest.raises(DraftingError, match="does not reach"):
         Drafter().carry_out(moves)
+
+
+def test_a_balls_circle_says_what_an_oval_would_cost(worker):
+    ball = Ball("finial", "add", Face.BOTTOM, length(36), *CENTRE, length(20))
+    plan, proof = plan_of(worker, Part("p", BOX, (ball,), begin="empty"))
+    assert proof.holds
+    (circle,) = (move for move in plan.moves if move.verb == "circle")
+    assert circle.setting_mm == pytest.approx(1.2247 * 18, abs=0.001)
+    assert "1.2247 × the ball's radius" in circle.text
+    assert "5.7 % small" in circle.text

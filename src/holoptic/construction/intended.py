@@ -449,8 +449,9 @@ class Intended:
         shapely.prepare(lines)
         return lines
 
+    @cached_property
     def worst(self) -> tuple[float, str]:
-        """Return the largest deviation from the true picture, mm on paper, and its feature."""
+        """The largest deviation from the true picture, mm on paper, and its feature."""
         gaps = [(self.deviation(name), name) for name in self.strokes]
         gap, name = max(gaps, default=(0.0, ""))
         return gap, feature_name(self._by_name[name], self.source) if name else ""

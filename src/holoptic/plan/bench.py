@@ -236,9 +236,12 @@ class Bench:
         if (first, second) not in self._joins:
             name = f"line {first}{second}"
             self._joins[first, second] = name
+            true = math.dist(start, end)
+            drawn = math.dist(self.places[first], self.places[second]) * self.setup.scale
             self.write(
                 "join", STRAIGHTEDGE, (first, second), (name,),
-                f"Join {first} and {second}: this line lies along no axis.",
+                f"Join {first} and {second}: this line lies along no axis (true {show(true)}, "
+                f"{show(drawn)} on paper; no protractor).",
             )  # fmt: skip
         return self._joins[first, second]
 

@@ -74,7 +74,7 @@ class _Planner:
         self._firm_in()
         self._control()
         spots = {name: spot for spot, name in self.bench.points.items()}
-        gap, where = self.intended.worst()
+        gap, where = self.intended.worst
         return Plan(self.bench.setup, tuple(self.bench.moves), spots, gap, where)
 
     def _turn(self, stroke: Stroke) -> tuple[int, float]:

@@ -57,15 +57,24 @@ def prove(plan: Plan, intended: Intended, start_on_picture: Vec2) -> Proof:
             wanted = plan.setup.on_sheet(made.path, start_on_picture)
             gap = max(gap, _gap(drafter.strokes[name], wanted))
     checks = (abs(reading - (move.setting_mm or 0.0)) for move, reading in drafter.readings)
-    worst, where = intended.worst()
+    worst, where = intended.worst
     return Proof(max([gap, *checks]), len(intended.strokes), worst, where)
+
+
+_PROBES = 150
+"""So many points of a smooth line are compared, its ends among them."""
+
+
+def _some(path: tuple[Vec2, ...]) -> tuple[Vec2, ...]:
+    step = max(1, len(path) // _PROBES)
+    return (*path[::step], path[-1])
 
 
 def _gap(drawn: tuple[Vec2, ...], wanted: tuple[Vec2, ...]) -> float:
     """Return how far two polylines lie apart, either way, their ends included."""
     one, two = shapely.LineString(drawn), shapely.LineString(wanted)
     across = (
-        float(shapely.distance(shapely.points(these), those).max())
+        float(shapely.distance(shapely.points(_some(these)), those).max())
         for these, those in ((drawn, two), (wanted, one))
     )
     same_way = max(math.dist(drawn[0], wanted[0]), math.dist(drawn[-1], wanted[-1]))
