@@ -323,7 +323,7 @@ class CurveWork:
         return name
 
     def _ball_note(self, rim: Rim) -> str:
-        """Say what a ball's radius becomes, and what taking it off a four-centre oval would cost."""
+        """Say what a ball's radius becomes, and what taking it off an oval would cost."""
         radius, drawn = rim.arc.major, rim.construction.ellipse.half_axes[0]
         level = ellipse_of(EllipticArc(rim.centre, (0.0, 0.0, 1.0), (1.0, 0.0, 0.0), radius,
                                        radius, 0.0, math.tau), self.bench.view)  # fmt: skip
