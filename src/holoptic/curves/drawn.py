@@ -25,6 +25,7 @@ from holoptic.tolerance import CHORD_MM
 Points = npt.NDArray[np.float64]
 _SAMPLES_A_TURN = 96
 _SAMPLES_A_SPAN = 12
+_AT_END = 1e-9
 _STEPS = 28
 """So many steps of false position reach the last digit between two samples."""
 
@@ -69,8 +70,9 @@ class DrawnCurve(ABC):
         t, points = self.samples
         values = function(points, self.slopes(t))
         found = [float(value) for value in t[:-1][values[:-1] == 0.0]]
-        if values[-1] == 0.0 and not self.closed:
-            found.append(float(t[-1]))
+        if not self.closed:  # at an end there may be no change of sign to see
+            least = _AT_END * np.abs(values).max()
+            found += [float(t[k]) for k in (0, -1) if abs(values[k]) <= least]
         at = np.nonzero(values[:-1] * values[1:] < 0.0)[0]
         if len(at):
             low, high, f_low, f_high = t[at], t[at + 1], values[at], values[at + 1]

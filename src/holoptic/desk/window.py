@@ -325,9 +325,10 @@ KEYS = (
     "F2 Carve · F3 Picture · F4 Draw · Ctrl+PgUp/PgDn other part · Ctrl+0 fit · "
     "Ctrl+Z undo · Ctrl+Shift+Z redo · Ctrl+N new part · Ctrl+O open · Ctrl+S save · "
     "Ctrl+Shift+S save as · Ctrl+E export · Ctrl+L light or dark.  "
-    "Carve: Alt+C cut, Alt+A add, Alt+H hole, Alt+B boss, Alt+Up/Down order, Alt+Del remove.  "
+    "Carve: Alt+C cut, Alt+A add, Alt+H hole, Alt+B boss, Alt+M more shapes, Alt+Up/Down order, Alt+Del remove.  "
     "Picture: 1 to 5 take a proposal, K kind, arrows near corner, H hidden lines, "
     "T thick and thin, C centre lines, V third or first angle, E next edge; "
+    "on its card M next way, Shift+M for all, B band, Esc close; "
     "Shift and click measures between points.  "
     "Draw: space next move, back undo, Home, End, PgUp/PgDn by phase."
 )

@@ -16,7 +16,8 @@ from holoptic.plan.instruments import PENCIL, STRAIGHTEDGE
 from holoptic.tolerance import ON_PAPER_MM
 
 _SAME_MM = 1e-5
-_CLEARLY_NEARER = 0.8
+_CLEARLY_NEARER, _JUST_NEARER = 0.8, 0.98
+"""How much nearer than the next a crossing must be to the point that tells it."""
 
 Drawn = tuple[str, str, tuple[str, ...]]
 """The points where a stroke begins and ends, and the lines or curves it runs along."""
@@ -224,7 +225,11 @@ class LineWork:
             return shared
         hint = self._hint(one, two, end.place)
         if hint is None:
-            return self._plotted(stroke, end)
+            # two crossings close to each other: the offsets of the true end tell which
+            self.bench.plot([spot_of(end.spot)], "near a crossing")
+            hint = self._hint(one, two, end.place, _JUST_NEARER)
+            if hint is None:
+                return self._plotted(stroke, end)
         name = self.bench.name_place(end.place)
         near = f", the crossing nearest to {hint}" if hint else ""
         self.bench.write(
@@ -250,7 +255,7 @@ class LineWork:
             return self._line_of(stroke, made)
         return self.curves.item_at(made, place)
 
-    def _hint(self, one: str, two: str, place: Vec2) -> str | None:
+    def _hint(self, one: str, two: str, place: Vec2, enough: float = _CLEARLY_NEARER) -> str | None:
         """Return the lettered point that tells the right crossing: "" where there is one only,
         None where the crossing is not found or no point tells it.
         """
@@ -270,7 +275,7 @@ class LineWork:
             return math.dist(places[name], place) / max(wrong_distance, 1e-9)
 
         best = min(places, key=share)
-        return best if share(best) < _CLEARLY_NEARER else None
+        return best if share(best) < enough else None
 
     def _crossings(self, one: str, two: str) -> list[Vec2] | None:
         """Return where two things on the paper cross; None for two straight lines."""
