@@ -4,13 +4,13 @@ import math
 
 import pytest
 
-from cast import crate, hole, look, prism, stepped_block
+from cast import crate, hole, length, look, picture, prism, stepped_block
 from holoptic.construction.cards import make_card
 from holoptic.construction.rims import chosen, ellipse_of
 from holoptic.curves.space import EllipticArc, Segment
 from holoptic.job import HandWays
-from holoptic.part import Part
-from holoptic.pictorial import view_of
+from holoptic.part import Ball, Face, Offset, Part
+from holoptic.pictorial import draw, view_of
 
 CIRCLE = EllipticArc((20, 20, 6), (0, 0, 1), (1, 0, 0), 8.5, 8.5, 0, math.tau)
 
@@ -56,13 +56,14 @@ def test_a_sloped_circle_is_drawn_by_offsets():
 def bored(worker):
     part = Part("p", crate(60, 50, 12), (hole("eye", diameter=40, u=30, v=25),))
     view = view_of("isometric")
-    return part, look(worker, part, view).facts, view
+    seen = look(worker, part, view)
+    return part, seen.facts, draw(seen.looks[0], view)
 
 
 def test_the_card_of_a_circle(bored):
-    part, facts, view = bored
+    part, facts, drawn = bored
     edge = next(e.index for e in facts.edges if isinstance(e.curve, EllipticArc))
-    card = make_card(part, facts, view, HandWays(), 1.0, edge)
+    card = make_card(part, facts, drawn, HandWays(), 1.0, edge)
     assert (card.feature, card.title) == ("eye", "four-centre oval for ⌀ 40")
     off = {item.method: item for item in card.alternatives}
     assert off["four-centre"].chosen
@@ -77,7 +78,7 @@ def test_the_card_of_a_circle(bored):
     assert figures["small radius"].value == pytest.approx(11.55, abs=0.01)
     assert len(card.marks) >= 8
     assert max(gap.gap for gap in card.band) == pytest.approx(0.5, abs=0.01)
-    half = make_card(part, facts, view, HandWays(), 0.5, edge)
+    half = make_card(part, facts, drawn, HandWays(), 0.5, edge)
     assert half.alternatives[2].deviation == pytest.approx(0.7, abs=0.01)
 
 
@@ -87,14 +88,15 @@ def test_the_card_of_a_slope_warns_of_the_protractor(worker):
     cards = {}
     for kind in ("isometric", "cabinet"):
         view = view_of(kind)
-        facts = look(worker, wedge, view).facts
+        seen = look(worker, wedge, view)
+        facts, drawn = seen.facts, draw(seen.looks[0], view)
         edge = next(
             e.index
             for e in facts.edges
             if isinstance(e.curve, Segment) and e.curve.start[0] != e.curve.end[0]
             and e.curve.start[2] != e.curve.end[2]
         )  # fmt: skip
-        cards[kind] = make_card(wedge, facts, view, HandWays(), 1.0, edge)
+        cards[kind] = make_card(wedge, facts, drawn, HandWays(), 1.0, edge)
     figures = {figure.label: figure.value for figure in cards["isometric"].figures}
     assert figures["true length"] == pytest.approx(math.hypot(49.5, 27.5))
     assert figures["true angle to the length"] == pytest.approx(29.05, abs=0.01)
@@ -106,7 +108,25 @@ def test_the_card_of_a_slope_warns_of_the_protractor(worker):
 
 
 def test_edges_along_the_axes_have_no_card(worker):
-    part, view = stepped_block(), view_of("isometric")
-    facts = look(worker, part, view).facts
-    assert all(make_card(part, facts, view, HandWays(), 1.0, e.index) is None for e in facts.edges)
-    assert make_card(part, facts, view, HandWays(), 1.0, 999) is None
+    part = stepped_block()
+    seen, drawn = picture(worker, part)
+    facts = seen.facts
+    assert all(make_card(part, facts, drawn, HandWays(), 1.0, e.index) is None for e in facts.edges)
+    assert make_card(part, facts, drawn, HandWays(), 1.0, 999) is None
+
+
+def test_the_card_of_a_ball_tells_its_radius_by_kind(worker):
+    middle = Offset(length(20))
+    ball = Ball("finial", "add", Face.BOTTOM, length(30), middle, middle, length(20))
+    part = Part("p", crate(40, 40, 40), (ball,), begin="empty")
+    said = {}
+    for kind in ("isometric", "isometric-projection", "cabinet"):
+        seen, drawn = picture(worker, part, kind)
+        (outline,) = {stroke.key for stroke in drawn.visible}
+        assert outline < 0
+        said[kind] = make_card(part, seen.facts, drawn, HandWays(), 1.0, outline)
+    assert "1.2247 × the ball's radius" in said["isometric"].remark
+    assert "5.7 % small" in said["isometric"].remark
+    assert "circle of its own radius" in said["isometric-projection"].remark
+    assert "ellipse here" in said["cabinet"].remark
+    assert said["cabinet"].title.startswith("offset points")

@@ -119,6 +119,25 @@ def test_a_sloped_edge_opens_a_card_and_a_straight_one_none(desk, settle):
     assert page.below.currentIndex() == 0
 
 
+def test_a_balls_outline_is_picked_and_has_a_card(desk, press, settle):
+    desk.session.choose_part(6)
+    desk.show_page("picture")
+    settle(desk)
+    page, session = desk.pages["picture"], desk.session
+    ball = next(s for s in session.picture.visible
+                if s.origin.edge is None and isinstance(s.curve, EllipticArc))  # fmt: skip
+    click_stroke(desk, ball)
+    settle(desk)
+    assert session.selected_edge < 0
+    assert "1.2247 × the ball's radius" in page.card.remark.text()
+    assert desk.measures.text().startswith("Outline of “finial”: true")
+    desk.grab()
+    session.take_choice("cabinet", "front-right")  # its outlines are others
+    settle(desk)
+    assert session.selected_edge is None
+    assert page.below.currentIndex() == 0
+
+
 def test_the_gap_is_magnified_by_a_round_factor():
     assert magnification(0.5, 4.0, 100) == 10  # 30 pixels for half a millimetre at most
     assert magnification(0.05, 4.0, 100) == 100

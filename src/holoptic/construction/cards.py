@@ -7,7 +7,7 @@ the offsets it is found by, and what it becomes on paper.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Literal
 
@@ -16,13 +16,13 @@ import numpy as np
 from holoptic.construction.rims import alternatives, ellipse_of, rim_of
 from holoptic.curves.drawn import ArcChain
 from holoptic.curves.methods import METHOD_TITLES, Method
-from holoptic.curves.ovals import Construction, Ellipse
+from holoptic.curves.ovals import Construction, Ellipse, construct, why_not
 from holoptic.curves.space import EllipticArc, Segment
 from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
 from holoptic.job import HandWays
 from holoptic.part import Part, Source
 from holoptic.part.crate import AXIS_NAMES
-from holoptic.pictorial import Stroke, View
+from holoptic.pictorial import Picture, Stroke, View
 from holoptic.pictorial.strokes import Origin
 from holoptic.solid.pieces import SolidFacts
 
@@ -97,33 +97,61 @@ class Card:
 
 
 def make_card(
-    source: Source, facts: SolidFacts, view: View, ways: HandWays, scale: float, edge: int
+    source: Source, facts: SolidFacts, picture: Picture, ways: HandWays, scale: float, edge: int
 ) -> Card | None:
-    """Return the card of an edge, or None where it has none: along an axis, or seen edge-on.
+    """Return the card of an edge or outline, or None where it has none: along an axis, edge-on.
 
-    `scale` is paper over true size; figures that are set on paper hold there.
+    `edge` is a key as `Picture.picked` takes it. `scale` is paper over true size; figures that
+    are set on paper hold there.
     """
-    if view.corner is None or not 0 <= edge < len(facts.edges):
+    view, found = picture.view, picture.picked(edge, facts)
+    if view.corner is None or found is None:
         return None
-    item = facts.edges[edge]
-    name = _feature(source, item.operation, edge)
-    if isinstance(item.curve, Segment):
-        return _slope_card(item.curve, view, scale, edge, name)
-    if not isinstance(item.curve, EllipticArc):
-        return _general_card(
-            item.curve.length, view, edge, name, tuple(item.curve.path(view.matrix))
-        )
-    stroke = Stroke("card", "visible", item.curve, Origin(edge, item.operation), ())
-    rim = rim_of(stroke, item.curve, view, source, ways, scale)
+    curve, operation = found
+    name = _feature(source, operation, edge)
+    if isinstance(curve, Segment):
+        return None if edge < 0 else _slope_card(curve, view, scale, edge, name)
+    if not isinstance(curve, EllipticArc):
+        path = tuple(curve.path(view.matrix))
+        return _general_card(curve.length, edge, name, path)
+    stroke = Stroke("s0", "visible", curve, Origin(edge, operation), ())
+    rim = rim_of(stroke, curve, view, source, ways, scale)
     if rim is None:
         return None
-    return _circle_card(rim.construction, rim.why, item.curve, ways, scale, edge, name, view)
+    card = _circle_card(rim.construction, rim.why, curve, ways, scale, edge, name, view)
+    return replace(card, remark=_ball_remark(curve, view)) if edge < 0 else card
+
+
+def _ball_remark(arc: EllipticArc, view: View) -> str:
+    """Say what a ball's outline becomes, and what its radius off a four-centre oval would cost."""
+    drawn = ellipse_of(arc, view)
+    if not drawn.is_circle:
+        return "a ball's outline is an ellipse here: an isometric shows it as a circle"
+    size = drawn.half_axes[0] / arc.major
+    if abs(size - 1) < _SEEN_MM:
+        return "a ball's outline is a circle of its own radius here"
+    return f"a circle of {size:.4f} × the ball's radius{oval_cost(arc.major, size, view)}"
+
+
+def oval_cost(radius: float, size: float, view: View) -> str:
+    """Say how much too small a ball's outline is when taken off a four-centre oval.
+
+    `size` is the outline's radius over the ball's; empty where no such oval can be had.
+    """
+    level = EllipticArc(
+        (0.0, 0.0, 0.0), (0.0, 0.0, 1.0), (1.0, 0.0, 0.0), radius, radius, 0.0, math.tau
+    )
+    ellipse = ellipse_of(level, view)
+    if why_not("four-centre", ellipse):
+        return ""
+    short = 1 - construct("four-centre", ellipse).axes[0] / 2 / (size * radius)
+    return f"; taken off a four-centre oval it would be {100 * short:.1f} % small"
 
 
 def _feature(source: Source, operation: int | None, edge: int) -> str:
     if operation is not None and isinstance(source, Part):
         return source.operations[operation].name
-    return f"edge {edge + 1}"
+    return "outline" if edge < 0 else f"edge {edge + 1}"
 
 
 # --- circles --------------------------------------------------------------------------------
@@ -316,8 +344,7 @@ def _protractor(view: View, axes: list[int], way: Vec3, true: float, drawn: floa
     )
 
 
-def _general_card(length: float, view: View, edge: int, name: str, path: tuple[Vec2, ...]) -> Card:
-    del view
+def _general_card(length: float, edge: int, name: str, path: tuple[Vec2, ...]) -> Card:
     return Card(
         edge, name, "general curve by offset points",
         "Neither line nor circle: points of it are set off by three offsets, a French curve joins.",

@@ -23,9 +23,11 @@ def measure_line(session: Session) -> str:
         return _between(session, view)
     if session.hovered_edge is None and session.points:
         return "First point picked. Shift and click the second."
-    if edge is None or edge >= len(facts.edges):
+    found = session.picture.picked(edge, facts) if session.picture is not None else None
+    if edge is None or found is None:
         return f"{view.title}. {_HOW}"
-    return _words(f"Edge of {_operation(session, edge)}", facts.edges[edge].curve, view, session)
+    what = "Outline" if edge < 0 else "Edge"
+    return _words(f"{what} of {_operation(session, found[1])}", found[0], view, session)
 
 
 def _between(session: Session, view: View) -> str:
@@ -68,9 +70,8 @@ def _other(mm: float, unit: Unit) -> str:
     return f"{show(mm, other)} {other.label}"
 
 
-def _operation(session: Session, edge: int) -> str:
+def _operation(session: Session, index: int | None) -> str:
     part = session.job_part
-    index = session.facts.edges[edge].operation if session.facts else None
     if part is None or not isinstance(part.source, Part):
         return "the solid"
     if index is None:

@@ -48,6 +48,7 @@ _LAST = ("visible", "visible thin", "visible thick")
 
 def picture_lines(picture: Picture, choice: Choice, origin: Vec2 = (0, 0)) -> list[Line]:
     """Return the lines of a picture as `choice` has them drawn; the key of each is its edge."""
+    is_view = picture.view.corner is None  # outlines are picked in the picture only
     hidden_style = "hidden thin" if choice.hidden == "thin" else "hidden"
     lines = []
     for stroke in picture.strokes:
@@ -56,7 +57,8 @@ def picture_lines(picture: Picture, choice: Choice, origin: Vec2 = (0, 0)) -> li
                 style = "visible thick" if is_thick else "visible thin"
                 if choice.outline == "one-weight":
                     style = "visible"
-                lines.append(Line(_moved(path, origin), style, stroke.origin.edge))
+                key = stroke.origin.edge if is_view else stroke.key
+                lines.append(Line(_moved(path, origin), style, key))
         elif stroke.role == "hidden" and choice.hidden != "omit":
             lines.append(Line(_moved(stroke.path, origin), hidden_style, stroke.origin.edge))
         elif stroke.role == "centre" and choice.centre_lines:
@@ -130,8 +132,8 @@ class PicturePane(Canvas):
 
     def paint_under(self, painter: QPainter) -> None:
         """Mark edges that fall together, the selected and the touched edge under their ink."""
-        view, facts = self.session.view, self.session.facts
-        if view is None or facts is None:
+        view, facts, picture = self.session.view, self.session.facts, self.session.picture
+        if view is None or facts is None or picture is None:
             return
         if self.with_crate:
             self._draw_crate(painter, view, facts)
@@ -139,8 +141,9 @@ class PicturePane(Canvas):
         marked = [(edge, "collision") for edge in self.collisions]
         marked += [(self.session.selected_edge, "selected"), (self._hovered, "hovered")]
         for edge, style in marked:
-            if edge is not None and edge < len(facts.edges):
-                self._draw_curve(painter, facts.edges[edge].curve, view, style)
+            found = picture.picked(edge, facts)
+            if found is not None:
+                self._draw_curve(painter, found[0], view, style)
 
     def _draw_crate(self, painter: QPainter, view: View, facts: SolidFacts) -> None:
         part = self.session.job_part
@@ -282,7 +285,7 @@ class ViewsPane(Canvas):
         facts, edge = self.session.facts, self.session.selected_edge
         chosen = [(edge, "selected"), (self._hovered, "hovered")]
         for key, style in chosen:
-            if facts is None or key is None or key >= len(facts.edges):
+            if facts is None or key is None or not 0 <= key < len(facts.edges):
                 continue
             curve = facts.edges[key].curve
             for placed in self.session.placed:

@@ -387,6 +387,9 @@ class Session(QObject):
         """Show a picture, then ask for what takes longer and can wait."""
         if presented.part != self.job_part:
             return  # overtaken by an undo; its own question is on the way
+        same = self.picture is not None and self.picture.strokes == presented.picture.strokes
+        if self.selected_edge is not None and self.selected_edge < 0 and not same:
+            self.selected_edge = None  # outlines are numbered anew in another picture
         self._pictured = presented.part
         self.facts = presented.facts
         self.placed = presented.placed

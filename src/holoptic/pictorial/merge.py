@@ -104,7 +104,10 @@ def _straighten(piece: Piece, matrix: Matrix23) -> Piece | None:
         ends = apply(matrix, piece.curve.start), apply(matrix, piece.curve.end)
         return piece if math.dist(*ends) > SHORTEST_STROKE_MM else None
     if isinstance(piece.curve, EllipticArc) and not _is_edge_on(piece.curve, matrix):
-        return piece
+        arc = piece.curve
+        turn = arc.last - arc.first
+        is_sliver = turn < 1 and turn * arc.major <= SHORTEST_STROKE_MM
+        return None if is_sliver else piece
     path = piece.curve.path(matrix)
     far = max(path, key=lambda point: math.dist(point, path[0]))
     if math.dist(far, path[0]) <= SHORTEST_STROKE_MM:

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from holoptic.curves.paper import extent
-from holoptic.curves.space import Chord
+from holoptic.curves.space import Chord, Curve
 from holoptic.pictorial.centres import centre_lines
 from holoptic.pictorial.kinds import View
 from holoptic.pictorial.merge import clean
 from holoptic.pictorial.strokes import Origin, Role, Stroke
 from holoptic.pictorial.weights import thick_spans
-from holoptic.solid.pieces import Look, Piece
+from holoptic.solid.pieces import Look, Piece, SolidFacts
 
 
 @dataclass(frozen=True)
@@ -31,6 +31,20 @@ class Picture:
         """(xmin, ymin, xmax, ymax) on paper in mm at scale 1:1, of visible and hidden strokes."""
         drawn = (stroke for stroke in self.strokes if stroke.role != "centre")
         return extent([point for stroke in drawn for point in stroke.path])
+
+    def picked(self, key: int | None, facts: SolidFacts) -> tuple[Curve, int | None] | None:
+        """Return the curve that a key picks and its operation's index, or None.
+
+        A key is an edge's index, or the negative number of an outline in this picture.
+        """
+        if key is None or key >= len(facts.edges):
+            return None
+        if key >= 0:
+            return facts.edges[key].curve, facts.edges[key].operation
+        for stroke in self.strokes:
+            if stroke.origin.edge is None and stroke.role != "centre" and stroke.key == key:
+                return stroke.curve, stroke.origin.operation
+        return None
 
     def of_role(self, role: Role) -> tuple[Stroke, ...]:
         """Return the strokes of one role."""

@@ -36,6 +36,11 @@ class Stroke:
     thick: tuple[Span, ...] = ()
 
     @property
+    def key(self) -> int:
+        """What it is picked by: its edge's index, or for an outline a negative number."""
+        return -int(self.id[1:]) if self.origin.edge is None else self.origin.edge
+
+    @property
     def is_straight(self) -> bool:
         """Whether it is a straight line in space and so on paper."""
         return isinstance(self.curve, Segment)

@@ -9,13 +9,12 @@ import math
 
 import numpy as np
 
+from holoptic.construction.cards import oval_cost
 from holoptic.construction.intended import Bent
-from holoptic.construction.rims import Rim, RimKey, ellipse_of
+from holoptic.construction.rims import Rim, RimKey
 from holoptic.curves.drawn import ArcChain, DrawnCurve, FreehandArcs
 from holoptic.curves.methods import METHOD_TITLES
-from holoptic.curves.ovals import construct, why_not
 from holoptic.curves.paper import direction, offset_from_line
-from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, add, apply, cross
 from holoptic.plan.bench import Bench, replace_axis, spot_of
 from holoptic.plan.instruments import (
@@ -325,15 +324,10 @@ class CurveWork:
     def _ball_note(self, rim: Rim) -> str:
         """Say what a ball's radius becomes, and what taking it off an oval would cost."""
         radius, drawn = rim.arc.major, rim.construction.ellipse.half_axes[0]
-        level = ellipse_of(EllipticArc(rim.centre, (0.0, 0.0, 1.0), (1.0, 0.0, 0.0), radius,
-                                       radius, 0.0, math.tau), self.bench.view)  # fmt: skip
-        if rim.axis is not None or why_not("four-centre", level):
+        if rim.axis is not None or abs(drawn - radius) < _SAME_MM:
             return ""
-        short = 1 - construct("four-centre", level).axes[0] / 2 / drawn
-        return (
-            f" It is {drawn / radius:.4f} × the ball's radius; taken off a four-centre oval it "
-            f"would be {100 * short:.1f} % small."
-        )
+        cost = oval_cost(radius, drawn / radius, self.bench.view)
+        return f" It is {drawn / radius:.4f} × the ball's radius{cost}."
 
     def _offsets(self, rim: Rim) -> str:
         self.bench.ensure_point(spot_of(rim.centre))

@@ -78,8 +78,8 @@ def card(part: JobPart, edge: int) -> Carded:
     seen = look(part.source, (view.toward_viewer,))
     picture = draw(seen.look(view.toward_viewer), view)
     setup, _ = plan_setup(picture, start_on_picture(part.source, seen.facts, picture))
-    rounds = part.choice.by_hand
-    made = make_card(part.source, seen.facts, view, rounds, setup.scale, edge)
+    ways = part.choice.by_hand
+    made = make_card(part.source, seen.facts, picture, ways, setup.scale, edge)
     return Carded(part, edge, made, setup.scale)
 
 
