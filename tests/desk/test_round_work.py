@@ -149,12 +149,13 @@ def test_ways_by_hand_are_chosen_in_the_column(bracket, settle):
     column = bracket.pages["picture"].column
     column.circles.setCurrentIndex(column.circles.findData("offsets"))
     column.circles.activated.emit(column.circles.currentIndex())
+    column.ordinates.setValue(20)
     column.raising.step()
     column.depth_copy.step()
     QTest.keyClicks(column.limit, "0.25")
     settle(bracket)
     ways = bracket.session.job_part.choice.by_hand
-    assert ways == HandWays("offsets", 0.25, depth_copy="again", raising="corners")
+    assert ways == HandWays("offsets", 0.25, 20, depth_copy="again", raising="corners")
     column.limit.selectAll()
     QTest.keyClick(column.limit, Key.Key_Delete)
     assert bracket.session.job_part.choice.by_hand.limit_mm is None

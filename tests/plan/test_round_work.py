@@ -48,6 +48,8 @@ SHAPES = {
 BUILT = {
     "cone": (cone(0),),
     "frustum": (cone(17),),
+    "flat cone": (Round("cone", "add", Face.BOTTOM, length(44), *CENTRE, length(0), length(9),
+                        length(0)),),
     "half ball": (hole("foot", Face.BOTTOM, 40, 30, 25, 10, mode="add"),
                   Ball("dome", "add", Face.BOTTOM, length(40), *CENTRE, length(10), "inner half")),
     "ring": (Ring("ring", "add", Face.BOTTOM, length(32), length(11), *CENTRE, length(20)),),

@@ -13,11 +13,12 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QSlider,
+    QSpinBox,
     QVBoxLayout,
     QWidget,
 )
 
-from holoptic.curves.methods import METHOD_TITLES, METHODS
+from holoptic.curves.methods import FEWEST_ORDINATES, METHOD_TITLES, METHODS, MOST_ORDINATES
 from holoptic.desk.corner_picker import CornerPicker
 from holoptic.desk.fields import LengthField
 from holoptic.desk.session import Session
@@ -128,6 +129,12 @@ class PictureColumn(QWidget):
         box.setLayout(row)
         row.setContentsMargins(0, 0, 0, 0)
         self._add("Circles by hand, gap at most", box)
+        self.ordinates = QSpinBox()
+        self.ordinates.setRange(FEWEST_ORDINATES, MOST_ORDINATES)
+        self.ordinates.setSuffix(" offset points")
+        self.ordinates.setAccessibleName("number of offset points")
+        self.ordinates.valueChanged.connect(lambda count: self._hand(ordinates=count))
+        self._column.addWidget(self.ordinates)
         self.depth_copy = Row(DEPTHS, lambda way: self._hand(depth_copy=way),
                               "A circle at another depth")  # fmt: skip
         self._column.addWidget(self.depth_copy)
@@ -193,6 +200,11 @@ class PictureColumn(QWidget):
         if not self.limit.hasFocus():
             shown = None if ways.limit_mm is None else Length.of(ways.limit_mm, unit)
             self.limit.show_length(shown)
+        self.ordinates.blockSignals(True)
+        self.ordinates.setValue(ways.ordinates)
+        self.ordinates.blockSignals(False)
+        asked = {ways.method, *(item.method for item in ways.own)}
+        self.ordinates.setVisible("offsets" in asked)
         self.depth_copy.show_value(ways.depth_copy)
         self.raising.show_value(ways.raising)
 

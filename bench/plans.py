@@ -1,0 +1,40 @@
+"""Plans of the demo parts: moves, time, and what the virtual drafter finds.
+
+Run: .venv/bin/python -m bench.plans
+"""
+
+from __future__ import annotations
+
+import time
+from dataclasses import replace
+
+from holoptic.demo import job_path
+from holoptic.exchange.job_file import read_job
+from holoptic.worker import tasks
+
+_KINDS = ("isometric", "cavalier", "cabinet")
+
+
+def main() -> None:
+    """Print a row for each part: its strokes, and per kind moves, seconds and the two gaps."""
+    print(f"| part | {' | '.join(_KINDS)} |")
+    print("|---" * (1 + len(_KINDS)) + "|")
+    worst = 0.0
+    for part in read_job(job_path()).parts:
+        cells = []
+        for kind in _KINDS:
+            item = replace(part, choice=replace(part.choice, kind=kind))
+            tasks.present(item)  # the solid and what is seen of it are not part of the plan
+            begin = time.perf_counter()
+            planned = tasks.plan(item)
+            seconds = time.perf_counter() - begin
+            proof = tasks.verify(item)
+            worst = max(worst, proof.deviation_mm)
+            gap = f", {proof.true_gap_mm:.2f} mm off" if proof.remark else ""
+            cells.append(f"{len(planned.plan.moves)} moves, {1000 * seconds:.0f} ms{gap}")
+        print(f"| {part.source.name} | {' | '.join(cells)} |")
+    print(f"\nlargest deviation of the drafter's paper: {worst:.4f} mm")
+
+
+if __name__ == "__main__":
+    main()
