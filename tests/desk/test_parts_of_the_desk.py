@@ -192,6 +192,17 @@ def test_the_card_after_the_last_move_says_what_the_ovals_cost():
     assert card.details == ("off the true ellipse by up to 0.53 mm, at “eye”",)
 
 
+def test_the_card_of_an_offset_table_lists_its_points():
+    names = tuple(f"P{number}" for number in range(1, 31))
+    rows = tuple((number + 0.5, -2.25 * number) for number in range(30))
+    table = Move(1, "carve", "plot", "dividers", ("A", "x", "y"), names, "Set off.", table=rows)
+    card = card_text(plan_with(table), 0, Unit.MM)
+    assert card.figure == "offsets"
+    assert card.details[0].startswith("P1: 0.5, 0     P2: 1.5, -2.25")
+    assert len(card.details) == 3
+    assert card.details[-1].endswith("…")
+
+
 # --- the line to the worker ---------------------------------------------------------------------
 
 

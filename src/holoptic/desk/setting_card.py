@@ -64,9 +64,28 @@ def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
         scale = plan.setup.scale
         if scale != 1:
             details.append(f"set on the rule   × {scale:g} for this sheet")
+    elif move.table:
+        details += _table(move, unit)
     elif move.angle_deg is not None and move.setting_mm is None:
         details.append(f"the line   {_slant(move.angle_deg % 180)}")
     return tuple(details)
+
+
+_TABLE_LINES, _TABLE_LETTERS = 3, 84
+
+
+def _table(move: Move, unit: Unit) -> list[str]:
+    """Return the offsets of a move in a few lines: as many points as the card has room for."""
+    lines = [""]
+    for name, row in zip(move.makes, move.table, strict=True):
+        words = f"{name}: {', '.join(show(value, unit) for value in row)}"
+        if lines[-1] and len(lines[-1]) + len(words) > _TABLE_LETTERS:
+            if len(lines) == _TABLE_LINES:
+                lines[-1] += "  …"
+                break
+            lines.append("")
+        lines[-1] += ("     " if lines[-1] else "") + words
+    return lines
 
 
 def _slant(turn: float) -> str:

@@ -416,8 +416,10 @@ class Bench:
                 if any(abs(spot[axis] - origin[axis]) > 1e-9 for spot in spots)
             ]
 
-        middle = spots[len(spots) // 2]
-        origin = min(self.points, key=lambda spot: (len(axes_from(spot)), math.dist(spot, middle)))
+        def longest(origin: Vec3) -> float:
+            return max(math.dist(origin, spot) for spot in spots)
+
+        origin = min(self.points, key=lambda spot: (len(axes_from(spot)), longest(spot)))
         return origin, axes_from(origin) or [0]
 
     # --- costs ------------------------------------------------------------------------------
