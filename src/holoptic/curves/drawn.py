@@ -26,6 +26,8 @@ Points = npt.NDArray[np.float64]
 _SAMPLES_A_TURN = 96
 _SAMPLES_A_SPAN = 12
 _AT_END = 1e-9
+_GOOD_ENOUGH = 1e-14
+"""As shares of the largest value: what counts as zero at an open end, and between samples."""
 _STEPS = 28
 """So many steps of false position reach the last digit between two samples."""
 
@@ -75,18 +77,29 @@ class DrawnCurve(ABC):
             found += [float(t[k]) for k in (0, -1) if abs(values[k]) <= least]
         at = np.nonzero(values[:-1] * values[1:] < 0.0)[0]
         if len(at):
-            low, high, f_low, f_high = t[at], t[at + 1], values[at], values[at + 1]
-            for _ in range(_STEPS):
-                middle = (low * f_high - high * f_low) / np.where(
-                    f_high == f_low, 1.0, f_high - f_low
-                )
-                f = function(self.many(middle), self.slopes(middle))
-                same = np.sign(f) == np.sign(f_low)
-                # the end that stays counts half, or it would stay for ever (Illinois rule)
-                f_low, f_high = np.where(same, f, f_low / 2), np.where(same, f_high / 2, f)
-                low, high = np.where(same, middle, low), np.where(same, high, middle)
-            found += np.where(np.abs(f_low) < np.abs(f_high), low, high).tolist()
+            brackets = t[at], t[at + 1], values[at], values[at + 1]
+            least = _GOOD_ENOUGH * float(np.abs(values).max())
+            found += self._refined_zeros(function, *brackets, least).tolist()
         return sorted(found)
+
+    def _refined_zeros(
+        self, function: Callable[[Points, Points], Points], low: Points, high: Points,
+        f_low: Points, f_high: Points, least: float,
+    ) -> Points:  # fmt: skip
+        """Return the zeros between pairs of parameters, by false position with Illinois' rule."""
+        best, f_best = low, np.abs(f_low)
+        for _ in range(_STEPS):
+            middle = (low * f_high - high * f_low) / np.where(f_high == f_low, 1.0, f_high - f_low)
+            f = function(self.many(middle), self.slopes(middle))
+            best = np.where(np.abs(f) < f_best, middle, best)
+            f_best = np.minimum(np.abs(f), f_best)
+            if f_best.max() <= least:
+                break
+            same = f * f_low > 0
+            # the end that stays counts half, or it would stay for ever
+            f_low, f_high = np.where(same, f, f_low / 2), np.where(same, f_high / 2, f)
+            low, high = np.where(same, middle, low), np.where(same, high, middle)
+        return np.asarray(best)
 
     def crossings_with_line(self, origin: Vec2, along: Vec2) -> list[float]:
         """Return the parameters where a straight line without ends crosses the curve."""
@@ -170,7 +183,7 @@ class ArcChain(DrawnCurve):
         return _SAMPLES_A_SPAN * 2 * len(self.arcs) + _SAMPLES_A_TURN // 2
 
     def _angles(self, t: Points) -> tuple[Points, Points]:
-        index = np.clip(np.floor(t).astype(int), 0, len(self.arcs) - 1)
+        index = np.minimum(np.maximum(t.astype(int), 0), len(self.arcs) - 1)
         rows = self._figures[index]
         return rows, rows[:, 3] + (t - index) * (rows[:, 4] - rows[:, 3])
 
@@ -185,6 +198,20 @@ class ArcChain(DrawnCurve):
         rows, angle = self._angles(t)
         size = (rows[:, 2] * (rows[:, 4] - rows[:, 3]))[:, None]
         return np.asarray(size * np.column_stack((-np.sin(angle), np.cos(angle))))
+
+    def nearest(self, point: Vec2) -> float:
+        """Return the parameter of the point nearest to a place, arc by arc in closed form."""
+        found = []
+        for k, arc in enumerate(self.arcs):
+            across, up = point[0] - arc.centre[0], point[1] - arc.centre[1]
+            sweep = arc.last - arc.first
+            share = ((math.atan2(up, across) - arc.first) % math.tau) / sweep
+            if share <= 1:
+                found.append((abs(math.hypot(across, up) - arc.radius), k + share))
+            else:
+                found += [(math.dist(arc.start, point), float(k)),
+                          (math.dist(arc.end, point), k + 1.0)]  # fmt: skip
+        return min(found)[1]
 
     def index_at(self, t: float) -> int:
         """Return which arc a parameter lies on."""
