@@ -172,3 +172,19 @@ def test_the_round_parts_of_the_demo_are_pictured(capsys, tmp_path):
         assert run(capsys, "pictorial", job, *args) == (0, "", "")
         types = {stroke["curve"]["type"] for stroke in json.loads(out.read_text())["strokes"]}
         assert {"line", "circle"} <= types
+
+
+def test_ways_by_hand_on_the_command_line(capsys):
+    bracket = ["plan", JOB, "--part", "bearing bracket", "--kind", "isometric", "--verify"]
+    gaps = {}
+    for way in (["--circles", "four-centre"], ["--limit", "0.5"], ["--circles", "true"]):
+        assert main([*bracket, *way]) == 0
+        first, *rest = capsys.readouterr().out.splitlines()
+        assert first.startswith("max deviation 0.000")
+        assert first.endswith("over 30 strokes")
+        gaps[way[-1]] = float(rest[0].split()[3]) if rest else 0.0
+    assert gaps["four-centre"] > 1
+    assert 0.5 >= gaps["0.5"] > gaps["true"]
+    for wrong in (["--limit", "x"], ["--ordinates", "3"], ["--circles", "oval"]):
+        assert main([*bracket, *wrong]) == 2
+        assert len(capsys.readouterr().err.splitlines()) == 1

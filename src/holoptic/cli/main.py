@@ -155,17 +155,22 @@ def _add_round_options(parser: argparse.ArgumentParser) -> None:
 
 
 def _positive(text: str) -> float:
-    value = float(text)
+    try:
+        value = float(text)
+    except ValueError:
+        value = 0.0
     if not 0 < value < 1e6:
-        raise argparse.ArgumentTypeError("must be more than 0")
+        raise argparse.ArgumentTypeError(f"“{text}” is no length in mm above 0")
     return value
 
 
 def _ordinates(text: str) -> int:
-    value = int(text)
-    if not FEWEST_ORDINATES <= value <= MOST_ORDINATES:
-        raise argparse.ArgumentTypeError(f"must be from {FEWEST_ORDINATES} to {MOST_ORDINATES}")
-    return value
+    count = int(text) if text.isdecimal() else 0
+    if not FEWEST_ORDINATES <= count <= MOST_ORDINATES:
+        raise argparse.ArgumentTypeError(
+            f"“{text}” is no number from {FEWEST_ORDINATES} to {MOST_ORDINATES}"
+        )
+    return count
 
 
 def _add_out(parser: argparse.ArgumentParser, suffixes: str, required: bool = True) -> None:
