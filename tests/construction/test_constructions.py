@@ -4,7 +4,7 @@ import math
 
 import pytest
 
-from cast import crate, hole, length, look, picture, prism, stepped_block
+from cast import crate, hole, length, look, picture, prism, proved, stepped_block
 from holoptic.construction.cards import make_card
 from holoptic.construction.rims import chosen, ellipse_of
 from holoptic.curves.space import EllipticArc, Segment
@@ -130,3 +130,19 @@ def test_the_card_of_a_ball_tells_its_radius_by_kind(worker):
     assert "circle of its own radius" in said["isometric-projection"].remark
     assert "ellipse here" in said["cabinet"].remark
     assert said["cabinet"].title.startswith("offset points")
+
+
+def test_an_outline_without_an_operation_takes_a_way_of_its_own(worker, tmp_path):
+    middle = Offset(length(20))
+    ball = Ball("finial", "add", Face.BOTTOM, length(30), middle, middle, length(20))
+    path = str(tmp_path / "ball.step")
+    worker.ask("save_step", Part("p", crate(40, 40, 40), (ball,), begin="empty"), path)
+    (solid,) = worker.ask("list_solids", path)
+    seen, drawn = picture(worker, solid, "cabinet")
+    key = drawn.visible[0].key
+    usual = make_card(solid, seen.facts, drawn, HandWays(), 1.0, key)
+    own = HandWays().with_own(usual.feature, "true")
+    assert make_card(solid, seen.facts, drawn, own, 1.0, key).title.startswith("true ellipse")
+    plan, proof = proved(solid, seen.facts, drawn, ways=own)
+    assert proof.holds
+    assert any(move.verb == "trammel" for move in plan.moves)

@@ -13,17 +13,22 @@ from typing import Literal
 
 import numpy as np
 
-from holoptic.construction.rims import alternatives, ellipse_of, rim_of
+from holoptic.construction.rims import (
+    alternatives,
+    ellipse_of,
+    feature_name,
+    oval_cost,
+    rim_of,
+)
 from holoptic.curves.drawn import ArcChain
 from holoptic.curves.methods import METHOD_TITLES, Method
-from holoptic.curves.ovals import Construction, Ellipse, construct, why_not
+from holoptic.curves.ovals import Construction, Ellipse
 from holoptic.curves.space import EllipticArc, Segment
 from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
 from holoptic.job import HandWays
-from holoptic.part import Part, Source
+from holoptic.part import Source
 from holoptic.part.crate import AXIS_NAMES
-from holoptic.pictorial import Picture, Stroke, View
-from holoptic.pictorial.strokes import Origin
+from holoptic.pictorial import Picture, View
 from holoptic.solid.pieces import SolidFacts
 
 LineRole = Literal["true", "oval", "construction", "offset", "edge"]
@@ -108,14 +113,13 @@ def make_card(
     if view.corner is None or found is None:
         return None
     curve, operation = found
-    name = _feature(source, operation, edge)
+    name = feature_name(source, operation, edge if edge >= 0 else None)
     if isinstance(curve, Segment):
         return None if edge < 0 else _slope_card(curve, view, scale, edge, name)
     if not isinstance(curve, EllipticArc):
         path = tuple(curve.path(view.matrix))
         return _general_card(curve.length, edge, name, path)
-    stroke = Stroke("s0", "visible", curve, Origin(edge, operation), ())
-    rim = rim_of(stroke, curve, view, source, ways, scale)
+    rim = rim_of(curve, name, view, ways, scale)
     if rim is None:
         return None
     card = _circle_card(rim.construction, rim.why, curve, ways, scale, edge, name, view)
@@ -131,27 +135,6 @@ def _ball_remark(arc: EllipticArc, view: View) -> str:
     if abs(size - 1) < _SEEN_MM:
         return "a ball's outline is a circle of its own radius here"
     return f"a circle of {size:.4f} × the ball's radius{oval_cost(arc.major, size, view)}"
-
-
-def oval_cost(radius: float, size: float, view: View) -> str:
-    """Say how much too small a ball's outline is when taken off a four-centre oval.
-
-    `size` is the outline's radius over the ball's; empty where no such oval can be had.
-    """
-    level = EllipticArc(
-        (0.0, 0.0, 0.0), (0.0, 0.0, 1.0), (1.0, 0.0, 0.0), radius, radius, 0.0, math.tau
-    )
-    ellipse = ellipse_of(level, view)
-    if why_not("four-centre", ellipse):
-        return ""
-    short = 1 - construct("four-centre", ellipse).axes[0] / 2 / (size * radius)
-    return f"; taken off a four-centre oval it would be {100 * short:.1f} % small"
-
-
-def _feature(source: Source, operation: int | None, edge: int) -> str:
-    if operation is not None and isinstance(source, Part):
-        return source.operations[operation].name
-    return "outline" if edge < 0 else f"edge {edge + 1}"
 
 
 # --- circles --------------------------------------------------------------------------------

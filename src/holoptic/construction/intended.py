@@ -149,7 +149,7 @@ class Intended:
             if isinstance(curve, EllipticArc):
                 key = rim_key(curve)
                 if key not in self.rims:
-                    rim = rim_of(stroke, curve, self.picture.view, self.source, self.ways,
+                    rim = rim_of(curve, self._feature(stroke), self.picture.view, self.ways,
                                  self.scale)  # fmt: skip
                     if rim is None:
                         continue
@@ -157,6 +157,9 @@ class Intended:
                 self._rim_of[stroke.id] = key
             else:
                 self._french[stroke.id] = self._through_offsets(curve)
+
+    def _feature(self, stroke: Stroke) -> str:
+        return feature_name(self.source, stroke.origin.operation, stroke.origin.edge)
 
     def _through_offsets(self, curve: Curve) -> tuple[DrawnCurve, tuple[Vec3, ...]]:
         """Return a smooth curve through as few offset points of a general curve as will do."""
@@ -454,7 +457,7 @@ class Intended:
         """The largest deviation from the true picture, mm on paper, and its feature."""
         gaps = [(self.deviation(name), name) for name in self.strokes]
         gap, name = max(gaps, default=(0.0, ""))
-        return gap, feature_name(self._by_name[name], self.source) if name else ""
+        return gap, self._feature(self._by_name[name]) if name else ""
 
 
 def distance_to_path(path: Sequence[Vec2], place: Vec2) -> float:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from holoptic.curves.methods import METHODS, Method
@@ -11,7 +12,7 @@ from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.job import HandWays
 from holoptic.part import Part, Source
-from holoptic.pictorial import Stroke, View
+from holoptic.pictorial import View
 
 RimKey = tuple[float, ...]
 """Centre, both half axes and normal of a circle in space: equal for all its pieces."""
@@ -61,7 +62,7 @@ def square_axis(arc: EllipticArc) -> int | None:
 def ellipse_of(arc: EllipticArc, view: View) -> Ellipse:
     """Return the image of a whole circle, with the square about it where that lies along axes."""
     a, b = arc.image(view.matrix)
-    whole = PaperArc(apply(view.matrix, arc.centre), a, b, 0.0, 6.283185307179586)
+    whole = PaperArc(apply(view.matrix, arc.centre), a, b, 0.0, math.tau)
     axis = square_axis(arc)
     if axis is None or not arc.is_circle:
         return Ellipse.of(whole)
@@ -74,24 +75,26 @@ def ellipse_of(arc: EllipticArc, view: View) -> Ellipse:
     return Ellipse.of(whole, (sides[0], sides[1]))
 
 
-def feature_name(stroke: Stroke, source: Source) -> str:
-    """Return the name of what a stroke belongs to: its operation's, else its edge's."""
-    index = stroke.origin.operation
-    if index is not None and isinstance(source, Part):
-        return source.operations[index].name
-    return "outline" if stroke.origin.edge is None else f"edge {stroke.origin.edge + 1}"
+def feature_name(source: Source, operation: int | None, edge: int | None) -> str:
+    """Return the name of what a line belongs to: its operation's, else its edge's.
+
+    `edge` is None for an outline.
+    """
+    if operation is not None and isinstance(source, Part):
+        return source.operations[operation].name
+    return "outline" if edge is None else f"edge {edge + 1}"
 
 
-def rim_of(stroke: Stroke, arc: EllipticArc, view: View, source: Source, ways: HandWays,
-           scale: float) -> Rim | None:  # fmt: skip
-    """Return the rim that a stroke is a piece of; None where it is seen edge-on.
+def rim_of(
+    arc: EllipticArc, feature: str, view: View, ways: HandWays, scale: float
+) -> Rim | None:  # fmt: skip
+    """Return the rim that an arc is a piece of; None where it is seen edge-on.
 
     `scale` is paper over true size: the limit of `ways` holds on paper.
     """
     ellipse = ellipse_of(arc, view)
     if ellipse.is_flat:
         return None
-    feature = feature_name(stroke, source)
     made, why = chosen(ellipse, ways, feature, scale)
     return Rim(rim_key(arc), arc, square_axis(arc), made, feature, why)
 
@@ -133,3 +136,18 @@ def alternatives(ellipse: Ellipse, ways: HandWays) -> list[tuple[Method, Constru
         refused = why_not(method, ellipse)
         found.append((method, refused or construct(method, ellipse, ways.ordinates)))
     return found
+
+
+def oval_cost(radius: float, size: float, view: View) -> str:
+    """Say how much too small a ball's outline is when taken off a four-centre oval.
+
+    `size` is the outline's radius over the ball's; empty where no such oval can be had.
+    """
+    level = EllipticArc(
+        (0.0, 0.0, 0.0), (0.0, 0.0, 1.0), (1.0, 0.0, 0.0), radius, radius, 0.0, math.tau
+    )
+    ellipse = ellipse_of(level, view)
+    if why_not("four-centre", ellipse):
+        return ""
+    short = 1 - construct("four-centre", ellipse).axes[0] / 2 / (size * radius)
+    return f"; taken off a four-centre oval it would be {100 * short:.1f} % small"

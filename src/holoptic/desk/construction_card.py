@@ -77,6 +77,17 @@ _FARTHEST = 0.25
 """How far beyond the curve the drawing reaches, in sizes of the curve."""
 
 
+def _headed(widget: QWidget, left: float, words: str) -> QPainter:
+    """Begin to paint a table: write its head, return the painter."""
+    painter = QPainter(widget)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setFont(lettering(12))
+    painter.setPen(QColor(theme().quiet))
+    box = QRectF(left, 0, widget.width() - left, _HEAD)
+    painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, words)
+    return painter
+
+
 class FigureTable(QWidget):
     """The figures of a card in two columns."""
 
@@ -96,12 +107,7 @@ class FigureTable(QWidget):
     def paintEvent(self, event: object) -> None:
         """Paint label and value of each row."""
         del event
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setFont(lettering(12))
-        painter.setPen(QColor(theme().quiet))
-        painter.drawText(QRectF(0, 0, self.width(), _HEAD), Qt.AlignmentFlag.AlignVCenter,
-                         f"figures on paper, {self._unit.label}")  # fmt: skip
+        painter = _headed(self, 0, f"figures on paper, {self._unit.label}")
         height = min(_ROW, (self.height() - _HEAD) / max(len(self.rows), 1))
         for number, (label, value) in enumerate(self.rows):
             box = QRectF(0, _HEAD + number * height, self.width() - 6, height)
@@ -153,12 +159,7 @@ class AlternativeList(QWidget):
     def paintEvent(self, event: object) -> None:
         """Paint head and rows."""
         del event
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setFont(lettering(12))
-        painter.setPen(QColor(theme().quiet))
-        painter.drawText(QRectF(6, 0, self.width(), _HEAD), Qt.AlignmentFlag.AlignVCenter,
-                         f"gap on paper, {self._unit.label}, and of ⌀")  # fmt: skip
+        painter = _headed(self, 6, f"gap on paper, {self._unit.label}, and of ⌀")
         worst = max((item.deviation or 0.0 for item in self.items), default=0.0) or 1.0
         for number, item in enumerate(self.items):
             self._paint_row(painter, self.row_rect(number), item, worst)

@@ -9,9 +9,8 @@ import math
 
 import numpy as np
 
-from holoptic.construction.cards import oval_cost
 from holoptic.construction.intended import Bent
-from holoptic.construction.rims import Rim, RimKey
+from holoptic.construction.rims import Rim, RimKey, oval_cost
 from holoptic.curves.drawn import ArcChain, DrawnCurve, FreehandArcs
 from holoptic.curves.methods import METHOD_TITLES
 from holoptic.curves.paper import direction, offset_from_line

@@ -70,14 +70,7 @@ class LineWork:
                 return self.bench.points[self.curves.spot_on(rim, rim.construction.joins[0])]
             return self.curves.begins_at(rim, order[0])
         place = rim.construction.curve.at(0.0)
-        return self._marked_on_curve(made, place)
-
-    def _marked_on_curve(self, made: Bent, place: Vec2) -> str:
-        """Mark a point of a curve nearest to one set off by its offsets."""
-        if made.rim is None:
-            raise ValueError("a curve through offsets needs no mark")
-        spot = self.curves.spot_on(made.rim, place)
-        return self._nearest(made, place, spot)
+        return self._nearest(made, place, self.curves.spot_on(rim, place))
 
     # --- lines ------------------------------------------------------------------------------
 
