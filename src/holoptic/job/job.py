@@ -17,6 +17,10 @@ ViewSet = Literal["three", "six"]
 
 DepthCopy = Literal["shift", "again"]
 Raising = Literal["crate", "corners"]
+Strategy = Literal["crate-and-carve", "faces-first", "centre-lines-first"]
+Order = Literal["by-feature", "batched"]
+Firming = Literal["soon", "end"]
+FrameBy = Literal["draw", "printed"]
 
 
 @dataclass(frozen=True)
@@ -31,13 +35,15 @@ class OwnMethod:
 
 @dataclass(frozen=True)
 class HandWays:
-    """How circles and polygons are constructed by hand.
+    """How a picture is drawn by hand.
 
     `method` None takes the usual one: the simplest that stays within `limit_mm` of the true
     ellipse on paper, or without a limit the four-centre oval where it can be had.
     `depth_copy` says how a circle is repeated at another depth: its centres shifted, or
     constructed again. `raising` says how a polygon is: the offsets repeated on the crate above, or
-    each corner raised by itself.
+    each corner raised by itself. `strategy` is the way of carving, None leaves it to the part;
+    `order` draws feature by feature or batches what one instrument does; `firming` firms lines in
+    as soon as they are certain or all at the end.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -48,6 +54,9 @@ class HandWays:
     depth_copy: DepthCopy = "shift"
     raising: Raising = "crate"
     own: tuple[OwnMethod, ...] = ()
+    strategy: Strategy | None = None
+    order: Order = "by-feature"
+    firming: Firming = "soon"
 
     def method_for(self, feature: str) -> Method | None:
         """Return the method asked for a feature, or None."""
@@ -63,8 +72,31 @@ class HandWays:
 
 
 @dataclass(frozen=True)
+class SheetWish:
+    """What is asked of the sheet; None leaves a thing to what fits best.
+
+    `paper` is a paper's name, `upright` whether it stands on its short side, `scale` paper over
+    true size. `margin_mm` is kept free inside the border, `dimensions_mm` about each drawing for
+    its dimensions, `caption_mm` below it for its name. `frame` says whether border and title
+    block are drawn or printed on the sheet. `company` names what stands on the same sheet: kinds
+    of pictorial, or "views".
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    paper: str | None = None
+    upright: bool | None = None
+    scale: float | None = None
+    margin_mm: float = 8.0
+    dimensions_mm: float = 0.0
+    caption_mm: float = 0.0
+    frame: FrameBy = "draw"
+    company: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Choice:
-    """How a part is pictured: kind, near corner, and which lines are drawn in which weight."""
+    """How a part is pictured: kind, near corner, line weights, the ways by hand, the sheet."""
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
@@ -74,6 +106,7 @@ class Choice:
     outline: Outline = "one-weight"
     centre_lines: bool = True
     by_hand: HandWays = HandWays()
+    sheet: SheetWish = SheetWish()
 
 
 @dataclass(frozen=True)

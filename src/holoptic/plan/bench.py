@@ -8,24 +8,22 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import View
-from holoptic.plan.instruments import DIVIDERS, PENCIL, RULE, STRAIGHTEDGE, square_for
+from holoptic.plan.instruments import DIVIDERS, PENCIL, STRAIGHTEDGE, square_along, square_for
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.moves import (
-    BORDER_CORNER,
-    BORDER_LINE,
-    BORDER_MARK,
     Lift,
     Move,
     Setup,
     Verb,
     point_names,
 )
+from holoptic.plan.slants import Slants
 from holoptic.units import show
 from holoptic.views.orthographic import VIEW_TITLES
 
@@ -107,6 +105,14 @@ class Bench:
         """An axis, the places of base and top on it, and whether each corner is raised."""
         self.apexes: dict[Vec3, tuple[Vec3, int]] = {}
         """Apexes, each with the centre of its base and the axis it stands on."""
+        self.wanted: dict[int, set[float]] = defaultdict(set)
+        """The places along each axis that the picture needs, mm."""
+        self.halves: dict[int, list[tuple[float, float]]] = defaultdict(list)
+        """Along each axis the centres of round features with their radii, mm."""
+        self.centres_first = False
+        """Whether distances are set off from centre lines even where none is drawn yet."""
+        self.near_only = False
+        """Whether lines come in from the crate's near faces only: the views are drawn there."""
         self.phase = ""
         self.operation: int | None = None
         self.moves: list[Move] = []
@@ -119,6 +125,7 @@ class Bench:
         self._names = point_names()
         self._line_counts = [0, 0, 0]
         self._joins: dict[tuple[str, str], str] = {}
+        self.slants = Slants(self.write)
 
     # --- writing moves ----------------------------------------------------------------------
 
@@ -163,27 +170,6 @@ class Bench:
             for axis in range(3):
                 self._on_line[line_key(axis, spot)].append(spot)
 
-    def start(self) -> None:
-        """Find the start point from two borders and draw the three axes through it."""
-        across, up = self.setup.start
-        corner = spot_of(self.frame.start_corner())
-        self.write(
-            "set off", RULE, (BORDER_CORNER, BORDER_LINE), (BORDER_MARK,),
-            f"From the lower left border corner set off {show(across)} along the lower border.",
-            setting=across, angle=0.0,
-        )  # fmt: skip
-        upright = self._name_line(2)
-        self.write(
-            "draw", square_for(90.0), (BORDER_MARK,), (upright,),
-            "Draw a light upright line there with the set square.", angle=90.0,
-        )  # fmt: skip
-        self._register_line(2, corner, upright)
-        name = self.name_point(corner)
-        self.write(
-            "set off", RULE, (BORDER_MARK, upright), (name,),
-            f"Set off {show(up)} upward: start point {name}.", setting=up, angle=90.0,
-        )  # fmt: skip
-
     # --- lines ------------------------------------------------------------------------------
 
     def has_line(self, axis: int, spot: Vec3) -> bool:
@@ -211,11 +197,14 @@ class Bench:
     def _draw_axis_line(
         self, axis: int, spot: Vec3, through: Vec3, meeting: tuple[Vec3, int] | None
     ) -> None:
-        name = self._name_line(axis)
-        uses: tuple[str, ...] = (self.points[through],)
-        makes: tuple[str, ...] = (name,)
         angle = self.view.axis_angle(axis)
         reference = self._reference.get(axis)
+        if reference is None and square_for(angle) is None:
+            self._draw_first_slant(axis, spot, through, angle)
+            return
+        name = self.name_line(axis)
+        uses: tuple[str, ...] = (self.points[through],)
+        makes: tuple[str, ...] = (name,)
         if reference is not None:
             uses += (reference,)
         tail = ""
@@ -224,11 +213,18 @@ class Bench:
             makes += (self.name_point(meeting[0]),)
             tail = f" to meet {self._spoken_line(meeting[1], meeting[0])}: {makes[1]}"
         start = f"Through {self.points[through]} draw {_DIRECTION_WORDS[axis]}"
-        self._register_line(axis, spot, name)
+        self.register_line(axis, spot, name)
         self.write(
             "draw" if reference is None else "parallel",
-            square_for(angle), uses, makes, f"{start}{tail}.", angle=angle,
+            square_along(angle), uses, makes, f"{start}{tail}.", angle=angle,
         )  # fmt: skip
+
+    def _draw_first_slant(self, axis: int, spot: Vec3, through: Vec3, angle: float) -> None:
+        """Draw the first line along an axis that no square has the angle of."""
+        name = self.name_line(axis)
+        point = self.points[through]
+        self.register_line(axis, spot, name)
+        self.slants.draw(point, angle, name, f"Through {point} draw {_DIRECTION_WORDS[axis]}")
 
     def join(self, start: Vec3, end: Vec3) -> str:
         """Join two spots by a straight line unless that is drawn; return the line's name."""
@@ -245,12 +241,13 @@ class Bench:
             )  # fmt: skip
         return self._joins[first, second]
 
-    def _name_line(self, axis: int) -> str:
+    def name_line(self, axis: int) -> str:
         """Return a name that no other line has, such as `height 3`."""
         self._line_counts[axis] += 1
         return f"{AXIS_NAMES[axis]} {self._line_counts[axis]}"
 
-    def _register_line(self, axis: int, spot: Vec3, name: str) -> None:
+    def register_line(self, axis: int, spot: Vec3, name: str) -> None:
+        """Say that a line is the axis line through a spot."""
         self.lines[line_key(axis, spot)] = name
         self._reference.setdefault(axis, name)
 
@@ -322,6 +319,8 @@ class Bench:
         if carry is not None and abs(carry.centre - spot[axis]) > 1e-6:
             self._carry(axis, spot, carry)
             return
+        if self._swing(axis, spot):
+            return
         far = self.lifting.counts_from_far_end(axis, spot[axis], self.operation, self.frame.near)
         corner = replace_axis(spot, axis, self.frame.bound(axis, far))
         self.ensure_point(corner)
@@ -330,6 +329,58 @@ class Bench:
             return
         lift = self.lifting.lift(axis, corner, spot, self.operation)
         self.set_off(axis, corner, spot, line, lift)
+        self._repeat_from_other_end(axis, corner, spot, line)
+
+    def _swing(self, axis: int, spot: Vec3) -> bool:
+        """Set off a half width from a centre to both sides, where both are needed."""
+        for centre_at, half in self.halves[axis]:
+            other_at = round(2 * centre_at - spot[axis], 6) + 0.0
+            if abs(abs(spot[axis] - centre_at) - half) > 1e-6:
+                continue
+            centre = spot_of(replace_axis(spot, axis, centre_at))
+            other = spot_of(replace_axis(spot, axis, other_at))
+            inside = self.frame.low[axis] <= other_at <= self.frame.high[axis]
+            known = centre in self.points or self.centres_first
+            if not (inside and known) or other in self.points:
+                continue
+            self.ensure_point(centre)
+            line = self.ensure_line(axis, centre)
+            if spot not in self.points and other not in self.points:
+                self._write_swing(axis, centre, spot, other, line)
+            return spot in self.points
+        return False
+
+    def _write_swing(self, axis: int, centre: Vec3, spot: Vec3, other: Vec3, line: str) -> None:
+        lift = self.lifting.lift(axis, centre, spot, self.operation)
+        setting = lift.true_mm * self.view.axis_scale(axis) * self.setup.scale
+        angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > centre[axis] else 180.0)
+        names = self.name_point(spot), self.name_point(other)
+        self.write(
+            "swing", DIVIDERS, (self.points[centre], line), names,
+            f"{self._lifted(lift, setting)}; from {self.points[centre]} swing it over to both "
+            f"sides: {names[0]} {_WAY_WORDS[axis][spot[axis] > centre[axis]]}, {names[1]} "
+            "opposite.", setting=setting, angle=_half_turn(angle), lift=lift,
+        )  # fmt: skip
+
+    def _repeat_from_other_end(self, axis: int, corner: Vec3, spot: Vec3, line: str) -> None:
+        """Set the same distance off from the other end too, where the part is symmetrical."""
+        low, high = self.frame.low[axis], self.frame.high[axis]
+        opposite = spot_of(replace_axis(spot, axis, low + high - spot[axis]))
+        other_corner = spot_of(replace_axis(corner, axis, low + high - corner[axis]))
+        if (
+            opposite[axis] in self.wanted[axis]
+            and abs(opposite[axis] - spot[axis]) > 1e-6
+            and opposite not in self.points
+            and other_corner in self.points
+        ):
+            lift = self.lifting.lift(axis, other_corner, opposite, self.operation)
+            self.set_off(axis, other_corner, opposite, line, lift)
+
+    def want(self, spots: Iterable[Vec3]) -> None:
+        """Take note of spots that the picture needs."""
+        for spot in spots:
+            for axis in range(3):
+                self.wanted[axis].add(spot[axis])
 
     def _carry(self, axis: int, spot: Vec3, carry: Carry) -> None:
         """Set off a distance taken between the dividers from an auxiliary figure."""
@@ -361,14 +412,8 @@ class Bench:
         setting = lift.true_mm * self.view.axis_scale(axis) * self.setup.scale
         angle = self.view.axis_angle(axis) + (0.0 if end[axis] > start[axis] else 180.0)
         name = self.name_point(end)
-        figure = (
-            show(lift.true_mm)
-            if lift.words == show(lift.true_mm)
-            else (f"{show(lift.true_mm)} ({lift.words})")
-        )
-        reduced = "" if abs(setting - lift.true_mm) < 1e-9 else f", {show(setting)} on the rule"
         text = (
-            f"Lift {figure}{reduced} from the {VIEW_TITLES[lift.view]}; from {self.points[start]} "
+            f"{self._lifted(lift, setting)}; from {self.points[start]} "
             f"set it off {_WAY_WORDS[axis][end[axis] > start[axis]]}: {name}."
         )
         self.write(
@@ -376,6 +421,14 @@ class Bench:
             setting=setting, angle=_half_turn(angle), lift=lift,
         )  # fmt: skip
         return name
+
+    def _lifted(self, lift: Lift, setting: float) -> str:
+        """Say where a distance is lifted, and what it is on the rule where that differs."""
+        figure = show(lift.true_mm)
+        if lift.words != figure:
+            figure += f" ({lift.words})"
+        reduced = "" if abs(setting - lift.true_mm) < 1e-9 else f", {show(setting)} on the rule"
+        return f"Lift {figure}{reduced} from the {VIEW_TITLES[lift.view]}"
 
     def plot(self, spots: Sequence[Vec3], what: str) -> list[str]:
         """Set spots off by their offsets from the lettered point nearest to them all.
@@ -447,6 +500,8 @@ class Bench:
 
     def _best_end(self, axis: int, spot: Vec3) -> Vec3:
         """Return the cheaper of the two places where an axis line leaves the crate."""
+        if self.near_only:
+            return replace_axis(spot, axis, self.frame.bound(axis, self.frame.near[axis] > 0))
         ends = [replace_axis(spot, axis, self.frame.bound(axis, far)) for far in (False, True)]
         return min(ends, key=lambda end: self._end_cost(axis, end))
 

@@ -1,32 +1,66 @@
-"""Crate and carve: the plan for a picture, in the order a drafter works."""
+"""The plan for a picture: written in the order a drafter works, then finished."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
+from dataclasses import replace
+from itertools import groupby
 
 from holoptic.construction.intended import Bent, Intended
 from holoptic.curves.vectors import Vec2, Vec3, apply, dot
 from holoptic.part import Part, Source
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
+from holoptic.plan.controls import CLOSURE, with_controls
+from holoptic.plan.drafter import Drafter
+from holoptic.plan.economy import needed, share_settings
+from holoptic.plan.effort import effort_of
 from holoptic.plan.figure_work import FigureWork
+from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import RULE, SOFT_PENCIL
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.line_work import LineWork, operation_name
-from holoptic.plan.moves import Plan, Setup
+from holoptic.plan.moves import Move, Plan, Saving, Setup
+from holoptic.plan.schedule import batched
+from holoptic.plan.sheet_work import find_start, lay_out_sheet
+from holoptic.plan.strategies import choose_way, prepare, take_notes
 from holoptic.solid.pieces import SolidFacts
-from holoptic.units import show
+
+STEADY = Hand()
 
 
-def make_plan(intended: Intended, setup: Setup) -> Plan:
+def make_plan(intended: Intended, setup: Setup, hand: Hand = STEADY) -> Plan:
     """Return the moves that draw the visible strokes of a picture as they are intended.
 
-    Distances are explained by the given lengths of the part where it has any. Raises ValueError
-    for an orthographic view, and where picture and sheet are not of one scale.
+    Distances are explained by the given lengths of the part where it has any; control distances
+    and their tolerances follow from how far the hand's settings spread. Raises ValueError for an
+    orthographic view, and where picture and sheet are not of one scale.
     """
+    return make_plan_and_paper(intended, setup, hand)[0]
+
+
+def make_plan_and_paper(
+    intended: Intended, setup: Setup, hand: Hand = STEADY
+) -> tuple[Plan, Drafter]:
+    """Return a plan as `make_plan` does, and what the virtual drafter has on its paper after it."""
     if intended.scale != setup.scale:
         raise ValueError("the constructions were chosen for another scale than the sheet's")
-    return _Planner(intended, setup).plan()
+    planner = _Planner(intended, setup)
+    written = needed(planner.write())
+    moves, saving = share_settings(written), None
+    if planner.way.order == "batched":
+        before, (reordered, least) = effort_of(moves), batched(written)
+        moves = share_settings(reordered)
+        saving = Saving(before, effort_of(moves), least)
+    paper = Drafter().carry_out(moves)
+    moves, budget = with_controls(moves, paper, hand)
+    numbered = tuple(replace(move, n=number) for number, move in enumerate(moves, 1))
+    spots = {name: spot for spot, name in planner.bench.points.items()}
+    gap, where = intended.worst
+    effort = effort_of(numbered)
+    plan = Plan(setup, numbered, spots, gap, where, planner.way, effort, saving, budget)
+    return plan, paper
 
 
 def start_on_picture(source: Source, facts: SolidFacts, picture: Picture) -> Vec2:
@@ -62,20 +96,32 @@ class _Planner:
             if isinstance(self.source, Part)
             else None
         )
+        self.way = choose_way(intended)
         self._at: int | None = None
 
-    def plan(self) -> Plan:
-        self.bench.phase = "start"
-        self.bench.start()
-        self.bench.phase = "crate"
+    def write(self) -> list[Move]:
+        """Write all moves, operation by operation."""
+        bench = self.bench
+        if bench.setup.blank is not None:
+            bench.phase = "sheet"
+            lay_out_sheet(bench, bench.setup.blank)
+        bench.phase = "start"
+        find_start(bench)
+        bench.phase = "crate"
         self._crate()
-        for stroke in sorted(self.picture.visible, key=self._turn):
-            self._construct(stroke)
-        self._firm_in()
-        self._control()
-        spots = {name: spot for spot, name in self.bench.points.items()}
-        gap, where = self.intended.worst
-        return Plan(self.bench.setup, tuple(self.bench.moves), spots, gap, where)
+        take_notes(bench, self.intended)
+        prepare(bench, self.intended, self.way.strategy)
+        strokes = sorted(self.picture.visible, key=self._turn)
+        for _, group in groupby(strokes, key=lambda stroke: stroke.origin.operation):
+            certain = list(group)
+            for stroke in certain:
+                self._construct(stroke)
+            if self.way.firming == "soon":
+                self._firm_in(certain)
+        if self.way.firming == "end":
+            bench.phase = "firm in"
+            self._firm_in(self.picture.visible)
+        return bench.moves
 
     def _turn(self, stroke: Stroke) -> tuple[int, float]:
         """Return the sort key of a stroke: operation by operation, the nearest to the viewer first.
@@ -106,18 +152,12 @@ class _Planner:
         bench.ensure_line(1, side)
         bench.ensure_line(0, depth_side, meeting=(back, 1))
         points = bench.points
-        self._check_distance(points[depth_side], points[back], "The back corner must close")
+        one, two = points[depth_side], points[back]
+        reading = math.dist(bench.places[one], bench.places[two]) * bench.setup.scale
+        bench.write("check", RULE, (one, two), (), CLOSURE, setting=reading)
 
     def _other_end(self, spot: Vec3, axis: int) -> Vec3:
         return replace_axis(spot, axis, self.frame.bound(axis, spot[axis] == self.frame.low[axis]))
-
-    def _check_distance(self, one: str, two: str, why: str) -> None:
-        places = self.bench.places
-        reading = math.dist(places[one], places[two]) * self.bench.setup.scale
-        self.bench.write(
-            "check", RULE, (one, two), (),
-            f"{why}: the rule reads {show(reading)} from {one} to {two}.", setting=reading,
-        )  # fmt: skip
 
     # --- strokes ----------------------------------------------------------------------------
 
@@ -129,11 +169,8 @@ class _Planner:
         self.bench.phase = f"carve: {operation_name(stroke, self.source)}"
         self.work.construct(stroke)
 
-    # --- the end of the work ----------------------------------------------------------------
-
-    def _firm_in(self) -> None:
-        self.bench.phase = "firm in"
-        for stroke in self.picture.visible:
+    def _firm_in(self, strokes: Iterable[Stroke]) -> None:
+        for stroke in strokes:
             start, end, items = self.work.drawn[stroke.id]
             way = "all the way round" if start == end else f"from {start} to {end}"
             made = self.intended.strokes[stroke.id]
@@ -142,15 +179,3 @@ class _Planner:
                 "firm in", SOFT_PENCIL, (start, end, *items), (stroke.id,),
                 f"Firm in {way}{along}.",
             )  # fmt: skip
-
-    def _control(self) -> None:
-        """Measure between the two firm points farthest apart: they carry the most errors."""
-        self.bench.phase = "check"
-        names = {name for start, end, _ in self.work.drawn.values() for name in (start, end)}
-        places = [(self.bench.places[name], name) for name in sorted(names)]
-        if len(places) < 2:
-            return
-        _, start, end = max(
-            (math.dist(p, q), a, b) for i, (p, a) in enumerate(places) for q, b in places[i + 1 :]
-        )
-        self._check_distance(start, end, "Control distance")

@@ -23,7 +23,7 @@ from holoptic.plan.instruments import (
     RULE,
     STRAIGHTEDGE,
     TRAMMEL,
-    square_for,
+    square_along,
 )
 from holoptic.units import show
 
@@ -230,10 +230,9 @@ class CurveWork:
                 return line
         angle = math.degrees(math.atan2(along[1], along[0])) % 180
         line = self._name("square line")
-        self.bench.write(
-            "draw", square_for(angle), (mid,), (line,),
-            f"At the mid-point {mid} draw {line}, square to the side.", angle=angle,
-        )  # fmt: skip
+        self.bench.slants.draw(
+            mid, angle, line, f"At the mid-point {mid} draw {line}, square to the side"
+        )
         self._lines[key] = line
         return line
 
@@ -248,15 +247,14 @@ class CurveWork:
         name = self._name("long axis" if long else "short axis")
         if long:
             angle = math.degrees(ellipse.turn) % 180
-            self.bench.write(
-                "draw", square_for(angle), (centre,), (name,),
-                f"Through the centre {centre} draw the {name} at {angle:.1f}°.", angle=angle,
-            )  # fmt: skip
+            self.bench.slants.draw(
+                centre, angle, name, f"Through the centre {centre} draw the {name} at {angle:.1f}°"
+            )
         else:
             other = self._axis_line(rim, long=True)
             angle = (math.degrees(ellipse.turn) + 90) % 180
             self.bench.write(
-                "square", square_for(angle), (centre, other), (name,),
+                "square", square_along(angle), (centre, other), (name,),
                 f"Through {centre} draw the {name}, square to the long one.", angle=angle,
             )  # fmt: skip
         self._lines[key] = name

@@ -23,7 +23,7 @@ from holoptic.curves.paper import crossing, direction, offset_from_line, positio
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
-from holoptic.plan.instruments import can_draw
+from holoptic.plan.instruments import SLIDING, can_draw
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, Move
 from holoptic.tolerance import PROVED_MM
 
@@ -59,7 +59,9 @@ class Drafter:
     @property
     def _actions(self) -> dict[str, Callable[[Move], None]]:
         return {
+            "lay": self._lay,
             "set off": self._set_off,
+            "swing": self._swing,
             "plot": self._plot,
             "draw": self._draw,
             "parallel": self._parallel,
@@ -93,8 +95,12 @@ class Drafter:
 
         Nothing is drawn again: what those moves made is taken over.
         """
-        made = {name for move in moves for name in move.makes}
+        done = tuple(moves)
+        made = {name for move in done for name in move.makes}
         paper = Drafter()
+        if done and done[0].verb == "lay":
+            paper.points.clear()
+            paper.lines.clear()
         paper.points.update((n, p) for n, p in self.points.items() if n in made)
         paper.lines.update((n, line) for n, line in self.lines.items() if n in made)
         paper.curves = {n: curve for n, curve in self.curves.items() if n in made}
@@ -156,7 +162,23 @@ class Drafter:
             raise DraftingError(move, "these lines do not cross")
         return place
 
+    def _lay(self, move: Move) -> None:
+        """Take a blank sheet: nothing is on it but its own edges."""
+        if len(self.points) > 1 or self.strokes:
+            raise DraftingError(move, "there is a drawing on the board")
+        corner, line, edge = move.makes
+        x, y = move.table[0]
+        self.points = {corner: (x, y)}
+        self.lines = {line: ((x, y), (1.0, 0.0)), edge: ((x, y), (0.0, 1.0))}
+
     def _set_off(self, move: Move) -> None:
+        self._lay_off(move, 1.0, move.makes[0])
+
+    def _swing(self, move: Move) -> None:
+        self._lay_off(move, 1.0, move.makes[0])
+        self._lay_off(move, -1.0, move.makes[1])
+
+    def _lay_off(self, move: Move, sign: float, name: str) -> None:
         start, (origin, along) = self._point(move, 0), self._line(move, 1)
         if abs(offset_from_line(start, origin, along)) > PROVED_MM:
             raise DraftingError(move, f"{move.uses[0]} does not lie on {move.uses[1]}")
@@ -166,9 +188,9 @@ class Drafter:
         size = self._setting(move)
         if len(move.uses) == 4:  # carried: what lies on the paper counts, not the figure
             size = math.dist(self._point(move, 2), self._point(move, 3))
-        end = start[0] + size * way[0], start[1] + size * way[1]
+        end = start[0] + sign * size * way[0], start[1] + sign * size * way[1]
         self._on_line[move.uses[1]].append(move.uses[0])
-        self._new_point(move.makes[0], end, move.uses[1])
+        self._new_point(name, end, move.uses[1])
 
     def _plot(self, move: Move) -> None:
         x, y = self._point(move, 0)
@@ -188,10 +210,12 @@ class Drafter:
 
     def _parallel(self, move: Move) -> None:
         _, along = self._line(move, 1)
+        _require_square(move)
         self._new_line(move, self._point(move, 0), along, meets_from=2)
 
     def _square(self, move: Move) -> None:
         _, along = self._line(move, 1)
+        _require_square(move)
         self._new_line(move, self._point(move, 0), (-along[1], along[0]), meets_from=2)
 
     def _meet(self, move: Move) -> None:
@@ -333,6 +357,11 @@ class Drafter:
 
     def _check(self, move: Move) -> None:
         self.readings.append((move, math.dist(self._point(move, 0), self._point(move, 1))))
+
+
+def _require_square(move: Move) -> None:
+    if move.instrument != SLIDING and not can_draw(move.instrument, move.angle_deg or 0.0):
+        raise DraftingError(move, f"the {move.instrument} has no such angle")
 
 
 def _way(move: Move) -> Vec2:

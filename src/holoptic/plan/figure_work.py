@@ -14,7 +14,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.part import Part, Polygon, Pyramid, Round
 from holoptic.part.operations import extent_mm
 from holoptic.plan.bench import Bench, Carry, spot_of
-from holoptic.plan.instruments import COMPASS, RULE, T_SQUARE, square_for
+from holoptic.plan.instruments import COMPASS, RULE, SQUARE_30, T_SQUARE
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, FIGURE_MARK, Setup
 from holoptic.units import show
 
@@ -137,7 +137,7 @@ class FigureWork:
             f"corner set off {show(place[0])} along the lower border{where}.",
             setting=place[0], angle=0.0,
         )  # fmt: skip
-        bench.write("draw", square_for(90.0), (mark,), (upright,),
+        bench.write("draw", SQUARE_30, (mark,), (upright,),
                     "Draw a light upright line there.", angle=90.0)  # fmt: skip
         at = bench.from_sheet(place)
         middle = bench.name_place(at)
@@ -185,9 +185,9 @@ class FigureWork:
             line = base
         else:
             line = f"figure ray {self._count}.{number + 1}"
-            bench.write("draw", square_for(angle), (middle,), (line,),
-                        f"Through {middle} draw a ray at {angle % 180:.4g}°.",
-                        angle=angle)  # fmt: skip
+            bench.slants.draw(
+                middle, angle, line, f"Through {middle} draw a ray at {angle % 180:.4g}°"
+            )
         corner = bench.name_place(corner_place)
         bench.write("set off", COMPASS, (middle, line), (corner,),
                     f"Where the circle cuts it is the corner {corner}.", setting=radius,
@@ -198,7 +198,7 @@ class FigureWork:
             return _Corner(place, corner, middle)
         foot = bench.name_place((corner_place[0], at[1]))
         upright = f"figure drop {self._count}.{number + 1}"
-        bench.write("draw", square_for(90.0), (corner, base), (upright, foot),
+        bench.write("draw", SQUARE_30, (corner, base), (upright, foot),
                     f"Drop an upright from {corner} to the centre line: {foot}.",
                     angle=90.0)  # fmt: skip
         return _Corner(place, corner, foot)

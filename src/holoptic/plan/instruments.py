@@ -5,7 +5,8 @@ from __future__ import annotations
 T_SQUARE = "T-square"
 SQUARE_30 = "30/60 set square"
 SQUARE_45 = "45 set square"
-ADJUSTABLE = "adjustable square"
+BOTH_SQUARES = "45 set square on the 30/60"
+SLIDING = "set square slid along a straightedge"
 DIVIDERS = "dividers"
 RULE = "scale rule"
 STRAIGHTEDGE = "straightedge"
@@ -16,22 +17,27 @@ FRENCH_CURVE = "French curve"
 TRAMMEL = "paper-strip trammel"
 
 _WHOLE = 1e-7
+_STEPS = {T_SQUARE: 180, SQUARE_30: 30, SQUARE_45: 45, BOTH_SQUARES: 15}
+"""Each square gives the multiples of an angle, degrees; both together those of 15°."""
 
 
-def square_for(angle_deg: float) -> str:
-    """Return the square that draws lines at an angle (degrees from the right)."""
-    turn = angle_deg % 180
-    for step, instrument in ((180, T_SQUARE), (30, SQUARE_30), (45, SQUARE_45)):
-        if min(turn % step, step - turn % step) < _WHOLE:
-            return instrument
-    return ADJUSTABLE
+def square_for(angle_deg: float) -> str | None:
+    """Return the square that draws lines at an angle (degrees from the right).
+
+    None where no square has it: such a line is drawn through two points.
+    """
+    return next((square for square in _STEPS if can_draw(square, angle_deg)), None)
+
+
+def square_along(angle_deg: float) -> str:
+    """Return what draws a line along another one at an angle: any direction can be slid."""
+    return square_for(angle_deg) or SLIDING
 
 
 def can_draw(instrument: str, angle_deg: float) -> bool:
-    """Say whether a square can draw a line at an angle."""
-    steps = {T_SQUARE: 180, SQUARE_30: 30, SQUARE_45: 45}
-    if instrument not in steps:
-        return True
-    step = steps[instrument]
+    """Say whether a square can draw a line at an angle, with nothing but its guide."""
+    step = _STEPS.get(instrument)
+    if step is None:
+        return False
     rest = angle_deg % step
     return min(rest, step - rest) < _WHOLE

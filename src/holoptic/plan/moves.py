@@ -8,27 +8,54 @@ from itertools import count
 from typing import Literal
 
 from holoptic.curves.vectors import Vec2, Vec3
+from holoptic.job import Firming, Order, Strategy
 
 Verb = Literal[
-    "set off", "plot", "draw", "parallel", "square", "meet", "join",
+    "lay", "set off", "swing", "plot", "draw", "parallel", "square", "meet", "join",
     "circle", "arc", "same arc", "trammel", "curve", "freehand", "touch", "nearest",
     "firm in", "check",
 ]  # fmt: skip
 
 BORDER_CORNER = "lower left border corner"
 BORDER_LINE = "lower border"
-"""What is on the paper before the first move."""
+"""What is on a sheet with a printed border before the first move."""
+
+PAPER_CORNER, LOWER_EDGE, LEFT_EDGE = "lower left paper corner", "lower edge", "left edge"
+"""What a blank sheet has once it lies on the board."""
 
 BORDER_MARK = "border mark"
-"""The first point made: where the start point's upright stands on the lower border."""
+"""Where the start point's upright stands on the lower border."""
 
 FIGURE_MARK = "figure mark"
 """Begins the names of the marks on the lower border where auxiliary figures stand."""
 
+FRAME = "frame "
+"""Begins the names of the strokes of border and title block."""
+
 
 def bears_letter(name: str) -> bool:
     """Say whether a point bears a letter on the paper."""
-    return name not in (BORDER_CORNER, BORDER_MARK) and not name.startswith(FIGURE_MARK)
+    return name[:1].isupper() and (len(name) == 1 or name[1:].isdigit())
+
+
+@dataclass(frozen=True)
+class BlankSheet:
+    """A sheet without a printed border, sizes in mm: its name and paper, margins, title block."""
+
+    name: str
+    width: float
+    height: float
+    left: float
+    low: float
+    right: float
+    high: float
+    title_width: float
+    title_height: float
+
+    @property
+    def inner(self) -> tuple[float, float]:
+        """Width and height inside the border, mm."""
+        return self.width - self.left - self.right, self.height - self.low - self.high
 
 
 @dataclass(frozen=True)
@@ -38,13 +65,16 @@ class Setup:
     `start` is the place of the start point in mm from the lower left border corner; `scale` is
     paper over true size (0.5 for half size). `rooms` are the free places beside the picture, the
     largest first, as (xmin, ymin, xmax, ymax) in mm from the same corner; `width` is how far the
-    paper reaches to the right of it.
+    paper reaches to the right of it. `blank` is the sheet whose border is to be drawn first, None
+    where it is printed. `scale_text` is the scale as the title block states it.
     """
 
     start: Vec2
     scale: float = 1.0
     rooms: tuple[tuple[float, float, float, float], ...] = ()
     width: float = 400.0
+    blank: BlankSheet | None = None
+    scale_text: str = ""
 
     def on_sheet(self, path: Iterable[Vec2], start_on_picture: Vec2) -> tuple[Vec2, ...]:
         """Return picture points (mm at 1:1) where they lie on the sheet (mm from the border)."""
@@ -72,9 +102,13 @@ class Lift:
 class Move:
     """One move. Lines are straight; a curve is whatever else has been drawn.
 
+    lay: a blank sheet on the board; makes its corner, lower and left edge. `table` has its
+        lower left and upper right corner, from where the border's lower left corner is to be.
     set off: from the point uses[0] along the line uses[1] in direction `angle_deg`, the
         distance `setting_mm` on paper; makes a point. With two more points in uses the distance
         is carried: it is taken between them with the dividers.
+    swing: as set off, but to both sides: makes the point in direction `angle_deg`, then the
+        other.
     plot: from the point uses[0] the offsets of `table` along the lines uses[1:], one row for each
         point made.
     draw: a line through the point uses[0] at `angle_deg`; makes the line, then the points where
@@ -98,7 +132,10 @@ class Move:
     nearest: makes the point of the curve uses[0] nearest to the point uses[1].
     firm in: goes over the line uses[2] from the point uses[0] to uses[1], or over the curves
         uses[2:] counter-clockwise, open ones as they were drawn; makes a stroke.
-    check: the rule must read `setting_mm` between the points uses[0] and uses[1].
+    check: the rule must read `setting_mm`, give or take `tolerance_mm`, between the points
+        uses[0] and uses[1].
+
+    `kept` says that dividers or compass are still set as the move needs them.
     """
 
     n: int
@@ -112,6 +149,19 @@ class Move:
     angle_deg: float | None = None
     lift: Lift | None = None
     table: tuple[tuple[float, ...], ...] = ()
+    kept: bool = False
+    tolerance_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class Way:
+    """How a plan goes about the work, and why so; `is_own` says that the user chose it."""
+
+    strategy: Strategy
+    order: Order
+    firming: Firming
+    why: str
+    is_own: bool
 
 
 @dataclass(frozen=True)
@@ -119,7 +169,9 @@ class Plan:
     """The moves in order, where each named point lies on the part, and what stays as it is.
 
     `true_gap_mm` is how far the drawing as constructed lies from the true picture, on paper, and
-    `true_gap_at` names the feature where it does.
+    `true_gap_at` names the feature where it does. `effort` is what the moves cost the hand,
+    `saving` what batching them spares, None where they stand by feature. `budget` is the error
+    to expect.
     """
 
     setup: Setup
@@ -127,6 +179,10 @@ class Plan:
     spots: dict[str, Vec3]
     true_gap_mm: float = 0.0
     true_gap_at: str = ""
+    way: Way | None = None
+    effort: Effort | None = None
+    saving: Saving | None = None
+    budget: Budget | None = None
 
     @property
     def phases(self) -> list[tuple[str, int, int]]:
@@ -138,6 +194,51 @@ class Plan:
             else:
                 bands.append((move.phase, index, index + 1))
         return bands
+
+
+@dataclass(frozen=True)
+class Effort:
+    """What a row of moves costs: settings of dividers, compass and rule, turns of the square,
+    instruments taken in hand, and all of it with the drawing in seconds.
+    """
+
+    settings: int
+    squares: int
+    pick_ups: int
+    seconds: float
+
+    @property
+    def changes(self) -> int:
+        """Settings, squares and instruments together."""
+        return self.settings + self.squares + self.pick_ups
+
+
+@dataclass(frozen=True)
+class Saving:
+    """The same moves, control distances aside: as first written, as batched, and a bound on the
+    effort that no order of them can beat.
+    """
+
+    written: Effort
+    batched: Effort
+    least: Effort
+
+
+@dataclass(frozen=True)
+class Budget:
+    """The errors to expect, mm on paper, from `sheets` sheets drawn by a virtual hand.
+
+    `points` has the root mean square error of each lettered point of a stroke, seen from the
+    start point; `typical` is that of all of them, `worst` the largest with its point. `closure`
+    is how far the back corner's check is likely to be off (one standard deviation), None without
+    such a check.
+    """
+
+    sheets: int
+    points: dict[str, float]
+    typical: float
+    worst: tuple[str, float]
+    closure: float | None
 
 
 def point_names() -> Iterator[str]:

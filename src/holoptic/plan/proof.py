@@ -10,7 +10,7 @@ import shapely
 from holoptic.construction.intended import Intended
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.drafter import Drafter
-from holoptic.plan.moves import Plan
+from holoptic.plan.moves import FRAME, Plan
 from holoptic.tolerance import PROVED_MM
 
 
@@ -51,7 +51,8 @@ def prove(plan: Plan, intended: Intended, start_on_picture: Vec2) -> Proof:
     Raises DraftingError if a move cannot be done.
     """
     drafter = Drafter().carry_out(plan.moves)
-    gap = 0.0 if set(drafter.strokes) == set(intended.strokes) else math.inf
+    drawn = {name for name in drafter.strokes if not name.startswith(FRAME)}
+    gap = 0.0 if drawn == set(intended.strokes) else math.inf
     for name, made in intended.strokes.items():
         if name in drafter.strokes:
             wanted = plan.setup.on_sheet(made.path, start_on_picture)

@@ -1,0 +1,85 @@
+"""Sparing the hand: nothing that is not needed, and no distance measured twice."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from holoptic.plan.instruments import COMPASS, DIVIDERS
+from holoptic.plan.moves import Move
+from holoptic.units import show
+
+_METHOD_PHASES = ("sheet", "start", "crate")
+"""Phases drawn whole: what they leave out could not be checked."""
+
+
+def needed(moves: Sequence[Move]) -> list[Move]:
+    """Return the moves without construction that no firm line and no check hangs on."""
+    used: set[str] = set()
+    kept: list[Move] = []
+    for move in reversed(moves):
+        is_end = move.verb in ("firm in", "check") or move.phase in _METHOD_PHASES
+        if is_end or used.intersection(move.makes):
+            used.update(move.uses)
+            kept.append(move)
+    return kept[::-1]
+
+
+def share_settings(moves: Sequence[Move]) -> list[Move]:
+    """Return the moves with their settings shared.
+
+    Dividers and compass that still stand as a move needs them are kept; a distance that has been
+    set off before is carried from the paper and not lifted again.
+    """
+    dividers: float | None = None
+    compass: float | None = None
+    on_paper: dict[float, tuple[str, str]] = {}
+    shared: list[Move] = []
+    for move in moves:
+        made = move
+        if move.instrument == DIVIDERS and move.verb in ("set off", "swing"):
+            size = _rounded(move)
+            if size == dividers:
+                made = _kept(move)
+            elif size in on_paper and len(move.uses) == 2:
+                made = _carried(move, *on_paper[size])
+            dividers = size
+            on_paper.setdefault(size, (move.uses[0], move.makes[0]))
+        elif move.verb == "plot":
+            dividers = None
+        elif move.instrument == COMPASS and move.setting_mm is not None:
+            size = _rounded(move)
+            if size == compass:
+                made = _kept_compass(move)
+            elif move.verb == "same arc":
+                made = _reset_compass(move)
+            compass = size
+        shared.append(made)
+    return shared
+
+
+def _rounded(move: Move) -> float:
+    return round(move.setting_mm or 0.0, 6)
+
+
+def _kept(move: Move) -> Move:
+    rest = move.text.partition("; ")[2]
+    text = f"Dividers as they are, {show(move.setting_mm or 0.0)}: {rest}"
+    # what is kept between the points is the span itself, wherever it was taken first
+    return replace(move, kept=True, text=text, uses=move.uses[:2])
+
+
+def _carried(move: Move, start: str, end: str) -> Move:
+    rest = move.text.partition("; ")[2]
+    text = f"Take {start} to {end}, {show(move.setting_mm or 0.0)}, from the paper with the " \
+           f"dividers; {rest}"  # fmt: skip
+    return replace(move, text=text, uses=(*move.uses, start, end))
+
+
+def _kept_compass(move: Move) -> Move:
+    text = move.text.replace("Compass ", "Compass as it is, ", 1)
+    return replace(move, kept=True, text=text)
+
+
+def _reset_compass(move: Move) -> Move:
+    return replace(move, text=move.text.replace("the compass left at", "the compass back to"))

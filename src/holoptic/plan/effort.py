@@ -1,0 +1,164 @@
+"""What moves cost the hand: settings, turns of the square, instruments taken up, time."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable, Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+from holoptic.plan.instruments import COMPASS, DIVIDERS, RULE, SOFT_PENCIL, STRAIGHTEDGE
+from holoptic.plan.moves import Effort, Move
+
+SETTING_S, SQUARE_S, PICK_UP_S = 9.0, 4.0, 3.0
+"""Seconds for a setting, for a turn of the square, for taking another instrument in hand."""
+
+_DOING_S: Mapping[str, float] = {
+    "lay": 60, "set off": 5, "swing": 6, "plot": 8, "draw": 6, "parallel": 6, "square": 6,
+    "meet": 3, "join": 8, "circle": 6, "arc": 6, "same arc": 6, "trammel": 60, "curve": 60,
+    "freehand": 25, "touch": 12, "nearest": 4, "firm in": 7, "check": 10,
+}  # fmt: skip
+"""Seconds for the drawing itself; for a plot that of one point."""
+
+Value = Hashable
+
+
+@dataclass(frozen=True)
+class Demand:
+    """What a move asks for: how instruments must stand, and what is in the hand.
+
+    `settings` and `square` are states that last until the instrument is set otherwise; `extra`
+    counts settings that serve this move alone.
+    """
+
+    hand: str | None
+    settings: tuple[tuple[str, Value], ...] = ()
+    square: Value | None = None
+    extra: int = 0
+
+
+def demands(moves: Sequence[Move]) -> list[Demand]:
+    """Return what each move asks for."""
+    reader = _Reader()
+    for move in moves:
+        reader.learn(move)
+    return [reader.demand(move) for move in moves]
+
+
+class _Reader:
+    """Knows at which angle each line was drawn and with which radius each arc."""
+
+    def __init__(self) -> None:
+        self._angles: dict[str, float | None] = {}
+        self._radii: dict[str, float | None] = {}
+
+    def learn(self, move: Move) -> None:
+        if move.verb in ("draw", "parallel", "square") and move.angle_deg is not None:
+            self._angles[move.makes[0]] = round(move.angle_deg % 180, 5) % 180
+        elif move.verb in ("join", "touch"):
+            self._angles[move.makes[0]] = None
+        elif move.instrument == COMPASS and move.setting_mm is not None:
+            self._radii[move.makes[0]] = round(move.setting_mm, 6)
+        elif move.verb in ("curve", "trammel", "freehand"):
+            self._radii[move.makes[0]] = None
+
+    def demand(self, move: Move) -> Demand:
+        if move.verb in ("draw", "parallel", "square"):
+            return Demand("square", square=self._angles[move.makes[0]])
+        if move.verb in ("set off", "swing"):
+            size = round(move.setting_mm or 0.0, 6)
+            if move.instrument == DIVIDERS:
+                return Demand(DIVIDERS, ((DIVIDERS, size),))
+            if move.instrument == COMPASS:
+                return Demand(COMPASS, ((COMPASS, size),))
+            return Demand(RULE, extra=1)
+        if move.verb == "plot":
+            count = sum(value != 0 for row in move.table for value in row)
+            return Demand(DIVIDERS, ((DIVIDERS, move.makes),), extra=max(count - 1, 0))
+        if move.instrument == COMPASS:
+            return Demand(COMPASS, ((COMPASS, round(move.setting_mm or 0.0, 6)),))
+        if move.verb == "firm in":
+            return self._firm(move)
+        if move.verb == "check":
+            return Demand(RULE, extra=1)
+        if move.verb in ("join", "touch"):
+            return Demand(STRAIGHTEDGE, square=(STRAIGHTEDGE, move.makes[0]))
+        if move.verb in ("meet", "nearest", "lay"):
+            return Demand(None)
+        return Demand(move.instrument)
+
+    def _firm(self, move: Move) -> Demand:
+        item = move.uses[2]
+        if item in self._radii:
+            radii = [self._radii[name] for name in move.uses[2:]]
+            if None in radii:
+                return Demand(SOFT_PENCIL)
+            arcs = tuple((COMPASS, radius) for radius in radii)
+            return Demand(f"{COMPASS}, soft", arcs[:1], extra=_changes(radii))
+        angle = self._angles.get(item)
+        square = (STRAIGHTEDGE, item) if angle is None else angle
+        return Demand(SOFT_PENCIL, square=square)
+
+
+def _changes(values: Sequence[object]) -> int:
+    return sum(a != b for a, b in pairwise(values))
+
+
+class Desk:
+    """How the instruments stand while moves are done; adds up what changes cost."""
+
+    def __init__(self) -> None:
+        self.hand: str | None = None
+        self.stand: dict[str, Value] = {}
+        self.settings = self.squares = self.pick_ups = 0
+
+    def cost(self, demand: Demand) -> float:
+        """Return the seconds that a demand's changes would take now."""
+        settings, squares, pick_ups = self._changes(demand)
+        return settings * SETTING_S + squares * SQUARE_S + pick_ups * PICK_UP_S
+
+    def meet(self, demand: Demand) -> None:
+        """Set the instruments as a demand asks."""
+        settings, squares, pick_ups = self._changes(demand)
+        self.settings += settings
+        self.squares += squares
+        self.pick_ups += pick_ups
+        self.stand.update(demand.settings)
+        if demand.square is not None:
+            self.stand["square"] = demand.square
+        if demand.hand is not None:
+            self.hand = demand.hand
+
+    def _changes(self, demand: Demand) -> tuple[int, int, int]:
+        settings = demand.extra + sum(
+            self.stand.get(device) != value for device, value in demand.settings
+        )
+        turned = demand.square is not None and self.stand.get("square") != demand.square
+        taken = demand.hand is not None and demand.hand != self.hand
+        return settings, int(turned), int(taken)
+
+    def copy(self) -> Desk:
+        """Return a desk that stands the same."""
+        other = Desk()
+        other.hand, other.stand = self.hand, dict(self.stand)
+        other.settings, other.squares, other.pick_ups = self.settings, self.squares, self.pick_ups
+        return other
+
+
+def doing_seconds(moves: Iterable[Move]) -> float:
+    """Return the time for the drawing itself, without setting anything."""
+    return sum(_DOING_S[move.verb] * max(len(move.table), 1)
+               if move.verb == "plot" else _DOING_S[move.verb] for move in moves)  # fmt: skip
+
+
+def effort_of(moves: Sequence[Move]) -> Effort:
+    """Return what moves cost in this order."""
+    desk = Desk()
+    for demand in demands(moves):
+        desk.meet(demand)
+    return effort(desk.settings, desk.squares, desk.pick_ups, doing_seconds(moves))
+
+
+def effort(settings: int, squares: int, pick_ups: int, doing_s: float) -> Effort:
+    """Return an effort from its counts and the seconds of the drawing itself."""
+    seconds = settings * SETTING_S + squares * SQUARE_S + pick_ups * PICK_UP_S + doing_s
+    return Effort(settings, squares, pick_ups, seconds)

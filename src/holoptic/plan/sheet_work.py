@@ -1,0 +1,117 @@
+"""The first moves: the sheet on the board, its border and title block, the start point."""
+
+from __future__ import annotations
+
+from holoptic.plan.bench import Bench, spot_of
+from holoptic.plan.instruments import RULE, SOFT_PENCIL, SQUARE_30, T_SQUARE
+from holoptic.plan.moves import (
+    BORDER_CORNER,
+    BORDER_LINE,
+    BORDER_MARK,
+    FRAME,
+    LEFT_EDGE,
+    LOWER_EDGE,
+    PAPER_CORNER,
+    BlankSheet,
+)
+from holoptic.units import show
+
+
+def lay_out_sheet(bench: Bench, sheet: BlankSheet) -> None:
+    """Lay a blank sheet on the board and draw its border and the outline of its title block."""
+    way = "lengthwise" if sheet.width > sheet.height else "upright"
+    bench.write(
+        "lay", T_SQUARE, (), (PAPER_CORNER, LOWER_EDGE, LEFT_EDGE),
+        f"Lay the {sheet.name} sheet {way} on the board, its lower edge along the T-square, "
+        "and tape its corners.",
+        table=((-sheet.left, -sheet.low), (sheet.width - sheet.left, sheet.height - sheet.low)),
+    )  # fmt: skip
+    work = _FrameWork(bench)
+    work.borders(sheet)
+    work.title(sheet)
+    work.firm_in()
+
+
+def find_start(bench: Bench) -> None:
+    """Find the start point from two borders; an upright stands there then."""
+    across, up = bench.setup.start
+    corner = spot_of(bench.frame.start_corner())
+    work = _FrameWork(bench)
+    work.set_off(BORDER_CORNER, BORDER_LINE, BORDER_MARK, across, 0.0,
+                 f"From the lower left border corner set off {show(across)} along the lower "
+                 "border.")  # fmt: skip
+    upright = bench.name_line(2)
+    work.upright(BORDER_MARK, (upright,), "Draw a light upright line there with the set square.")
+    bench.register_line(2, corner, upright)
+    name = bench.name_point(corner)
+    work.set_off(BORDER_MARK, upright, name, up, 90.0,
+                 f"Set off {show(up)} upward: start point {name}.")  # fmt: skip
+
+
+class _FrameWork:
+    """Writes the few kinds of move that a frame needs."""
+
+    def __init__(self, bench: Bench) -> None:
+        self.bench = bench
+        self._sides: list[tuple[str, str, str, str]] = []
+
+    def set_off(
+        self, start: str, line: str, point: str, size: float, angle: float, text: str
+    ) -> None:
+        self.bench.write("set off", RULE, (start, line), (point,), text, setting=size, angle=angle)
+
+    def upright(self, point: str, makes: tuple[str, ...], text: str, *meets: str) -> None:
+        self.bench.write("draw", SQUARE_30, (point, *meets), makes, text, angle=90.0)
+
+    def level(self, point: str, makes: tuple[str, ...], text: str, *meets: str) -> None:
+        self.bench.write("draw", T_SQUARE, (point, *meets), makes, text, angle=0.0)
+
+    def borders(self, sheet: BlankSheet) -> None:
+        """Draw the four borders, lightly."""
+        width, height = sheet.inner
+        right_corner, top_corner, far = (
+            f"{corner} border corner" for corner in ("lower right", "upper left", "upper right")
+        )
+        self.set_off(PAPER_CORNER, LOWER_EDGE, "edge mark 1", sheet.left, 0.0,
+                     f"Along the lower edge set off {show(sheet.left)} from the left.")  # fmt: skip
+        self.upright("edge mark 1", ("left border",), "Draw the left border there, upright.")
+        self.set_off(PAPER_CORNER, LEFT_EDGE, "edge mark 2", sheet.low, 90.0,
+                     f"Up the left edge set off {show(sheet.low)}.")  # fmt: skip
+        self.level("edge mark 2", (BORDER_LINE, BORDER_CORNER),
+                   "Draw the lower border there with the T-square.", "left border")  # fmt: skip
+        self.set_off(BORDER_CORNER, BORDER_LINE, right_corner, width, 0.0,
+                     f"Along the lower border set off its length, {show(width)}.")  # fmt: skip
+        self.upright(right_corner, ("right border",), "Draw the right border there, upright.")
+        self.set_off(BORDER_CORNER, "left border", top_corner, height, 90.0,
+                     f"Up the left border set off its height, {show(height)}.")  # fmt: skip
+        self.level(top_corner, ("upper border", far), "Draw the upper border there.",
+                   "right border")  # fmt: skip
+        self._sides += [
+            ("lower", BORDER_CORNER, right_corner, BORDER_LINE),
+            ("right", right_corner, far, "right border"),
+            ("upper", top_corner, far, "upper border"),
+            ("left", BORDER_CORNER, top_corner, "left border"),
+        ]
+
+    def title(self, sheet: BlankSheet) -> None:
+        """Draw the outline of the title block in the lower right corner."""
+        corner = self._sides[0][2]
+        self.set_off(corner, BORDER_LINE, "title mark 1", sheet.title_width, 180.0,
+                     f"Title block: from the lower right corner set off {show(sheet.title_width)} "
+                     "to the left.")  # fmt: skip
+        self.upright("title mark 1", ("title side",), "Draw an upright there.")
+        self.set_off(corner, "right border", "title mark 2", sheet.title_height, 90.0,
+                     f"Up the right border set off {show(sheet.title_height)}.")  # fmt: skip
+        self.level("title mark 2", ("title top", "title corner"),
+                   "Draw a level line there to the left.", "title side")  # fmt: skip
+        self._sides += [
+            ("title side", "title mark 1", "title corner", "title side"),
+            ("title top", "title corner", "title mark 2", "title top"),
+        ]
+
+    def firm_in(self) -> None:
+        """Go over border and title block."""
+        for name, start, end, line in self._sides:
+            what = f"the {name}" if name.startswith("title") else f"the {name} border"
+            self.bench.write("firm in", SOFT_PENCIL, (start, end, line), (f"{FRAME}{name}",),
+                             f"Firm in {what}.")  # fmt: skip

@@ -1,0 +1,83 @@
+"""Lines at any angle: by a square that has it, along an earlier line, or through two points."""
+
+from __future__ import annotations
+
+import math
+from typing import Protocol
+
+from holoptic.plan.instruments import RULE, SLIDING, STRAIGHTEDGE, T_SQUARE, square_for
+from holoptic.plan.moves import Verb
+from holoptic.units import show
+
+_BASE_MM = 80.0
+"""How far the second point of a slanting line is set off: far enough to be sure of the angle."""
+
+
+class Writer(Protocol):
+    """What writes a move into the plan."""
+
+    def __call__(  # noqa: D102 - the class says it
+        self, verb: Verb, instrument: str, uses: tuple[str, ...], makes: tuple[str, ...],
+        text: str, *, setting: float | None = None, angle: float | None = None,
+    ) -> None: ...  # fmt: skip
+
+
+class Slants:
+    """Draws lines at an angle; remembers which directions are on the paper."""
+
+    def __init__(self, write: Writer) -> None:
+        self._write = write
+        self._drawn: dict[float, str] = {}
+        self._count = 0
+
+    def draw(self, point: str, angle: float, name: str, text: str) -> None:
+        """Draw the line `name` through a point at an angle (degrees); `text` says what it is."""
+        square = square_for(angle)
+        turn = _turn(angle)
+        if square is not None:
+            self._write("draw", square, (point,), (name,), f"{text}.", angle=angle)
+        elif turn in self._drawn:
+            along = self._drawn[turn]
+            self._write("parallel", SLIDING, (point, along), (name,),
+                        f"{text}, along the {along}.", angle=angle)  # fmt: skip
+        elif _turn(angle + 90) in self._drawn:
+            along = self._drawn[_turn(angle + 90)]
+            self._write("square", SLIDING, (point, along), (name,),
+                        f"{text}, square to the {along}.", angle=angle)  # fmt: skip
+        else:
+            self._through_two_points(point, angle, name, text)
+        self._drawn.setdefault(turn, name)
+
+    def _through_two_points(self, point: str, angle: float, name: str, text: str) -> None:
+        """Set off a run and a rise with the rule, and join."""
+        self._count += 1
+        level, mark, upright, end = (
+            f"slant {what} {self._count}" for what in ("level", "mark", "upright", "end")
+        )
+        run, rise = run_and_rise(angle)
+        words = f"{show(abs(run))} to the {'right' if run > 0 else 'left'}"
+        self._write("draw", T_SQUARE, (point,), (level,),
+                    f"No square has the angle of the {name}: through {point} draw a light level "
+                    "line to find it by two points.", angle=0.0)  # fmt: skip
+        self._write("set off", RULE, (point, level), (mark,),
+                    f"On it set off {words} from {point}.", setting=abs(run),
+                    angle=0.0 if run > 0 else 180.0)  # fmt: skip
+        self._write("draw", square_for(90.0) or "", (mark,), (upright,),
+                    "Draw a light upright there.", angle=90.0)  # fmt: skip
+        self._write("set off", RULE, (mark, upright), (end,),
+                    f"On it set off {show(abs(rise))} {'up' if rise > 0 else 'down'}ward.",
+                    setting=abs(rise), angle=90.0 if rise > 0 else -90.0)  # fmt: skip
+        self._write("join", STRAIGHTEDGE, (point, end), (name,),
+                    f"{text}: join {point} with that mark.", angle=angle)  # fmt: skip
+
+
+def run_and_rise(angle: float) -> tuple[float, float]:
+    """Return how far a line at an angle (degrees) goes across and up, mm; the longer is round."""
+    across, up = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+    size = _BASE_MM / max(abs(across), abs(up))
+    return size * across, size * up
+
+
+def _turn(angle: float) -> float:
+    turn = round(angle % 180, 5)
+    return 0.0 if turn == 180.0 else turn

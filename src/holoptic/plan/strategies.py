@@ -1,0 +1,122 @@
+"""Ways of carving: what is drawn between the crate and the strokes, and which way is usual."""
+
+from __future__ import annotations
+
+import math
+from itertools import pairwise
+
+from holoptic.construction.intended import Bent, Intended
+from holoptic.curves.vectors import Vec3
+from holoptic.job import HandWays, Strategy
+from holoptic.plan.bench import Bench, replace_axis, spot_of
+from holoptic.plan.moves import Way
+
+STRATEGY_TITLES: dict[Strategy, str] = {
+    "crate-and-carve": "crate and carve",
+    "faces-first": "faces first",
+    "centre-lines-first": "centre lines first",
+}
+_FACES = (("left face", "right face"), ("front face", "rear face"), ("bottom face", "top face"))
+_MOSTLY = 0.5
+
+
+def choose_way(intended: Intended) -> Way:
+    """Return how the work is gone about: as the user wishes, else as suits the part."""
+    ways = intended.ways
+    if ways.strategy is not None:
+        return _way(ways, ways.strategy, "as you chose", is_own=True)
+    share, count = _round_share(intended)
+    if share > _MOSTLY:
+        why = f"{100 * share:.0f} % of what is seen hangs on the centres of {count} round features"
+        return _way(ways, "centre-lines-first", why, is_own=False)
+    seen = f"only {100 * share:.0f} % of what is seen is round" if count else "nothing is round"
+    return _way(ways, "crate-and-carve", f"{seen}: the crate carries the rest", is_own=False)
+
+
+def _way(ways: HandWays, strategy: Strategy, why: str, *, is_own: bool) -> Way:
+    return Way(strategy, ways.order, ways.firming, why, is_own)
+
+
+def _round_share(intended: Intended) -> tuple[float, int]:
+    """Return how much of the visible length is curved or an outline, and how many rims there are.
+
+    Two rims on one axis count as one feature.
+    """
+    bent = total = 0.0
+    for made in intended.strokes.values():
+        path = made.path
+        length = sum(math.dist(a, b) for a, b in pairwise(path))
+        total += length
+        bent += length if isinstance(made, Bent) or made.generator else 0.0
+    axes = {
+        (rim.axis, *(round(v, 3) for k, v in enumerate(rim.centre) if k != rim.axis))
+        for rim in intended.rims.values()
+    }
+    return bent / max(total, 1e-9), len(axes)
+
+
+def take_notes(bench: Bench, intended: Intended) -> None:
+    """Tell the bench which places the picture needs, and what is symmetrical about a centre."""
+    for stroke in intended.picture.visible:
+        if stroke.is_straight:
+            bench.want(spot_of(spot) for spot in intended.line_ends(stroke))
+    for rim in intended.rims.values():
+        if rim.axis is None:
+            continue
+        for axis in range(3):
+            if axis != rim.axis:
+                pair = spot_of(rim.centre)[axis], round(rim.arc.major, 6)
+                if pair not in bench.halves[axis]:
+                    bench.halves[axis].append(pair)
+
+
+def prepare(bench: Bench, intended: Intended, strategy: Strategy) -> None:
+    """Write what a way of carving draws before the first stroke."""
+    if strategy == "faces-first":
+        bench.near_only = True
+        _draw_faces(bench, intended)
+    elif strategy == "centre-lines-first":
+        bench.centres_first = True
+        _draw_centre_lines(bench, intended)
+
+
+def _near(bench: Bench, axis: int) -> float:
+    return bench.frame.bound(axis, bench.frame.near[axis] > 0)
+
+
+def _draw_faces(bench: Bench, intended: Intended) -> None:
+    """Draw the views on the crate's near faces: the feet of all corners that lie off them."""
+    by_face: dict[int, list[Vec3]] = {1: [], 2: [], 0: []}
+    for stroke in intended.picture.visible:
+        if not stroke.is_straight:
+            continue
+        for spot in map(spot_of, intended.line_ends(stroke)):
+            off = [axis for axis in range(3) if spot[axis] != _near(bench, axis)]
+            if len(off) == 3:
+                off.sort(key=lambda axis: abs(spot[axis] - _near(bench, axis)))
+                for axis in off[:2]:
+                    foot = spot_of(replace_axis(spot, axis, _near(bench, axis)))
+                    by_face[axis].append(foot)
+            else:
+                on = next((axis for axis in (1, 2, 0) if axis not in off), 1)
+                by_face[on].append(spot)
+    for axis, spots in by_face.items():
+        bench.phase = f"face: {_FACES[axis][bench.frame.near[axis] > 0]}"
+        for spot in dict.fromkeys(spots):
+            bench.ensure_point(spot)
+
+
+def _draw_centre_lines(bench: Bench, intended: Intended) -> None:
+    """Draw the centre lines of round features on the near face that they go in from."""
+    bench.phase = "centre lines"
+    for rim in intended.rims.values():
+        if rim.axis is None:
+            continue
+        centre = spot_of(rim.centre)
+        foot = spot_of(replace_axis(centre, rim.axis, _near(bench, rim.axis)))
+        for axis in range(3):
+            if axis != rim.axis:
+                bench.ensure_line(axis, foot)
+        bench.ensure_point(foot)
+        if foot != centre:
+            bench.ensure_line(rim.axis, foot)
