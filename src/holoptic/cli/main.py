@@ -11,7 +11,16 @@ from collections.abc import Callable
 from typing import NoReturn
 
 from holoptic import __version__
-from holoptic.curves.methods import FEWEST_ORDINATES, METHODS, MOST_ORDINATES
+from holoptic.cli.options import (
+    add_out,
+    add_round_options,
+    add_sheet_options,
+    add_source_options,
+    add_view_options,
+    add_way_options,
+    add_window_options,
+    positive,
+)
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
 
 
@@ -56,125 +65,88 @@ def _parser() -> argparse.ArgumentParser:
         description="A pictorial drafting bench. Without a command: open the last job.",
     )
     parser.add_argument("--version", action="version", version=f"holoptic {__version__}")
-    _add_window_options(parser)
+    add_window_options(parser)
     parser.set_defaults(run=_run_last)
     commands = parser.add_subparsers(metavar="COMMAND", parser_class=_Parser)
 
     demo = commands.add_parser("demo", help="open the desk with the demo job")
     demo.add_argument("--job", metavar="NAME", help="which demo job")
     demo.add_argument("--list", action="store_true", help="list the demo jobs and leave")
-    _add_window_options(demo)
+    add_window_options(demo)
     demo.set_defaults(run=_run_demo)
 
     open_ = commands.add_parser("open", help="open a job or STEP file on the desk")
     open_.add_argument("file", nargs="?", metavar="FILE", help="default: the last job")
-    _add_window_options(open_)
+    add_window_options(open_)
     open_.set_defaults(run=_run_open)
 
+    _add_file_commands(commands)
+    return parser
+
+
+def _add_file_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     pictorial = commands.add_parser("pictorial", help="make the picture as a file")
-    _add_source_options(pictorial)
-    _add_view_options(pictorial)
-    _add_out(pictorial, ".svg .pdf .dxf .png .json")
+    add_source_options(pictorial)
+    add_view_options(pictorial)
+    add_sheet_options(pictorial)
+    add_out(pictorial, ".svg .pdf .dxf .png .json")
     pictorial.add_argument(
         "--check", action="store_true", help="print what the trihedral corner rule says of it"
     )
     pictorial.set_defaults(run=_run_core("pictorial"))
 
     plan = commands.add_parser("plan", help="make the drawing moves as a file, or prove them")
-    _add_source_options(plan)
-    _add_view_options(plan)
-    _add_out(plan, ".json .csv .txt", required=False)
-    plan.add_argument("--strategy", choices=["crate-and-carve"], default="crate-and-carve")
-    _add_round_options(plan)
+    add_source_options(plan)
+    add_view_options(plan)
+    add_out(plan, ".json .csv .txt .pdf (a booklet)", required=False)
+    add_way_options(plan)
+    add_round_options(plan)
+    add_sheet_options(plan)
     plan.add_argument(
         "--verify", action="store_true", help="let the virtual drafter draw it and compare"
     )
+    plan.add_argument(
+        "--compare",
+        action="store_true",
+        help="print what each way of working costs, and its errors",
+    )
     plan.set_defaults(run=_run_core("plan"))
+    _add_paper_commands(commands)
+
+
+def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
+    sheet = commands.add_parser("sheet", help="make the finished sheet as a file")
+    add_source_options(sheet)
+    add_view_options(sheet)
+    add_sheet_options(sheet)
+    add_out(sheet, ".svg .pdf .dxf .png")
+    sheet.set_defaults(run=_run_core("sheet"))
+
+    grid = commands.add_parser("grid", help="make an underlay to draw over")
+    grid.add_argument("--paper", metavar="NAME", default="A4", help="A4 to A0, ANSI A …, Arch A …")
+    grid.add_argument("--upright", action="store_true", help="on its short side")
+    grid.add_argument(
+        "--kind", metavar="K", default="isometric",
+        help="isometric, isometric-dots, oblique, square, or any kind of pictorial",
+    )  # fmt: skip
+    grid.add_argument("--pitch", metavar="MM", type=positive, default=5.0,
+                      help="of the cells along the axes (default 5)")  # fmt: skip
+    add_out(grid, ".pdf .svg .dxf .png")
+    grid.set_defaults(run=_run_core("grid"))
 
     views = commands.add_parser("views", help="make the orthographic views as a file")
-    _add_source_options(views)
+    add_source_options(views)
     views.add_argument("--views", choices=["three", "six"], help="how many (default: the job's)")
     views.add_argument(
         "--angle", choices=["third", "first"], help="how they are laid out (default: the job's)"
     )
-    _add_out(views, ".dxf .svg .pdf .png")
+    add_out(views, ".dxf .svg .pdf .png")
     views.set_defaults(run=_run_core("views"))
 
     solid = commands.add_parser("solid", help="make the exact solid as a STEP file")
-    _add_source_options(solid)
-    _add_out(solid, ".step .stp")
+    add_source_options(solid)
+    add_out(solid, ".step .stp")
     solid.set_defaults(run=_run_core("solid"))
-    return parser
-
-
-def _add_window_options(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("--page", metavar="NAME", help="carve, picture or draw")
-    parser.add_argument(
-        "--screenshot", metavar="FILE", help="save the window's picture as PNG and leave"
-    )
-    parser.add_argument("--size", metavar="WxH", default="1280x800", help="window size")
-
-
-def _add_source_options(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument("source", metavar="SOURCE", help="job file or .step/.stp file")
-    parser.add_argument("--part", metavar="NAME", help="which part (default: the first)")
-
-
-def _add_view_options(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument(
-        "--kind", metavar="K",
-        help="isometric, isometric-projection, dimetric, trimetric:A:B, cavalier, cabinet, "
-        "oblique:ANGLE:RATIO, plan-oblique[:TURN:RATIO]",
-    )  # fmt: skip
-    parser.add_argument("--corner", metavar="C", help="front-right, front-left, …, with -below")
-    parser.add_argument("--hidden", choices=["omit", "thin", "dashed"], help="hidden lines")
-    parser.add_argument("--outline", choices=["one-weight", "thick-and-thin"], help="line weights")
-    parser.add_argument("--centre-lines", choices=["show", "omit"], help="of round features")
-
-
-def _add_round_options(parser: argparse.ArgumentParser) -> None:
-    parser.add_argument(
-        "--circles", choices=[m for m in METHODS if m != "compass"],
-        help="how circles are drawn by hand (default: four-centre, else the next best)",
-    )  # fmt: skip
-    parser.add_argument(
-        "--limit", metavar="MM", type=_positive,
-        help="the simplest way no further than this from the true ellipse, on paper",
-    )  # fmt: skip
-    parser.add_argument(
-        "--ordinates", metavar="N", type=_ordinates, help="points for offsets (6 to 72)"
-    )
-    parser.add_argument(
-        "--depth-copy", choices=["shift", "again"],
-        help="a circle at another depth: shift its centres, or construct it again",
-    )  # fmt: skip
-    parser.add_argument(
-        "--raise", choices=["crate", "corners"],
-        help="polygons: repeat the offsets on the crate above, or raise each corner",
-    )  # fmt: skip
-
-
-def _positive(text: str) -> float:
-    try:
-        value = float(text)
-    except ValueError:
-        value = 0.0
-    if not 0 < value < 1e6:
-        raise argparse.ArgumentTypeError(f"“{text}” is no length in mm above 0")
-    return value
-
-
-def _ordinates(text: str) -> int:
-    count = int(text) if text.isdecimal() else 0
-    if not FEWEST_ORDINATES <= count <= MOST_ORDINATES:
-        raise argparse.ArgumentTypeError(
-            f"“{text}” is no number from {FEWEST_ORDINATES} to {MOST_ORDINATES}"
-        )
-    return count
-
-
-def _add_out(parser: argparse.ArgumentParser, suffixes: str, required: bool = True) -> None:
-    parser.add_argument("--out", metavar="FILE", required=required, help=f"by suffix: {suffixes}")
 
 
 def _run_core(name: str) -> Callable[[argparse.Namespace], int]:

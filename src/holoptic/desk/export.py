@@ -20,7 +20,7 @@ def export(session: Session, what: str, path: Path) -> None:
     if not session.picture_is_current:
         raise BadInput("the part as it stands has no picture; undo or mend it first")
     if what == "plan":
-        makers = plan_makers(made.plan, picture, part.source, made.paper)
+        makers = plan_makers(made.plan, picture, part.source, made.paper, made.drafted)
     elif what == "views":
         makers = drawing_makers(
             lambda: views_sheet(session.placed, session.title, session.angle).drawing

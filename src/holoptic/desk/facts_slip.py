@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import QWidget
 from holoptic.desk.session import Session
 from holoptic.desk.theme import lettering, pen, theme
 from holoptic.plan.builder import crate_bounds
-from holoptic.sheet.papers import scale_words
 from holoptic.units import show
 
 CAUTION = (
@@ -28,7 +27,7 @@ def figures(session: Session) -> list[tuple[str, str]]:
     sizes = " × ".join(show(b - a, unit) for a, b in zip(low, high, strict=True))
     seen_edges = {s.origin.edge for s in picture.visible if s.origin.edge is not None}
     made = session.planned
-    sheet = f"{made.paper.name}, scale {scale_words(made.plan.setup.scale)}" if made else "…"
+    sheet = f"{made.paper.title}, {made.plan.setup.scale_text}" if made else "…"
     return [
         ("number", part.source.number or "–"),
         ("crate L × D × H", f"{sizes} {unit.label}"),

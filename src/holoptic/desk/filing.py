@@ -20,7 +20,7 @@ _OPEN_FILTER = f"Jobs and solids (*{SUFFIX} *.step *.stp);;{_JOB_FILTER};;STEP (
 _EXPORTS = {
     "picture": "Picture (*.svg *.pdf *.dxf *.png *.json)",
     "views": "Views (*.dxf *.svg *.pdf *.png)",
-    "plan": "Plan (*.json *.csv *.txt)",
+    "plan": "Plan (*.pdf *.csv *.txt *.json)",
     "solid": "Solid (*.step *.stp)",
 }
 _CONFIRMED_MS = 2500

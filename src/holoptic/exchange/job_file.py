@@ -15,11 +15,13 @@ from holoptic.exchange.atomic import write_atomically
 from holoptic.job import Job
 from holoptic.part import ImportedSolid, Part
 from holoptic.pictorial import view_of
+from holoptic.sheet.planning import require_sound
 
 FORMAT = "holoptic-job"
-VERSION = 3
+VERSION = 4
 """Version 1 had no line weights, centre lines, view angle and view set, version 2 no arcs, slopes,
-polygons, pyramids, balls, rings, strips and no ways to draw circles: they had the defaults."""
+polygons, pyramids, balls, rings, strips and no ways to draw circles, version 3 no ways of working
+and no wishes for the sheet: they had the defaults."""
 SUFFIX = ".holoptic"
 JOB_SUFFIXES = (SUFFIX, ".json")
 STEP_SUFFIXES = (".step", ".stp")
@@ -80,6 +82,7 @@ def _content(data: bytes) -> dict[str, Any]:
 def _require_sense(job: Job) -> None:
     for part in job.parts:
         view_of(part.choice.kind, part.choice.corner)
+        require_sound(part.choice.sheet)
         if isinstance(part.source, Part):
             try:
                 part.source.require_honest_sums(job.unit)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 from functools import cache
 from pathlib import Path
 
@@ -17,22 +18,32 @@ from holoptic.sheet.drawing import Drawing, Ink, Words
 _FONT = "RoutedGothic"
 _FONT_FILE = Path(__file__).parent.parent / "assets" / "fonts" / "RoutedGothic.ttf"
 
+_CONSTRUCTION_GREY = 0.55
+"""Light lines stay light on paper; 0 is black, 1 white."""
+
 
 def pdf_bytes(drawing: Drawing) -> bytes:
     """Return the drawing as a PDF of one page, exactly as large as its paper."""
+    return pdf_pages([drawing])
+
+
+def pdf_pages(drawings: Sequence[Drawing]) -> bytes:
+    """Return drawings as the pages of a PDF; the first one gives the title."""
     _register_font()
     buffer = io.BytesIO()
     # `invariant` leaves out the time of writing: equal drawings make equal files
-    canvas = Canvas(buffer, pagesize=(drawing.width * mm, drawing.height * mm), invariant=True)
-    canvas.setTitle(drawing.title)
+    canvas = Canvas(buffer, invariant=True)
+    canvas.setTitle(drawings[0].title)
     canvas.setCreator("Holoptic")
-    canvas.setLineCap(1)
-    canvas.setLineJoin(1)
-    for ink in drawing.inks:
-        _line(canvas, ink)
-    for words in drawing.words:
-        _text(canvas, words)
-    canvas.showPage()
+    for drawing in drawings:
+        canvas.setPageSize((drawing.width * mm, drawing.height * mm))
+        canvas.setLineCap(1)
+        canvas.setLineJoin(1)
+        for ink in drawing.inks:
+            _line(canvas, ink)
+        for words in drawing.words:
+            _text(canvas, words)
+        canvas.showPage()
     canvas.save()
     return buffer.getvalue()
 
@@ -44,6 +55,7 @@ def _register_font() -> None:
 
 def _line(canvas: Canvas, ink: Ink) -> None:
     canvas.setLineWidth(ink.weight * mm)
+    canvas.setStrokeGray(_CONSTRUCTION_GREY if ink.layer == "construction" else 0.0)
     canvas.setDash([dash * mm for dash in ink.dashes], ink.phase * mm)
     path = canvas.beginPath()
     path.moveTo(ink.path[0][0] * mm, ink.path[0][1] * mm)

@@ -1,4 +1,4 @@
-"""The plan as JSON (format `holoptic-plan`), CSV and plain text."""
+"""The plan as JSON (format `holoptic-plan`), CSV, plain text, and as a booklet."""
 
 from __future__ import annotations
 
@@ -7,21 +7,28 @@ import io
 import json
 from typing import Any
 
+from holoptic.exchange.booklet import POINTS_CAUTION, booklet_bytes
 from holoptic.exchange.outputs import Maker
 from holoptic.part import Source
 from holoptic.pictorial import Picture
-from holoptic.plan import Move, Plan
-from holoptic.sheet.papers import Paper, scale_words
-from holoptic.sheet.sheets import CAUTION
+from holoptic.plan import Drafter, Move, Plan
+from holoptic.plan.moves import Budget, Effort, Way
+from holoptic.plan.words import plan_summary
+from holoptic.sheet.frames import CAUTION
+from holoptic.sheet.papers import Paper
 from holoptic.views.orthographic import paper_point
 
 FORMAT = "holoptic-plan"
 VERSION = 1
 
 
-def plan_makers(plan: Plan, picture: Picture, source: Source, paper: Paper) -> dict[str, Maker]:
-    """Return the makers of a plan's files by suffix."""
+def plan_makers(
+    plan: Plan, picture: Picture, source: Source, paper: Paper, drafted: Drafter
+) -> dict[str, Maker]:
+    """Return the makers of a plan's files by suffix; `drafted` is the paper after all moves."""
+    title = f"{source.name}: {picture.view.title}"
     return {
+        ".pdf": lambda: booklet_bytes(plan, paper, drafted, title),
         ".json": lambda: plan_json(plan, picture, source, paper).encode("utf-8"),
         ".csv": lambda: plan_csv(plan).encode("utf-8"),
         ".txt": lambda: plan_text(plan, picture, source, paper).encode("utf-8"),
@@ -37,34 +44,51 @@ def plan_json(plan: Plan, picture: Picture, source: Source, paper: Paper) -> str
         "part": source.name,
         "kind": picture.view.kind,
         "corner": picture.view.corner.value if picture.view.corner else None,
-        "paper": paper.name,
-        "scale": scale_words(plan.setup.scale),
+        "paper": paper.title,
+        "scale": plan.setup.scale_text,
+        "way": _way(plan.way),
+        "effort": _effort(plan.effort),
+        "errors_mm": _budget(plan.budget),
         "moves": [_move(move) for move in plan.moves],
     }
     return json.dumps(content, ensure_ascii=False, indent=1) + "\n"
 
 
+_CSV_HEAD = (
+    "n", "phase", "verb", "instrument", "setting_mm", "angle_deg", "tolerance_mm", "kept",
+    "true_mm", "sum", "view", "uses", "makes", "text", "offset_1_mm", "offset_2_mm", "offset_3_mm",
+)  # fmt: skip
+
+
 def plan_csv(plan: Plan) -> str:
-    """Return the plan as a table, one move a row."""
+    """Return the plan as a table, one move a row; under a move its offset table, a point a row."""
     buffer = io.StringIO()
     writer = csv.writer(buffer, lineterminator="\n")
-    writer.writerow(
-        ["n", "phase", "verb", "instrument", "setting_mm", "angle_deg", "uses", "makes", "text"]
-    )
+    writer.writerow(_CSV_HEAD)
     for move in plan.moves:
+        lift = move.lift
         writer.writerow(
             [move.n, move.phase, move.verb, move.instrument, _rounded(move.setting_mm),
-             _rounded(move.angle_deg), "; ".join(move.uses), "; ".join(move.makes), move.text]
+             _rounded(move.angle_deg), _rounded(move.tolerance_mm), "yes" if move.kept else "",
+             _rounded(lift.true_mm) if lift else None, lift.words if lift else "",
+             lift.view if lift else "", "; ".join(move.uses), "; ".join(move.makes), move.text,
+             "", "", ""]
         )  # fmt: skip
+        if move.verb == "plot":
+            for name, row in zip(move.makes, move.table, strict=True):
+                offsets = [_rounded(value) for value in row] + [""] * (3 - len(row))
+                before = [move.n, move.phase, "offsets", *[""] * 9, name, ""]
+                writer.writerow([*before, *offsets])
     return buffer.getvalue()
 
 
 def plan_text(plan: Plan, picture: Picture, source: Source, paper: Paper) -> str:
     """Return the plan as a page to read beside the drawing board."""
     lines = [
-        f"{source.name}: {picture.view.title} on {paper.name}, {scale_words(plan.setup.scale)}",
+        f"{source.name}: {picture.view.title} on {paper.title}, {plan.setup.scale_text}",
         *CAUTION,
-        "Compass, divider and knife points: cap them, cut away from you.",
+        POINTS_CAUTION,
+        *plan_summary(plan),
     ]
     phase = ""
     for move in plan.moves:
@@ -88,12 +112,43 @@ def _move(move: Move) -> dict[str, Any]:
         "makes": list(move.makes),
         "text": move.text,
         "source": _source(move),
+        **({"tolerance_mm": _rounded(move.tolerance_mm)} if move.tolerance_mm else {}),
+        **({"kept": True} if move.kept else {}),
         **({"table_mm": [list(row) for row in move.table]} if move.table else {}),
     }
 
 
+def _way(way: Way | None) -> dict[str, Any] | None:
+    if way is None:
+        return None
+    return {
+        "strategy": way.strategy, "order": way.order, "firming": way.firming, "why": way.why,
+    }  # fmt: skip
+
+
+def _effort(effort: Effort | None) -> dict[str, Any] | None:
+    if effort is None:
+        return None
+    return {
+        "settings": effort.settings, "squares": effort.squares, "instruments": effort.pick_ups,
+        "seconds": round(effort.seconds),
+    }  # fmt: skip
+
+
+def _budget(budget: Budget | None) -> dict[str, Any] | None:
+    if budget is None:
+        return None
+    return {
+        "sheets": budget.sheets, "typical": round(budget.typical, 3),
+        "closure": None if budget.closure is None else round(budget.closure, 3),
+        "points": {name: round(value, 3) for name, value in budget.points.items()},
+    }  # fmt: skip
+
+
 def _table_lines(move: Move) -> list[str]:
     """Return the offsets of a move as lines, one for each point it makes."""
+    if move.verb != "plot":
+        return []
     width = max((len(name) for name in move.makes), default=0)
     return [
         f"        {name:<{width}}  " + "  ".join(f"{value:8.2f}" for value in row)

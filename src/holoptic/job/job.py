@@ -21,6 +21,7 @@ Strategy = Literal["crate-and-carve", "faces-first", "centre-lines-first"]
 Order = Literal["by-feature", "batched"]
 Firming = Literal["soon", "end"]
 FrameBy = Literal["draw", "printed"]
+Series = Literal["ISO", "ANSI", "architectural"]
 
 
 @dataclass(frozen=True)
@@ -75,15 +76,16 @@ class HandWays:
 class SheetWish:
     """What is asked of the sheet; None leaves a thing to what fits best.
 
-    `paper` is a paper's name, `upright` whether it stands on its short side, `scale` paper over
-    true size. `margin_mm` is kept free inside the border, `dimensions_mm` about each drawing for
-    its dimensions, `caption_mm` below it for its name. `frame` says whether border and title
-    block are drawn or printed on the sheet. `company` names what stands on the same sheet: kinds
-    of pictorial, or "views".
+    `series` is the family of papers to choose from, `paper` a paper's name, `upright` whether it
+    stands on its short side, `scale` paper over true size. `margin_mm` is kept free inside the
+    border, `dimensions_mm` about each drawing for its dimensions, `caption_mm` below it for its
+    name. `frame` says whether border and title block are drawn or printed on the sheet. `company`
+    names what stands on the same sheet: kinds of pictorial, or "views".
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
+    series: Series = "ISO"
     paper: str | None = None
     upright: bool | None = None
     scale: float | None = None

@@ -28,9 +28,7 @@ _SURE = 2.0
 Samples = NDArray[np.float64]
 
 
-def with_controls(
-    moves: Sequence[Move], meant: Drafter, hand: Hand
-) -> tuple[list[Move], Budget]:
+def with_controls(moves: Sequence[Move], meant: Drafter, hand: Hand) -> tuple[list[Move], Budget]:
     """Return the moves with control distances put in, and the errors to expect of them.
 
     `meant` is the paper of the virtual drafter after all of them.

@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from holoptic.construction.intended import Bent, Intended
 from holoptic.curves.vectors import Vec3
-from holoptic.job import HandWays, Strategy
+from holoptic.job import HandWays, Order, Strategy
 from holoptic.plan.bench import Bench, replace_axis, spot_of
 from holoptic.plan.moves import Way
 
@@ -16,6 +16,7 @@ STRATEGY_TITLES: dict[Strategy, str] = {
     "faces-first": "faces first",
     "centre-lines-first": "centre lines first",
 }
+ORDERS: tuple[Order, ...] = ("by-feature", "batched")
 _FACES = (("left face", "right face"), ("front face", "rear face"), ("bottom face", "top face"))
 _MOSTLY = 0.5
 

@@ -11,7 +11,9 @@ from holoptic.job import Angle, JobPart
 from holoptic.pictorial import Picture
 from holoptic.pictorial.proposal import Appraisal
 from holoptic.plan import Drafter, Plan
+from holoptic.plan.moves import Budget, Effort, Way
 from holoptic.sheet import Paper
+from holoptic.sheet.planning import Item, Layout, Misfit
 from holoptic.solid.pieces import SolidFacts
 from holoptic.views import PlacedView
 
@@ -58,17 +60,53 @@ class Presented:
 
 
 @dataclass(frozen=True)
+class SheetPlanned:
+    """The drawings that are to stand on a part's sheet, and the layouts that hold them.
+
+    The layouts are ranked, the first is in use; with a misfit they are those of its ways out.
+    """
+
+    part: JobPart
+    items: tuple[Item, ...]
+    layouts: tuple[Layout, ...]
+    misfit: Misfit | None = None
+
+
+@dataclass(frozen=True)
 class Planned:
-    """The plan of a part, its paper, and where its start point lies on the picture (mm at 1:1).
+    """The plan of a part, its sheet, and where its start point lies on the picture (mm at 1:1).
 
     `drafted` is what the virtual drafter has on the paper in the end.
     """
 
     part: JobPart
     plan: Plan
-    paper: Paper
+    layout: Layout
     start: Vec2
     drafted: Drafter
+
+    @property
+    def paper(self) -> Paper:
+        """The paper that the plan is for."""
+        return self.layout.paper
+
+
+@dataclass(frozen=True)
+class WayCompared:
+    """What one way of working costs and how sure it is."""
+
+    way: Way
+    moves: int
+    effort: Effort
+    budget: Budget
+
+
+@dataclass(frozen=True)
+class WaysCompared:
+    """The ways of working on a part, side by side."""
+
+    part: JobPart
+    ways: tuple[WayCompared, ...]
 
 
 @dataclass(frozen=True)

@@ -7,21 +7,35 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from holoptic.construction.cards import make_card
 from holoptic.construction.intended import Intended
 from holoptic.job import Angle, JobPart, ViewSet
 from holoptic.part import Source
-from holoptic.pictorial import View, draw, view_of
+from holoptic.pictorial import Picture, View, draw, view_of
 from holoptic.pictorial.proposal import appraise
-from holoptic.plan import Drafter, Proof, make_plan, prove
-from holoptic.plan.builder import start_on_picture
-from holoptic.sheet import plan_setup
+from holoptic.plan import Proof, prove
+from holoptic.plan.builder import STEADY, make_plan_and_paper, start_on_picture
+from holoptic.plan.hand import Hand
+from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES
+from holoptic.progress import tell
+from holoptic.sheet import picture_item, plan_setup, views_item
+from holoptic.sheet.planning import VIEWS, Item, best_layout, plan_sheet
 from holoptic.solid.pieces import Seen, SolidFacts
 from holoptic.solid.shelf import list_solids, look, save_step
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
-from holoptic.worker.messages import Appraised, Candidate, Carded, Planned, Presented
+from holoptic.worker.messages import (
+    Appraised,
+    Candidate,
+    Carded,
+    Planned,
+    Presented,
+    SheetPlanned,
+    WayCompared,
+    WaysCompared,
+)
 
 
 def present(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> Presented:
@@ -49,45 +63,85 @@ def _placed(source: Source, seen: Seen, views: ViewSet, angle: Angle) -> tuple[P
     return _kept_views[key][1]
 
 
-def plan(part: JobPart) -> Planned:
-    """Return the plan of a part's picture, set up on its sheet."""
-    return _planned(part)[0]
+def sheet(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> SheetPlanned:
+    """Return how the part's picture and what is to stand beside it are laid out on a sheet."""
+    items = _items(part, views, angle)
+    layouts, misfit = plan_sheet(items, part.choice.sheet)
+    return SheetPlanned(part, items, layouts, misfit)
 
 
-def verify(part: JobPart) -> Proof:
+def _items(part: JobPart, views: ViewSet, angle: Angle) -> tuple[Item, ...]:
+    """Return the drawings of a sheet in an order that stays whichever of them is in hand."""
+    choice = part.choice
+    names = dict.fromkeys((choice.kind, *choice.sheet.company))
+    items = []
+    for name in sorted(names, key=lambda name: (name != VIEWS, name)):
+        if name == VIEWS:
+            seen = look(part.source, view_directions(views))
+            items.append(views_item(_placed(part.source, seen, views, angle), angle))
+        else:
+            items.append(picture_item(_picture(part.source, view_of(name, choice.corner))[1]))
+    return tuple(items)
+
+
+def plan(
+    part: JobPart, hand: Hand = STEADY, views: ViewSet = "three", angle: Angle = "third"
+) -> Planned:
+    """Return the plan of a part's picture, set up on its sheet. Raises BadInput without room."""
+    return _planned(part, hand, views, angle)[0]
+
+
+def verify(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> Proof:
     """Let the virtual drafter draw a part's plan and compare. Raises DraftingError."""
-    planned, intended = _planned(part)
+    planned, intended = _planned(part, STEADY, views, angle)
     return prove(planned.plan, intended, planned.start)
 
 
-def _planned(part: JobPart) -> tuple[Planned, Intended]:
-    view = _view(part)
-    seen = look(part.source, (view.toward_viewer,))
-    picture = draw(seen.look(view.toward_viewer), view)
+def compare_ways(
+    part: JobPart, hand: Hand = STEADY, views: ViewSet = "three", angle: Angle = "third"
+) -> WaysCompared:
+    """Return what each way of working on a part costs, and the errors to expect of it."""
+    found = []
+    tried = [(strategy, order) for strategy in STRATEGY_TITLES for order in ORDERS]
+    for number, (strategy, order) in enumerate(tried):
+        tell(f"comparing the ways, {STRATEGY_TITLES[strategy]}", number / len(tried))
+        by_hand = replace(part.choice.by_hand, strategy=strategy, order=order)
+        other = replace(part, choice=replace(part.choice, by_hand=by_hand))
+        made = _planned(other, hand, views, angle)[0].plan
+        if made.way and made.effort and made.budget:
+            found.append(WayCompared(made.way, len(made.moves), made.effort, made.budget))
+    return WaysCompared(part, tuple(found))
+
+
+def _planned(part: JobPart, hand: Hand, views: ViewSet, angle: Angle) -> tuple[Planned, Intended]:
+    seen, picture = _picture(part.source, _view(part))
     start = start_on_picture(part.source, seen.facts, picture)
-    setup, paper = plan_setup(picture, start)
+    wish = part.choice.sheet
+    items = _items(part, views, angle) if wish.company else (picture_item(picture),)
+    layout = best_layout(items, wish)
+    setup = plan_setup(layout, picture.view.kind, start, wish)
     intended = Intended(part.source, seen.facts, picture, part.choice.by_hand, setup.scale)
-    made = make_plan(intended, setup)
-    drafted = Drafter().carry_out(made.moves)
-    return Planned(part, made, paper, start, drafted), intended
+    made, drafted = make_plan_and_paper(intended, setup, hand)
+    return Planned(part, made, layout, start, drafted), intended
+
+
+def _picture(source: Source, view: View) -> tuple[Seen, Picture]:
+    seen = look(source, (view.toward_viewer,))
+    return seen, draw(seen.look(view.toward_viewer), view)
 
 
 def card(part: JobPart, edge: int) -> Carded:
     """Return the construction card of an edge at the scale of the part's own sheet."""
-    view = _view(part)
-    seen = look(part.source, (view.toward_viewer,))
-    picture = draw(seen.look(view.toward_viewer), view)
-    setup, _ = plan_setup(picture, start_on_picture(part.source, seen.facts, picture))
-    ways = part.choice.by_hand
-    made = make_card(part.source, seen.facts, picture, ways, setup.scale, edge)
-    return Carded(part, edge, made, setup.scale)
+    seen, picture = _picture(part.source, _view(part))
+    layouts, misfit = plan_sheet([picture_item(picture)], part.choice.sheet)
+    scale = layouts[0].scale if misfit is None else 1.0
+    made = make_card(part.source, seen.facts, picture, part.choice.by_hand, scale, edge)
+    return Carded(part, edge, made, scale)
 
 
 def candidate(part: JobPart, kind: str, corner: str) -> Candidate:
     """Return a part's picture as it would be in another kind, from another corner."""
-    view = view_of(kind, corner)
-    seen = look(part.source, (view.toward_viewer,))
-    return Candidate(part, (kind, corner), draw(seen.look(view.toward_viewer), view))
+    return Candidate(part, (kind, corner), _picture(part.source, view_of(kind, corner))[1])
 
 
 def appraise_kind(part: JobPart, kind: str, corners: tuple[str, ...]) -> Appraised:
@@ -105,7 +159,9 @@ TASKS: dict[str, Callable[..., Any]] = {
     "look": look,
     "list_solids": list_solids,
     "present": present,
+    "sheet": sheet,
     "plan": plan,
+    "compare_ways": compare_ways,
     "verify": verify,
     "card": card,
     "candidate": candidate,

@@ -1,0 +1,237 @@
+"""The plan as a booklet to lie beside the drawing board: settings first, then step pictures."""
+
+from __future__ import annotations
+
+import textwrap
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+
+import shapely
+
+from holoptic.curves.paper import extent
+from holoptic.curves.vectors import Vec2
+from holoptic.exchange.pdf import pdf_pages
+from holoptic.plan import Drafter, Move, Plan
+from holoptic.plan.moves import BORDER_LINE, bears_letter
+from holoptic.plan.showing import lettered_places, needs_whole_sheet
+from holoptic.plan.words import plan_summary
+from holoptic.sheet.drawing import Drawing, Ink, Layer, Words, rectangle
+from holoptic.sheet.frames import CAUTION
+from holoptic.sheet.papers import Paper
+from holoptic.units import show
+
+POINTS_CAUTION = "Compass, divider and knife points: cap them, cut away from you."
+
+_WIDTH, _HEIGHT = 210.0, 297.0
+_LEFT, _RIGHT, _TOP, _LOW = 20.0, 198.0, 282.0, 14.0
+_ROW_MM = 4.2
+_TEXT_MM = 2.1
+_LETTERS = 86
+"""So many letters of a sentence fit its column."""
+_COLUMNS = (_LEFT, 29.0, 62.0, 80.0)
+_MOST_PICTURES = 96
+_ACROSS, _DOWN = 2, 4
+_CAPTION_ROWS = 4
+_FRAME_MOVES = 7
+_LIGHT_MM = 0.18
+
+
+def booklet_bytes(plan: Plan, paper: Paper, drafted: Drafter, title: str) -> bytes:
+    """Return the booklet as a PDF of A4 pages; `drafted` is the paper after all moves."""
+    pages = [*_table_pages(plan, paper, title), *_picture_pages(plan, drafted, title)]
+    return pdf_pages(pages)
+
+
+@dataclass
+class _Page:
+    """A page being filled from the top."""
+
+    title: str
+    number: int
+    y: float = _TOP
+    inks: list[Ink] = field(default_factory=list)
+    words: list[Words] = field(default_factory=list)
+
+    def write(self, text: str, x: float = _LEFT, height: float = _TEXT_MM, down: float = 0) -> None:
+        """Write a line of text and go down by `down` mm."""
+        self.words.append(Words((x, self.y), text, height))
+        self.y -= down
+
+    def rule(self) -> None:
+        """Draw a fine line across the page."""
+        self.inks.append(Ink("title", ((_LEFT, self.y + 3.2), (_RIGHT, self.y + 3.2)), 0.13))
+
+    def drawing(self) -> Drawing:
+        """Return the finished page."""
+        foot = Words((_RIGHT, 5.0), f"{self.title} · page {self.number}", 1.8, "end")
+        caution = Words((_LEFT, 8.6), f"{CAUTION[0]} {CAUTION[1]}", 1.6)
+        words = (*self.words, foot, caution)
+        return Drawing(_WIDTH, _HEIGHT, tuple(self.inks), words, self.title)
+
+
+# --- settings ---------------------------------------------------------------------------------
+
+
+def _table_pages(plan: Plan, paper: Paper, title: str) -> list[Drawing]:
+    pages = [_Page(title, 1)]
+    page = pages[0]
+    page.write(title, height=4.0, down=8)
+    for line in (f"on {paper.title}, scale {plan.setup.scale_text}, {len(plan.moves)} moves",
+                 *plan_summary(plan), POINTS_CAUTION):  # fmt: skip
+        for part in textwrap.wrap(line, 104):
+            page.write(part, height=2.3, down=4.6)
+    page.y -= 3
+    phase = ""
+    for move in plan.moves:
+        rows = _rows(move)
+        needed = len(rows) + (2 if move.phase != phase else 0)
+        if page.y - needed * _ROW_MM < _LOW:
+            page = _Page(title, len(pages) + 1)
+            pages.append(page)
+            phase = ""
+        if move.phase != phase:
+            phase = move.phase
+            page.y -= _ROW_MM / 2
+            page.write(phase, height=2.6, down=_ROW_MM * 1.3)
+        _write_rows(page, move, rows)
+    return [page.drawing() for page in pages]
+
+
+def _rows(move: Move) -> list[str]:
+    rows = textwrap.wrap(move.text, _LETTERS) or [""]
+    for name, offsets in zip(move.makes, move.table, strict=False):
+        if move.verb == "plot":
+            rows.append(f"      {name}:  " + "   ".join(show(value) for value in offsets))
+    return rows
+
+
+def _write_rows(page: _Page, move: Move, rows: Sequence[str]) -> None:
+    page.rule()
+    page.words.append(Words((_COLUMNS[0], page.y), str(move.n), _TEXT_MM))
+    page.words.append(Words((_COLUMNS[1], page.y), _short(move.instrument), 1.8))
+    page.words.append(Words((_COLUMNS[2], page.y), _figure(move), 2.6))
+    for row in rows:
+        page.write(row, _COLUMNS[3], down=_ROW_MM)
+
+
+def _short(instrument: str) -> str:
+    return textwrap.shorten(instrument, 26, placeholder=" …")
+
+
+def _figure(move: Move) -> str:
+    if move.setting_mm is not None:
+        return show(move.setting_mm)
+    if move.angle_deg is not None and move.verb != "touch":
+        turn = move.angle_deg % 180
+        return f"{min(turn, 180 - turn):.3g}°"
+    return ""
+
+
+# --- pictures ---------------------------------------------------------------------------------
+
+
+def _steps(plan: Plan) -> Iterator[tuple[int, int]]:
+    """Yield (first move, one past the last) of what each picture shows.
+
+    Phases are not mixed; border and title block, and lines firmed in together, share a picture.
+    """
+    each = max(1, -(-len(plan.moves) // _MOST_PICTURES))
+    for phase, first, last in plan.phases:
+        start = first
+        while start < last:
+            end = start + (_FRAME_MOVES if phase == "sheet" else each)
+            while end < last and plan.moves[end - 1].verb == plan.moves[end].verb == "firm in":
+                end += 1
+            yield start, min(end, last)
+            start = end
+
+
+def _picture_pages(plan: Plan, drafted: Drafter, title: str) -> Iterator[Drawing]:
+    steps = list(_steps(plan))
+    each = _ACROSS * _DOWN
+    number = len(_table_pages(plan, Paper("", 1, 1), title))
+    for start in range(0, len(steps), each):
+        number += 1
+        page = _Page(title, number)
+        for place, (first, last) in enumerate(steps[start : start + each]):
+            _picture(page, plan, drafted, first, last, place)
+        yield page.drawing()
+
+
+def _picture(page: _Page, plan: Plan, drafted: Drafter, first: int, last: int, place: int) -> None:
+    """Draw the paper after some moves into a cell, what they made strongly."""
+    width, height = (_RIGHT - _LEFT) / _ACROSS, (_TOP + 6 - _LOW) / _DOWN
+    left = _LEFT + (place % _ACROSS) * width + 2
+    top = _TOP + 6 - (place // _ACROSS) * height
+    low = top - height + 4 * _CAPTION_ROWS
+    box = left, low, left + width - 4, top - 2
+    page.inks.append(rectangle(*box, "border", 0.13))
+    after = drafted.as_after(plan.moves[:last])
+    fit = _Fit(_shown(plan, drafted, first), box)
+    made = {name for move in plan.moves[first:last] for name in move.makes}
+    used = {name for move in plan.moves[first:last] for name in move.uses}
+    page.inks += _lines(drafted, after, made, fit)
+    page.words += [
+        Words((x + 0.8, y + 0.8), name, 2.2 if name in made else 1.8)
+        for name in after.points
+        if bears_letter(name) and (name in made or name in used)
+        for x, y in [fit.placed(after.points[name])]
+    ]
+    _caption(page, plan.moves[first:last], (left, low - 3.4))
+
+
+def _caption(page: _Page, moves: Sequence[Move], at: Vec2) -> None:
+    text = " ".join(move.text for move in moves)
+    numbers = f"{moves[0].n}" if len(moves) == 1 else f"{moves[0].n}–{moves[-1].n}"
+    lines = textwrap.wrap(f"{numbers}  {text}", 68, max_lines=_CAPTION_ROWS - 1, placeholder=" …")
+    for row, line in enumerate(lines):
+        page.words.append(Words((at[0], at[1] - 3.4 * row), line, 1.8))
+
+
+def _shown(plan: Plan, drafted: Drafter, first: int) -> list[Vec2]:
+    """Return the places that a picture must hold."""
+    if not needs_whole_sheet(plan, first):
+        return lettered_places(plan, drafted, first)
+    corners = [drafted.points[name] for name in drafted.points if not bears_letter(name)]
+    return corners + [place for path in drafted.strokes.values() for place in path]
+
+
+class _Fit:
+    """Brings places of the sheet into a cell of the page."""
+
+    def __init__(self, places: Sequence[Vec2], box: tuple[float, float, float, float]) -> None:
+        xmin, ymin, xmax, ymax = extent(list(places))
+        width, height = max(xmax - xmin, 1e-6), max(ymax - ymin, 1e-6)
+        self.box = box
+        self.scale = min((box[2] - box[0] - 8) / width, (box[3] - box[1] - 8) / height)
+        self.origin = (
+            (box[0] + box[2]) / 2 - self.scale * (xmin + xmax) / 2,
+            (box[1] + box[3]) / 2 - self.scale * (ymin + ymax) / 2,
+        )
+
+    def placed(self, place: Vec2) -> Vec2:
+        """Return where a place of the sheet lies on the page."""
+        return (
+            self.origin[0] + self.scale * place[0],
+            self.origin[1] + self.scale * place[1],
+        )
+
+
+def _lines(whole: Drafter, after: Drafter, made: set[str], fit: _Fit) -> Iterator[Ink]:
+    for name in after.lines:
+        if name != BORDER_LINE:
+            yield from _ink(whole.drawn_span(name), name in made, 0.4, fit)
+    for name, path in after.curve_paths.items():
+        yield from _ink(path, name in made, 0.4, fit)
+    for name, path in after.strokes.items():
+        yield from _ink(path, True, 0.7 if name in made else 0.3, fit)
+
+
+def _ink(path: Sequence[Vec2], strong: bool, weight: float, fit: _Fit) -> Iterator[Ink]:
+    """Yield what of a path lies in the cell, strongly or as light construction."""
+    placed = shapely.LineString([fit.placed(place) for place in path])
+    layer: Layer = "visible" if strong else "construction"
+    for piece in shapely.get_parts(shapely.clip_by_rect(placed, *fit.box)):
+        if piece.length > 0:
+            ends = tuple((float(x), float(y)) for x, y in piece.coords)
+            yield Ink(layer, ends, weight if strong else _LIGHT_MM)

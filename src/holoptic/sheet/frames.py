@@ -1,0 +1,121 @@
+"""Border and title block of a sheet: where they lie, and their lines and words."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from holoptic.plan.moves import BlankSheet
+from holoptic.sheet.drawing import BORDER_MM, OUTLINE_MM, Ink, Words, rectangle
+from holoptic.sheet.papers import Paper
+
+Box = tuple[float, float, float, float]
+
+_FILING_MM, _MARGIN_MM = 20.0, 10.0
+"""Margins of ISO 5457: the left one is for filing."""
+_INCH_MARGIN_MM = 12.7
+_TITLE_WIDTH_MM, _TITLE_HEIGHT_MM = 120.0, 30.0
+CHECK_BAR_MM = 50.0
+
+_WIDEST_LETTER = 0.78
+"""Mean width of a letter over the height of capitals, on the safe side."""
+
+CAUTION = (
+    "A pictorial explains a part. Make from dimensioned orthographic drawings,",
+    "checked under your local standard by whoever is responsible for the design.",
+)
+
+
+@dataclass(frozen=True)
+class TitleBlock:
+    """What the title block says."""
+
+    work: str
+    part: str
+    number: str = ""
+    date: str = ""
+
+
+def frame_of(paper: Paper) -> BlankSheet:
+    """Return where border and title block of a sheet lie."""
+    left, margin = (
+        (_FILING_MM, _MARGIN_MM) if paper.series == "ISO" else (_INCH_MARGIN_MM, _INCH_MARGIN_MM)
+    )
+    return BlankSheet(paper.title, paper.width, paper.height, left, margin, margin, margin,
+                      _TITLE_WIDTH_MM, _TITLE_HEIGHT_MM)  # fmt: skip
+
+
+def drawing_area(paper: Paper) -> Box:
+    """Return what border and title block leave for drawings, mm from the page's corner."""
+    frame = frame_of(paper)
+    low = frame.low + frame.title_height
+    return frame.left, low, paper.width - frame.right, paper.height - frame.high
+
+
+def border_lines(paper: Paper) -> list[Ink]:
+    """Return the border and the check bar."""
+    frame = frame_of(paper)
+    border = rectangle(frame.left, frame.low, paper.width - frame.right,
+                       paper.height - frame.high, "border", BORDER_MM)  # fmt: skip
+    return [border, *check_bar(frame.left + 6, frame.low + 6)]
+
+
+def check_bar(x: float, y: float) -> list[Ink]:
+    """Return a bar of 50 mm with ticks each 10 mm, to be measured on the printed sheet."""
+    bar = Ink("check", ((x, y), (x + CHECK_BAR_MM, y)), OUTLINE_MM)
+    ticks = [
+        Ink("check", ((x + d, y), (x + d, y + (3.0 if d in (0, CHECK_BAR_MM) else 1.8))))
+        for d in (0.0, 10.0, 20.0, 30.0, 40.0, CHECK_BAR_MM)
+    ]
+    return [bar, *ticks]
+
+
+BAR_NOTE = f"Print at 100 %: this bar must measure {CHECK_BAR_MM:g} mm before you measure here."
+
+
+def title_corner(paper: Paper) -> tuple[float, float]:
+    """Return the upper right corner of the title block, mm from the page's corner."""
+    frame = frame_of(paper)
+    return paper.width - frame.right, frame.low + frame.title_height
+
+
+def title_lines(paper: Paper) -> list[Ink]:
+    """Return the lines of the title block."""
+    xmax, ymax = title_corner(paper)
+    xmin, ymin = xmax - _TITLE_WIDTH_MM, ymax - _TITLE_HEIGHT_MM
+    rows = [ymin + 10, ymin + 20]
+    lines = [Ink("title", ((xmin, y), (xmax, y))) for y in rows]
+    columns = [(xmin + 40, ymin, ymin + 10), (xmin + 80, ymin, ymin + 20)]
+    lines += [Ink("title", ((x, low), (x, high))) for x, low, high in columns]
+    return [rectangle(xmin, ymin, xmax, ymax, "title", OUTLINE_MM), *lines]
+
+
+def title_words(paper: Paper, title: TitleBlock, kind: str, scale: str) -> list[Words]:
+    """Return what the title block says, with the cautions over the check bar."""
+    xmax, ymax = title_corner(paper)
+    xmin, ymin = xmax - _TITLE_WIDTH_MM, ymax - _TITLE_HEIGHT_MM
+    cells = [
+        (xmin, ymin + 20, 120.0, "work", title.work),
+        (xmin, ymin + 10, 80.0, "part", title.part),
+        (xmin + 80, ymin + 10, 40.0, "number", title.number or "–"),
+        (xmin, ymin, 40.0, "scale", scale),
+        (xmin + 40, ymin, 40.0, "drawn as", kind),
+        (xmin + 80, ymin, 40.0, "date", title.date or "–"),
+    ]
+    words = []
+    for x, y, width, label, value in cells:
+        height = _fitted(value, 3.5 if label in ("work", "part") else 2.8, width - 3)
+        words.append(Words((x + 1.5, y + 7.0), label, 1.8))
+        words.append(Words((x + 1.5, y + 2.0), value, height))
+    frame = frame_of(paper)
+    left, low = frame.left + 6, frame.low
+    room = xmin - left - 2
+    words += [
+        Words((left, low + 20.5 - 4.0 * row), line, _fitted(line, 1.8, room * 1.35), layer="check")
+        for row, line in enumerate((*CAUTION, BAR_NOTE))
+    ]
+    return words
+
+
+def _fitted(text: str, height: float, width: float) -> float:
+    """Return a height of lettering, at most `height`, at which a text fits a width (mm)."""
+    return min(height, width / (max(len(text), 1) * _WIDEST_LETTER))

@@ -1,0 +1,330 @@
+"""Planning the sheet: paper, scale and the place of every drawing, before the first line.
+
+Drawings stand in rows, with even gaps between them and to border and title block. Every paper of
+a series, both ways round, at every standard scale is tried; what fits is ranked with its reasons.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from holoptic.curves.vectors import Vec2
+from holoptic.errors import BadInput
+from holoptic.job import SheetWish
+from holoptic.pictorial import Picture, view_of
+from holoptic.sheet.frames import Box, drawing_area
+from holoptic.sheet.papers import PAPERS, Paper, paper_named, scale_words, scales_of
+
+VIEWS = "views"
+"""The name of the orthographic views among the drawings of a sheet."""
+
+ANSWERS = 5
+"""So many answers stand side by side."""
+
+_LARGEST_ROOM_MM = 100.0
+_SMALLEST_SCALE, _LARGEST_SCALE = 1e-4, 1000.0
+
+
+@dataclass(frozen=True)
+class Item:
+    """A drawing to be placed: its name and title, its extent and its pictures, mm at 1:1.
+
+    Each picture comes with the place of its own origin.
+    """
+
+    name: str
+    title: str
+    extent: Box
+    pictures: tuple[tuple[Picture, Vec2], ...]
+
+
+@dataclass(frozen=True)
+class Placed:
+    """Where a drawing stands: its extent and its own origin, mm from the page's corner."""
+
+    name: str
+    extent: Box
+    origin: Vec2
+
+
+@dataclass(frozen=True)
+class Layout:
+    """A sheet with its drawings placed.
+
+    `gap` is the least distance kept inside the border and between drawings with the room for
+    dimensions and captions about them, `fill` how much of the room is taken, across or up.
+    """
+
+    paper: Paper
+    scale: float
+    placed: tuple[Placed, ...]
+    gap: float
+    fill: float
+
+    @property
+    def scale_text(self) -> str:
+        """The scale as the title block states it."""
+        return scale_words(self.scale, self.paper.series)
+
+    def of(self, name: str) -> Placed:
+        """Return where a drawing stands. Raises KeyError."""
+        for item in self.placed:
+            if item.name == name:
+                return item
+        raise KeyError(name)
+
+    @property
+    def reasons(self) -> str:
+        """Why one would take it, in a line."""
+        if self.scale == 1:
+            how = "distances straight off the rule"
+        elif self.scale > 1:
+            how = f"each distance times {self.scale:g}"
+        else:
+            how = f"each distance over {1 / self.scale:g}"
+        air = " with ample air" if self.fill < 0.5 else ""
+        return f"{how}; fills {100 * self.fill:.0f} %{air}, {self.gap:.0f} mm kept free"
+
+
+@dataclass(frozen=True)
+class WayOut:
+    """A change of what is asked of the sheet after which everything fits."""
+
+    words: str
+    wish: SheetWish
+
+
+@dataclass(frozen=True)
+class Misfit:
+    """Why the drawings do not fit as asked, and the ways out, the mildest first."""
+
+    trouble: str
+    ways_out: tuple[WayOut, ...]
+
+    def __str__(self) -> str:
+        words = "; ".join(way.words for way in self.ways_out)
+        return f"{self.trouble}; what helps: {words}" if words else self.trouble
+
+
+def require_sound(wish: SheetWish) -> None:
+    """Raise BadInput where a sheet is asked for that cannot be."""
+    if wish.paper is not None:
+        paper_named(wish.paper)
+    if wish.scale is not None and not _SMALLEST_SCALE <= wish.scale <= _LARGEST_SCALE:
+        raise BadInput(f"a scale of {wish.scale:g} cannot be drawn")
+    for name, room in (("margin", wish.margin_mm), ("room for dimensions", wish.dimensions_mm),
+                       ("room for captions", wish.caption_mm)):  # fmt: skip
+        if not 0 <= room <= _LARGEST_ROOM_MM:
+            raise BadInput(f"the {name} must lie between 0 and {_LARGEST_ROOM_MM:g} mm")
+    for name in wish.company:
+        if name != VIEWS:
+            view_of(name)
+
+
+def plan_sheet(items: Sequence[Item], wish: SheetWish) -> tuple[tuple[Layout, ...], Misfit | None]:
+    """Return the layouts that fit what is asked, the best first, and a misfit where none does.
+
+    With a misfit the layouts are those of the ways out.
+    """
+    found = sorted(_layouts(items, wish), key=_penalty)
+    if found:
+        return _varied(found), None
+    ways = tuple(_ways_out(items, wish))
+    others = tuple(
+        min(_layouts(_without(items, wish, way.wish), way.wish), key=_penalty) for way in ways
+    )
+    return others, Misfit(_trouble(items, wish), ways)
+
+
+def best_layout(items: Sequence[Item], wish: SheetWish) -> Layout:
+    """Return the best layout. Raises BadInput with the ways out where nothing fits."""
+    layouts, misfit = plan_sheet(items, wish)
+    if misfit is not None:
+        raise BadInput(str(misfit))
+    return layouts[0]
+
+
+def accepted(wish: SheetWish, layout: Layout) -> SheetWish:
+    """Return what is asked of the sheet with a layout's paper and scale taken."""
+    paper = layout.paper
+    return replace(wish, series=paper.series, paper=paper.name, upright=paper.is_upright,
+                   scale=layout.scale)  # fmt: skip
+
+
+# --- trying -----------------------------------------------------------------------------------
+
+
+def _layouts(items: Sequence[Item], wish: SheetWish) -> Iterator[Layout]:
+    for paper, scale in _candidates(wish):
+        layout = _arranged(items, paper, scale, wish)
+        if layout is not None:
+            yield layout
+
+
+def _candidates(wish: SheetWish) -> Iterator[tuple[Paper, float]]:
+    papers = (
+        [paper for paper in PAPERS if paper.series == wish.series]
+        if wish.paper is None
+        else [paper_named(wish.paper)]
+    )
+    ways = (False, True) if wish.upright is None else (wish.upright,)
+    for paper in papers:
+        scales = scales_of(paper.series) if wish.scale is None else (wish.scale,)
+        for upright in ways:
+            for scale in scales:
+                yield paper.turned(upright), scale
+
+
+def _penalty(layout: Layout) -> float:
+    """Return how far a layout is from what a drafter would take first.
+
+    Full size comes first, as distances are read straight off a rule; then the smaller paper, on
+    its long side, well filled. Small things are enlarged rather than drawn where they cannot be
+    read.
+    """
+    doublings = math.log2(layout.scale)
+    odd = 0.1 * doublings if doublings > 0 else -doublings
+    series = [paper for paper in PAPERS if paper.series == layout.paper.series]
+    size = (0.0, 0.5, 1.6, 2.6, 3.6)[
+        next(k for k, paper in enumerate(series) if paper.name == layout.paper.name)
+    ]
+    empty = 2 * max(0.7 - layout.fill, 0.0)
+    return odd + size + empty + (0.3 if layout.paper.is_upright else 0.0)
+
+
+def _varied(found: Sequence[Layout]) -> tuple[Layout, ...]:
+    """Return the best few, each paper with each scale once."""
+    kept: dict[tuple[str, float], Layout] = {}
+    for layout in found:
+        kept.setdefault((layout.paper.name, layout.scale), layout)
+    return tuple(list(kept.values())[:ANSWERS])
+
+
+def _arranged(items: Sequence[Item], paper: Paper, scale: float, wish: SheetWish) -> Layout | None:
+    """Return the arrangement in rows with the widest gaps, or None where none keeps the margin."""
+    sizes = [_block(item, scale, wish) for item in items]
+    best, rows = max(
+        ((_gaps(sizes, rows, paper), rows) for rows in _rows(len(items))),
+        key=lambda found: min(found[0]),
+    )
+    if min(best) < wish.margin_mm - 1e-9:
+        return None
+    return _placed_in_rows(items, sizes, rows, paper, scale, wish)
+
+
+def _block(item: Item, scale: float, wish: SheetWish) -> Vec2:
+    """Return the size that a drawing takes with the room about it, mm on paper."""
+    xmin, ymin, xmax, ymax = item.extent
+    around = 2 * wish.dimensions_mm
+    return scale * (xmax - xmin) + around, scale * (ymax - ymin) + around + wish.caption_mm
+
+
+def _rows(count: int) -> Iterator[tuple[tuple[int, ...], ...]]:
+    """Yield every way to set drawings out in rows, their order kept."""
+    for breaks in range(2 ** (count - 1)):
+        rows: list[list[int]] = [[0]]
+        for index in range(1, count):
+            if breaks >> (index - 1) & 1:
+                rows.append([])
+            rows[-1].append(index)
+        yield tuple(tuple(row) for row in rows)
+
+
+def _gaps(sizes: Sequence[Vec2], rows: Sequence[Sequence[int]], paper: Paper) -> list[float]:
+    """Return the even gap up and down, and that of each row across, mm."""
+    xmin, ymin, xmax, ymax = drawing_area(paper)
+    heights = sum(max(sizes[index][1] for index in row) for row in rows)
+    up = (ymax - ymin - heights) / (len(rows) + 1)
+    across = [
+        (xmax - xmin - sum(sizes[index][0] for index in row)) / (len(row) + 1) for row in rows
+    ]
+    return [up, *across]
+
+
+def _placed_in_rows(
+    items: Sequence[Item], sizes: Sequence[Vec2], rows: Sequence[Sequence[int]], paper: Paper,
+    scale: float, wish: SheetWish,
+) -> Layout:  # fmt: skip
+    xmin, ymin, xmax, ymax = drawing_area(paper)
+    up, *across = _gaps(sizes, rows, paper)
+    placed: dict[int, Placed] = {}
+    top, fill = ymax, 0.0
+    for row, gap in zip(rows, across, strict=True):
+        height = max(sizes[index][1] for index in row)
+        top -= up
+        left = xmin + gap
+        for index in row:
+            low = top - height / 2 - sizes[index][1] / 2 + wish.caption_mm + wish.dimensions_mm
+            placed[index] = _placed_at(items[index], scale, left + wish.dimensions_mm, low)
+            left += sizes[index][0] + gap
+        top -= height
+        fill = max(fill, 1 - gap * (len(row) + 1) / (xmax - xmin))
+    fill = max(fill, 1 - up * (len(rows) + 1) / (ymax - ymin))
+    order = tuple(placed[index] for index in range(len(items)))
+    return Layout(paper, scale, order, min(up, *across), fill)
+
+
+def _placed_at(item: Item, scale: float, left: float, low: float) -> Placed:
+    xmin, ymin, xmax, ymax = item.extent
+    box = left, low, left + scale * (xmax - xmin), low + scale * (ymax - ymin)
+    return Placed(item.name, box, (left - scale * xmin, low - scale * ymin))
+
+
+# --- where nothing fits -----------------------------------------------------------------------
+
+
+def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
+    """Say by how much the drawings do not fit, at the best of what is asked for."""
+    paper, scale, gaps = max(
+        (
+            (paper, scale, _gaps([_block(item, scale, wish) for item in items], rows, paper))
+            for paper, scale in _candidates(wish)
+            for rows in _rows(len(items))
+        ),
+        key=lambda tried: min(tried[2]),
+    )
+    up, across = gaps[0], min(gaps[1:])
+    what = "the drawings" if len(items) > 1 else "the drawing"
+    lacks = [
+        f"{lack:.0f} mm {where}"
+        for lack, where in ((wish.margin_mm - across, "across"), (wish.margin_mm - up, "up"))
+        if lack > 1e-9
+    ]
+    return f"{what} will not fit on {paper.title} at {scale_words(scale, paper.series)}: " \
+           f"the gaps would fall short by {' and '.join(lacks)}"  # fmt: skip
+
+
+def _ways_out(items: Sequence[Item], wish: SheetWish) -> Iterator[WayOut]:
+    """Yield the mildest changes after which it fits, at most one of each sort."""
+    for way in _changes(wish):
+        if any(True for _ in _layouts(_without(items, wish, way.wish), way.wish)):
+            yield way
+
+
+def _without(items: Sequence[Item], before: SheetWish, after: SheetWish) -> list[Item]:
+    """Return the drawings without those that a wish no longer has beside the picture."""
+    left_out = set(before.company) - set(after.company)
+    return [item for item in items if item.name not in left_out]
+
+
+def _changes(wish: SheetWish) -> Iterator[WayOut]:
+    series = wish.series if wish.paper is None else paper_named(wish.paper).series
+    free = replace(wish, series=series, paper=None, upright=None)
+    if wish.upright is not None:
+        words = "turn the sheet on its long side" if wish.upright else "stand the sheet upright"
+        yield WayOut(words, replace(wish, upright=not wish.upright))
+    if wish.dimensions_mm > 0:
+        yield WayOut("leave out the room for dimensions", replace(wish, dimensions_mm=0.0))
+    if wish.margin_mm > 5:
+        yield WayOut("margins of 5 mm", replace(wish, margin_mm=5.0))
+    if wish.scale is not None:
+        yield WayOut("another scale on this paper", replace(wish, scale=None))
+    if wish.paper is not None:
+        yield WayOut("another paper at this scale", free)
+    for name in wish.company:
+        company = tuple(other for other in wish.company if other != name)
+        yield WayOut(f"leave out the {name}", replace(wish, company=company))
+    if wish.paper is not None or wish.scale is not None:
+        yield WayOut("another paper and another scale", replace(free, scale=None))
