@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import os
 from pathlib import Path
+from typing import Any
 
 
 def state_folder() -> Path:
@@ -23,3 +25,12 @@ def _folder(variable: str, fallback: str) -> Path:
     folder = root / "holoptic"
     folder.mkdir(parents=True, exist_ok=True)
     return folder
+
+
+def read_json_object(path: Path) -> dict[str, Any]:
+    """Return the object in a small JSON file of our own; empty where it cannot be read."""
+    try:
+        content = json.loads(path.read_text("utf-8"))
+    except (OSError, ValueError):
+        return {}
+    return content if isinstance(content, dict) else {}

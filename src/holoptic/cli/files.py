@@ -8,6 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from holoptic.cli.sources import load_part, patient_worker
+from holoptic.errors import BadInput
 from holoptic.exchange.job_file import STEP_SUFFIXES
 from holoptic.exchange.outputs import (
     DRAWING_SUFFIXES,
@@ -25,7 +26,7 @@ from holoptic.pictorial.strokes import ROLES
 from holoptic.plan import Proof
 from holoptic.plan.hand import Hand
 from holoptic.plan.words import way_title
-from holoptic.sheet import TitleBlock, full_sheet, picture_sheet, views_sheet
+from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
 from holoptic.sheet.papers import paper_named, read_scale
 from holoptic.sheet.planning import require_sound
 from holoptic.sheet.underlay import underlay
@@ -115,9 +116,10 @@ def sheet(options: argparse.Namespace) -> int:
     require_suffix(out, DRAWING_SUFFIXES)
     with patient_worker() as worker:
         job, part = _part(options, worker)
-        laid: SheetPlanned = worker.ask("sheet", part, job.views, job.angle)
-    made = full_sheet(laid.items, _title(job, part), part.choice, job.angle)
-    write_by_suffix(out, drawing_makers(lambda: made.drawing))
+        laid: SheetPlanned = worker.ask("sheet", part, _title(job, part), job.views, job.angle)
+    if laid.misfit is not None:
+        raise BadInput(str(laid.misfit))
+    write_by_suffix(out, drawing_makers(lambda: laid.pages[0]))
     return 0
 
 

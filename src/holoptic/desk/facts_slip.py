@@ -9,6 +9,8 @@ from PyQt6.QtWidgets import QWidget
 from holoptic.desk.session import Session
 from holoptic.desk.theme import lettering, pen, theme
 from holoptic.plan.builder import crate_bounds
+from holoptic.plan.strategies import STRATEGY_TITLES
+from holoptic.plan.words import minutes
 from holoptic.units import show
 
 CAUTION = (
@@ -38,6 +40,36 @@ def figures(session: Session) -> list[tuple[str, str]]:
     ]
 
 
+def plan_figures(session: Session) -> list[tuple[str, str]]:
+    """Return (label, figure) pairs of the plan on the desk; empty without one."""
+    made, unit = session.planned, session.job.unit
+    if made is None or made.plan.way is None or made.plan.effort is None:
+        return []
+    plan, way, effort, budget = made.plan, made.plan.way, made.plan.effort, made.plan.budget
+    order = "batched" if way.order == "batched" else "by feature"
+    if plan.saving is not None:
+        order += f", {minutes(plan.saving.written.seconds - plan.saving.batched.seconds)} less"
+    found = [
+        ("way of working  (W)", STRATEGY_TITLES[way.strategy]),
+        ("order", order),
+        ("about", f"{minutes(effort.seconds)}, {len(plan.moves)} moves"),
+        ("set · turned · taken up", f"{effort.settings} · {effort.squares} · {effort.pick_ups}"),
+    ]
+    if budget is not None:
+        name, worst = budget.worst
+        most = f", {name} {show(round(worst, 2), unit)}" if name else ""
+        found.append(
+            (
+                "points off by, most  (E)",
+                f"{show(round(budget.typical, 2), unit)} {unit.label}{most}",
+            )
+        )
+        if budget.closure:
+            closes = show(round(2 * budget.closure, 1), unit)
+            found.append(("back corner closes to", f"± {closes} {unit.label}"))
+    return found
+
+
 class FactsSlip(QWidget):
     """Paints the facts as two columns of figures over the caution."""
 
@@ -46,12 +78,18 @@ class FactsSlip(QWidget):
         self.session = session
         self.setFixedHeight(196)
         self._facts: list[tuple[str, str]] = []
+        self._of_plan = False
         session.picture_changed.connect(self.refresh)
         session.plan_changed.connect(self.refresh)
 
+    def show_plan(self, of_plan: bool) -> None:
+        """Show the plan in figures, or the part."""
+        self._of_plan = of_plan
+        self.refresh()
+
     def refresh(self) -> None:
         """Take the facts of the picture shown."""
-        self._facts = figures(self.session)
+        self._facts = plan_figures(self.session) if self._of_plan else figures(self.session)
         self.setAccessibleDescription("; ".join(f"{a}: {b}" for a, b in self._facts))
         self.update()
 

@@ -17,12 +17,13 @@ from holoptic.desk.notice import Notice
 from holoptic.desk.pages.carve import CarvePage
 from holoptic.desk.pages.draw import DrawPage
 from holoptic.desk.pages.picture import PicturePage
+from holoptic.desk.pages.sheet import SheetPage
 from holoptic.desk.panes import ViewsPane
 from holoptic.desk.part_menu import PartMenu
 from holoptic.desk.session import Session
 from holoptic.exchange.job_file import job_schema
 
-Page = CarvePage | PicturePage | DrawPage
+Page = CarvePage | PicturePage | SheetPage | DrawPage
 
 _VIEWS_WIDTH = 400
 
@@ -40,9 +41,11 @@ class Furniture:
         self.filing = Filing(self.session, hint, window)
         self.part_menu = PartMenu(self.session, parts, window)
         self.views = ViewsPane(self.session)
+        self.facts = FactsSlip(self.session)
         self.pages: dict[str, Page] = {
             "carve": CarvePage(self.session),
             "picture": PicturePage(self.session),
+            "sheet": SheetPage(self.session),
             "draw": DrawPage(self.session, self.views),
         }
         self.stack = QStackedWidget()
@@ -56,7 +59,7 @@ class Furniture:
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.views, 1)
-        column.addWidget(FactsSlip(self.session))
+        column.addWidget(self.facts)
         splitter = QSplitter(Qt.Orientation.Horizontal)
         splitter.setHandleWidth(5)
         splitter.addWidget(left)

@@ -20,7 +20,7 @@ from holoptic.desk.theme import DARK, LIGHT, apply_theme, load_fonts
 from holoptic.desk.window import DeskWindow
 from holoptic.errors import BadInput
 
-PAGES = ("carve", "picture", "draw")
+PAGES = ("carve", "picture", "sheet", "draw")
 _SETTLE_LIMIT_MS = 60_000
 
 

@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QToolTip, QWidget
 
-from holoptic.desk.theme import lettering, pen, theme
+from holoptic.desk.theme import lettering, pen, shade, theme
 from holoptic.plan import Plan
+from holoptic.plan.showing import Filter, passes
 
 _BAND = 18
 _SIDE = 14
 _HEIGHTS = {
-    "set off": 0.85, "plot": 0.85, "draw": 0.6, "parallel": 0.6, "square": 0.6, "meet": 0.4,
-    "nearest": 0.4, "join": 0.6, "touch": 0.6, "circle": 0.75, "arc": 0.75, "same arc": 0.75,
-    "trammel": 0.75, "curve": 0.75, "freehand": 0.75, "firm in": 1.0, "check": 0.85,
+    "lay": 0.4, "set off": 0.85, "swing": 0.85, "plot": 0.85, "draw": 0.6, "parallel": 0.6,
+    "square": 0.6, "meet": 0.4, "nearest": 0.4, "join": 0.6, "touch": 0.6, "circle": 0.75,
+    "arc": 0.75, "same arc": 0.75, "trammel": 0.75, "curve": 0.75,
+    "freehand": 0.75, "firm in": 1.0, "check": 0.85,
 }  # fmt: skip
 
 
@@ -34,10 +38,17 @@ class MoveStrip(QWidget):
         self.setAccessibleName("strip of moves")
         self._plan: Plan | None = None
         self._at = 0
+        self._chosen: Filter = "all"
+        self._seconds: Mapping[int, float] = {}
 
-    def show_plan(self, plan: Plan | None, at: int) -> None:
-        """Show a plan with `at` moves done."""
-        self._plan, self._at = plan, at
+    def show_plan(
+        self, plan: Plan | None, at: int, chosen: Filter, seconds: Mapping[int, float]
+    ) -> None:
+        """Show a plan with `at` moves done; of `chosen` moves the ticks stand out.
+
+        `seconds` are those that moves took, by their number.
+        """
+        self._plan, self._at, self._chosen, self._seconds = plan, at, chosen, seconds
         self.update()
 
     def place_of(self, index: int) -> float:
@@ -92,7 +103,7 @@ class MoveStrip(QWidget):
             colour = colours.accent if done else colours.line
             if index == self._at:
                 colour = colours.ghost
-            painter.fillRect(box, QColor(colour))
+            painter.fillRect(box, shade(colour, 255 if passes(move, self._chosen) else 55))
         if self._at < len(plan.moves):
             x = self.place_of(self._at)
             painter.setPen(pen(colours.ghost, 2))
@@ -116,6 +127,8 @@ class MoveStrip(QWidget):
             index = self._index_at(event.pos().x())
             if index is not None and self._plan is not None:
                 move = self._plan.moves[index]
-                QToolTip.showText(event.globalPos(), f"{move.n}. {move.text}", self)
+                taken = self._seconds.get(move.n)
+                time = f" ({taken:.0f} s last time)" if taken else ""
+                QToolTip.showText(event.globalPos(), f"{move.n}. {move.text}{time}", self)
             return True
         return super().event(event)

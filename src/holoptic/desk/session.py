@@ -16,6 +16,7 @@ from holoptic.demo import job_path
 from holoptic.desk.cards import Cards, with_method
 from holoptic.desk.kernel_line import KernelLine
 from holoptic.desk.proposals import Proposals
+from holoptic.desk.ways import Ways
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job, write_job
@@ -25,11 +26,20 @@ from holoptic.job import Angle, Choice, History, Job, JobPart, ViewSet
 from holoptic.part import ImportedSolid, Part
 from holoptic.part.starters import new_part
 from holoptic.pictorial import Picture, View
+from holoptic.plan.hand import Hand
 from holoptic.sheet import TitleBlock
 from holoptic.solid.pieces import SolidFacts
 from holoptic.units import Unit
 from holoptic.views import PlacedView
-from holoptic.worker.messages import Appraised, Candidate, Carded, Planned, Presented
+from holoptic.worker.messages import (
+    Appraised,
+    Candidate,
+    Carded,
+    Planned,
+    Presented,
+    SheetPlanned,
+    WaysCompared,
+)
 
 _AUTOSAVE_AFTER_MS = 1500
 _REST_MS = 150
@@ -41,6 +51,7 @@ class Session(QObject):
     Signals:
         job_changed: the job, or which part of it is on the desk, is another.
         picture_changed: the views and the picture were worked out anew.
+        sheet_changed: so was the layout of its sheet.
         plan_changed: so was the plan of the picture.
         selection_changed: another edge is selected.
         trouble_changed: a trouble with the part appeared or went away.
@@ -51,6 +62,7 @@ class Session(QObject):
 
     job_changed = pyqtSignal()
     picture_changed = pyqtSignal()
+    sheet_changed = pyqtSignal()
     plan_changed = pyqtSignal()
     selection_changed = pyqtSignal()
     trouble_changed = pyqtSignal()
@@ -77,6 +89,7 @@ class Session(QObject):
         self.selected_edge: int | None = None
         self.hovered_edge: int | None = None
         self.points: tuple[Vec3, ...] = ()
+        self.laid: SheetPlanned | None = None
         self.planned: Planned | None = None
         self._pictured: JobPart | None = None
         self._opening: Path | None = None
@@ -88,6 +101,7 @@ class Session(QObject):
         self.kernel = KernelLine(self)
         self.proposals = Proposals(self.kernel, self)
         self.cards = Cards(self.kernel, self)
+        self.ways = Ways(self.kernel, self)
         self.selection_changed.connect(self._follow_card)
         self.picture_changed.connect(self._follow_card)
         self.kernel.answered.connect(self._on_answer)
@@ -365,8 +379,12 @@ class Session(QObject):
             self._take_solid_file()
         elif isinstance(value, Presented):
             self._take_picture(value)
+        elif isinstance(value, SheetPlanned):
+            self._take_sheet(value)
         elif isinstance(value, Planned):
             self._take_plan(value)
+        elif isinstance(value, WaysCompared):
+            self.ways.take(value)
         elif isinstance(value, Carded):
             self.cards.take(value)
         elif isinstance(value, Appraised):
@@ -395,7 +413,7 @@ class Session(QObject):
         self.placed = presented.placed
         self.angle = presented.angle
         self.picture = presented.picture
-        self.planned = None
+        self.laid = self.planned = None
         self.hovered_edge, self.points = None, ()
         if self.selected_edge is not None and self.selected_edge >= len(self.facts.edges):
             self.selected_edge = None
@@ -413,8 +431,30 @@ class Session(QObject):
     def _ask_the_rest(self) -> None:
         if self._pictured is None:
             return
-        self.kernel.ask("plan", "plan", self._pictured)
+        self.kernel.ask("sheet", "sheet", self._pictured, self.title, self.job.views,
+                        self.job.angle)  # fmt: skip
         self.proposals.ask()
+
+    def _take_sheet(self, laid: SheetPlanned) -> None:
+        """Show the sheet, then ask for the plan, unless there is no room for the picture."""
+        if laid.part != self._pictured:
+            return
+        self.laid = laid
+        self.sheet_changed.emit()
+        if laid.misfit is None:
+            self._ask_plan()
+
+    def _ask_plan(self) -> None:
+        if self._pictured is not None:
+            self.kernel.ask("plan", "plan", self._pictured, self.ways.hand, self.job.views,
+                            self.job.angle)  # fmt: skip
+            self.ways.take_part(self._pictured, self.job.views, self.job.angle)
+
+    def draw_by(self, hand: Hand) -> None:
+        """Let the plan reckon with another hand."""
+        self.ways.use_hand(hand)
+        if self.laid is not None and self.laid.misfit is None:
+            self._ask_plan()
 
     def _take_plan(self, planned: Planned) -> None:
         if planned.part == self._pictured:
@@ -434,7 +474,7 @@ class Session(QObject):
         elif purpose == "picture":
             self._set_trouble(error)
             self.picture_changed.emit()
-        elif self.proposals.take_failure(purpose) or self.cards.take_failure(purpose):
+        elif any(taker.take_failure(purpose) for taker in (self.proposals, self.cards, self.ways)):
             pass  # the others stand
         else:  # the picture stands; only what was to follow it does not
             self.told.emit(str(error))
@@ -446,7 +486,7 @@ class Session(QObject):
         self.trouble_changed.emit()
 
     def _forget_picture(self) -> None:
-        self.facts = self.picture = self.planned = self._pictured = None
+        self.facts = self.picture = self.laid = self.planned = self._pictured = None
         self.placed = ()
         self.proposals.forget()
         self.selected_edge = None

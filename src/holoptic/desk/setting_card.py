@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF, Qt
@@ -14,7 +15,8 @@ from holoptic.units import Unit, show
 from holoptic.views.orthographic import VIEW_TITLES
 
 _WORDS = {
-    "firm in": "firm", "join": "join", "meet": "mark", "nearest": "mark", "plot": "offsets",
+    "lay": "sheet", "firm in": "firm", "join": "join", "meet": "mark", "nearest": "mark",
+    "plot": "offsets",
     "curve": "curve", "trammel": "ellipse", "freehand": "by hand", "touch": "touch",
 }  # fmt: skip
 _WORTH_SAYING_MM = 0.05
@@ -31,8 +33,13 @@ class CardText:
     details: tuple[str, ...]
 
 
-def card_text(plan: Plan, index: int, unit: Unit) -> CardText:
-    """Return what the card says before move `index`; after the last move it says so."""
+def card_text(
+    plan: Plan, index: int, unit: Unit, seconds: Mapping[int, float] | None = None
+) -> CardText:
+    """Return what the card says before move `index`; after the last move it says so.
+
+    `seconds` are those that moves took before, by their number.
+    """
     if index >= len(plan.moves):
         gap: tuple[str, ...] = ()
         if plan.true_gap_mm >= _WORTH_SAYING_MM:
@@ -40,7 +47,11 @@ def card_text(plan: Plan, index: int, unit: Unit) -> CardText:
             gap = (f"off the true ellipse by up to {figure}, at “{plan.true_gap_at}”",)
         return CardText("✓", "", "finished", "The drawing is done. Every stroke stands.", gap)
     move = plan.moves[index]
-    return CardText(*_figure(move, unit), move.instrument, move.text, _details(move, plan, unit))
+    details = _details(move, plan, unit)
+    if seconds and move.n in seconds:
+        minute, second = divmod(round(seconds[move.n]), 60)
+        details = (*details, f"last time   {minute}:{second:02}")
+    return CardText(*_figure(move, unit), move.instrument, move.text, details)
 
 
 def _figure(move: Move, unit: Unit) -> tuple[str, str]:
@@ -63,8 +74,12 @@ def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
         details.append(f"lay off   from {move.uses[0]} to the new point {move.makes[0]}")
         scale = plan.setup.scale
         if scale != 1:
-            details.append(f"set on the rule   × {scale:g} for this sheet")
-    elif move.table:
+            figure = show(move.setting_mm or 0.0, unit)
+            details.append(f"on the rule   {figure}, true {show(lift.true_mm, unit)}"
+                           f" at {plan.setup.scale_text or f'× {scale:g}'}")  # fmt: skip
+    elif move.tolerance_mm is not None:
+        details.append(f"allow   ± {show(move.tolerance_mm, unit)}; if it reads more, look back")
+    elif move.verb == "plot":
         details += _table(move, unit)
     elif move.angle_deg is not None and move.setting_mm is None:
         details.append(f"the line   {_slant(move.angle_deg % 180)}")

@@ -10,18 +10,14 @@ import contextlib
 import json
 from typing import Any
 
-from holoptic.places import config_folder
+from holoptic.places import config_folder, read_json_object
 
 _FILE = "settings.json"
 
 
 def read_settings() -> dict[str, Any]:
     """Return the settings as they were last kept."""
-    try:
-        content = json.loads((config_folder() / _FILE).read_text("utf-8"))
-    except (OSError, ValueError):
-        return {}
-    return content if isinstance(content, dict) else {}
+    return read_json_object(config_folder() / _FILE)
 
 
 def keep_setting(name: str, value: Any) -> None:

@@ -28,7 +28,7 @@ from holoptic.desk.notice import Notice, sentence
 from holoptic.desk.settings import keep_setting
 from holoptic.desk.theme import DARK, LIGHT, SIGN, apply_theme, theme
 
-PAGE_TITLES = {"carve": "Carve", "picture": "Picture", "draw": "Draw"}
+PAGE_TITLES = {"carve": "Carve", "picture": "Picture", "sheet": "Sheet", "draw": "Draw"}
 
 
 class DeskWindow(QMainWindow):
@@ -197,6 +197,7 @@ class DeskWindow(QMainWindow):
         page = self.pages[name]
         self._stack.setCurrentWidget(page)
         self.views.show_lift(None)
+        self._furniture.facts.show_plan(name == "draw")
         page.refresh()
         page.setFocus()
 
@@ -322,7 +323,7 @@ class DeskWindow(QMainWindow):
 _WORKING = "Working out the solid …"
 
 KEYS = (
-    "F2 Carve · F3 Picture · F4 Draw · Ctrl+PgUp/PgDn other part · Ctrl+0 fit · "
+    "F2 Carve · F3 Picture · F4 Sheet · F5 Draw · Ctrl+PgUp/PgDn other part · Ctrl+0 fit · "
     "Ctrl+Z undo · Ctrl+Shift+Z redo · Ctrl+N new part · Ctrl+O open · Ctrl+S save · "
     "Ctrl+Shift+S save as · Ctrl+E export · Ctrl+L light or dark.  "
     "Carve: Alt+C cut, Alt+A add, Alt+H hole, Alt+B boss, Alt+M more shapes, "
@@ -331,5 +332,8 @@ KEYS = (
     "T thick and thin, C centre lines, V third or first angle, E next edge; "
     "on its card M next way, Shift+M for all, B band, Esc close; "
     "Shift and click measures between points.  "
-    "Draw: space next move, back undo, Home, End, PgUp/PgDn by phase."
+    "Sheet: 1 to 5 take an answer, U way round, A as fits best, N next drawing.  "
+    "Draw: space next move, back undo, Home, End, PgUp/PgDn by phase, P play, + and − pace, "
+    "L pick out moves, W ways of working (1 to 6 take one), E errors to expect, "
+    "H hide construction, K card in a window of its own."
 )

@@ -12,8 +12,8 @@ from holoptic.curves.paper import extent
 from holoptic.curves.vectors import Vec2
 from holoptic.exchange.pdf import pdf_pages
 from holoptic.plan import Drafter, Move, Plan
-from holoptic.plan.moves import BORDER_LINE, bears_letter
-from holoptic.plan.showing import lettered_places, needs_whole_sheet
+from holoptic.plan.moves import bears_letter
+from holoptic.plan.showing import lettered_places, light_lines, needs_whole_sheet
 from holoptic.plan.words import plan_summary
 from holoptic.sheet.drawing import Drawing, Ink, Layer, Words, rectangle
 from holoptic.sheet.frames import CAUTION
@@ -170,7 +170,7 @@ def _picture(page: _Page, plan: Plan, drafted: Drafter, first: int, last: int, p
     fit = _Fit(_shown(plan, drafted, first), box)
     made = {name for move in plan.moves[first:last] for name in move.makes}
     used = {name for move in plan.moves[first:last] for name in move.uses}
-    page.inks += _lines(drafted, after, made, fit)
+    page.inks += _lines(plan, drafted, after, made, fit)
     page.words += [
         Words((x + 0.8, y + 0.8), name, 2.2 if name in made else 1.8)
         for name in after.points
@@ -217,10 +217,9 @@ class _Fit:
         )
 
 
-def _lines(whole: Drafter, after: Drafter, made: set[str], fit: _Fit) -> Iterator[Ink]:
-    for name in after.lines:
-        if name != BORDER_LINE:
-            yield from _ink(whole.drawn_span(name), name in made, 0.4, fit)
+def _lines(plan: Plan, whole: Drafter, after: Drafter, made: set[str], fit: _Fit) -> Iterator[Ink]:
+    for name in light_lines(plan, after):
+        yield from _ink(whole.drawn_span(name), name in made, 0.4, fit)
     for name, path in after.curve_paths.items():
         yield from _ink(path, name in made, 0.4, fit)
     for name, path in after.strokes.items():

@@ -10,13 +10,12 @@ import json
 import os
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
 
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_file import job_bytes, parse_job
 from holoptic.job import Job
-from holoptic.places import state_folder
+from holoptic.places import read_json_object, state_folder
 
 _MOST_RECENT = 8
 
@@ -53,7 +52,7 @@ def left_behind() -> list[Recovered]:
     """Return the work of runs that ended without saving, newest first."""
     found = []
     for file in state_folder().glob("autosave-*.holoptic"):
-        note = _read_json(file.with_suffix(".json"))
+        note = read_json_object(file.with_suffix(".json"))
         if _is_running(note.get("pid")):
             continue
         try:
@@ -74,7 +73,7 @@ def forget(kept: Path) -> None:
 
 def recent_files() -> list[Path]:
     """Return the files last opened or saved that still exist, newest first."""
-    names = _read_json(state_folder() / "recent.json").get("files", [])
+    names = read_json_object(state_folder() / "recent.json").get("files", [])
     paths = [Path(name) for name in names if isinstance(name, str)]
     return [path for path in paths if path.is_file()]
 
@@ -86,14 +85,6 @@ def remember_file(path: Path) -> None:
     data = json.dumps({"files": [str(file) for file in files]}, indent=1)
     with contextlib.suppress(BadInput):
         write_atomically(state_folder() / "recent.json", data.encode())
-
-
-def _read_json(path: Path) -> dict[str, Any]:
-    try:
-        content = json.loads(path.read_text("utf-8"))
-    except (OSError, ValueError):
-        return {}
-    return content if isinstance(content, dict) else {}
 
 
 def _is_running(pid: object) -> bool:

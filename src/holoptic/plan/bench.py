@@ -224,7 +224,8 @@ class Bench:
         name = self.name_line(axis)
         point = self.points[through]
         self.register_line(axis, spot, name)
-        self.slants.draw(point, angle, name, f"Through {point} draw {_DIRECTION_WORDS[axis]}")
+        inward = angle + 180 if through[axis] == self.frame.high[axis] else angle
+        self.slants.draw(point, inward, name, f"Through {point} draw {_DIRECTION_WORDS[axis]}")
 
     def join(self, start: Vec3, end: Vec3) -> str:
         """Join two spots by a straight line unless that is drawn; return the line's name."""

@@ -24,7 +24,7 @@ from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
 from holoptic.plan.instruments import SLIDING, can_draw
-from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, Move
+from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, PAPER_CORNER, Move
 from holoptic.tolerance import PROVED_MM
 
 Line = tuple[Vec2, Vec2]
@@ -98,7 +98,7 @@ class Drafter:
         done = tuple(moves)
         made = {name for move in done for name in move.makes}
         paper = Drafter()
-        if done and done[0].verb == "lay":
+        if PAPER_CORNER in self.points:  # a blank sheet: no border was printed on it
             paper.points.clear()
             paper.lines.clear()
         paper.points.update((n, p) for n, p in self.points.items() if n in made)

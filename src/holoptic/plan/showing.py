@@ -2,9 +2,19 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.drafter import Drafter
-from holoptic.plan.moves import Plan, bears_letter
+from holoptic.plan.moves import (
+    BORDER_LINE,
+    LEFT_EDGE,
+    LOWER_EDGE,
+    Move,
+    Plan,
+    Verb,
+    bears_letter,
+)
 
 _WHOLE_SHEET = ("sheet", "start")
 
@@ -28,3 +38,41 @@ def lettered_places(plan: Plan, drafted: Drafter, index: int) -> list[Vec2]:
         for name in move.makes
         if bears_letter(name) and name in drafted.points
     ]
+
+
+Filter = Literal["all", "settings", "lines", "curves", "firm lines", "checks"]
+
+FILTERS: dict[Filter, tuple[Verb, ...]] = {
+    "all": (),
+    "settings": ("set off", "swing", "plot"),
+    "lines": ("draw", "parallel", "square", "join", "touch"),
+    "curves": ("circle", "arc", "same arc", "trammel", "curve", "freehand"),
+    "firm lines": ("firm in",),
+    "checks": ("check",),
+}
+"""What moves can be picked out, and their verbs; "all" picks every move."""
+
+
+def passes(move: Move, chosen: Filter) -> bool:
+    """Say whether a move is among those picked out."""
+    return chosen == "all" or move.verb in FILTERS[chosen]
+
+
+def next_passing(plan: Plan, at: int, way: int, chosen: Filter) -> int:
+    """Return how many moves are done after a step from `at`, forward (1) or back (−1).
+
+    A step goes to the next move that is picked out; the moves between are done with it. Without
+    one it goes to the end, or to the start.
+    """
+    count = len(plan.moves)
+    if chosen == "all":
+        return max(0, min(at + way, count))
+    ahead = range(at + 1, count) if way > 0 else range(at - 1, -1, -1)
+    found = (index for index in ahead if passes(plan.moves[index], chosen))
+    return next(found, count if way > 0 else 0)
+
+
+def light_lines(plan: Plan, paper: Drafter) -> list[str]:
+    """Return the names of the construction lines on a paper: not its edges, no printed border."""
+    printed = (LEFT_EDGE, LOWER_EDGE, *(() if plan.setup.blank else (BORDER_LINE,)))
+    return [name for name in paper.lines if name not in printed]

@@ -6,6 +6,7 @@ from holoptic.sheet.papers import Paper
 from holoptic.sheet.planning import Layout
 from holoptic.sheet.sheets import (
     Sheet,
+    compose,
     full_sheet,
     picture_item,
     picture_sheet,
@@ -22,6 +23,7 @@ __all__ = [
     "Sheet",
     "TitleBlock",
     "Words",
+    "compose",
     "full_sheet",
     "picture_item",
     "picture_sheet",

@@ -79,13 +79,12 @@ class Layout:
     def reasons(self) -> str:
         """Why one would take it, in a line."""
         if self.scale == 1:
-            how = "distances straight off the rule"
+            how = "straight off the rule"
         elif self.scale > 1:
-            how = f"each distance times {self.scale:g}"
+            how = f"all times {self.scale:g}"
         else:
-            how = f"each distance over {1 / self.scale:g}"
-        air = " with ample air" if self.fill < 0.5 else ""
-        return f"{how}; fills {100 * self.fill:.0f} %{air}, {self.gap:.0f} mm kept free"
+            how = f"all over {1 / self.scale:g}"
+        return f"{how}; fills {100 * self.fill:.0f} %; {self.gap:.0f} mm free"
 
 
 @dataclass(frozen=True)

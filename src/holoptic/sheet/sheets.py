@@ -82,7 +82,13 @@ def full_sheet(
     items: Sequence[Item], title: TitleBlock, choice: Choice, angle: Angle = "third"
 ) -> Sheet:
     """Return the finished sheet of several drawings. Raises BadInput if they do not fit."""
-    layout = best_layout(items, choice.sheet)
+    return compose(items, best_layout(items, choice.sheet), title, choice, angle)
+
+
+def compose(
+    items: Sequence[Item], layout: Layout, title: TitleBlock, choice: Choice, angle: Angle
+) -> Sheet:
+    """Return the finished sheet of drawings that are laid out."""
     inks, words = list(border_lines(layout.paper)), []
     for item in items:
         inks += _item_ink(item, layout, choice)

@@ -62,7 +62,9 @@ def _steps(kind: str, pitch: float) -> tuple[list[Vec2], str]:
         tuple(pitch * value for value in apply(view.matrix, axis))
         for axis in ((1, 0, 0), (0, 1, 0), (0, 0, 1))
     )
-    title = {DOTS: "isometric dots", OBLIQUE: "oblique grid, 45°"}.get(kind, f"{view.title.removesuffix(' drawing')} grid")
+    title = {DOTS: "isometric dots", OBLIQUE: "oblique grid, 45°"}.get(
+        kind, f"{view.title.removesuffix(' drawing')} grid"
+    )
     return [(length[0], length[1]), (height[0], height[1]), (depth[0], depth[1])], title
 
 

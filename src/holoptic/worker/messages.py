@@ -12,7 +12,7 @@ from holoptic.pictorial import Picture
 from holoptic.pictorial.proposal import Appraisal
 from holoptic.plan import Drafter, Plan
 from holoptic.plan.moves import Budget, Effort, Way
-from holoptic.sheet import Paper
+from holoptic.sheet import Drawing, Paper
 from holoptic.sheet.planning import Item, Layout, Misfit
 from holoptic.solid.pieces import SolidFacts
 from holoptic.views import PlacedView
@@ -63,12 +63,15 @@ class Presented:
 class SheetPlanned:
     """The drawings that are to stand on a part's sheet, and the layouts that hold them.
 
-    The layouts are ranked, the first is in use; with a misfit they are those of its ways out.
+    `layout` is in use, None with a misfit. `layouts` are those that fit, the best first, or those
+    of the ways out; `pages` shows each of them.
     """
 
     part: JobPart
     items: tuple[Item, ...]
+    layout: Layout | None
     layouts: tuple[Layout, ...]
+    pages: tuple[Drawing, ...]
     misfit: Misfit | None = None
 
 

@@ -21,8 +21,8 @@ from holoptic.plan.builder import STEADY, make_plan_and_paper, start_on_picture
 from holoptic.plan.hand import Hand
 from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES
 from holoptic.progress import tell
-from holoptic.sheet import picture_item, plan_setup, views_item
-from holoptic.sheet.planning import VIEWS, Item, best_layout, plan_sheet
+from holoptic.sheet import TitleBlock, compose, picture_item, plan_setup, views_item
+from holoptic.sheet.planning import ANSWERS, VIEWS, Item, best_layout, plan_sheet
 from holoptic.solid.pieces import Seen, SolidFacts
 from holoptic.solid.shelf import list_solids, look, save_step
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
@@ -63,11 +63,26 @@ def _placed(source: Source, seen: Seen, views: ViewSet, angle: Angle) -> tuple[P
     return _kept_views[key][1]
 
 
-def sheet(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> SheetPlanned:
-    """Return how the part's picture and what is to stand beside it are laid out on a sheet."""
-    items = _items(part, views, angle)
-    layouts, misfit = plan_sheet(items, part.choice.sheet)
-    return SheetPlanned(part, items, layouts, misfit)
+def sheet(
+    part: JobPart, title: TitleBlock, views: ViewSet = "three", angle: Angle = "third"
+) -> SheetPlanned:
+    """Return how the part's picture and what is to stand beside it are laid out on a sheet.
+
+    What is taken already stays first among the answers; the others are free of it.
+    """
+    choice, items = part.choice, _items(part, views, angle)
+    layouts, misfit = plan_sheet(items, choice.sheet)
+    if misfit is None:
+        others, _ = plan_sheet(items, replace(choice.sheet, paper=None, upright=None, scale=None))
+        layouts = tuple(dict.fromkeys((layouts[0], *others)))[:ANSWERS]
+    pages = tuple(
+        compose(
+            [item for item in items if any(item.name == at.name for at in layout.placed)],
+            layout, title, choice, angle,
+        ).drawing
+        for layout in layouts
+    )  # fmt: skip
+    return SheetPlanned(part, items, None if misfit else layouts[0], layouts, pages, misfit)
 
 
 def _items(part: JobPart, views: ViewSet, angle: Angle) -> tuple[Item, ...]:

@@ -1,0 +1,203 @@
+"""The column beside the sheet: what is asked of it, and what else stands on it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDoubleSpinBox,
+    QGridLayout,
+    QLabel,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.desk.rows import Row
+from holoptic.desk.session import Session
+from holoptic.job import SheetWish
+from holoptic.pictorial import kind_families
+from holoptic.sheet.papers import PAPERS, SERIES, paper_named, scale_words, scales_of
+from holoptic.sheet.planning import VIEWS
+
+_WIDTH = 244
+_SERIES = tuple((name, name if name != "architectural" else "Arch") for name in SERIES)
+_WAYS = ((None, "as fits"), (False, "lengthwise"), (True, "upright"))
+FRAMES = (("draw", "drawn by hand"), ("printed", "printed"))
+_ROOMS = (
+    ("margin_mm", "inside the border"),
+    ("dimensions_mm", "for dimensions"),
+    ("caption_mm", "for captions"),
+)
+
+
+class SheetColumn(QWidget):
+    """Paper, way round, scale, rooms, border, and the company of the picture."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("column")
+        self.setFixedWidth(_WIDTH)
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(12, 8, 12, 8)
+        self._column.setSpacing(4)
+        self.series = Row(_SERIES, self._take_series, "Papers to choose from")
+        self._add("Papers", self.series)
+        self.papers = QComboBox()
+        self.papers.setAccessibleName("paper")
+        self.papers.activated.connect(self._take_paper)
+        self._column.addWidget(self.papers)
+        self.upright = Row(_WAYS, lambda value: self._change("which way round", upright=value),
+                           "Which way round (U)")  # fmt: skip
+        self._column.addWidget(self.upright)
+        self.scales = QComboBox()
+        self.scales.setAccessibleName("scale")
+        self.scales.activated.connect(self._take_scale)
+        self._add("Scale", self.scales)
+        self._add_rooms()
+        self.frame = Row(FRAMES, lambda value: self._change("border", frame=value),
+                         "Border and title block")  # fmt: skip
+        self._add("Border and title block", self.frame)
+        self._add_company()
+        self._column.addStretch(1)
+
+    def _add(self, title: str, widget: QWidget) -> None:
+        label = QLabel(title)
+        label.setObjectName("quiet")
+        self._column.addSpacing(5)
+        self._column.addWidget(label)
+        self._column.addWidget(widget)
+
+    def _add_rooms(self) -> None:
+        box = QWidget()
+        grid = QGridLayout(box)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(4)
+        self.rooms: dict[str, QDoubleSpinBox] = {}
+        for row, (name, words) in enumerate(_ROOMS):
+            field = QDoubleSpinBox()
+            field.setRange(0, 100)
+            field.setDecimals(1)
+            field.setSuffix(" mm")
+            field.setAccessibleName(f"room kept {words}")
+            field.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+            field.editingFinished.connect(self._rooms_changed)
+            grid.addWidget(QLabel(words), row, 0)
+            grid.addWidget(field, row, 1)
+            self.rooms[name] = field
+        self._add("Room kept free", box)
+
+    def _add_company(self) -> None:
+        box = QWidget()
+        grid = QGridLayout(box)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(2)
+        kinds = [family.name for family in kind_families() if not family.parameters]
+        self.company = {name: QCheckBox(name.replace("-", " ")) for name in (VIEWS, *kinds)}
+        for index, (name, check) in enumerate(self.company.items()):
+            check.clicked.connect(lambda on, name=name: self._invite(name, on))
+            grid.addWidget(check, index, 0)
+        self._add("On the same sheet", box)
+        self.next = QPushButton("Draw the next of them  (N)")
+        self.next.setToolTip("The other drawing is planned at its place, the border stands already")
+        self.next.clicked.connect(self.take_next)
+        self._column.addWidget(self.next)
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Show what is asked of the sheet on the desk."""
+        part = self.session.job_part
+        self.setEnabled(part is not None)
+        if part is None:
+            return
+        wish = part.choice.sheet
+        series = wish.series if wish.paper is None else paper_named(wish.paper).series
+        self.series.show_value(series)
+        papers = [paper.name for paper in PAPERS if paper.series == series]
+        self._fill(self.papers, papers, wish.paper)
+        scales = list(scales_of(series))
+        if wish.scale is not None and wish.scale not in scales:
+            scales.append(wish.scale)
+        words = [scale_words(scale, series) for scale in scales]
+        chosen = None if wish.scale is None else scale_words(wish.scale, series)
+        self._fill(self.scales, words, chosen, scales)
+        self.upright.show_value(wish.upright)
+        self.frame.show_value(wish.frame)
+        for name, field in self.rooms.items():
+            if not field.hasFocus():
+                field.setValue(getattr(wish, name))
+        for name, check in self.company.items():
+            is_own = name == part.choice.kind
+            check.setChecked(is_own or name in wish.company)
+            check.setEnabled(not is_own)
+        self.next.setVisible(any(name != VIEWS for name in wish.company))
+
+    def _fill(
+        self, box: QComboBox, names: list[str], chosen: str | None, data: list[float] | None = None
+    ) -> None:
+        box.clear()
+        box.addItem("as fits best", None)
+        for name, value in zip(names, data or names, strict=True):
+            box.addItem(name, value)
+        box.setCurrentIndex(0 if chosen is None else box.findText(chosen))
+
+    # --- choosing ---------------------------------------------------------------------------
+
+    def _change(self, words: str, **changes: object) -> None:
+        part = self.session.job_part
+        if part is not None:
+            wish = replace(part.choice.sheet, **changes)  # type: ignore[arg-type]
+            self.take_wish(wish, words)
+        self.refresh()
+
+    def take_wish(self, wish: SheetWish, words: str) -> None:
+        """Ask something else of the sheet."""
+        part = self.session.job_part
+        if part is not None:
+            self.session.edit_choice(replace(part.choice, sheet=wish), f"sheet: {words}")
+
+    def _take_series(self, series: object) -> None:
+        self._change("papers", series=series, paper=None, scale=None)
+
+    def _take_paper(self, index: int) -> None:
+        self._change("paper", paper=self.papers.itemData(index))
+
+    def _take_scale(self, index: int) -> None:
+        self._change("scale", scale=self.scales.itemData(index))
+
+    def _rooms_changed(self) -> None:
+        self._change("rooms", **{name: field.value() for name, field in self.rooms.items()})
+
+    def _invite(self, name: str, on: bool) -> None:
+        part = self.session.job_part
+        if part is not None:
+            others = tuple(other for other in part.choice.sheet.company if other != name)
+            self._change(name, company=(*others, name) if on else others)
+
+    def turn(self) -> None:
+        """Ask for the next way round."""
+        self.upright.step()
+
+    def take_next(self) -> None:
+        """Take the next pictorial of the sheet in hand; the one before stays in its place."""
+        part = self.session.job_part
+        laid = self.session.laid
+        if part is None or laid is None or laid.layout is None:
+            return
+        names = [item.name for item in laid.items if item.name != VIEWS]
+        if len(names) < 2:
+            return
+        kind = names[(names.index(part.choice.kind) + 1) % len(names)]
+        wish = part.choice.sheet
+        company = tuple(name for name in (*wish.company, part.choice.kind) if name != kind)
+        paper = laid.layout.paper
+        wish = replace(wish, company=company, frame="printed", paper=paper.name,
+                       upright=paper.is_upright, scale=laid.layout.scale)  # fmt: skip
+        choice = replace(part.choice, kind=kind, sheet=wish)
+        self.session.edit_choice(choice, f"draw the {kind}")

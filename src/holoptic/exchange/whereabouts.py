@@ -1,0 +1,62 @@
+"""Where a drafter is in the plan of each part, and how long each move took.
+
+Small JSON files in the XDG state folder, one a job. They may never stop the program: what cannot
+be read is as if it were not there.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import json
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from holoptic.errors import BadInput
+from holoptic.exchange.atomic import write_atomically
+from holoptic.places import read_json_object, state_folder
+from holoptic.plan import Plan
+
+
+@dataclass
+class Whereabouts:
+    """How many moves of a plan are done, and the seconds that moves took, by their number."""
+
+    at: int = 0
+    seconds: dict[int, float] = field(default_factory=dict)
+
+    @property
+    def total(self) -> float:
+        """The seconds of all moves that were timed."""
+        return sum(self.seconds.values())
+
+
+def read_whereabouts(job: str, part: str, plan: Plan) -> Whereabouts:
+    """Return where the drafter is; at the start where the plan is another than was kept."""
+    kept = read_json_object(_file(job)).get(part)
+    if not isinstance(kept, dict) or kept.get("plan") != _mark(plan):
+        return Whereabouts()
+    at, seconds = kept.get("at"), kept.get("seconds")
+    found = Whereabouts(at if isinstance(at, int) and 0 <= at <= len(plan.moves) else 0)
+    for number, taken in seconds.items() if isinstance(seconds, dict) else ():
+        if number.isdecimal() and isinstance(taken, int | float):
+            found.seconds[int(number)] = float(taken)
+    return found
+
+
+def keep_whereabouts(job: str, part: str, plan: Plan, where: Whereabouts) -> None:
+    """Keep where the drafter is; a full disk is no reason to disturb the work."""
+    seconds = {str(number): round(taken, 1) for number, taken in sorted(where.seconds.items())}
+    content = read_json_object(_file(job))
+    content[part] = {"plan": _mark(plan), "at": where.at, "seconds": seconds}
+    with contextlib.suppress(BadInput, OSError):
+        write_atomically(_file(job), json.dumps(content, indent=1).encode())
+
+
+def _mark(plan: Plan) -> str:
+    """Return what tells plans apart: a digest of their sentences."""
+    return hashlib.sha256("\n".join(move.text for move in plan.moves).encode()).hexdigest()[:16]
+
+
+def _file(job: str) -> Path:
+    return state_folder() / f"plan-{hashlib.sha256(job.encode()).hexdigest()[:16]}.json"
