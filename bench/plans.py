@@ -8,8 +8,11 @@ from __future__ import annotations
 import time
 from dataclasses import replace
 
+from bench.solids import comb
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
+from holoptic.job import JobPart
+from holoptic.plan.strategies import ORDERS
 from holoptic.worker import tasks
 
 _KINDS = ("isometric", "cavalier", "cabinet")
@@ -34,6 +37,23 @@ def main() -> None:
             cells.append(f"{len(planned.plan.moves)} moves, {1000 * seconds:.0f} ms{gap}")
         print(f"| {part.source.name} | {' | '.join(cells)} |")
     print(f"\nlargest deviation of the drafter's paper: {worst:.4f} mm")
+    grow()
+
+
+def grow() -> None:
+    """Print how the time of a plan grows with the part, by feature and batched."""
+    print("\n| part | edges | moves | by feature | batched |\n|---|---|---|---|---|")
+    for teeth in (5, 10, 20, 40):
+        part = JobPart(comb(teeth))
+        edges = len(tasks.present(part).facts.edges)
+        cells = []
+        for order in ORDERS:
+            ways = replace(part.choice.by_hand, order=order)
+            item = replace(part, choice=replace(part.choice, by_hand=ways))
+            begin = time.perf_counter()
+            planned = tasks.plan(item)
+            cells.append(f"{1000 * (time.perf_counter() - begin):.0f} ms")
+        print(f"| {part.source.name} | {edges} | {len(planned.plan.moves)} | {' | '.join(cells)} |")
 
 
 if __name__ == "__main__":

@@ -6,11 +6,14 @@ Run: .venv/bin/python scripts/make_screenshots.py
 from __future__ import annotations
 
 import os
+import tempfile
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# nobody's own settings and places in plans
+os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
 
 from PyQt6.QtTest import QTest
 
@@ -79,6 +82,31 @@ class Studio:
                 if s.origin.operation == index and isinstance(s.curve, EllipticArc)]  # fmt: skip
         session.select_edge(rims[-1].origin.edge)
 
+    def sheet(self) -> None:
+        """Picture the sheet of the part on the desk with its views and another pictorial."""
+        column = self.window.pages["sheet"].column
+        self.window.show_page("sheet")
+        for name in ("views", "cabinet"):
+            column.company[name].click()
+            self.settle()
+        self.take("sheet")
+        for _ in range(2):
+            self.window.session.undo()
+
+    def ways(self) -> None:
+        """Compare the ways of working on the bracket, and picture the errors to expect."""
+        self.part(2)
+        page = self.window.pages["draw"]
+        moves = self.window.session.planned.plan.moves
+        self.draw_at(next(i for i, move in enumerate(moves) if move.verb == "parallel"))
+        page.toggle_ways()
+        self.take("draw-ways")
+        page.toggle_ways()
+        page.toggle_errors()
+        self.draw_at(len(moves) - 1)
+        self.take("draw-errors")
+        page.toggle_errors()
+
     def draw_move(self, part: str, wanted: Callable[[Move], bool]) -> None:
         """Show the Draw page before the first move that is wanted."""
         session = self.window.session
@@ -130,6 +158,8 @@ def main() -> None:
     studio.window.swap_theme()
     studio.draw_at(len(verbs))
     studio.take("draw-done")
+    studio.sheet()
+    studio.ways()
     studio.draw_move("lens ring", lambda move: move.verb == "same arc")
     studio.take("draw-arc")
     studio.draw_move("lamp pedestal", lambda move: len(move.uses) == 4 and "stem" in move.phase)

@@ -5,11 +5,13 @@ from __future__ import annotations
 from hypothesis import strategies as st
 
 from holoptic.construction.intended import Intended
-from holoptic.job import HandWays
+from holoptic.job import HandWays, SheetWish
 from holoptic.part import Corner, Crate, Face, Offset, Part, Prism, Round
 from holoptic.pictorial import Picture, draw, view_of
 from holoptic.plan import Plan, Proof, Setup, make_plan, prove
 from holoptic.plan.builder import start_on_picture
+from holoptic.sheet import Paper, picture_item, plan_setup
+from holoptic.sheet.planning import best_layout
 from holoptic.solid.pieces import Seen
 from holoptic.units import Length
 from holoptic.worker.client import Worker
@@ -58,6 +60,14 @@ def picture(worker: Worker, part, kind="isometric", corner="front-right") -> tup
 
 def intended_of(source, facts, drawn, scale=1.0, ways=None) -> Intended:
     return Intended(source, facts, drawn, ways or HandWays(), scale)
+
+
+def set_up(source, facts, drawn, wish=None) -> tuple[Setup, Paper]:
+    """How the usual sheet sets a picture up for drawing by hand."""
+    wish = wish or SheetWish()
+    layout = best_layout([picture_item(drawn)], wish)
+    start = start_on_picture(source, facts, drawn)
+    return plan_setup(layout, drawn.view.kind, start, wish), layout.paper
 
 
 def proved(source, facts, drawn, setup=None, ways=None) -> tuple[Plan, Proof]:

@@ -188,3 +188,40 @@ def test_ways_by_hand_on_the_command_line(capsys):
     for wrong in (["--limit", "x"], ["--ordinates", "3"], ["--circles", "oval"]):
         assert main([*bracket, *wrong]) == 2
         assert len(capsys.readouterr().err.splitlines()) == 1
+
+
+def test_ways_of_working_on_the_command_line(tmp_path, capsys):
+    assert main(["plan", JOB, "--order", "batched", "--strategy", "faces-first", "--firming",
+                 "end", "--verify", "--out", str(tmp_path / "p.json")]) == 0  # fmt: skip
+    assert "max deviation 0.0000 mm" in capsys.readouterr().out
+    way = json.loads((tmp_path / "p.json").read_text("utf-8"))["way"]
+    assert (way["strategy"], way["order"], way["firming"]) == ("faces-first", "batched", "end")
+    assert main(["plan", JOB, "--compare", "--hand", "0.4,0.3,0.2"]) == 0
+    table = capsys.readouterr().out.splitlines()
+    assert len(table) == 7
+    assert table[1].startswith("crate and carve, by feature")
+
+
+def test_a_booklet_a_sheet_and_an_underlay(tmp_path):
+    for command in (
+        ["plan", JOB, "--out", str(tmp_path / "booklet.pdf")],
+        ["sheet", JOB, "--beside", "views,cabinet", "--caption", "8", "--out",
+         str(tmp_path / "sheet.pdf")],
+        ["grid", "--paper", "A4", "--kind", "isometric", "--pitch", "5", "--out",
+         str(tmp_path / "grid.pdf")],
+    ):  # fmt: skip
+        assert main(command) == 0
+        assert (tmp_path / command[-1]).read_bytes().startswith(b"%PDF")
+
+
+@pytest.mark.parametrize(
+    ("command", "says"),
+    [(["--paper", "A4", "--scale", "5:1"], "will not fit"), (["--paper", "A9"], "no paper"),
+     (["--scale", "huge"], "no scale"), (["--margin", "-3"], "margin"),
+     (["--hand", "1,2"], "A,B,C"), (["--beside", "moon"], "moon")],
+)  # fmt: skip
+def test_what_a_sheet_cannot_be_is_one_line(command, says, capsys):
+    assert main(["plan", JOB, *command]) == 2
+    error = capsys.readouterr().err
+    assert says in error
+    assert error.count("\n") == 1

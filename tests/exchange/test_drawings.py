@@ -10,7 +10,7 @@ import pytest
 from PIL import Image
 from pypdf import PdfReader
 
-from cast import crate, hole, intended_of, picture, stepped_block
+from cast import crate, hole, intended_of, picture, set_up, stepped_block
 from holoptic.errors import BadInput
 from holoptic.exchange.pdf import pdf_bytes
 from holoptic.exchange.pictorial_json import pictorial_json
@@ -20,8 +20,7 @@ from holoptic.exchange.svg import svg_text
 from holoptic.job import Choice
 from holoptic.part import Part
 from holoptic.plan import make_plan
-from holoptic.plan.builder import start_on_picture
-from holoptic.sheet import TitleBlock, picture_sheet, plan_setup, views_sheet
+from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
 from holoptic.sheet.papers import scale_words
 from holoptic.views import lay_out, orthographic, view_directions
 
@@ -88,8 +87,7 @@ def test_a_large_part_is_reduced_by_a_standard_scale(worker):
     drawn = picture(worker, Part("pier", crate(2400, 900, 750)))[1]
     made = picture_sheet(drawn, TITLE)
     assert (made.paper.name, scale_words(made.scale)) == ("A4", "1:20")
-    start = start_on_picture(Part("pier", crate(2400, 900, 750)), _facts(worker), drawn)
-    setup, paper = plan_setup(drawn, start)
+    setup, paper = set_up(Part("pier", crate(2400, 900, 750)), _facts(worker), drawn)
     assert (paper, setup.scale) == (made.paper, made.scale)
 
 
@@ -183,7 +181,7 @@ def test_pictorial_json_holds_the_contract(worker):
 def test_plan_files_say_the_same_moves(worker):
     part = stepped_block()
     seen, drawn = picture(worker, part)
-    setup, paper = plan_setup(drawn, start_on_picture(part, seen.facts, drawn))
+    setup, paper = set_up(part, seen.facts, drawn)
     assert all(value == round(value) for value in setup.start)
     plan = make_plan(intended_of(part, seen.facts, drawn, setup.scale), setup)
     content = json.loads(plan_json(plan, drawn, part, paper))

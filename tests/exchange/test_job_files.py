@@ -228,10 +228,10 @@ def test_a_saved_job_that_cannot_be_reached_again_counts_as_unsaved():
 
 def test_jobs_of_version_1_are_read_with_the_defaults(demo_job):
     content = json.loads(job_bytes(demo_job))
-    assert content["version"] == 3
+    assert content["version"] == 4
     content["version"] = 1
     del content["angle"], content["views"]
     for part in content["parts"]:
-        for later in ("outline", "centre_lines", "by_hand"):
+        for later in ("outline", "centre_lines", "by_hand", "sheet"):
             del part["choice"][later]
     assert parse_job(json.dumps(content).encode()) == demo_job

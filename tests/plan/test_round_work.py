@@ -120,7 +120,7 @@ def test_offsets_of_a_hexagon_are_carried_from_half_a_figure(worker):
     assert proof.holds
     figure = [move for move in plan.moves if move.phase.startswith("figure")]
     assert "half of it is enough" in figure[0].text
-    assert sum("corner" in move.text for move in figure) == 5  # two ends, two above, the heading
+    assert 2 <= sum("is the corner" in move.text for move in figure) <= 4  # what is needed of half
     carried = [move for move in plan.moves if move.verb == "set off" and len(move.uses) == 4]
     assert len(carried) >= 4
     # what is carried is what lies on the paper: a wrong figure spoils the drawing

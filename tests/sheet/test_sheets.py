@@ -2,23 +2,14 @@
 
 import pytest
 
-from cast import crate, picture, stepped_block
+from cast import crate, picture, set_up, stepped_block
 from holoptic.job import Choice
 from holoptic.part import Part
 from holoptic.plan.builder import start_on_picture
-from holoptic.sheet import TitleBlock, picture_sheet, plan_setup
+from holoptic.sheet import TitleBlock, picture_sheet
 from holoptic.sheet.drawing import Ink, moved, rectangle
-from holoptic.sheet.papers import choices, scale_words
 
 TITLE = TitleBlock("Skerry Lamp Works", "part")
-
-
-def test_papers_and_scales_are_tried_in_a_drafters_order():
-    order = [(paper.name, scale) for paper, scale in choices()]
-    assert order.index(("A4", 2.0)) < order.index(("A4", 1.0)) < order.index(("A3", 1.0))
-    assert order.index(("A3", 1.0)) < order.index(("A4", 0.5))
-    assert scale_words(0.05) == "1:20"
-    assert scale_words(5.0) == "5:1"
 
 
 @pytest.mark.parametrize(
@@ -41,7 +32,7 @@ def test_the_plan_starts_where_the_sheet_has_it(worker):
     part = stepped_block()
     seen, drawn = picture(worker, part, "cabinet")
     start = start_on_picture(part, seen.facts, drawn)
-    setup, _ = plan_setup(drawn, start)
+    setup, _ = set_up(part, seen.facts, drawn)
     made = picture_sheet(drawn, TITLE)
     on_page = [made.origin[i] + made.scale * start[i] - (20, 10)[i] for i in (0, 1)]
     assert setup.start == pytest.approx(on_page, abs=0.5)

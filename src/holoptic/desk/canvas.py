@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cache
 from itertools import groupby
+from typing import Any
 
 import numpy as np
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
@@ -23,6 +24,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from holoptic.curves.vectors import Vec2
+from holoptic.desk.layer import Layer
 from holoptic.desk.theme import Theme, pen, theme
 
 _TOUCH_PIXELS = 7.0
@@ -136,9 +138,8 @@ class Canvas(QWidget):
         self.faded = False
         self.thin = 1.0
         self.touchable = True
-        self._lines: list[Line] = []
-        self._runs: list[tuple[str, QPainterPath]] = []
-        self._runs_scale = 0.0
+        self._under = Layer(self._draw_lines)
+        self._over = Layer(self._draw_lines)
         self._touchable = _Touchable([])
         self._extent: Box | None = None
         self._scale = 1.0
@@ -152,13 +153,18 @@ class Canvas(QWidget):
     @property
     def lines(self) -> list[Line]:
         """The lines shown."""
-        return self._lines
+        return [*self._under.items, *self._over.items]
 
-    def show_lines(self, lines: Iterable[Line], extent: Box | None) -> None:
-        """Show lines; `extent` (xmin, ymin, xmax, ymax in mm) is what must fit."""
-        self._lines = list(lines)
-        self._runs_scale = 0.0
-        self._touchable = _Touchable(self._lines)
+    def show_lines(
+        self, lines: Iterable[Line], extent: Box | None, over: Iterable[Line] = ()
+    ) -> None:
+        """Show lines; `extent` (xmin, ymin, xmax, ymax in mm) is what must fit.
+
+        The lines `over` the others stay above them however many follow.
+        """
+        self._under.show(list(lines))
+        self._over.show(list(over))
+        self._touchable = _Touchable(self.lines if self.touchable else [])
         if extent != self._extent:
             self._extent = extent
             self._fitted = True
@@ -220,25 +226,23 @@ class Canvas(QWidget):
         if self.faded:
             painter.setOpacity(0.35)
         self.paint_under(painter)
-        painter.translate(self._offset)
-        for style, path in self._paths():
-            painter.setPen(stroke_pen(style, self.thin))
-            painter.drawPath(path)
+        for layer in (self._under, self._over):
+            self.paint_layer(painter, layer)
         painter.restore()
         self.paint_over(painter)
         painter.end()
 
-    def _paths(self) -> list[tuple[str, QPainterPath]]:
-        """Return the lines as a path for each style, in pixels from the pane's origin.
+    def paint_layer(self, painter: QPainter, layer: Layer[Any]) -> None:
+        """Paint a layer as it looks at this place and scale."""
+        look = (self._scale, self._offset.x(), self._offset.y(), self.thin, theme())
+        layer.paint(painter, self.size(), self.devicePixelRatioF(), look)
 
-        They are kept for this scale: painting hundreds of lines is then a few calls.
-        """
-        if self._scale != self._runs_scale:
-            self._runs_scale = scale = self._scale
-            self._runs = [
-                (style, _one_path(run, scale)) for style, run in groupby(self._lines, _style_of)
-            ]
-        return self._runs
+    def _draw_lines(self, painter: QPainter, lines: Sequence[Line]) -> None:
+        """Draw lines as a path for each run of a style: hundreds of them are then a few calls."""
+        painter.translate(self._offset)
+        for style, run in groupby(lines, _style_of):
+            painter.setPen(stroke_pen(style, self.thin))
+            painter.drawPath(_one_path(run, self._scale))
 
     def paint_paper(self, painter: QPainter) -> None:
         """Paint the pane's ground: paper up to the edge."""

@@ -37,7 +37,7 @@ class CardWindow(QWidget):
         self.setFixedHeight(self.card.height() + 25)
         self.setMinimumWidth(420)
         self.resize(620, self.height())
-        for keys, way in ((("Space", "Right", "Return"), 1), (("Backspace", "Left"), -1)):
+        for keys, way in ((("Space", "Right"), 1), (("Backspace", "Left"), -1)):
             for key in keys:
                 QShortcut(key, self).activated.connect(lambda way=way: step(way))
         QShortcut("P", self).activated.connect(play)

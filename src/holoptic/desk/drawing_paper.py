@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPolygonF
 
 from holoptic.curves.paper import extent
 from holoptic.desk.canvas import Box, Canvas, Line
+from holoptic.desk.layer import Layer
 from holoptic.desk.theme import drafting_lettering, lettering, pen, shade, theme
 from holoptic.plan import Drafter, Move, Plan
 from holoptic.plan.instruments import COMPASS, DIVIDERS
@@ -42,19 +45,26 @@ class DrawingPaper(Canvas):
         self._before = Drafter()
         self._after = Drafter()
         self._whole = Drafter()
+        self._light: list[str] = []
+        self._known: dict[str, Line] = {}
+        self._letters = Layer(self._draw_letters)
 
     def show_state(self, plan: Plan, paper: Paper, drafted: Drafter, at: int) -> None:
         """Show the paper after `at` moves; `drafted` is how it stands in the end."""
         if self._paper != paper:
             self._paper = paper
             self.show_lines([], None)
+        if plan is not self._plan:
+            self._take_plan(plan, drafted)
         self._move = plan.moves[at] if at < len(plan.moves) else None
         self._plan, self._whole = plan, drafted
         self._before = drafted.as_after(plan.moves[:at])
         self._after = drafted.as_after(plan.moves[: at + 1])
         whole = needs_whole_sheet(plan, at)
         box = self._sheet_box() if whole else self._work_box(plan, at)
-        self.show_lines(self._paper_lines(), box)
+        light, firm = self._paper_lines(plan, paper)
+        self.show_lines(light, box, over=firm)
+        self._letters.show([n for n in self._before.points if bears_letter(n)])
 
     def clear(self, why: str = "") -> None:
         """Show that there is no plan, and why."""
@@ -83,17 +93,32 @@ class DrawingPaper(Canvas):
         xmin, ymin, xmax, ymax = extent(places)
         return xmin - _ROOM_MM, ymin - _ROOM_MM, xmax + _ROOM_MM, ymax + _ROOM_MM
 
-    def _paper_lines(self) -> list[Line]:
-        lines: list[Line] = []
-        if self._plan is not None and self._paper is not None and self._plan.setup.blank is None:
-            lines += _printed_frame(self._paper)
-        if self.shows_light and self._plan is not None:
-            lines += [
-                Line(self._whole.drawn_span(name), "light")
-                for name in light_lines(self._plan, self._before)
+    def _take_plan(self, plan: Plan, drafted: Drafter) -> None:
+        """Note what the plan draws, in the order in which it does."""
+        light = {*light_lines(plan, drafted), *drafted.curve_paths}
+        made = [move.makes[0] for move in plan.moves if move.makes]
+        self._light = [name for name in made if name in light]
+        self._known = {}
+
+    def _paper_lines(self, plan: Plan, paper: Paper) -> tuple[list[Line], list[Line]]:
+        """Return the light lines and the firm ones, in the order in which they were drawn."""
+        before = self._before
+        light = list(_printed_frame(paper)) if plan.setup.blank is None else []
+        if self.shows_light:
+            light += [
+                self._line(name, "light")
+                for name in self._light
+                if name in before.lines or name in before.curve_paths
             ]
-            lines += [Line(path, "light") for path in self._before.curve_paths.values()]
-        return lines + [Line(path, "visible") for path in self._before.strokes.values()]
+        return light, [self._line(name, "visible") for name in before.strokes]
+
+    def _line(self, name: str, style: str) -> Line:
+        """Return a line as it is shown; the same each time, so that it is painted once."""
+        if name not in self._known:
+            whole = self._whole
+            path = whole.strokes.get(name) or whole.curve_paths.get(name)
+            self._known[name] = Line(path or whole.drawn_span(name), style)
+        return self._known[name]
 
     # --- painting ---------------------------------------------------------------------------
 
@@ -131,7 +156,7 @@ class DrawingPaper(Canvas):
     def _paint_instruments(self, painter: QPainter, move: Move) -> None:
         box = self._sheet_box()
         board = Board.about(box, self.left_handed) if box else Board()
-        shapes = instrument_shapes(move, self._before, self._after, board)
+        shapes = instrument_shapes(move, self._before, self._whole, board)
         for item in shapes:
             outline = QPolygonF([self.to_screen(point) for point in item.path])
             if item.closed:
@@ -218,26 +243,25 @@ class DrawingPaper(Canvas):
         used = {name for name in move.uses if name in self._before.points} if move else set()
         made = {name for name in move.makes if name in self._after.points} if move else set()
         if move is not None and self.shows_light:
-            self._paint_small(painter, used | made)
+            self.paint_layer(painter, self._letters)
         for name in (*used, *made):
             if bears_letter(name):
                 colour = theme().ghost if name in made else theme().ink
                 self._paint_large(painter, self.to_screen(self._after.points[name]), name, colour)
 
-    def _paint_small(self, painter: QPainter, large: set[str]) -> None:
+    def _draw_letters(self, painter: QPainter, names: Sequence[str]) -> None:
+        """Draw points with their letters, small."""
         painter.setFont(drafting_lettering(11))
         painter.setPen(QColor(theme().light_ink))
         painter.setBrush(QColor(theme().light_ink))
-        sight = QRectF(self.rect())
-        for name, place in self._after.points.items():
-            at = self.to_screen(place)
-            if name not in large and bears_letter(name) and sight.contains(at):
-                painter.drawEllipse(at, 1.6, 1.6)
-                painter.drawText(at + QPointF(5, -5), name)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for name in names:
+            at = self.to_screen(self._whole.points[name])
+            painter.drawEllipse(at, 1.6, 1.6)
+            painter.drawText(at + QPointF(5, -5), name)
 
     def _paint_large(self, painter: QPainter, at: QPointF, name: str, colour: str) -> None:
         painter.setFont(lettering(15, bold=True))
+        painter.fillRect(QRectF(at.x() - 2, at.y() - 18, 22, 20), shade(theme().paper, 230))
         painter.setPen(QColor(colour))
         painter.setBrush(QColor(colour))
         painter.drawEllipse(at, 3.2, 3.2)

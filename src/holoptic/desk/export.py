@@ -10,16 +10,31 @@ from holoptic.exchange.outputs import drawing_makers, write_by_suffix
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers
 from holoptic.sheet import picture_sheet, views_sheet
+from holoptic.sheet.underlay import underlay
+
+UNDERLAY_PITCH_MM = 5.0
 
 
 def export(session: Session, what: str, path: Path) -> None:
-    """Write the picture, the views or the plan. Raises BadInput with one clear line."""
-    part, picture, made = session.job_part, session.picture, session.planned
-    if part is None or picture is None or made is None:
+    """Write the picture, the views, the plan, the sheet or an underlay.
+
+    Raises BadInput with one clear line.
+    """
+    part, picture, laid, made = session.job_part, session.picture, session.laid, session.planned
+    if part is None or picture is None or laid is None:
         raise BadInput("there is no picture yet")
     if not session.picture_is_current:
         raise BadInput("the part as it stands has no picture; undo or mend it first")
-    if what == "plan":
+    if laid.layout is None:
+        raise BadInput(str(laid.misfit))
+    if what == "sheet":
+        makers = drawing_makers(lambda: laid.pages[0])
+    elif what == "underlay":
+        ground = underlay(laid.layout.paper, part.choice.kind, UNDERLAY_PITCH_MM)
+        makers = drawing_makers(lambda: ground)
+    elif made is None:
+        raise BadInput("the plan is still being worked out")
+    elif what == "plan":
         makers = plan_makers(made.plan, picture, part.source, made.paper, made.drafted)
     elif what == "views":
         makers = drawing_makers(

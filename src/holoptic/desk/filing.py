@@ -20,6 +20,8 @@ _OPEN_FILTER = f"Jobs and solids (*{SUFFIX} *.step *.stp);;{_JOB_FILTER};;STEP (
 _EXPORTS = {
     "picture": "Picture (*.svg *.pdf *.dxf *.png *.json)",
     "views": "Views (*.dxf *.svg *.pdf *.png)",
+    "sheet": "Sheet (*.pdf *.svg *.dxf *.png)",
+    "underlay": "Underlay (*.pdf *.svg *.dxf *.png)",
     "plan": "Plan (*.pdf *.csv *.txt *.json)",
     "solid": "Solid (*.step *.stp)",
 }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Mapping
 
 from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
@@ -95,15 +96,19 @@ class MoveStrip(QWidget):
         step, colours = self._step(), theme()
         bottom, room = self.height() - 8.0, self.height() - _BAND - 16.0
         width = max(2.0, min(step - 2, 9.0))
+        ticks: dict[tuple[str, bool], list[QRectF]] = defaultdict(list)
         for index, move in enumerate(plan.moves):
-            x = self.place_of(index)
-            box = QRectF(x - width / 2, bottom - room * _HEIGHTS[move.verb], width,
-                         room * _HEIGHTS[move.verb])  # fmt: skip
-            done = index < self._at
-            colour = colours.accent if done else colours.line
-            if index == self._at:
-                colour = colours.ghost
-            painter.fillRect(box, shade(colour, 255 if passes(move, self._chosen) else 55))
+            colour = colours.accent if index < self._at else colours.line
+            high = room * _HEIGHTS[move.verb]
+            left = _SIDE + (index + 0.5) * step - width / 2
+            ticks[
+                colours.ghost if index == self._at else colour, passes(move, self._chosen)
+            ].append(QRectF(left, bottom - high, width, high))
+        painter.setPen(Qt.PenStyle.NoPen)
+        for (colour, picked), boxes in ticks.items():  # all of a colour at once
+            painter.setBrush(shade(colour, 255 if picked else 55))
+            painter.drawRects(*boxes)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
         if self._at < len(plan.moves):
             x = self.place_of(self._at)
             painter.setPen(pen(colours.ghost, 2))

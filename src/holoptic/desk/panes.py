@@ -277,8 +277,9 @@ class ViewsPane(Canvas):
 
     def show_lift(self, lift: Lift | None) -> None:
         """Light up the span where a distance is lifted, or nothing."""
-        self.lift = lift
-        self.update()
+        if lift is not self.lift:
+            self.lift = lift
+            self.update()
 
     def paint_under(self, painter: QPainter) -> None:
         """Mark the selected edge in every view."""

@@ -48,7 +48,7 @@ def card_text(
         return CardText("✓", "", "finished", "The drawing is done. Every stroke stands.", gap)
     move = plan.moves[index]
     details = _details(move, plan, unit)
-    if seconds and move.n in seconds:
+    if seconds and seconds.get(move.n, 0.0) >= 1:
         minute, second = divmod(round(seconds[move.n]), 60)
         details = (*details, f"last time   {minute}:{second:02}")
     return CardText(*_figure(move, unit), move.instrument, move.text, details)

@@ -224,8 +224,9 @@ class Bench:
         name = self.name_line(axis)
         point = self.points[through]
         self.register_line(axis, spot, name)
-        inward = angle + 180 if through[axis] == self.frame.high[axis] else angle
-        self.slants.draw(point, inward, name, f"Through {point} draw {_DIRECTION_WORDS[axis]}")
+        at_end = through[axis] == self.frame.high[axis]
+        text = f"Through {point} draw {_DIRECTION_WORDS[axis]}"
+        self.slants.draw(point, angle, name, text, back=at_end)
 
     def join(self, start: Vec3, end: Vec3) -> str:
         """Join two spots by a straight line unless that is drawn; return the line's name."""

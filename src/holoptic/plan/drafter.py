@@ -211,12 +211,13 @@ class Drafter:
     def _parallel(self, move: Move) -> None:
         _, along = self._line(move, 1)
         _require_square(move)
-        self._new_line(move, self._point(move, 0), along, meets_from=2)
+        self._new_line(move, self._point(move, 0), _toward(move, along), meets_from=2)
 
     def _square(self, move: Move) -> None:
         _, along = self._line(move, 1)
         _require_square(move)
-        self._new_line(move, self._point(move, 0), (-along[1], along[0]), meets_from=2)
+        across = _toward(move, (-along[1], along[0]))
+        self._new_line(move, self._point(move, 0), across, meets_from=2)
 
     def _meet(self, move: Move) -> None:
         first, second = move.uses[:2]
@@ -369,6 +370,14 @@ def _way(move: Move) -> Vec2:
         raise DraftingError(move, "no angle is given")
     angle = math.radians(move.angle_deg)
     return math.cos(angle), math.sin(angle)
+
+
+def _toward(move: Move, along: Vec2) -> Vec2:
+    """Return a line's direction the way round that the move's angle says."""
+    if move.angle_deg is None:
+        return along
+    way = _way(move)
+    return along if along[0] * way[0] + along[1] * way[1] >= 0 else (-along[0], -along[1])
 
 
 def _distance(curve: DrawnCurve, place: Vec2) -> float:

@@ -30,8 +30,11 @@ class Slants:
         self._drawn: dict[float, str] = {}
         self._count = 0
 
-    def draw(self, point: str, angle: float, name: str, text: str) -> None:
-        """Draw the line `name` through a point at an angle (degrees); `text` says what it is."""
+    def draw(self, point: str, angle: float, name: str, text: str, back: bool = False) -> None:
+        """Draw the line `name` through a point at an angle (degrees); `text` says what it is.
+
+        `back` says that the drawing lies behind the point: there a second point is looked for.
+        """
         square = square_for(angle)
         turn = _turn(angle)
         if square is not None:
@@ -45,16 +48,18 @@ class Slants:
             self._write("square", SLIDING, (point, along), (name,),
                         f"{text}, square to the {along}.", angle=angle)  # fmt: skip
         else:
-            self._through_two_points(point, angle, name, text)
+            self._through_two_points(point, angle, name, text, back)
         self._drawn.setdefault(turn, name)
 
-    def _through_two_points(self, point: str, angle: float, name: str, text: str) -> None:
+    def _through_two_points(
+        self, point: str, angle: float, name: str, text: str, back: bool
+    ) -> None:
         """Set off a run and a rise with the rule, and join."""
         self._count += 1
         level, mark, upright, end = (
             f"slant {what} {self._count}" for what in ("level", "mark", "upright", "end")
         )
-        run, rise = run_and_rise(angle)
+        run, rise = run_and_rise(angle + 180 if back else angle)
         words = f"{show(abs(run))} to the {'right' if run > 0 else 'left'}"
         self._write("draw", T_SQUARE, (point,), (level,),
                     f"No square has the angle of the {name}: through {point} draw a light level "
@@ -67,7 +72,9 @@ class Slants:
         self._write("set off", RULE, (mark, upright), (end,),
                     f"On it set off {show(abs(rise))} {'up' if rise > 0 else 'down'}ward.",
                     setting=abs(rise), angle=90.0 if rise > 0 else -90.0)  # fmt: skip
-        self._write("join", STRAIGHTEDGE, (point, end), (name,),
+        # a line runs from the first point joined to the second, whichever was there before
+        ends = (end, point) if back else (point, end)
+        self._write("join", STRAIGHTEDGE, ends, (name,),
                     f"{text}: join {point} with that mark.", angle=angle)  # fmt: skip
 
 

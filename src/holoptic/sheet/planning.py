@@ -286,6 +286,9 @@ def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
     )
     up, across = gaps[0], min(gaps[1:])
     what = "the drawings" if len(items) > 1 else "the drawing"
+    if wish.paper is None and wish.scale is None:
+        words = scale_words(scale, paper.series)
+        return f"{what} would be too large for any paper, even at {words}"
     lacks = [
         f"{lack:.0f} mm {where}"
         for lack, where in ((wish.margin_mm - across, "across"), (wish.margin_mm - up, "up"))

@@ -62,7 +62,7 @@ class DrawPage(QWidget):
     def _take_keys(self) -> None:
         walk = self.walk
         for keys, run in (
-            (("Space", "Right", "Return"), lambda: walk.step(1)),
+            (("Space", "Right"), lambda: walk.step(1)),
             (("Backspace", "Left"), lambda: walk.step(-1)),
             (("Home",), lambda: walk.go_to(0)), (("End",), lambda: walk.go_to(10**6)),
             (("PgDown",), lambda: walk.step_phase(1)), (("PgUp",), lambda: walk.step_phase(-1)),

@@ -1,0 +1,266 @@
+"""The Draw and Sheet pages as a person at a drawing board uses them, in a real window."""
+
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtTest import QTest
+
+from holoptic.desk.drawing_paper import ring_factor
+from holoptic.desk.settings import read_settings
+from holoptic.desk.walk import PACES_S, Walk
+from holoptic.job import SheetWish
+from holoptic.plan.hand import Hand
+from holoptic.plan.showing import passes
+
+Key = Qt.Key
+
+
+@pytest.fixture
+def board(desk, settle, press):
+    """The wedge foot on the Draw page."""
+    desk.session.choose_part(1)
+    settle(desk)
+    press(desk, Key.Key_F5)
+    return desk
+
+
+def wish(desk, settle, **changes):
+    desk.pages["sheet"].column._change("test", **changes)
+    settle(desk)
+
+
+# --- walking ------------------------------------------------------------------------------------
+
+
+def test_a_whole_plan_is_walked_by_the_keyboard(board, press):
+    page = board.pages["draw"]
+    plan = board.session.planned.plan
+    for number, move in enumerate(plan.moves):
+        assert page.card.accessibleDescription() == move.text
+        assert board.views.lift is move.lift
+        light = [line for line in page.paper.lines if line.style == "light"]
+        firm = [line for line in page.paper.lines if line.style == "visible"]
+        done = plan.moves[:number]
+        assert len(firm) == sum(m.verb == "firm in" for m in done)
+        drawn = sum(m.verb in ("draw", "parallel", "square", "join") for m in done)
+        assert len(light) == drawn
+        press(board, Key.Key_Space)
+        page.paper.grab()
+    assert page.at == len(plan.moves)
+    assert "Every stroke stands" in page.card.accessibleDescription()
+
+
+def test_the_place_and_the_time_of_each_move_are_kept(board, press, settle):
+    page = board.pages["draw"]
+    now = [100.0]
+    page.walk._clock = lambda: now[0]
+    page.walk.go_to(4)
+    now[0] += 42.0
+    press(board, Key.Key_Space)
+    assert page.walk.seconds == {5: 42.0}
+    now[0] += 5000.0  # somebody went away
+    press(board, Key.Key_Space)
+    assert page.walk.seconds == {5: 42.0}
+    press(board, Key.Key_F2)
+    board.session.choose_part(0)
+    settle(board)
+    press(board, Key.Key_F5)
+    assert page.at == 0
+    board.session.choose_part(1)
+    settle(board)
+    assert page.at == 6
+    assert page.walk.seconds == {5: 42.0}
+    page.go_to(4)
+    assert "last time   0:42" in page.card._text.details
+
+
+def test_the_plan_plays_at_a_chosen_pace(board, press, qtbot):
+    page = board.pages["draw"]
+    press(board, Key.Key_Plus, Key.Key_Plus)
+    assert page.walk.pace == PACES_S[0]
+    page.go_to(len(page.walk.plan.moves) - 2)
+    press(board, Key.Key_P)
+    assert "playing" in page.keys._state
+    qtbot.wait_until(lambda: page.walk.move is None, timeout=5000)
+    assert not page.walk.is_playing
+    assert page.walk.seconds == {}  # played moves say nothing about the hand
+    press(board, Key.Key_P)
+    assert page.at == 0
+    press(board, Key.Key_P, Key.Key_Minus)
+    assert (page.walk.is_playing, page.walk.pace) == (False, PACES_S[1])
+
+
+def test_moves_are_picked_out_by_kind(board, press):
+    page = board.pages["draw"]
+    press(board, Key.Key_L)
+    assert page.walk.chosen == "settings"
+    plan, stops = page.walk.plan, []
+    while page.walk.move is not None:
+        press(board, Key.Key_Space)
+        stops.append(page.at)
+    assert stops == [*(i for i, m in enumerate(plan.moves) if passes(m, "settings")),
+                     len(plan.moves)]  # fmt: skip
+    assert "settings only" in page.keys._state
+
+
+def test_construction_is_hidden_and_shown(board, press):
+    page = board.pages["draw"]
+    page.go_to(60)
+    assert {line.style for line in page.paper.lines} == {"light", "visible"}
+    press(board, Key.Key_H)
+    assert {line.style for line in page.paper.lines} == {"visible"}
+    assert "firm lines only" in page.keys._state
+
+
+def test_the_card_has_a_window_of_its_own(board, press, qtbot):
+    page = board.pages["draw"]
+    press(board, Key.Key_K)
+    window = page.window_card
+    assert window.windowFlags() & Qt.WindowType.WindowStaysOnTopHint
+    qtbot.wait_exposed(window)
+    window.activateWindow()
+    qtbot.wait_until(window.isActiveWindow)
+    QTest.keyClick(window, Key.Key_Space)
+    QTest.keyClick(window, Key.Key_Space)
+    assert page.at == 2
+    assert window.card.accessibleDescription() == page.walk.move.text
+    QTest.keyClick(window, Key.Key_Escape)
+    assert page.window_card is None
+
+
+# --- ways and errors ----------------------------------------------------------------------------
+
+
+def test_the_ways_are_compared_and_one_key_takes_one(board, press, settle):
+    page = board.pages["draw"]
+    press(board, Key.Key_W)
+    settle(board)
+    ways = board.session.ways.compared.ways
+    assert len(ways) == 6
+    press(board, Key.Key_2)
+    settle(board)
+    way = board.session.planned.plan.way
+    assert (way.strategy, way.order, way.is_own) == ("crate-and-carve", "batched", True)
+    assert "instead of" in page.column.why.text()
+    table = page.column.table
+    QTest.mouseClick(table, Qt.MouseButton.LeftButton,
+                     pos=QPointF(60, table.place_of(2)).toPoint())  # fmt: skip
+    settle(board)
+    assert board.session.planned.plan.way.strategy == "faces-first"
+    board.session.undo()
+    settle(board)
+    assert board.session.planned.plan.way.strategy == "crate-and-carve"
+
+
+def test_the_hand_is_the_users_own(board, press, settle):
+    page = board.pages["draw"]
+    usual = board.session.planned.plan.budget.typical
+    press(board, Key.Key_W)
+    settle(board)
+    field = page.column.spreads["setting_mm"]
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "0.6")
+    QTest.keyClick(field, Key.Key_Return)
+    settle(board)
+    assert board.session.ways.hand == Hand(0.6, 0.25, 0.2)
+    assert board.session.planned.plan.budget.typical > 1.3 * usual
+    page.column.left._buttons[True].click()
+    assert page.paper.left_handed
+    assert (read_settings()["hand"]["setting_mm"], read_settings()["left_handed"]) == (0.6, True)
+
+
+def test_errors_are_rings_on_the_paper(board, press):
+    page = board.pages["draw"]
+    page.go_to(70)
+    before = page.paper.grab().toImage()
+    press(board, Key.Key_E)
+    assert page.paper.grab().toImage() != before
+    assert ring_factor(1.0, 3.0) == 10.0
+    assert ring_factor(50.0, 10.0) == 1.0
+    board.show_page("draw")
+    assert "points off by" in board._furniture.facts.accessibleDescription()
+
+
+# --- the sheet ----------------------------------------------------------------------------------
+
+
+def test_an_answer_is_taken_by_one_key(board, press, settle):
+    press(board, Key.Key_F4)
+    laid = board.session.laid
+    assert [layout.paper.name for layout in laid.layouts][:2] == ["A4", "A3"]
+    press(board, Key.Key_2)
+    settle(board)
+    layout = board.session.laid.layout
+    assert (layout.paper, layout.scale) == (laid.layouts[1].paper, laid.layouts[1].scale)
+    assert board.session.planned.layout == layout
+    press(board, Key.Key_A)
+    settle(board)
+    assert board.session.laid.layout == laid.layout
+    press(board, Key.Key_U, Key.Key_U)
+    settle(board)
+    assert board.session.laid.layout.paper.is_upright
+
+
+def test_what_will_not_fit_is_said_before_the_first_line(board, press, settle):
+    press(board, Key.Key_F4)
+    wish(board, settle, paper="A4", scale=5.0)
+    assert board.session.planned is None
+    page = board.pages["sheet"]
+    assert "will not fit on A4" in page.misfit.text
+    assert page.answers[0].reasons == "another scale on this paper"
+    press(board, Key.Key_F5)
+    draw = board.pages["draw"]
+    assert "no room" in draw.paper.empty_text
+    press(board, Key.Key_1)
+    settle(board)
+    assert draw.misfit.isHidden()
+    assert board.session.laid.layout.paper.name == "A4"
+    assert board.session.planned is not None
+
+
+def test_several_drawings_stand_on_one_sheet_and_are_drawn_one_by_one(board, press, settle):
+    press(board, Key.Key_F4)
+    page = board.pages["sheet"]
+    page.column.company["views"].click()
+    settle(board)
+    page.column.company["cabinet"].click()
+    settle(board)
+    laid = board.session.laid
+    assert [item.name for item in laid.items] == ["views", "cabinet", "isometric"]
+    before = {placed.name: placed.extent for placed in laid.layout.placed}
+    press(board, Key.Key_N)
+    settle(board)
+    assert board.session.job_part.choice.kind == "cabinet"
+    after = {placed.name: placed.extent for placed in board.session.laid.layout.placed}
+    assert after == before
+    plan = board.session.planned.plan
+    assert plan.setup.blank is None  # the border stands already
+    assert plan.phases[0][0] == "start"
+
+
+def test_rooms_and_series_change_the_sheet(board, press, settle):
+    press(board, Key.Key_F4)
+    column = board.pages["sheet"].column
+    field = column.rooms["caption_mm"]
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "9")
+    QTest.keyClick(field, Key.Key_Return)
+    settle(board)
+    words = [words.text for words in board.session.laid.pages[0].words]
+    assert "isometric drawing" in words
+    column.series._buttons["ANSI"].click()
+    settle(board)
+    assert board.session.laid.layout.paper.name.startswith("ANSI")
+    board.session.undo()
+    board.session.undo()
+    assert board.session.job_part.choice.sheet == SheetWish()
+
+
+def test_a_walk_without_a_plan_stands_still(empty_desk):
+    walk = Walk(empty_desk.session)
+    walk.follow()
+    for step in (walk.step, walk.step_phase, walk.go_to):
+        step(1)
+    walk.toggle_play()
+    assert (walk.at, walk.move, walk.is_playing) == (0, None, False)
