@@ -13,11 +13,11 @@ from PyQt6.QtWidgets import (
     QLabel,
     QSlider,
     QSpinBox,
-    QVBoxLayout,
     QWidget,
 )
 
 from holoptic.curves.methods import FEWEST_ORDINATES, METHOD_TITLES, METHODS, MOST_ORDINATES
+from holoptic.desk.column import Column
 from holoptic.desk.corner_picker import CornerPicker
 from holoptic.desk.fields import LengthField
 from holoptic.desk.rows import Row
@@ -36,41 +36,35 @@ RAISINGS = (("crate", "raise crate"), ("corners", "each corner"))
 VIEW_COUNTS = (("three", "three"), ("six", "all six"))
 
 
-class PictureColumn(QWidget):
+class PictureColumn(Column):
     """Everything about the picture that is not chosen among the proposals."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
+        super().__init__(_WIDTH)
         self.session = session
-        self.setObjectName("column")
-        self.setFixedWidth(_WIDTH)
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._families = kind_families()
-        self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(12, 10, 12, 10)
-        self._column.setSpacing(4)
         self.kinds = QComboBox()
         self.kinds.setAccessibleName("kind of pictorial")
         self.kinds.setToolTip("Kind of pictorial (K)")
         for family in self._families:
             self.kinds.addItem(family.title)
         self.kinds.activated.connect(self._choose_family)
-        self._add("Kind", self.kinds)
+        self.add("Kind", self.kinds)
         self.figures = [Figure(self._figures_moved, session.history_step_done) for _ in range(2)]
         for figure in self.figures:
-            self._column.addWidget(figure)
+            self.layers.addWidget(figure)
         self.corner = CornerPicker()
         self.corner.picked.connect(lambda corner: self._change("corner", corner, "near corner"))
-        self._add("Near corner", self.corner)
+        self.add("Near corner", self.corner)
         self.hidden = self._row("Hidden lines  (H)", HIDDEN, "hidden", "hidden lines")
         self.outline = self._row("Outline  (T)", OUTLINES, "outline", "outline")
         self.centres = self._row("Centre lines  (C)", CENTRES, "centre_lines", "centre lines")
         self.angle = Row(ANGLES, lambda angle: self._views(angle=angle), "Layout of the views (V)")
-        self._add("Views  (V)", self.angle)
+        self.add("Views  (V)", self.angle)
         self.views = Row(VIEW_COUNTS, lambda views: self._views(views=views), "How many views")
-        self._column.addWidget(self.views)
+        self.layers.addWidget(self.views)
         self._by_hand()
-        self._column.addStretch(1)
+        self.layers.addStretch(1)
 
     def _by_hand(self) -> None:
         """Add how the plan constructs circles and polygons."""
@@ -95,18 +89,18 @@ class PictureColumn(QWidget):
         box = QWidget()
         box.setLayout(row)
         row.setContentsMargins(0, 0, 0, 0)
-        self._add("Circles by hand, gap at most", box)
+        self.add("Circles by hand, gap at most", box)
         self.ordinates = QSpinBox()
         self.ordinates.setRange(FEWEST_ORDINATES, MOST_ORDINATES)
         self.ordinates.setSuffix(" offset points")
         self.ordinates.setAccessibleName("number of offset points")
         self.ordinates.valueChanged.connect(lambda count: self._hand(ordinates=count))
-        self._column.addWidget(self.ordinates)
+        self.layers.addWidget(self.ordinates)
         self.depth_copy = Row(DEPTHS, lambda way: self._hand(depth_copy=way),
                               "A circle at another depth")  # fmt: skip
-        self._column.addWidget(self.depth_copy)
+        self.layers.addWidget(self.depth_copy)
         self.raising = Row(RAISINGS, lambda way: self._hand(raising=way), "Polygons by hand")
-        self._add("Polygons by hand", self.raising)
+        self.add("Polygons by hand", self.raising)
 
     def _choose_circles(self, index: int) -> None:
         self._hand(method=self.circles.itemData(index), own=())
@@ -123,16 +117,9 @@ class PictureColumn(QWidget):
             ways = replace(part.choice.by_hand, **changes)  # type: ignore[arg-type]
             self._change("by_hand", ways, "construction by hand", merge="by hand")
 
-    def _add(self, title: str, widget: QWidget) -> None:
-        label = QLabel(title)
-        label.setObjectName("quiet")
-        self._column.addSpacing(6)
-        self._column.addWidget(label)
-        self._column.addWidget(widget)
-
     def _row(self, title: str, choices: Sequence[tuple[object, str]], name: str, words: str) -> Row:
         row = Row(choices, lambda value: self._change(name, value, words), title)
-        self._add(title, row)
+        self.add(title, row)
         return row
 
     # --- showing ----------------------------------------------------------------------------

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -12,10 +11,10 @@ from PyQt6.QtWidgets import (
     QGridLayout,
     QLabel,
     QPushButton,
-    QVBoxLayout,
     QWidget,
 )
 
+from holoptic.desk.column import Column
 from holoptic.desk.rows import Row
 from holoptic.desk.session import Session
 from holoptic.job import SheetWish
@@ -34,44 +33,31 @@ _ROOMS = (
 )
 
 
-class SheetColumn(QWidget):
+class SheetColumn(Column):
     """Paper, way round, scale, rooms, border, and the company of the picture."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
+        super().__init__(_WIDTH)
         self.session = session
-        self.setObjectName("column")
-        self.setFixedWidth(_WIDTH)
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(12, 8, 12, 8)
-        self._column.setSpacing(4)
         self.series = Row(_SERIES, self._take_series, "Papers to choose from")
-        self._add("Papers", self.series)
+        self.add("Papers", self.series)
         self.papers = QComboBox()
         self.papers.setAccessibleName("paper")
         self.papers.activated.connect(self._take_paper)
-        self._column.addWidget(self.papers)
+        self.layers.addWidget(self.papers)
         self.upright = Row(_WAYS, lambda value: self._change("which way round", upright=value),
                            "Which way round (U)")  # fmt: skip
-        self._column.addWidget(self.upright)
+        self.layers.addWidget(self.upright)
         self.scales = QComboBox()
         self.scales.setAccessibleName("scale")
         self.scales.activated.connect(self._take_scale)
-        self._add("Scale", self.scales)
+        self.add("Scale", self.scales)
         self._add_rooms()
         self.frame = Row(FRAMES, lambda value: self._change("border", frame=value),
                          "Border and title block")  # fmt: skip
-        self._add("Border and title block", self.frame)
+        self.add("Border and title block", self.frame)
         self._add_company()
-        self._column.addStretch(1)
-
-    def _add(self, title: str, widget: QWidget) -> None:
-        label = QLabel(title)
-        label.setObjectName("quiet")
-        self._column.addSpacing(5)
-        self._column.addWidget(label)
-        self._column.addWidget(widget)
+        self.layers.addStretch(1)
 
     def _add_rooms(self) -> None:
         box = QWidget()
@@ -90,7 +76,7 @@ class SheetColumn(QWidget):
             grid.addWidget(QLabel(words), row, 0)
             grid.addWidget(field, row, 1)
             self.rooms[name] = field
-        self._add("Room kept free", box)
+        self.add("Room kept free", box)
 
     def _add_company(self) -> None:
         box = QWidget()
@@ -102,11 +88,11 @@ class SheetColumn(QWidget):
         for index, (name, check) in enumerate(self.company.items()):
             check.clicked.connect(lambda on, name=name: self._invite(name, on))
             grid.addWidget(check, index, 0)
-        self._add("On the same sheet", box)
+        self.add("On the same sheet", box)
         self.next = QPushButton("Draw the next of them  (N)")
         self.next.setToolTip("The other drawing is planned at its place, the border stands already")
         self.next.clicked.connect(self.take_next)
-        self._column.addWidget(self.next)
+        self.layers.addWidget(self.next)
 
     # --- showing ----------------------------------------------------------------------------
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter
 
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas import Canvas, Line
-from holoptic.desk.theme import SIGN, drafting_lettering, lettering, pen, shade, theme
+from holoptic.desk.choice_card import ChoiceCard
+from holoptic.desk.theme import drafting_lettering, lettering, pen, shade, theme
 from holoptic.plan.moves import BlankSheet
 from holoptic.sheet.drawing import Drawing, Ink, Words
 from holoptic.units import Unit, show
@@ -112,26 +113,14 @@ class PageView(Canvas):
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
 
-class SheetAnswer(Canvas):
-    """A small page that is chosen by a click or by its key.
-
-    Signals:
-        chosen: it was clicked, or Enter or space was pressed on it.
-    """
-
-    chosen = pyqtSignal()
+class SheetAnswer(ChoiceCard):
+    """A small page with its paper and scale, and what speaks for it."""
 
     def __init__(self, key: str) -> None:
-        super().__init__(margin=10)
-        self.key = key
-        self.touchable = False
+        super().__init__(key)
         self.thin = 0.5
         self.title = self.reasons = ""
-        self.is_chosen = False
         self._page: Drawing | None = None
-        self.setMinimumSize(96, 150)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def show_answer(self, page: Drawing | None, title: str, reasons: str, chosen: bool) -> None:
         """Show a page with its paper and scale and what speaks for it; `chosen` frames it."""
@@ -143,26 +132,19 @@ class SheetAnswer(Canvas):
         self.setAccessibleName(f"{title}, key {self.key}")
         self.setAccessibleDescription(reasons)
         self.setToolTip(f"{title}: {reasons} (press {self.key})" if title else "")
-        self._place()
+        self.place()
 
-    def _place(self) -> None:
+    def place(self) -> None:
+        """Bring the page in over its caption."""
         if self._page is None:
             self.show_lines([], None)
             return
         below = self._page.height * _CAPTION / max(self.height() - _CAPTION - 20, 40)
         self.show_lines(page_lines(self._page), (0.0, -below, self._page.width, self._page.height))
 
-    def resizeEvent(self, event: object) -> None:
-        """Keep the caption's room free."""
-        super().resizeEvent(event)  # type: ignore[arg-type]
-        self._place()
-
     def paint_paper(self, painter: QPainter) -> None:
         """Paint a card with the sheet on it."""
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(theme().raised))
-        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
+        self.paint_card(painter, theme().raised)
         if self._page is not None:
             corners = self.to_screen((0, self._page.height)), self.to_screen((self._page.width, 0))
             painter.fillRect(QRectF(*corners), QColor(theme().paper))
@@ -170,7 +152,7 @@ class SheetAnswer(Canvas):
     def paint_over(self, painter: QPainter) -> None:
         """Write paper, scale and reasons, and frame the chosen one."""
         colours = theme()
-        box = QRectF(self.rect()).adjusted(1.5, 1.5, -1.5, -1.5)
+        box = self.box
         text = QRectF(box.left() + 8, box.bottom() - _CAPTION + 4, box.width() - 12, 18)
         painter.setPen(QColor(colours.text))
         painter.setFont(lettering(12, bold=True))
@@ -179,20 +161,4 @@ class SheetAnswer(Canvas):
         painter.setPen(QColor(colours.quiet))
         painter.drawText(QRectF(text.left(), text.bottom() + 1, text.width(), _CAPTION - 26),
                          Qt.TextFlag.TextWordWrap, self.reasons)  # fmt: skip
-        painter.setPen(pen(SIGN, 3) if self.is_chosen else pen(colours.line, 1))
-        painter.drawRoundedRect(box, 6, 6)
-        if self.hasFocus():
-            painter.setPen(pen(colours.ghost, 1.5, (3, 3)))
-            painter.drawRoundedRect(box.adjusted(4, 4, -4, -4), 4, 4)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Choose it."""
-        if event is not None and event.button() == Qt.MouseButton.LeftButton:
-            self.chosen.emit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Choose it by Enter or space while it has the focus."""
-        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Space):
-            self.chosen.emit()
-        else:
-            super().keyPressEvent(event)
+        self.paint_frame(painter, colours.line)

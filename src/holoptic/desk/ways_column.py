@@ -6,8 +6,9 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QHideEvent, QMouseEvent, QPainter, QPaintEvent, QShowEvent
-from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QWidget
 
+from holoptic.desk.column import Column
 from holoptic.desk.rows import Row
 from holoptic.desk.session import Session
 from holoptic.desk.theme import lettering, pen, theme
@@ -24,37 +25,31 @@ HANDS = ((False, "right hand"), (True, "left hand"))
 FRAMES = (("draw", "draw the border"), ("printed", "it is printed"))
 
 
-class WaysColumn(QWidget):
+class WaysColumn(Column):
     """Offers each way of working with what it costs; sets firming, hand and spreads."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
+        super().__init__(_WIDTH)
         self.session = session
-        self.setObjectName("column")
-        self.setFixedWidth(_WIDTH)
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(12, 8, 12, 8)
-        self._column.setSpacing(4)
         heading = QLabel("Ways of working")
         heading.setObjectName("heading")
-        self._column.addWidget(heading)
+        self.layers.addWidget(heading)
         self.why = QLabel()
         self.why.setObjectName("quiet")
         self.why.setWordWrap(True)
-        self._column.addWidget(self.why)
+        self.layers.addWidget(self.why)
         self.table = WaysTable()
         self.table.chosen.connect(self.take)
-        self._column.addWidget(self.table)
+        self.layers.addWidget(self.table)
         self.firming = Row(FIRMING, lambda value: self._hand_ways(firming=value), "Firming in")
-        self._add("Firm in", self.firming)
+        self.add("Firm in", self.firming)
         self.frame = Row(FRAMES, self._frame, "Border and title block")
-        self._add("Border and title block", self.frame)
+        self.add("Border and title block", self.frame)
         self.left = Row(HANDS, lambda value: session.ways.use_left_hand(bool(value)),
                         "Which hand draws")  # fmt: skip
-        self._add("Drawing with", self.left)
+        self.add("Drawing with", self.left)
         self._spreads()
-        self._column.addStretch(1)
+        self.layers.addStretch(1)
         session.ways.changed.connect(self.refresh)
 
     def _spreads(self) -> None:
@@ -78,14 +73,7 @@ class WaysColumn(QWidget):
             grid.addWidget(QLabel(words), 0, column)
             grid.addWidget(field, 1, column)
             self.spreads[name] = field
-        self._add("Spread of your hand", box)
-
-    def _add(self, title: str, widget: QWidget) -> None:
-        label = QLabel(title)
-        label.setObjectName("quiet")
-        self._column.addSpacing(5)
-        self._column.addWidget(label)
-        self._column.addWidget(widget)
+        self.add("Spread of your hand", box)
 
     # --- showing ----------------------------------------------------------------------------
 
