@@ -3,11 +3,15 @@
 HolopticError                 the base: its text is one clear line for the user
 ├── BadInput                  a file or a field that cannot be used
 │   └── ExpressionError       a length that cannot be read; knows the column
+│       └── UnknownName       it uses a name that no length has
 ├── PartError                 a part that cannot be made; knows the operation
 └── KernelTrouble             the kernel's process crashed, hung or was stopped
 """
 
 from __future__ import annotations
+
+from collections.abc import Iterable
+from difflib import get_close_matches
 
 
 class HolopticError(Exception):
@@ -30,6 +34,21 @@ class ExpressionError(BadInput, ValueError):
 
     def __reduce__(self) -> tuple[type, tuple[str, int]]:
         return type(self), (str(self), self.column)
+
+
+class UnknownName(ExpressionError):
+    """A length expression with a name that no length has; says which come near."""
+
+    def __init__(self, name: str, known: Iterable[str] = (), column: int = 0) -> None:
+        words = list(known)
+        near = get_close_matches(name, words, 3, 0.5)
+        plain = ", ".join(sorted(word for word in words if "." not in word)) or "none here"
+        hint = f"did you mean {' or '.join(near)}?" if near else f"known: {plain}"
+        super().__init__(f"no length is called “{name}” ({hint})", column)
+        self.name = name
+
+    def __reduce__(self) -> tuple[type, tuple[str, int]]:
+        return ExpressionError, (str(self), self.column)
 
 
 class PartError(HolopticError, ValueError):

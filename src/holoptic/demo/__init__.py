@@ -20,3 +20,8 @@ def job_path(name: str = DEFAULT) -> Path:
     if name not in job_names():
         raise BadInput(f"no demo job is called “{name}” (known: {', '.join(job_names())})")
     return _FOLDER / f"{name}.holoptic"
+
+
+def playback_path() -> Path:
+    """Return the readings that the caliper's stand-in plays."""
+    return _FOLDER / "caliper.txt"

@@ -5,12 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtGui import QShowEvent
-from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from holoptic.desk.icons import give_icon
 from holoptic.desk.session import Session
 from holoptic.errors import BadInput
 from holoptic.exchange.safekeeping import recent_files
+from holoptic.part.templates import templates
 
 _MOST_SHOWN = 5
 
@@ -30,12 +31,20 @@ class BeginPanel(QWidget):
         self._layout.addWidget(heading)
         new = QPushButton("A new part (Ctrl+N)")
         give_icon(new, "add")
-        new.clicked.connect(session.begin_part)
+        new.clicked.connect(lambda _=False: session.begin_part())
+        kinds = QGridLayout()
+        kinds.setSpacing(6)
+        for number, title in enumerate(templates()):
+            kind = QPushButton(f"&{number + 1}  {title}")
+            kind.setToolTip("A starting point, to be changed at once")
+            kind.clicked.connect(lambda _=False, title=title: session.begin_part(title))
+            kinds.addWidget(kind, number // 2, number % 2)
         demo = QPushButton("The demo: a harbour lamp")
         give_icon(demo, "mark")
         demo.clicked.connect(session.open_demo)
-        for button in (new, demo):
-            self._layout.addWidget(button)
+        self._layout.addWidget(new)
+        self._layout.addLayout(kinds)
+        self._layout.addWidget(demo)
         other = QLabel("Ctrl+O opens a job, or the solids of a STEP file.")
         other.setObjectName("quiet")
         self._layout.addWidget(other)
@@ -47,7 +56,7 @@ class BeginPanel(QWidget):
         for button in self._recent:
             button.deleteLater()
         self._recent = [self._recent_button(path) for path in recent_files()[:_MOST_SHOWN]]
-        for row, button in enumerate(self._recent, 3):
+        for row, button in enumerate(self._recent, 4):
             self._layout.insertWidget(row, button)
 
     def _recent_button(self, path: Path) -> QPushButton:

@@ -287,13 +287,18 @@ class Canvas(QWidget):
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
                 self.point_asked.emit(event.position())
             elif self.touchable:
-                self.picked.emit(self.line_at(event.position()))
+                key = self.line_at(event.position())
+                self.picked.emit(key)
+                self.take_hold(key, event.position())
         else:
             self._drag = event.position()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Pan, or tell what the pointer touches."""
         if event is None:
+            return
+        if self.pull(event.position()):
+            self.update()
             return
         if self._drag is not None:
             self._offset += event.position() - self._drag
@@ -308,9 +313,22 @@ class Canvas(QWidget):
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        """End panning."""
+        """End panning and dragging."""
         del event
         self._drag = None
+        self.let_loose()
+        self.update()
+
+    def take_hold(self, key: int | None, place: QPointF) -> None:
+        """Begin to drag the line of a key (for subclasses)."""
+
+    def pull(self, place: QPointF) -> bool:
+        """Drag on to a place of the pane; says whether something is dragged (for subclasses)."""
+        del place
+        return False
+
+    def let_loose(self) -> None:
+        """End a drag (for subclasses)."""
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Fit the content again."""

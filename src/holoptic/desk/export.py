@@ -25,6 +25,9 @@ def export(session: Session, what: str, path: Path) -> None:
         raise BadInput("there is no picture yet")
     if not session.picture_is_current:
         raise BadInput("the part as it stands has no picture; undo or mend it first")
+    if session.troubles:
+        reason = next(iter(session.troubles.values()))
+        raise BadInput(f"{reason}; mend it, or switch it off (Alt+O)")
     if laid.layout is None:
         raise BadInput(str(laid.misfit))
     if what == "sheet":

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
@@ -12,8 +13,10 @@ from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas import Canvas
 from holoptic.desk.theme import axis_pen, drafting_lettering, lettering, pen, shade, theme
 from holoptic.part import Corner, Offset, Operation, Part, Prism, Strip
-from holoptic.part.outline import face_rings
+from holoptic.part.operations import Centred
+from holoptic.part.outline import Side, face_rings, sides_of
 from holoptic.part.snapping import nearest_corner, snapped, with_corner_at
+from holoptic.part.walk import Walk
 from holoptic.units import Length, Unit, show
 
 _REACH_PIXELS = 9.0
@@ -28,10 +31,12 @@ class FaceBoard(Canvas):
     Signals:
         changed(operation): the outline was changed by hand.
         let_go: the button was released; the next drag is another edit.
+        walked_to(place): while an outline is walked, a place of the face was clicked, mm.
     """
 
     changed = pyqtSignal(object)
     let_go = pyqtSignal()
+    walked_to = pyqtSignal(QPointF)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent, margin=34)
@@ -43,6 +48,16 @@ class FaceBoard(Canvas):
         self._index = 0
         self._corner: int | None = None
         self._dragging = False
+        self._walk: Walk | None = None
+        self._ahead: Walk | None = None
+        self._pointer: Vec2 | None = None
+
+    def show_walk(self, walk: Walk | None, ahead: Walk | None) -> None:
+        """Show an outline that is being walked, and the step being typed; None ends the walk."""
+        self._walk, self._ahead = walk, ahead
+        if walk is None:
+            self._pointer = None
+        self.update()
 
     def show_operation(self, part: Part | None, index: int) -> None:
         """Show an operation of a part, or nothing."""
@@ -73,7 +88,7 @@ class FaceBoard(Canvas):
                 return operation.outline_mm()
             except ValueError:  # a slope that leads nowhere: the message says so
                 return [point.mm for point in operation.outline if isinstance(point, Corner)]
-        return [operation.centre_mm(self._part.crate)]
+        return [operation.centre_mm(self._part.crate)] if isinstance(operation, Centred) else []
 
     # --- painting ---------------------------------------------------------------------------
 
@@ -86,6 +101,9 @@ class FaceBoard(Canvas):
             if index != self._index and other.face == self._operation.face:
                 painter.setPen(pen(theme().light_ink, 1.2))
                 self._paint_shape(painter, other)
+        if self._walk is not None:
+            self._paint_walk(painter, self._walk)
+            return
         painter.setPen(pen(theme().ghost, 2))
         painter.setBrush(shade(theme().ghost, 26))
         self._paint_shape(painter, self._operation)
@@ -94,6 +112,46 @@ class FaceBoard(Canvas):
             self._paint_sizes(painter, self._handles())
         for number, handle in enumerate(self._handles()):
             self._paint_handle(painter, self.to_screen(handle), number)
+
+    def _paint_walk(self, painter: QPainter, walk: Walk) -> None:
+        """Paint the steps so far, the one being typed as a rubber stroke, and their lengths."""
+        steps = sides_of(walk.points, closed=walk.closed)
+        painter.setPen(pen(theme().ghost, 2.4))
+        self._paint_steps(painter, steps)
+        ahead: list[Side] = []
+        if self._ahead is not None:
+            ahead = sides_of(self._ahead.points, closed=self._ahead.closed)[len(steps) :]
+        elif self._pointer is not None and not walk.closed:
+            ahead = [Side(walk.places[-1], self._pointer)]
+        painter.setPen(pen(theme().lift, 2, (6, 3)))
+        self._paint_steps(painter, ahead)
+        painter.setFont(lettering(11, bold=True))
+        for side in (*steps, *ahead):
+            self._paint_step_size(painter, side)
+        for number, place in enumerate(walk.places):
+            at = self.to_screen(place)
+            last = number + 1 == len(walk.places) and not walk.closed
+            painter.setPen(pen(theme().ghost, 2))
+            painter.setBrush(QColor(theme().ghost if last else theme().paper))
+            painter.drawEllipse(at, 5.0 if last else 3.5, 5.0 if last else 3.5)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _paint_steps(self, painter: QPainter, steps: list[Side]) -> None:
+        for side in steps:
+            count = max(1, round(abs(side.sweep) / 0.05))
+            places = [self.to_screen(side.at(k / count)) for k in range(count + 1)]
+            painter.drawPolyline(QPolygonF(places))
+
+    def _paint_step_size(self, painter: QPainter, side: Side) -> None:
+        size = side.radius * abs(side.sweep) if side.centre else math.dist(side.start, side.end)
+        words = f"R {show(side.radius, self.unit)}" if side.centre else show(size, self.unit)
+        if size * self.pixels_per_mm < 20:
+            return
+        box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-3, -1, 3, 1)
+        box.moveCenter(self.to_screen(side.at(0.5)))
+        painter.fillRect(box, shade(theme().paper, 225))
+        painter.setPen(QColor(theme().ink))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_face(self, painter: QPainter, part: Part) -> None:
         face = self._operation.face
@@ -160,6 +218,9 @@ class FaceBoard(Canvas):
         """Take hold of a corner, or put a new one into the nearest side."""
         if event is None or self._part is None or event.button() != Qt.MouseButton.LeftButton:
             return super().mousePressEvent(event)
+        if self._walk is not None:
+            self.walked_to.emit(QPointF(*self._snap(self.to_paper(event.position()))))
+            return None
         self.setFocus()
         point = self.to_paper(event.position())
         self._corner = nearest_corner(self._handles(), point, _REACH_PIXELS / self.pixels_per_mm)
@@ -172,7 +233,11 @@ class FaceBoard(Canvas):
         return None
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        """Drag the corner in hand."""
+        """Drag the corner in hand, or pull the rubber stroke of a walk."""
+        if event is not None and self._walk is not None:
+            self._pointer = self._snap(self.to_paper(event.position()))
+            self.update()
+            return None
         if event is None or not self._dragging or self._corner is None or self._part is None:
             return super().mouseMoveEvent(event)
         place = self._snap(self.to_paper(event.position()))
@@ -221,14 +286,15 @@ class FaceBoard(Canvas):
             moved = self._length_corner((u, v))
             corners[number] = replace(moved, arc=corners[number].arc)
             self.changed.emit(replace(operation, outline=tuple(corners)))
-        else:
-            u = width - u if operation.u.far else u
-            v = height - v if operation.v.far else v
-            self.changed.emit(replace(
-                operation,
-                u=Offset(Length.of(u, self.unit), operation.u.far),
-                v=Offset(Length.of(v, self.unit), operation.v.far),
-            ))  # fmt: skip
+        elif isinstance(operation, Centred):
+            across = self._offset_to(u, width, operation.u)
+            self.changed.emit(replace(operation, u=across,
+                                      v=self._offset_to(v, height, operation.v)))  # fmt: skip
+
+    def _offset_to(self, place: float, size: float, before: Offset) -> Offset:
+        """Return an offset to a place, counted as the one before it."""
+        counted = size - place if before.far else place - size / 2 if before.centred else place
+        return replace(before, distance=Length.of(counted, self.unit))
 
     def _length_corner(self, place: Vec2) -> Corner:
         return Corner(Length.of(place[0], self.unit), Length.of(place[1], self.unit))

@@ -50,6 +50,20 @@ class LengthField(QLineEdit):
             else "takes sums and fractions, and L, D, H of the crate"
         )  # fmt: skip
 
+    @property
+    def value_mm(self) -> float | None:
+        """What stands in the field, mm; None where it is empty or does not read."""
+        try:
+            return Length.read(self.text(), self.unit, self.names).mm
+        except ExpressionError:
+            return None
+
+    def fill(self, words: str) -> None:
+        """Put words into the field as if they had been typed."""
+        self.setText(words)
+        self._read(words)
+        self.selectAll()
+
     def _read(self, text: str) -> None:
         if self.may_be_empty and not text.strip():
             self._mark(None)

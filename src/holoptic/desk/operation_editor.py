@@ -13,20 +13,38 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
+    QMenu,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from holoptic.desk.copies_form import CopiesForm
 from holoptic.desk.face_board import FaceBoard
 from holoptic.desk.fields import LengthField
 from holoptic.desk.session import Session
 from holoptic.desk.size_form import SizeForm
+from holoptic.desk.walk_bar import WalkBar
 from holoptic.errors import ExpressionError
 from holoptic.job.job import with_operation
-from holoptic.part import Ball, Face, Mode, Offset, Operation, Prism, Ring, Strip
+from holoptic.part import (
+    Ball,
+    Bevel,
+    CornerCut,
+    Face,
+    Hole,
+    Mode,
+    Offset,
+    Operation,
+    Prism,
+    Ring,
+    Strip,
+)
+from holoptic.part.naming import spoken
 from holoptic.part.operations import Centred
 from holoptic.part.outline_text import outline_text, read_outline
+from holoptic.part.reach import faces_to_reach
+from holoptic.part.walk import Walk
 from holoptic.units import Length
 
 _OUTLINE_HELP = (
@@ -51,11 +69,14 @@ class OperationEditor(QWidget):
         self.board.setMinimumHeight(150)
         self.board.changed.connect(lambda changed: self._put(changed, "outline"))
         self.board.let_go.connect(session.history_step_done)
+        self.board.walked_to.connect(lambda place: self.walk_bar.go(place))  # noqa: PLW0108 - made later
         layout.addWidget(self.board, 1)
+        layout.addWidget(self._walk_bar())
         layout.addWidget(self._outline_row())
         layout.addWidget(self._size_form())
         layout.addWidget(self._centre_row())
-        layout.addLayout(self._depth_row())
+        layout.addWidget(self._depth_row())
+        layout.addWidget(self._copies_form())
         self.problem = QLabel()
         self.problem.setObjectName("problem")
         self.problem.setWordWrap(True)
@@ -88,6 +109,19 @@ class OperationEditor(QWidget):
         row.addWidget(self.face)
         return row
 
+    def _walk_bar(self) -> WalkBar:
+        self.walk_bar = WalkBar()
+        self.walk_bar.walked.connect(self.board.show_walk)
+        self.walk_bar.closed.connect(self._walk_closed)
+        self.walk_bar.ended.connect(self.leave_walk)
+        return self.walk_bar
+
+    def _copies_form(self) -> CopiesForm:
+        self.copies = CopiesForm()
+        self.copies.changed.connect(lambda copies: self._change(copies=copies))
+        self.copies.refused.connect(self._say)
+        return self.copies
+
     def _outline_row(self) -> QWidget:
         box = QWidget()
         row = QHBoxLayout(box)
@@ -99,8 +133,12 @@ class OperationEditor(QWidget):
         self.corners.setToolTip(_OUTLINE_HELP)
         self.corners.textEdited.connect(self._read_corners)
         self.corners.editingFinished.connect(self._corners_left)
+        walk = QPushButton("walk")
+        walk.setToolTip("Walk the outline step by step (Alt+W)")
+        walk.clicked.connect(self.start_walk)
         row.addWidget(label)
         row.addWidget(self.corners, 1)
+        row.addWidget(walk)
         self._outline_box = box
         return box
 
@@ -123,7 +161,7 @@ class OperationEditor(QWidget):
         for number, side in enumerate(("u", "v")):
             edge = QComboBox()
             edge.setAccessibleName(f"edge that the centre is measured from, {side}")
-            edge.activated.connect(lambda far, side=side: self._from_edge(side, bool(far)))
+            edge.activated.connect(lambda index, side=side: self._from_edge(side, index))
             field = self._field(
                 f"distance of the centre, {side}",
                 lambda length, side=side: self._centre(side, length),
@@ -136,8 +174,10 @@ class OperationEditor(QWidget):
         self._centre_box = box
         return box
 
-    def _depth_row(self) -> QHBoxLayout:
-        row = QHBoxLayout()
+    def _depth_row(self) -> QWidget:
+        self._depth_box = QWidget()
+        row = QHBoxLayout(self._depth_box)
+        row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         self.start_field = self._field("from depth", lambda length: self._change(start=length))
         self.end_field = self._field("to depth", lambda length: self._change(end=length))
@@ -151,7 +191,11 @@ class OperationEditor(QWidget):
         row.addWidget(self._to_label)
         row.addWidget(self.end_field)
         row.addWidget(self.through)
-        return row
+        self.up_to = QPushButton("up to")
+        self.up_to.setToolTip("As deep as a face of an earlier feature (Alt+U)")
+        self.up_to.clicked.connect(self.offer_faces)
+        row.addWidget(self.up_to)
+        return self._depth_box
 
     def _field(self, name: str, take: Any) -> LengthField:
         field = LengthField(name)
@@ -174,8 +218,54 @@ class OperationEditor(QWidget):
         part, at = self.session.part, self.session.operation_index
         return part.operations[at] if part and at < len(part.operations) else None
 
+    # --- walking and reaching ---------------------------------------------------------------
+
+    def start_walk(self) -> None:
+        """Walk the outline in hand anew; it stays as it is until the walk closes."""
+        operation, part = self._operation, self.session.part
+        if isinstance(operation, Prism | Strip) and part is not None:
+            self.walk_bar.begin(self.session.job.unit, part.scope(self.session.operation_index))
+
+    def leave_walk(self) -> None:
+        """End a walk without an outline."""
+        self.walk_bar.end()
+        self.board.show_walk(None, None)
+
+    def _walk_closed(self, walk: Walk) -> None:
+        operation = self._operation
+        self.leave_walk()
+        if isinstance(operation, Prism | Strip):
+            self._put(replace(operation, outline=walk.points), "outline")
+            self.session.history_step_done()
+        self.corners.setFocus()
+
+    def offer_faces(self) -> None:
+        """Offer the faces of earlier features as the depth that the operation goes to."""
+        operation, part = self._operation, self.session.part
+        if operation is None or part is None or not self.up_to.isVisible():
+            return
+        menu = QMenu(self)
+        for title, words in faces_to_reach(part, self.session.operation_index):
+            action = menu.addAction(title)
+            if action is not None:
+                action.triggered.connect(lambda _=False, words=words: self._go_to(words))
+        if menu.isEmpty():
+            nothing = menu.addAction("no earlier feature lies that way")
+            if nothing is not None:
+                nothing.setEnabled(False)
+        menu.aboutToHide.connect(menu.deleteLater)
+        menu.popup(self.up_to.mapToGlobal(self.up_to.rect().bottomLeft()))
+
+    def _go_to(self, words: str) -> None:
+        part = self.session.part
+        if part is not None:
+            scope = part.scope(self.session.operation_index)
+            self._change(end=Length.read(words, self.session.job.unit, scope))
+            self.session.history_step_done()
+
     def start(self) -> None:
         """Put the cursor where a new operation is best begun."""
+        self.leave_walk()
         self.name.setFocus()
         self.name.selectAll()
 
@@ -192,8 +282,16 @@ class OperationEditor(QWidget):
             self._put(replace(operation, **changes), next(iter(changes)))
 
     def _rename(self, text: str) -> None:
-        if text.strip():
-            self._change(name=text.strip())
+        operation, part = self._operation, self.session.part
+        if not text.strip() or operation is None or part is None:
+            return
+        old, new = spoken(operation.name), spoken(text)
+        self._change(name=text.strip())
+        renamed = self.session.part
+        if renamed is not None and old != new and part.uses_of(old):
+            changed = renamed.with_word_changed(old, new)
+            at = self.session.operation_index
+            self.session.edit_part(changed, f"name of “{text}”", f"{at} name")
 
     def _choose_face(self, index: int) -> None:
         self._change(face=list(Face)[index])
@@ -203,7 +301,9 @@ class OperationEditor(QWidget):
         if not isinstance(operation, Prism | Strip) or part is None:
             return
         try:
-            outline = read_outline(text, self.session.job.unit, part.crate.names)
+            outline = read_outline(
+                text, self.session.job.unit, part.scope(self.session.operation_index)
+            )
         except ExpressionError as error:
             self._say(f"{error} (column {error.column + 1})")
             return
@@ -216,20 +316,22 @@ class OperationEditor(QWidget):
 
     def _centre(self, side: str, length: Length) -> None:
         operation = self._operation
-        if operation is not None and not isinstance(operation, Prism | Strip):
+        if isinstance(operation, Centred):
             offset: Offset = getattr(operation, side)
             self._change(**{side: replace(offset, distance=length)})
 
-    def _from_edge(self, side: str, far: bool) -> None:
-        """Measure from the other edge; the centre stays where it is."""
+    def _from_edge(self, side: str, index: int) -> None:
+        """Measure from the near edge, the far edge or the centre line; the centre stays."""
         operation, part = self._operation, self.session.part
-        if operation is None or isinstance(operation, Prism | Strip) or part is None:
+        if not isinstance(operation, Centred) or part is None:
             return
+        size = part.crate.face_size(operation.face)[("u", "v").index(side)]
         offset: Offset = getattr(operation, side)
-        if offset.far != far:
-            size = part.crate.face_size(operation.face)[("u", "v").index(side)]
-            other = Length.of(size - offset.distance.mm, self.session.job.unit)
-            self._change(**{side: Offset(other, far)})
+        place = offset.from_near(size)
+        other = (place, size - place, place - size / 2)[index]
+        if index != _reference(offset):
+            length = Length.of(other, self.session.job.unit)
+            self._change(**{side: Offset(length, far=index == 1, centred=index == 2)})
 
     def _go_through(self, through: bool) -> None:
         operation, part = self._operation, self.session.part
@@ -257,35 +359,46 @@ class OperationEditor(QWidget):
             )
             self._say("")
             return
+        scope = part.scope(self.session.operation_index)
         for field in self._length_fields:
-            field.unit, field.names = self.session.job.unit, part.crate.names
+            field.unit, field.names = self.session.job.unit, scope
         self._show_head(operation)
-        self.sizes.show_operation(operation, self.session.job.unit, part.crate.names)
+        self.sizes.show_operation(operation, self.session.job.unit, scope)
+        self.copies.show_operation(part, operation, self.session.job.unit, scope)
+        self.copies.setVisible(not isinstance(operation, CornerCut))
         has_outline = isinstance(operation, Prism | Strip)
         self._outline_box.setVisible(has_outline)
-        self._centre_box.setVisible(not has_outline)
+        self._centre_box.setVisible(isinstance(operation, Centred))
+        if self.walk_bar.isVisible() and not has_outline:
+            self.leave_walk()
         if isinstance(operation, Prism | Strip):
             if not self.corners.hasFocus():
                 self.corners.setText(outline_text(operation.outline))
-        else:
+        elif isinstance(operation, Centred):
             self._show_centre(operation)
+        self._depth_box.setVisible(not isinstance(operation, CornerCut))
         self._show_depths(operation)
-        broken = self.session.trouble_operation == self.session.operation_index
-        self._say(self.session.trouble or "" if broken else "")
+        at = self.session.operation_index
+        broken = self.session.trouble if self.session.trouble_operation == at else None
+        self._say(broken or self.session.troubles.get(at, ""))
 
     def _show_head(self, operation: Operation) -> None:
         blocker = QSignalBlocker(self.face)
         if not self.name.hasFocus():
             self.name.setText(operation.name)
         self.modes[operation.mode].setChecked(True)
+        for mode, button in self.modes.items():
+            button.setEnabled(mode == "cut" or not isinstance(operation, Hole | Bevel | CornerCut))
+        self.face.setEnabled(not isinstance(operation, CornerCut))
         self.face.setCurrentIndex(list(Face).index(operation.face))
         blocker.unblock()
 
     def _show_depths(self, operation: Operation) -> None:
         self.start_field.show_length(operation.start)
         has_end = not isinstance(operation, Ball | Ring)
-        self._depth_label.setText("depth from" if has_end else "centre at depth")
-        for widget in (self.end_field, self.through, self._to_label):
+        along = "along it from" if isinstance(operation, Bevel) else "depth from"
+        self._depth_label.setText(along if has_end else "centre at depth")
+        for widget in (self.end_field, self.through, self._to_label, self.up_to):
             widget.setVisible(has_end)
         self.end_field.show_length(operation.end)
         self.end_field.setEnabled(operation.end is not None)
@@ -296,6 +409,11 @@ class OperationEditor(QWidget):
             offset: Offset = getattr(operation, side)
             edge = self.from_edge[side]
             edge.clear()
-            edge.addItems(names)
-            edge.setCurrentIndex(int(offset.far))
+            edge.addItems([*names, "centre line"])
+            edge.setCurrentIndex(_reference(offset))
             self.distance[side].show_length(offset.distance)
+
+
+def _reference(offset: Offset) -> int:
+    """Return what an offset is counted from: 0 the near edge, 1 the far one, 2 the centre line."""
+    return 2 if offset.centred else int(offset.far)

@@ -8,6 +8,7 @@ from dataclasses import replace
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QShowEvent
 from PyQt6.QtWidgets import QWidget
+from shapely import MultiPoint, Point
 
 from holoptic.construction.cards import Gap
 from holoptic.curves.paper import extent
@@ -15,6 +16,8 @@ from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.desk.band import paint_band
 from holoptic.desk.canvas import Box, Canvas, Line, stroke_pen
+from holoptic.desk.dragging import Dragger
+from holoptic.desk.feature_sizes import paint_feature_sizes
 from holoptic.desk.session import Session
 from holoptic.desk.theme import (
     AXIS_COLOURS,
@@ -82,6 +85,8 @@ class PicturePane(Canvas):
         self.collisions: tuple[int, ...] = ()
         self._band: tuple[Gap, ...] = ()
         self._band_scale = 1.0
+        self._dragger = Dragger(session)
+        self._pointer = QPointF()
         self.empty_text = "No part on the desk yet."
         self.setAccessibleName("picture")
         session.picture_changed.connect(self.refresh)
@@ -90,6 +95,25 @@ class PicturePane(Canvas):
         self.picked.connect(session.select_edge)
         self.hovered.connect(session.hover_edge)
         self.point_asked.connect(self._pick_point)
+
+    def take_hold(self, key: int | None, place: QPointF) -> None:
+        """On the Carve page: begin to drag an edge, or pick the feature that lies there."""
+        if not self.with_crate:
+            return
+        self._dragger.press(key, place)
+        feature = self.feature_at(place) if key is None else None
+        if feature is not None:
+            self.session.choose_operation(feature)
+
+    def pull(self, place: QPointF) -> bool:
+        """Drag the edge in hand."""
+        self._pointer = place
+        view = self.session.view
+        return view is not None and self._dragger.move(place, view, self.pixels_per_mm)
+
+    def let_loose(self) -> None:
+        """Let the edge go."""
+        self._dragger.release()
 
     def _pick_point(self, place: QPointF) -> None:
         """Pick the corner or centre of the solid nearest to a place of the pane."""
@@ -166,6 +190,22 @@ class PicturePane(Canvas):
             style = "mark" if index == self.session.operation_index else "faint mark"
             for curve in operation_lines(operation, carved.crate):
                 self._draw_curve(painter, curve, view, style)
+        if self._dragger.is_on:
+            self._dragger.paint(painter, self._pointer, view, self.pixels_per_mm)
+
+    def feature_at(self, place: QPointF) -> int | None:
+        """Return the smallest feature that is seen about a place of the pane, or None."""
+        view, carved = self.session.view, self.session.part
+        if view is None or carved is None:
+            return None
+        spot = Point(self.to_paper(place))
+        found = []
+        for index, operation in enumerate(carved.operations):
+            lines = operation_lines(operation, carved.crate)
+            seen = MultiPoint([p for line in lines for p in line.path(view.matrix)]).convex_hull
+            if seen.area > 0 and seen.contains(spot):
+                found.append((seen.area, index))
+        return min(found)[1] if found else None
 
     def show_band(self, band: tuple[Gap, ...], scale: float) -> None:
         """Show how far a drawn curve lies off the true one, magnified; `scale` is the sheet's."""
@@ -245,6 +285,10 @@ def _points(facts: SolidFacts, edges: set[int | None]) -> set[Vec3]:
     return points
 
 
+_VIEW_REACH = 14.0
+"""Pixels about a view that still belong to it."""
+
+
 class ViewsPane(Canvas):
     """The orthographic views, third angle, linked with the picture and the plan."""
 
@@ -252,6 +296,10 @@ class ViewsPane(Canvas):
         super().__init__(parent, margin=44)
         self.session = session
         self.lift: Lift | None = None
+        self._carves = True
+        self._held_view: PlacedView | None = None
+        self._dragger = Dragger(session)
+        self._pointer = QPointF()
         self.empty_text = "The views appear here with the first part."
         self.setAccessibleName("orthographic views")
         session.picture_changed.connect(self.refresh)
@@ -274,6 +322,38 @@ class ViewsPane(Canvas):
         xmin, ymin, xmax, ymax = layout_extent(placed)
         gap = _DIMENSION_GAP_MM
         self.show_lines(lines, (xmin, ymin - gap, xmax + gap, ymax))
+
+    def show_sizes_of(self, carving: bool) -> None:
+        """Say whether the views carry the dimensions of the operation in hand."""
+        self._carves = carving
+        self.update()
+
+    def take_hold(self, key: int | None, place: QPointF) -> None:
+        """Begin to drag an edge, while the part is carved."""
+        self._held_view = self._view_under(place)
+        if self._carves and self._held_view is not None:
+            self._dragger.press(key, place)
+
+    def pull(self, place: QPointF) -> bool:
+        """Drag the edge in hand."""
+        self._pointer = place
+        view = self._held_view
+        return view is not None and self._dragger.move(place, view.picture.view, self.pixels_per_mm)
+
+    def let_loose(self) -> None:
+        """Let the edge go."""
+        self._dragger.release()
+
+    def _view_under(self, place: QPointF) -> PlacedView | None:
+        """Return the view that lies under a place of the pane, or next to it."""
+        x, y = self.to_paper(place)
+
+        def off(view: PlacedView) -> float:
+            xmin, ymin, xmax, ymax = view.extent
+            return max(xmin - x, x - xmax, ymin - y, y - ymax, 0.0)
+
+        near = min(self.session.placed, key=off, default=None)
+        return near if near is not None and off(near) * self.pixels_per_mm < _VIEW_REACH else None
 
     def show_lift(self, lift: Lift | None) -> None:
         """Light up the span where a distance is lifted, or nothing."""
@@ -299,6 +379,11 @@ class ViewsPane(Canvas):
             return
         self._name_views(painter, placed)
         self._overall_sizes(painter, placed)
+        if self._carves:
+            paint_feature_sizes(painter, self, self.session)
+        if self._dragger.is_on and self._held_view is not None:
+            self._dragger.paint(painter, self._pointer, self._held_view.picture.view,
+                                self.pixels_per_mm)  # fmt: skip
         if self.lift is not None:
             self._draw_lift(painter, placed[self.lift.view], self.lift)
 

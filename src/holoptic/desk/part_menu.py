@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtWidgets import QComboBox, QMenu, QWidget
 
 from holoptic.desk.session import Session
+from holoptic.part.templates import templates
 
 
 class PartMenu:
@@ -21,6 +22,10 @@ class PartMenu:
         """Return the menu as the job stands."""
         menu = QMenu(self._window)
         menu.addAction("New part in this job\tCtrl+N", self.new_part)
+        kinds = menu.addMenu("New part from a template")
+        for title in templates():
+            if kinds is not None:
+                kinds.addAction(title, lambda title=title: self._session.begin_part(title))
         menu.addAction("Remove the part on the desk", self._session.remove_part)
         menu.addAction("Rename the part on the desk", self.rename_part)
         menu.addAction("Number the part on the desk", self._number_part)

@@ -16,6 +16,7 @@ from holoptic.demo import job_path
 from holoptic.desk.cards import Cards, with_method
 from holoptic.desk.kernel_line import KernelLine
 from holoptic.desk.proposals import Proposals
+from holoptic.desk.settings import keep_setting, read_settings
 from holoptic.desk.ways import Ways
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
 from holoptic.exchange.atomic import write_atomically
@@ -24,7 +25,9 @@ from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import Angle, Choice, History, Job, JobPart, ViewSet
 from holoptic.part import ImportedSolid, Part
+from holoptic.part.advice import Advice
 from holoptic.part.starters import new_part
+from holoptic.part.templates import templates
 from holoptic.pictorial import Picture, View
 from holoptic.plan.hand import Hand
 from holoptic.sheet import TitleBlock
@@ -32,17 +35,23 @@ from holoptic.solid.pieces import SolidFacts
 from holoptic.units import Unit
 from holoptic.views import PlacedView
 from holoptic.worker.messages import (
+    Advised,
     Appraised,
     Candidate,
     Carded,
     Planned,
     Presented,
     SheetPlanned,
+    Shelved,
     WaysCompared,
 )
 
 _AUTOSAVE_AFTER_MS = 1500
 _REST_MS = 150
+_SHELF = "shelf"
+STEPS_MM = (0.1, 0.5, 1.0, 2.0, 5.0)
+WALL_LIMIT_MM = 1.0
+"""A wall thinner than this is remarked upon."""
 
 
 class Session(QObject):
@@ -56,6 +65,8 @@ class Session(QObject):
         selection_changed: another edge is selected.
         trouble_changed: a trouble with the part appeared or went away.
         busy_changed(working): the worker works, or is done.
+        advice_changed: there are other remarks about the part.
+        shelf_changed: another part was pictured for the shelf.
         told(text): something to tell the user in passing.
         part_begun: a new part was put into the job, to be carved.
     """
@@ -67,6 +78,8 @@ class Session(QObject):
     selection_changed = pyqtSignal()
     trouble_changed = pyqtSignal()
     busy_changed = pyqtSignal(bool)
+    advice_changed = pyqtSignal()
+    shelf_changed = pyqtSignal()
     told = pyqtSignal(str)
     part_begun = pyqtSignal()
 
@@ -92,6 +105,12 @@ class Session(QObject):
         self.laid: SheetPlanned | None = None
         self.planned: Planned | None = None
         self._pictured: JobPart | None = None
+        self._made: JobPart | None = None
+        self.troubles: dict[int, str] = {}
+        self.advice: tuple[Advice, ...] = ()
+        self.step_mm = _read_step()
+        self._shelf: dict[tuple[object, str, str], Picture | None] = {}
+        self._wants_shelf = False
         self._opening: Path | None = None
         self._solid_out: tuple[tempfile.TemporaryDirectory[str], Path] | None = None
         self._autosave = Autosave()
@@ -182,9 +201,10 @@ class Session(QObject):
         """Write the job's lengths in another unit."""
         self.edit(self.job.in_unit(unit), f"lengths in {unit.title}")
 
-    def begin_part(self) -> None:
-        """Put a new block into the job, and on the desk."""
-        part = new_part(f"part {len(self.job.parts) + 1}", self.job.unit)
+    def begin_part(self, template: str | None = None) -> None:
+        """Put a new block into the job, or what a template makes, and on the desk."""
+        make = new_part if template is None else templates()[template]
+        part = make(f"part {len(self.job.parts) + 1}", self.job.unit)
         self.edit(self.job.with_added(JobPart(part)), f"new {part.name}")
         self.choose_part(len(self.job.parts) - 1)
         self.part_begun.emit()
@@ -313,6 +333,34 @@ class Session(QObject):
         """The view of the picture shown."""
         return self.picture.view if self.picture else None
 
+    def change_step(self, way: int) -> None:
+        """Drag in the next coarser (1) or finer (−1) steps."""
+        at = STEPS_MM.index(self.step_mm) + way
+        self.step_mm = STEPS_MM[max(0, min(at, len(STEPS_MM) - 1))]
+        keep_setting("step_mm", self.step_mm)
+
+    def want_shelf(self, wanted: bool) -> None:
+        """Say whether somebody looks at the shelf: only then its parts are pictured."""
+        self._wants_shelf = wanted
+        self._ask_shelf()
+
+    def shelved(self, part: JobPart) -> Picture | None:
+        """Return the small picture of a part, once it was made."""
+        return self._shelf.get(_shelf_key(part))
+
+    def _ask_shelf(self) -> None:
+        if not self._wants_shelf:
+            return
+        keys = {_shelf_key(part) for part in self.job.parts}
+        self._shelf = {key: picture for key, picture in self._shelf.items() if key in keys}
+        for number, part in enumerate(self.job.parts):
+            if _shelf_key(part) not in self._shelf:
+                self.kernel.ask(f"{_SHELF} {number}", "shelve", part)
+
+    def _take_shelved(self, answer: Shelved) -> None:
+        self._shelf[_shelf_key(answer.part)] = answer.picture
+        self.shelf_changed.emit()
+
     def try_again(self) -> None:
         """Ask the worker once more, after it was stopped or died."""
         self._ask()
@@ -343,7 +391,7 @@ class Session(QObject):
         self.select_edge(seen[at % len(seen)])
 
     def _follow_card(self) -> None:
-        self.cards.follow(self._pictured, self.selected_edge)
+        self.cards.follow(self._made, self.selected_edge)
 
     def draw_circle_by(self, method: Method, for_all: bool = False) -> None:
         """Have the circle in hand, or all of them, drawn by another method."""
@@ -383,6 +431,11 @@ class Session(QObject):
             self._take_sheet(value)
         elif isinstance(value, Planned):
             self._take_plan(value)
+        elif isinstance(value, Shelved):
+            self._take_shelved(value)
+        elif isinstance(value, Advised):
+            self.advice = value.remarks if value.part == self._made else ()
+            self.advice_changed.emit()
         elif isinstance(value, WaysCompared):
             self.ways.take(value)
         elif isinstance(value, Carded):
@@ -408,18 +461,21 @@ class Session(QObject):
         same = self.picture is not None and self.picture.strokes == presented.picture.strokes
         if self.selected_edge is not None and self.selected_edge < 0 and not same:
             self.selected_edge = None  # outlines are numbered anew in another picture
-        self._pictured = presented.part
+        self._pictured, self._made = presented.part, presented.made
+        found = [(t.operation, str(t)) for t in presented.troubles]
+        self.troubles = {index: words for index, words in found if index is not None}
         self.facts = presented.facts
         self.placed = presented.placed
         self.angle = presented.angle
         self.picture = presented.picture
         self.laid = self.planned = None
+        self.advice = ()
         self.hovered_edge, self.points = None, ()
         if self.selected_edge is not None and self.selected_edge >= len(self.facts.edges):
             self.selected_edge = None
         self._set_trouble(None)
         self.picture_changed.emit()
-        self.proposals.take_part(presented.part, presented.facts)
+        self.proposals.take_part(presented.made, presented.facts)
         # while a slider moves, the next picture must not wait for plan and proposals of this one
         self._rest.start(_REST_MS if self.history.is_merging else 0)
 
@@ -429,15 +485,17 @@ class Session(QObject):
         return self.kernel.is_busy or self._rest.isActive()
 
     def _ask_the_rest(self) -> None:
-        if self._pictured is None:
+        if self._made is None:
             return
-        self.kernel.ask("sheet", "sheet", self._pictured, self.title, self.job.views,
+        self.kernel.ask("sheet", "sheet", self._made, self.title, self.job.views,
                         self.job.angle)  # fmt: skip
         self.proposals.ask()
+        self._ask_shelf()
+        self.kernel.ask("advice", "advice", self._made, WALL_LIMIT_MM)
 
     def _take_sheet(self, laid: SheetPlanned) -> None:
         """Show the sheet, then ask for the plan, unless there is no room for the picture."""
-        if laid.part != self._pictured:
+        if laid.part != self._made:
             return
         self.laid = laid
         self.sheet_changed.emit()
@@ -445,10 +503,10 @@ class Session(QObject):
             self._ask_plan()
 
     def _ask_plan(self) -> None:
-        if self._pictured is not None:
-            self.kernel.ask("plan", "plan", self._pictured, self.ways.hand, self.job.views,
+        if self._made is not None:
+            self.kernel.ask("plan", "plan", self._made, self.ways.hand, self.job.views,
                             self.job.angle)  # fmt: skip
-            self.ways.take_part(self._pictured, self.job.views, self.job.angle)
+            self.ways.take_part(self._made, self.job.views, self.job.angle)
 
     def draw_by(self, hand: Hand) -> None:
         """Let the plan reckon with another hand."""
@@ -457,7 +515,7 @@ class Session(QObject):
             self._ask_plan()
 
     def _take_plan(self, planned: Planned) -> None:
-        if planned.part == self._pictured:
+        if planned.part == self._made:
             self.planned = planned
             self.plan_changed.emit()
 
@@ -472,10 +530,13 @@ class Session(QObject):
             self._opening = None
             self.told.emit(str(error))
         elif purpose == "picture":
+            self.troubles = {}
             self._set_trouble(error)
             self.picture_changed.emit()
         elif any(taker.take_failure(purpose) for taker in (self.proposals, self.cards, self.ways)):
             pass  # the others stand
+        elif purpose == "advice" or purpose.startswith(_SHELF):
+            pass  # remarks and small pictures can wait
         else:  # the picture stands; only what was to follow it does not
             self.told.emit(str(error))
 
@@ -486,7 +547,17 @@ class Session(QObject):
         self.trouble_changed.emit()
 
     def _forget_picture(self) -> None:
-        self.facts = self.picture = self.laid = self.planned = self._pictured = None
+        self.facts = self.picture = self.laid = self.planned = None
+        self._pictured = self._made = None
         self.placed = ()
         self.proposals.forget()
         self.selected_edge = None
+
+
+def _shelf_key(part: JobPart) -> tuple[object, str, str]:
+    return part.source, part.choice.kind, part.choice.corner
+
+
+def _read_step() -> float:
+    kept = read_settings().get("step_mm")
+    return kept if kept in STEPS_MM else 0.5

@@ -10,9 +10,9 @@ from PyQt6.QtCore import QSignalBlocker, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QSpinBox, QWidget
 
 from holoptic.desk.fields import LengthField
-from holoptic.part import Operation
+from holoptic.part import Face, Operation
 from holoptic.part.check import FEWEST_SIDES, MOST_SIDES
-from holoptic.part.operations import BallPart, Measure
+from holoptic.part.operations import BallPart, Measure, Seat
 from holoptic.units import Unit
 
 
@@ -22,7 +22,9 @@ class _Entry:
 
     attribute: str
     label: str
-    takes: Literal["length", "length or nothing", "count", "angle", "choice"] = "length"
+    takes: Literal[
+        "length", "length or nothing", "count", "angle", "angle or nothing", "choice"
+    ] = "length"
     choices: tuple[tuple[str, object], ...] = ()
 
 
@@ -58,6 +60,32 @@ _ENTRIES: dict[str, tuple[_Entry, ...]] = {
         _Entry("part", "part", "choice", _named(get_args(BallPart))),
     ),
     "ring": (_Entry("diameter", "diameter"), _Entry("thickness", "thickness")),
+    "hole": (
+        _Entry("diameter", "diameter"),
+        _Entry("seat", "seat", "choice", _named(get_args(Seat))),
+        _Entry("seat_diameter", "seat diameter", "length or nothing"),
+        _Entry("seat_depth", "seat depth", "length or nothing"),
+        _Entry("seat_angle", "seat angle °", "angle"),
+    ),
+    "slot": (
+        _Entry("length", "length"),
+        _Entry("width", "width"),
+        _Entry("turn", "turn °", "angle"),
+    ),
+    "bevel": (
+        _Entry("beside", "and face", "choice", tuple((face.value, face) for face in Face)),
+        _Entry("offset", "on its face"),
+        _Entry("across", "on the other", "length or nothing"),
+        _Entry("angle", "or angle °", "angle or nothing"),
+    ),
+    "corner": (
+        _Entry("right", "at the", "choice", (("left", False), ("right", True))),
+        _Entry("rear", "at the", "choice", (("front", False), ("rear", True))),
+        _Entry("top", "at the", "choice", (("bottom", False), ("top", True))),
+        _Entry("along_length", "along L"),
+        _Entry("along_depth", "along D"),
+        _Entry("along_height", "along H"),
+    ),
 }
 _LARGEST_TURN = 360.0
 
@@ -101,7 +129,7 @@ class SizeForm(QWidget):
             elif isinstance(field, QComboBox):
                 field.setCurrentIndex([choice for _, choice in entry.choices].index(value))
             elif isinstance(field, QLineEdit) and not field.hasFocus():
-                field.setText(f"{value:g}")
+                field.setText("" if value is None else f"{value:g}")
             blocker.unblock()
 
     def _rebuild(self, kind: str) -> None:
@@ -128,7 +156,7 @@ class SizeForm(QWidget):
             return self._count(entry)
         if entry.takes == "choice":
             return self._choice(entry)
-        if entry.takes == "angle":
+        if entry.takes in ("angle", "angle or nothing"):
             return self._angle(entry)
         field = LengthField(entry.label)
         field.read.connect(lambda length: self._say(entry, length))
@@ -159,6 +187,9 @@ class SizeForm(QWidget):
         return field
 
     def _read_angle(self, entry: _Entry, text: str) -> None:
+        if not text.strip() and entry.takes == "angle or nothing":
+            self._say(entry, None)
+            return
         try:
             value = float(text.strip().removesuffix("°"))
         except ValueError:

@@ -198,6 +198,7 @@ class DeskWindow(QMainWindow):
         self._stack.setCurrentWidget(page)
         self.views.show_lift(None)
         self._furniture.facts.show_plan(name == "draw")
+        self.views.show_sizes_of(name == "carve")
         page.refresh()
         page.setFocus()
 
@@ -239,13 +240,23 @@ class DeskWindow(QMainWindow):
     def _show_trouble(self) -> None:
         trouble = self.session.trouble
         if trouble is None:
-            self.trouble.say("")
+            self._show_left_out()
             return
         still = " The last good picture stays." if self.session.picture else ""
         actions = {"Try again": self.session.try_again} if self.session.can_try_again else {}
         if self.session.history.undo_text:
             actions["Undo"] = self.session.undo
         self.trouble.say(f"{sentence(trouble)}.{still}", actions)
+
+    def _show_left_out(self) -> None:
+        """Say which operations could not be made; the picture shows the part without them."""
+        troubles = list(self.session.troubles.values())
+        if not troubles:
+            self.trouble.say("")
+            return
+        more = f" And {len(troubles) - 1} more." if len(troubles) > 1 else ""
+        actions = {"Undo": self.session.undo} if self.session.history.undo_text else {}
+        self.trouble.say(f"{sentence(troubles[0])}. It is left out of the picture.{more}", actions)
 
     def _show_measures(self) -> None:
         self.measures.setText(self._furniture.measures())
@@ -327,7 +338,9 @@ KEYS = (
     "Ctrl+Z undo · Ctrl+Shift+Z redo · Ctrl+N new part · Ctrl+O open · Ctrl+S save · "
     "Ctrl+Shift+S save as · Ctrl+E export · Ctrl+L light or dark.  "
     "Carve: Alt+C cut, Alt+A add, Alt+H hole, Alt+B boss, Alt+M more shapes, "
-    "Alt+Up/Down order, Alt+Del remove.  "
+    "Alt+W walk, Alt+U up to a face, Alt+D double, Alt+O leave out or put back, "
+    "Ctrl+C and Ctrl+V copy between parts, Alt+Up/Down order, Alt+Del remove, Alt+L list, "
+    "Alt+E named lengths, Alt+S shelf of parts, Alt+G caliper, Alt+. and Alt+, step of dragging.  "
     "Picture: 1 to 5 take a proposal, K kind, arrows near corner, H hidden lines, "
     "T thick and thin, C centre lines, V third or first angle, E next edge; "
     "on its card M next way, Shift+M for all, B band, Esc close; "

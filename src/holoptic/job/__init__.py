@@ -4,6 +4,7 @@ from holoptic.job.history import History
 from holoptic.job.job import (
     Angle,
     Choice,
+    Colour,
     DepthCopy,
     Firming,
     FrameBy,
@@ -24,6 +25,7 @@ from holoptic.job.job import (
 __all__ = [
     "Angle",
     "Choice",
+    "Colour",
     "DepthCopy",
     "Firming",
     "FrameBy",

@@ -111,14 +111,23 @@ class Choice:
     sheet: SheetWish = SheetWish()
 
 
+Colour = Literal["none", "brass", "iron", "slate", "rust", "moss", "sand"]
+
+
 @dataclass(frozen=True)
 class JobPart:
-    """A part with the choices for its picture."""
+    """A part with the choices for its picture, and what the parts list says of it.
+
+    `colour` is a mark by which the list and the shelf tell parts apart.
+    """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     source: Source = field(metadata={"discriminator": "type"})
     choice: Choice = Choice()
+    quantity: int = 1
+    material: str = ""
+    colour: Colour = "none"
 
 
 @dataclass(frozen=True)

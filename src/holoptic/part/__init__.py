@@ -2,10 +2,19 @@
 
 from holoptic.part.check import check
 from holoptic.part.crate import Crate, Face
+from holoptic.part.expand import basics
 from holoptic.part.operations import (
+    AboutCentre,
     Arc,
     Ball,
+    Basic,
+    Bevel,
+    Copies,
     Corner,
+    CornerCut,
+    Hole,
+    InLine,
+    Mirrored,
     Mode,
     Offset,
     Operation,
@@ -16,19 +25,29 @@ from holoptic.part.operations import (
     Ring,
     Round,
     Slope,
+    Slot,
     Strip,
 )
-from holoptic.part.part import Begin, ImportedSolid, Part, Source
+from holoptic.part.part import Begin, ImportedSolid, NamedLength, Part, Source
 
 __all__ = [
+    "AboutCentre",
     "Arc",
     "Ball",
+    "Basic",
     "Begin",
+    "Bevel",
+    "Copies",
     "Corner",
+    "CornerCut",
     "Crate",
     "Face",
+    "Hole",
     "ImportedSolid",
+    "InLine",
+    "Mirrored",
     "Mode",
+    "NamedLength",
     "Offset",
     "Operation",
     "OutlinePoint",
@@ -39,7 +58,9 @@ __all__ = [
     "Ring",
     "Round",
     "Slope",
+    "Slot",
     "Source",
     "Strip",
+    "basics",
     "check",
 ]

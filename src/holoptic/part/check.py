@@ -10,9 +10,11 @@ from shapely.geometry import Polygon as Area
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import PartError
 from holoptic.part.crate import AXIS_NAMES, Crate
+from holoptic.part.expand import basics
 from holoptic.part.operations import (
     Ball,
-    Operation,
+    Basic,
+    CornerCut,
     Polygon,
     Prism,
     Pyramid,
@@ -37,15 +39,29 @@ _ARC_SLACK_MM = 1e-4
 
 def check(part: Part) -> None:
     """Raise PartError for the first thing that keeps the part from being made."""
-    for trouble in _crate_troubles(part.crate):
+    check_crate(part.crate)
+    for index in range(len(part.operations)):
+        check_operation(part, index)
+
+
+def check_crate(crate: Crate) -> None:
+    """Raise PartError for a crate that cannot be."""
+    for trouble in _crate_troubles(crate):
         raise PartError(trouble)
-    if part.begin == "empty" and not part.operations:
-        raise PartError("the crate is empty: add a first piece, or begin with a full block")
-    if part.begin == "empty" and part.operations[0].mode == "cut":
-        raise PartError(f"“{part.operations[0].name}” cuts an empty crate: add material first", 0)
-    for index, operation in enumerate(part.operations):
-        for trouble in _troubles(operation, part.crate):
-            raise PartError(f"“{operation.name}” {trouble}", index)
+
+
+def check_operation(part: Part, index: int) -> tuple[Basic, ...]:
+    """Return what an operation comes down to. Raises PartError where it cannot be made."""
+    operation = part.operations[index]
+    try:
+        made = basics(operation, part.crate)
+    except ValueError as error:
+        raise PartError(f"“{operation.name}” {error}", index) from error
+    for number, basic in enumerate(made):
+        for trouble in _troubles(basic, part.crate):
+            which = f", copy {number + 1}," if operation.copies is not None and number else ""
+            raise PartError(f"“{operation.name}”{which} {trouble}", index)
+    return made
 
 
 def _crate_troubles(crate: Crate) -> Iterator[str]:
@@ -56,11 +72,14 @@ def _crate_troubles(crate: Crate) -> Iterator[str]:
             yield f"the crate's {name} is over 100 m: check its unit"
 
 
-def _troubles(operation: Operation, crate: Crate) -> Iterator[str]:
+def _troubles(operation: Basic, crate: Crate) -> Iterator[str]:
     if isinstance(operation, Polygon) and not FEWEST_SIDES <= operation.sides <= MOST_SIDES:
         yield f"has {operation.sides} sides: choose from {FEWEST_SIDES} to {MOST_SIDES}"
         return
     yield from _size_troubles(operation)
+    if isinstance(operation, CornerCut):
+        yield from _corner_cut_troubles(operation, crate)
+        return
     if isinstance(operation, Ball | Ring) and operation.mode == "cut":
         yield from _missing_troubles(operation, crate)  # a dish or a groove may reach outside
         return
@@ -75,7 +94,7 @@ def _troubles(operation: Operation, crate: Crate) -> Iterator[str]:
         yield from _round_troubles(operation, crate)
 
 
-def _size_troubles(operation: Operation) -> Iterator[str]:
+def _size_troubles(operation: Basic) -> Iterator[str]:
     """Yield what is wrong with an operation's own sizes; those at its far end may be zero."""
     for name in ("diameter", "size", "width", "height", "thickness"):
         length = getattr(operation, name, None)
@@ -89,7 +108,7 @@ def _size_troubles(operation: Operation) -> Iterator[str]:
         yield "is a ring without a hole: its section is as thick as the ring is wide"
 
 
-def _extent_troubles(operation: Operation, crate: Crate) -> Iterator[str]:
+def _extent_troubles(operation: Basic, crate: Crate) -> Iterator[str]:
     start, end = extent_mm(operation, crate)
     thickness = crate.thickness(operation.face)
     if start < -COINCIDENT_MM:
@@ -179,6 +198,14 @@ def _corner_troubles(item: Polygon | Pyramid, crate: Crate) -> Iterator[str]:
             f"does not fit: the {what} is {max(us) - min(us):.4g} × {max(vs) - min(vs):.4g} mm and "
             f"reaches {over:.3g} mm outside the {item.face.value} face of {width:g} × {height:g}"
         )
+
+
+def _corner_cut_troubles(cut: CornerCut, crate: Crate) -> Iterator[str]:
+    for name, size, (_, offset) in zip(AXIS_NAMES, crate.sizes, cut.sides, strict=True):
+        if offset.mm <= COINCIDENT_MM:
+            yield f"needs an offset of more than zero along the {name}"
+        if offset.mm > size + COINCIDENT_MM:
+            yield f"is set off {offset.mm:g} mm along the {name}, but the crate has only {size:g}"
 
 
 def _missing_troubles(item: Ball | Ring, crate: Crate) -> Iterator[str]:

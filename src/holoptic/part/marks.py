@@ -7,8 +7,11 @@ import math
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3, cross
 from holoptic.part.crate import Crate, Face
+from holoptic.part.expand import basics
 from holoptic.part.operations import (
     Ball,
+    Basic,
+    CornerCut,
     Operation,
     Polygon,
     Prism,
@@ -39,15 +42,22 @@ def operation_lines(operation: Operation, crate: Crate) -> list[Curve]:
 
     Nothing for an outline that cannot be made.
     """
-    depths = extent_mm(operation, crate)
     try:
-        if isinstance(operation, Prism):
-            return _outline_lines(operation, crate, depths)
-        if isinstance(operation, Strip):
-            ring = list(strip_area(operation).exterior.coords)[:-1]
-            return _ring_lines([ring, ring], operation.face, crate, depths)
+        return [line for basic in basics(operation, crate) for line in _lines(basic, crate)]
     except (ValueError, AttributeError):  # (a strip in several pieces has no one exterior)
         return []
+
+
+def _lines(operation: Basic, crate: Crate) -> list[Curve]:
+    depths = extent_mm(operation, crate)
+    if isinstance(operation, Prism):
+        return _outline_lines(operation, crate, depths)
+    if isinstance(operation, Strip):
+        ring = list(strip_area(operation).exterior.coords)[:-1]
+        return _ring_lines([ring, ring], operation.face, crate, depths)
+    if isinstance(operation, CornerCut):
+        _, *ends = operation.corners_mm(crate)
+        return [Segment(ends[k - 1], ends[k]) for k in range(3)]
     if isinstance(operation, Polygon | Pyramid):
         rings = [operation.corners_mm(crate, share) for share in (0.0, 1.0)]
         return _ring_lines(rings, operation.face, crate, depths)

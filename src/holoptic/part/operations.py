@@ -8,6 +8,7 @@ import math
 from dataclasses import dataclass
 from typing import ClassVar, Literal
 
+from holoptic.curves.vectors import Vec3
 from holoptic.part.crate import Crate, Face
 from holoptic.units import Length
 
@@ -21,14 +22,22 @@ _FORBID: dict[str, str] = {"extra": "forbid"}
 class Arc:
     """Makes the side of an outline that begins at a corner an arc of a circle.
 
-    `way`: whether one turns left or right along it; `large`: the longer of the two arcs.
+    It is given by its radius, by its `bulge` (how far it stands off its chord), or by neither: then
+    it goes on smoothly from the side before. `way`: whether one turns left or right along it (a
+    smooth one finds it itself); `large`: the longer of the two arcs of a radius.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
 
-    radius: Length
+    radius: Length | None
     way: Literal["left", "right"]
     large: bool = False
+    bulge: Length | None = None
+
+    @property
+    def is_smooth(self) -> bool:
+        """Whether the arc is tangent to the side before it."""
+        return self.radius is None and self.bulge is None
 
 
 @dataclass(frozen=True)
@@ -95,20 +104,78 @@ OutlinePoint = Corner | Slope
 
 @dataclass(frozen=True)
 class Offset:
-    """A distance from one of two opposite crate edges; `far` says from which."""
+    """A distance from one of two opposite crate edges, or from the centre line between them.
+
+    `far` says from which edge, `centred` from the centre line, toward the far edge.
+    """
 
     __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
 
     distance: Length
     far: bool = False
+    centred: bool = False
 
     def from_near(self, size: float) -> float:
         """Return the distance from the near edge in mm, on a face that is `size` wide."""
+        if self.centred:
+            return size / 2 + self.distance.mm
         return size - self.distance.mm if self.far else self.distance.mm
 
 
+FaceAxis = Literal["u", "v", "w"]
+
+
 @dataclass(frozen=True)
-class Prism:
+class InLine:
+    """Repeats an operation along an axis of its face (u, v) or inward (w): `count` in all."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    axis: FaceAxis
+    step: Length
+    count: int
+    type: Literal["in line"] = "in line"
+
+
+@dataclass(frozen=True)
+class AboutCentre:
+    """Repeats an operation about a point of its face: `count` in all, spread over `angle` degrees.
+
+    A full turn is divided evenly; of less the last one stands at its end.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    u: Offset
+    v: Offset
+    count: int
+    angle: float = 360.0
+    type: Literal["about a centre"] = "about a centre"
+
+
+@dataclass(frozen=True)
+class Mirrored:
+    """Sets an operation opposite too, across the middle of the crate along an axis of its face."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    axis: FaceAxis
+    type: Literal["mirrored"] = "mirrored"
+
+
+Copies = InLine | AboutCentre | Mirrored
+
+
+@dataclass(frozen=True, kw_only=True)
+class Common:
+    """What every operation can have: copies of itself; and it can be off, left out of the part."""
+
+    copies: Copies | None = None
+    off: bool = False
+
+
+@dataclass(frozen=True)
+class Prism(Common):
     """An outline of straight sides and arcs on a face, carried inward from `start` to `end`.
 
     `end` None means through. The outline is closed and does not repeat its first corner.
@@ -130,7 +197,7 @@ class Prism:
 
 
 @dataclass(frozen=True)
-class Strip:
+class Strip(Common):
     """A path of constant width, mitred at its corners: frames, fretwork, sloping members.
 
     A closed one runs from its last corner back to its first.
@@ -167,7 +234,7 @@ class Centred:
 
 
 @dataclass(frozen=True)
-class Round(Centred):
+class Round(Common, Centred):
     """A round hole (cut) or boss (add) on a face, from `start` to `end` inward; None is through.
 
     With `end_diameter` it is a frustum; an end diameter of 0 makes a cone.
@@ -194,7 +261,7 @@ class Round(Centred):
 
 
 @dataclass(frozen=True)
-class Polygon(Centred):
+class Polygon(Common, Centred):
     """A regular polygon on a face, from `start` to `end` inward.
 
     `size` is its side, or the diameter of the circle inside it (across flats) or about it
@@ -237,7 +304,7 @@ class Polygon(Centred):
 
 
 @dataclass(frozen=True)
-class Pyramid(Centred):
+class Pyramid(Common, Centred):
     """A rectangular pyramid or frustum on a face: its base at `start`, its top at `end`.
 
     `width` and `height` lie along the face's u and v; the top's may be 0, for an apex or a ridge.
@@ -267,7 +334,7 @@ class Pyramid(Centred):
 
 
 @dataclass(frozen=True)
-class Ball(Centred):
+class Ball(Common, Centred):
     """A ball, or half of one, with its centre at `start` inward from the face."""
 
     __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
@@ -286,7 +353,7 @@ class Ball(Centred):
 
 
 @dataclass(frozen=True)
-class Ring(Centred):
+class Ring(Common, Centred):
     """A ring of round section about the face's normal, its middle at `start` inward.
 
     `diameter` is that of the circle its section runs along, `thickness` that of the section.
@@ -307,7 +374,132 @@ class Ring(Centred):
     end: ClassVar[Length | None] = None
 
 
-Operation = Prism | Round | Polygon | Pyramid | Ball | Ring | Strip
+Seat = Literal["plain", "counterbored", "countersunk"]
+
+
+@dataclass(frozen=True)
+class Hole(Common, Centred):
+    """A hole with or without a seat for a screw's head, from `start` to `end` inward.
+
+    A counterbore has `seat_diameter` and `seat_depth`; a countersink `seat_diameter` at its mouth
+    and `seat_angle`, the whole angle of its cone in degrees.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    name: str
+    mode: Literal["cut"]
+    face: Face
+    diameter: Length
+    u: Offset
+    v: Offset
+    start: Length
+    end: Length | None
+    seat: Seat = "plain"
+    seat_diameter: Length | None = None
+    seat_depth: Length | None = None
+    seat_angle: float = 90.0
+    type: Literal["hole"] = "hole"
+
+
+@dataclass(frozen=True)
+class Slot(Common, Centred):
+    """A slot with round ends, `length` over all; `turn` is in degrees to the left from level."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    name: str
+    mode: Mode
+    face: Face
+    length: Length
+    width: Length
+    u: Offset
+    v: Offset
+    start: Length
+    end: Length | None
+    turn: float = 0.0
+    type: Literal["slot"] = "slot"
+
+
+@dataclass(frozen=True)
+class Bevel(Common):
+    """A sloped cut along the crate edge between two faces, from `start` to `end` along it.
+
+    `offset` is set off on the face from the edge; then either `across` on the face `beside`, or
+    the true `angle` to the face in degrees.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    name: str
+    mode: Literal["cut"]
+    face: Face
+    beside: Face
+    offset: Length
+    across: Length | None
+    start: Length
+    end: Length | None
+    angle: float | None = None
+    type: Literal["bevel"] = "bevel"
+
+    def across_mm(self) -> float:
+        """Return the offset on the face beside, mm. Raises ValueError where it has none."""
+        if self.across is not None:
+            return self.across.mm
+        if self.angle is None or not 0 < self.angle < 90:
+            raise ValueError("needs an offset on the face beside, or an angle between 0 and 90°")
+        return self.offset.mm * math.tan(math.radians(self.angle))
+
+
+@dataclass(frozen=True)
+class CornerCut(Common):
+    """A skew cut that takes a corner of the crate off, by its offsets along the three edges."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
+
+    name: str
+    mode: Literal["cut"]
+    right: bool
+    rear: bool
+    top: bool
+    along_length: Length
+    along_depth: Length
+    along_height: Length
+    type: Literal["corner"] = "corner"
+
+    start: ClassVar[Length] = Length("0", 0.0)
+    end: ClassVar[Length | None] = None
+
+    @property
+    def face(self) -> Face:
+        """The level face that the corner belongs to."""
+        return Face.TOP if self.top else Face.BOTTOM
+
+    @property
+    def sides(self) -> tuple[tuple[bool, Length], ...]:
+        """Along length, depth and height: whether the corner is at the far end, and the offset."""
+        return (
+            (self.right, self.along_length), (self.rear, self.along_depth),
+            (self.top, self.along_height),
+        )  # fmt: skip
+
+    def corners_mm(self, crate: Crate) -> list[Vec3]:
+        """Return the corner, then the end of each offset along length, depth and height, mm."""
+        corner = [
+            size if far else 0.0 for size, (far, _) in zip(crate.sizes, self.sides, strict=True)
+        ]
+        places = [corner]
+        for axis, (far, length) in enumerate(self.sides):
+            place = list(corner)
+            place[axis] += -length.mm if far else length.mm
+            places.append(place)
+        return [(x, y, z) for x, y, z in places]
+
+
+Basic = Prism | Round | Polygon | Pyramid | Ball | Ring | Strip | CornerCut
+"""What a solid is made of; every operation comes down to some of these."""
+
+Operation = Basic | Hole | Slot | Bevel
 
 
 def corner_places(outline: tuple[OutlinePoint, ...]) -> list[tuple[float, float]]:
@@ -327,12 +519,14 @@ def corner_places(outline: tuple[OutlinePoint, ...]) -> list[tuple[float, float]
     return places
 
 
-def extent_mm(operation: Operation, crate: Crate) -> tuple[float, float]:
+def extent_mm(operation: Basic, crate: Crate) -> tuple[float, float]:
     """Return the depths (from, to) in mm that an operation covers, inward from its face."""
     if isinstance(operation, Ball):
         radius, middle = operation.diameter.mm / 2, operation.start.mm
         low = middle if operation.part == "inner half" else middle - radius
         return low, middle if operation.part == "outer half" else middle + radius
+    if isinstance(operation, CornerCut):
+        return 0.0, operation.along_height.mm
     if isinstance(operation, Ring):
         half = operation.thickness.mm / 2
         return operation.start.mm - half, operation.start.mm + half

@@ -3,6 +3,8 @@
 0, 0                          across and up from the face's near edges
 0, 0 arc 21 left              the side that begins here is an arc: radius, and which way one
                               turns along it; `large` behind it takes the longer arc
+0, 0 arc bulge 8 left         an arc that stands 8 off its chord
+0, 0 arc smooth               an arc that goes on from the side before without a bend
 angle 30 length 25            from the corner before: a slope of 30° for a length, a `run`
 angle 30 run 18+2             (along) or a `rise` (up)
 run 18 rise -6.5              the same by both offsets
@@ -12,12 +14,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
+from typing import Literal
 
 from holoptic.errors import ExpressionError
 from holoptic.part.operations import Arc, Corner, OutlinePoint, Slope
 from holoptic.units import Length, Unit
 
 _ARC = re.compile(r"(?P<head>.*?)\barc\b(?P<radius>.*?)\b(?P<way>left|right)\b(?P<large>.*)", re.S)
+_SMOOTH = re.compile(r"(?P<head>.*?)\barc\s+smooth\s*", re.S)
 _WORD = re.compile(r"\b(angle|length|run|rise)\b")
 
 
@@ -36,8 +40,16 @@ def _point_text(point: OutlinePoint) -> str:
         text = " ".join(words)
     if point.arc is None:
         return text
-    large = " large" if point.arc.large else ""
-    return f"{text} arc {point.arc.radius.text} {point.arc.way}{large}"
+    return f"{text} {_arc_text(point.arc)}"
+
+
+def _arc_text(arc: Arc) -> str:
+    if arc.is_smooth:
+        return "arc smooth"
+    if arc.bulge is not None:
+        return f"arc bulge {arc.bulge.text} {arc.way}"
+    assert arc.radius is not None
+    return f"arc {arc.radius.text} {arc.way}{' large' if arc.large else ''}"
 
 
 def read_outline(text: str, unit: Unit, names: Mapping[str, float]) -> tuple[OutlinePoint, ...]:
@@ -52,18 +64,7 @@ def read_outline(text: str, unit: Unit, names: Mapping[str, float]) -> tuple[Out
 
 
 def _read_point(piece: str, column: int, unit: Unit, names: Mapping[str, float]) -> OutlinePoint:
-    arc = None
-    match = _ARC.fullmatch(piece)
-    if match:
-        if match["large"].strip() not in ("", "large"):
-            raise ExpressionError("after left or right only “large” may follow",
-                                  column + match.start("large"))  # fmt: skip
-        radius = _length(match["radius"], column + match.start("radius"), unit, names)
-        way = "left" if match["way"] == "left" else "right"
-        arc = Arc(radius, way, bool(match["large"].strip()))  # type: ignore[arg-type]
-        piece = match["head"]
-    elif re.search(r"\barc\b", piece):
-        raise ExpressionError("an arc needs its radius and left or right", column)
+    piece, arc = read_arc(piece, unit, names, column)
     if _WORD.search(piece):
         return _read_slope(piece, column, unit, names, arc)
     parts = piece.split(",")
@@ -72,6 +73,40 @@ def _read_point(piece: str, column: int, unit: Unit, names: Mapping[str, float])
     u = _length(parts[0], column, unit, names)
     v = _length(parts[1], column + len(parts[0]) + 1, unit, names)
     return Corner(u, v, arc)
+
+
+def read_arc(
+    piece: str, unit: Unit, names: Mapping[str, float], column: int = 0
+) -> tuple[str, Arc | None]:
+    """Return what stands before an arc, and the arc that a text ends with, or None.
+
+    `column` is where the text begins. Raises ExpressionError.
+    """
+    if smooth := _SMOOTH.fullmatch(piece):
+        return smooth["head"], Arc(None, "left")
+    match = _ARC.fullmatch(piece)
+    if match is None:
+        if re.search(r"\barc\b", piece):
+            raise ExpressionError(
+                "an arc needs its radius, or bulge and how far, and left or right; or smooth",
+                column,
+            )
+        return piece, None
+    if match["large"].strip() not in ("", "large"):
+        raise ExpressionError(
+            "after left or right only “large” may follow", column + match.start("large")
+        )
+    words, at = match["radius"], column + match.start("radius")
+    bulges = words.strip().startswith("bulge")
+    if bulges:
+        at += words.index("bulge") + len("bulge")
+        words = words.strip().removeprefix("bulge")
+    size = _length(words, at, unit, names)
+    way: Literal["left", "right"] = "left" if match["way"] == "left" else "right"
+    large = bool(match["large"].strip())
+    if large and bulges:
+        raise ExpressionError("a bulge says itself which arc it is", column + match.start("large"))
+    return match["head"], Arc(None, way, bulge=size) if bulges else Arc(size, way, large)
 
 
 def _read_slope(

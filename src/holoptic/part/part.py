@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, ClassVar, Literal
 
-from holoptic.errors import BadInput, ExpressionError, PartError
+from holoptic.errors import BadInput, ExpressionError, PartError, UnknownName
 from holoptic.part.crate import Crate
+from holoptic.part.naming import feature_names, with_name_changed, words_used
 from holoptic.part.operations import Operation
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Length, Unit
@@ -17,8 +18,21 @@ Change = Callable[[Length], Length]
 
 
 @dataclass(frozen=True)
+class NamedLength:
+    """A length of the part with a name that sums may use."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    name: str
+    length: Length
+
+
+@dataclass(frozen=True)
 class Part:
-    """A crate, what it begins as (a full block or empty space), and the operations in order."""
+    """A crate, what it begins as (a full block or empty space), and the operations in order.
+
+    `names` are lengths that the sums of crate and operations may use; each may use those before it.
+    """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
@@ -27,33 +41,55 @@ class Part:
     operations: tuple[Operation, ...] = ()
     begin: Begin = "block"
     number: str = ""
+    names: tuple[NamedLength, ...] = ()
     type: Literal["part"] = "part"
 
-    def reread(self, unit: Unit) -> Part:
-        """Return the part with every sum worked out afresh, for a changed crate or unit.
+    def own_names(self, count: int | None = None) -> dict[str, float]:
+        """Return the named lengths in mm, or the first `count` of them."""
+        return {item.name: item.length.mm for item in self.names[:count]}
 
-        Raises PartError that names the operation whose sum no longer reads.
+    def scope(self, index: int | None = None) -> dict[str, float]:
+        """Return what sums of operation `index` may use by name, mm; None: of a new one at the end.
+
+        These are the named lengths, the crate's sizes and the places of the features before it.
         """
-        crate = _crate_with_lengths(self.crate, lambda size: Length.read(size.text, unit))
-        names = crate.names
-        operations = []
+        found = {**self.own_names(), **self.crate.names}
+        for operation in self.operations[:index]:
+            found |= feature_names(operation, self.crate)
+        return found
+
+    def reread(self, unit: Unit) -> Part:
+        """Return the part with every sum worked out afresh, for a changed length or unit.
+
+        What used a name that is gone keeps its figure. Raises PartError that names the operation
+        whose sum no longer reads.
+        """
+
+        def read(length: Length, names: Mapping[str, float]) -> Length:
+            try:
+                return Length.read(length.text, unit, names)
+            except UnknownName:
+                return Length(f"{length.mm / unit.mm:.10g}", length.mm)
+
+        return self._rewritten(read)
+
+    def _rewritten(self, change: Callable[[Length, Mapping[str, float]], Length]) -> Part:
+        """Return the part with its lengths changed, those first that others may use."""
+        made = replace(self, names=(), operations=())
+        for item in self.names:
+            length = change(item.length, made.own_names())
+            made = replace(made, names=(*made.names, replace(item, length=length)))
+        own = made.own_names()
+        made = replace(made, crate=_crate_with_lengths(self.crate, lambda size: change(size, own)))
+        scope = made.scope()
         for index, operation in enumerate(self.operations):
             try:
-                operations.append(
-                    _operation_with_lengths(
-                        operation, lambda length: Length.read(length.text, unit, names)
-                    )
-                )
+                changed = _operation_with_lengths(operation, _with_names(change, scope))
             except ExpressionError as error:
                 raise PartError(f"“{operation.name}”: {error}", index) from error
-        return replace(self, crate=crate, operations=tuple(operations))
-
-    def _with_lengths(self, change: Change) -> Part:
-        return replace(
-            self,
-            crate=_crate_with_lengths(self.crate, change),
-            operations=tuple(_operation_with_lengths(o, change) for o in self.operations),
-        )
+            made = replace(made, operations=(*made.operations, changed))
+            scope |= feature_names(changed, made.crate)
+        return made
 
     def in_unit(self, old: Unit, new: Unit) -> Part:
         """Return the same part with its lengths written for another unit; no size changes.
@@ -61,9 +97,8 @@ class Part:
         Words that say the same in both units stay (`L/2`, `3 1/8"`); the others become a figure
         with its old unit behind it.
         """
-        names = self.crate.names
 
-        def rewrite(length: Length) -> Length:
+        def rewrite(length: Length, names: Mapping[str, float]) -> Length:
             try:
                 if abs(Length.read(length.text, new, names).mm - length.mm) <= COINCIDENT_MM:
                     return length
@@ -72,7 +107,28 @@ class Part:
             suffix = "mm" if old is Unit.MM else "in"
             return Length(f"{length.mm / old.mm:.10g} {suffix}", length.mm)
 
-        return self._with_lengths(rewrite)
+        return self._rewritten(rewrite)
+
+    def with_word_changed(self, old: str, new: str) -> Part:
+        """Return the part with a name exchanged in the words of all its sums."""
+
+        def rename(length: Length) -> Length:
+            return Length(with_name_changed(length.text, old, new), length.mm)
+
+        names = tuple(replace(item, length=rename(item.length)) for item in self.names)
+        operations = tuple(_operation_with_lengths(o, rename) for o in self.operations)
+        crate = _crate_with_lengths(self.crate, rename)
+        return replace(self, names=names, crate=crate, operations=operations)
+
+    def uses_of(self, word: str) -> list[str]:
+        """Return what uses a name: named lengths, the crate, operations, each by its own name."""
+        found = [item.name for item in self.names if word in words_used(item.length.text)]
+        if any(word in words_used(size.text) for size in _sizes(self.crate)):
+            found.append("the crate")
+        for operation in self.operations:
+            if any(word in words_used(length.text) for length in lengths_in(operation)):
+                found.append(operation.name)
+        return found
 
     def require_honest_sums(self, unit: Unit) -> None:
         """Raise BadInput where a stored figure is not what its own words say."""
@@ -104,6 +160,12 @@ class ImportedSolid:
 Source = Part | ImportedSolid
 
 
+def _with_names(
+    change: Callable[[Length, Mapping[str, float]], Length], names: Mapping[str, float]
+) -> Change:
+    return lambda length: change(length, names)
+
+
 def _sizes(crate: Crate) -> tuple[Length, Length, Length]:
     return crate.length, crate.depth, crate.height
 
@@ -132,11 +194,16 @@ def _with_lengths(value: Any, change: Change) -> Any:
 
 
 def _all_lengths(part: Part) -> list[Length]:
+    return lengths_in((part.names, part.crate, part.operations))
+
+
+def lengths_in(value: Any) -> list[Length]:
+    """Return every length in a value, in whatever it is made of."""
     lengths: list[Length] = []
 
     def note(length: Length) -> Length:
         lengths.append(length)
         return length
 
-    _with_lengths((part.crate, part.operations), note)
+    _with_lengths(value, note)
     return lengths

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from shapely.geometry import Point
@@ -12,9 +12,12 @@ from shapely.geometry import Polygon as Area
 
 from holoptic.curves.vectors import Vec3
 from holoptic.part.crate import AXIS_LETTERS, Crate
+from holoptic.part.expand import basics
 from holoptic.part.operations import (
     Ball,
+    Basic,
     Corner,
+    CornerCut,
     Offset,
     Operation,
     Polygon,
@@ -41,6 +44,7 @@ class Given:
 
     `at` is the place in mm from the crate's near end of the axis; `far` says that the given
     length counts from the far end; `operation` is the index of the operation, None: the crate.
+    `derived` says that it was not given itself, but follows from a centre and a diameter.
     """
 
     axis: int
@@ -48,14 +52,35 @@ class Given:
     far: bool
     length: Length
     operation: int | None
+    derived: bool = False
 
 
 def operation_at(part: Part, point: Vec3) -> int | None:
     """Return the last operation on whose boundary a point of the finished part lies, or None."""
-    for index in reversed(range(len(part.operations))):
-        if _on_boundary(part.operations[index], part.crate, point):
-            return index
-    return None
+    return operation_finder(part)(point)
+
+
+def operation_finder(part: Part) -> Callable[[Vec3], int | None]:
+    """Return what finds the operation at a point, as `operation_at` does, for many points."""
+    made = [
+        (index, basic)
+        for index, operation in enumerate(part.operations)
+        for basic in _sound_basics(operation, part.crate)
+    ]
+    made.reverse()
+
+    def find(point: Vec3) -> int | None:
+        return next((i for i, basic in made if _on_boundary(basic, part.crate, point)), None)
+
+    return find
+
+
+def _sound_basics(operation: Operation, crate: Crate) -> tuple[Basic, ...]:
+    """Return what an operation comes down to; nothing where it cannot be made."""
+    try:
+        return basics(operation, crate)
+    except ValueError:
+        return ()
 
 
 def given_offsets(part: Part) -> list[Given]:
@@ -66,13 +91,19 @@ def given_offsets(part: Part) -> list[Given]:
         for axis, length in enumerate((crate.length, crate.depth, crate.height))
     ]
     for index, operation in enumerate(part.operations):
-        givens += _given_on_face(operation, crate, index)
-        givens += _given_inward(operation, crate, index)
+        for basic in _sound_basics(operation, crate):
+            givens += _given_on_face(basic, crate, index)
+            givens += _given_inward(basic, crate, index)
     return givens
 
 
-def _given_on_face(operation: Operation, crate: Crate, index: int) -> Iterator[Given]:
+def _given_on_face(operation: Basic, crate: Crate, index: int) -> Iterator[Given]:
     axes = operation.face.axes
+    if isinstance(operation, CornerCut):
+        for axis, (far, length) in enumerate(operation.sides):
+            at = crate.sizes[axis] - length.mm if far else length.mm
+            yield Given(axis, at, far, length, index)
+        return
     if isinstance(operation, Prism | Strip):
         for corner in operation.outline:
             if isinstance(corner, Corner):
@@ -81,8 +112,11 @@ def _given_on_face(operation: Operation, crate: Crate, index: int) -> Iterator[G
         return
     centre = operation.centre_mm(crate)
     for axis, at, offset in zip(axes, centre, (operation.u, operation.v), strict=True):
-        yield Given(axis, at, offset.far, offset.distance, index)
-        if isinstance(operation, Round):
+        words = offset.distance
+        if offset.centred:
+            words = Length(f"{AXIS_LETTERS[axis]}/2+{words.text}", at)
+        yield Given(axis, at, offset.far, words, index)
+        if isinstance(operation, Round) and not offset.centred:
             yield from _sides_of_circle(axis, at, offset, operation, index)
 
 
@@ -96,7 +130,7 @@ def _sides_of_circle(
         words = Length(f"{offset.distance.text}{mark}{item.diameter.text}/2", size)
         place = at - sign * radius if offset.far else at + sign * radius
         if "/" not in item.diameter.text and not _is_several(item.diameter.text):
-            yield Given(axis, place, offset.far, words, index)
+            yield Given(axis, place, offset.far, words, index, derived=True)
 
 
 def _is_several(words: str) -> bool:
@@ -112,7 +146,7 @@ def _both_ways(axis: int, length: Length, crate: Crate, index: int) -> Iterator[
     yield Given(axis, length.mm, False, length, index)
 
 
-def _given_inward(operation: Operation, crate: Crate, index: int) -> Iterator[Given]:
+def _given_inward(operation: Basic, crate: Crate, index: int) -> Iterator[Given]:
     axis, far = operation.face.normal_axis, operation.face.is_far
     for length in (operation.start, operation.end):
         if length is not None and length.mm > 0:
@@ -120,7 +154,9 @@ def _given_inward(operation: Operation, crate: Crate, index: int) -> Iterator[Gi
             yield Given(axis, at, far, length, index)
 
 
-def _on_boundary(operation: Operation, crate: Crate, point: Vec3) -> bool:
+def _on_boundary(operation: Basic, crate: Crate, point: Vec3) -> bool:
+    if isinstance(operation, CornerCut):
+        return _on_corner_cut(operation, crate, point)
     u, v, w = crate.on_face(operation.face, point)
     start, end = extent_mm(operation, crate)
     if not start - _ON_MM <= w <= end + _ON_MM:
@@ -140,6 +176,15 @@ def _on_boundary(operation: Operation, crate: Crate, point: Vec3) -> bool:
         return on_end and bool(Area(polyline(sides)).covers(Point(u, v)))
     area, place = _section(operation, crate, share), Point(u, v)
     return bool(area.boundary.distance(place) <= _ON_MM or (on_end and area.covers(place)))
+
+
+def _on_corner_cut(cut: CornerCut, crate: Crate, point: Vec3) -> bool:
+    """Say whether a point lies on the skew face: its shares of the three offsets add up to one."""
+    shares = []
+    for value, size, (far, offset) in zip(point, crate.sizes, cut.sides, strict=True):
+        shares.append(((size - value) if far else value) / offset.mm)
+    slack = _ON_MM / min(offset.mm for _, offset in cut.sides)
+    return abs(sum(shares) - 1) <= slack and min(shares) >= -slack
 
 
 def _on_ball_or_ring(item: Ball | Ring, crate: Crate, at: Vec3) -> bool:

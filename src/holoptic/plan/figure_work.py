@@ -11,7 +11,7 @@ import math
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2
-from holoptic.part import Part, Polygon, Pyramid, Round
+from holoptic.part import Basic, Part, Polygon, Pyramid, Round, basics
 from holoptic.part.operations import extent_mm
 from holoptic.plan.bench import Bench, Carry, spot_of
 from holoptic.plan.instruments import COMPASS, RULE, SQUARE_30, T_SQUARE
@@ -49,7 +49,10 @@ class FigureWork:
         self.bench.apexes = {}
         if index is None:
             return
-        item = self.part.operations[index]
+        for item in basics(self.part.operations[index], self.part.crate):
+            self._begin(item)
+
+    def _begin(self, item: Basic) -> None:
         if not isinstance(item, Polygon | Pyramid | Round):
             return
         start, end = extent_mm(item, self.part.crate)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections import OrderedDict
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from OCP.BRep import BRep_Builder
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
@@ -40,8 +42,9 @@ from holoptic.curves.vectors import Vec2, Vec3, distance, subtract
 from holoptic.errors import PartError
 from holoptic.part import (
     Ball,
+    Basic,
+    CornerCut,
     Crate,
-    Operation,
     Part,
     Polygon,
     Prism,
@@ -49,8 +52,8 @@ from holoptic.part import (
     Ring,
     Round,
     Strip,
-    check,
 )
+from holoptic.part.check import check_crate, check_operation
 from holoptic.part.operations import extent_mm
 from holoptic.part.outline import Side, sides_of, strip_area
 from holoptic.tolerance import COINCIDENT_MM
@@ -59,25 +62,116 @@ _SMALLEST_VOLUME = 1e-6
 """mm³; what is left below this is nothing."""
 
 
+@dataclass(frozen=True)
+class Built:
+    """A part's solid, the volume after each operation (mm³), and what had to be left out and why.
+
+    `shape` is None where nothing can be made; then there is a trouble.
+    """
+
+    shape: TopoDS_Shape | None
+    volumes: tuple[float, ...]
+    troubles: tuple[PartError, ...]
+
+
 def build(part: Part) -> TopoDS_Shape:
     """Return the part's solid. Raises PartError with the operation that spoils it."""
-    check(part)
-    shape = _block(part.crate) if part.begin == "block" else None
-    first_split: int | None = None  # since when the part is in several pieces
-    for index, operation in enumerate(part.operations):
-        shape = _apply(shape, operation, part.crate, index)
-        if volume(shape) < _SMALLEST_VOLUME:
-            raise PartError(f"“{operation.name}” leaves nothing of the part", index)
-        if count_solids(shape) > 1:
-            first_split = index if first_split is None else first_split
-        else:
-            first_split = None
-    if first_split is not None:
-        name = part.operations[first_split].name
-        raise PartError(
-            f"“{name}” leaves the part in {count_solids(shape)} separate pieces", first_split
-        )
-    return tidy(shape)
+    built = build_what_can_be(part)
+    if built.troubles:
+        raise built.troubles[0]
+    assert built.shape is not None
+    return built.shape
+
+
+def build_what_can_be(part: Part) -> Built:
+    """Return the part's solid without the operations that cannot be made.
+
+    Stages that were built before are taken from the last ones kept.
+    """
+    try:
+        check_crate(part.crate)
+    except PartError as error:
+        return Built(None, (), (error,))
+    stage = _first_stage(part)
+    volumes: list[float] = []
+    troubles: list[PartError] = []
+    for index in range(len(part.operations)):
+        try:
+            stage = _next_stage(stage, part, index)
+        except PartError as error:
+            troubles.append(error)
+        volumes.append(stage.volume)
+    if stage.shape is None:
+        words = "the crate is empty: add a first piece, or begin with a full block"
+        return Built(None, tuple(volumes), (*troubles, PartError(words)))
+    if stage.split_since is not None:
+        index, name = stage.split_since
+        words = f"“{name}” leaves the part in {stage.pieces} separate pieces"
+        troubles.append(PartError(words, index))
+    return Built(tidy(stage.shape), tuple(volumes), tuple(troubles))
+
+
+# --- stages -----------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True, eq=False)
+class _Stage:
+    """The shape after some operations; None while nothing has been added to an empty crate.
+
+    `split_since` is the operation since which the part is in several pieces.
+    """
+
+    shape: TopoDS_Shape | None
+    volume: float = 0.0
+    pieces: int = 1
+    split_since: tuple[int, str] | None = None
+
+
+_KEPT_STAGES = 400
+
+_stages: OrderedDict[tuple[object, ...], _Stage] = OrderedDict()
+"""Stages by the one before and what was done to it: no early one is built again for a late edit."""
+
+
+def _keep_stage(key: tuple[object, ...], stage: _Stage) -> _Stage:
+    _stages[key] = stage
+    if len(_stages) > _KEPT_STAGES:
+        _stages.popitem(last=False)
+    return stage
+
+
+def _first_stage(part: Part) -> _Stage:
+    key = "first", part.begin, part.crate.sizes
+    if key in _stages:
+        _stages.move_to_end(key)
+        return _stages[key]
+    if part.begin == "empty":
+        return _keep_stage(key, _Stage(None))
+    block = _block(part.crate)
+    return _keep_stage(key, _Stage(block, volume(block)))
+
+
+def _next_stage(before: _Stage, part: Part, index: int) -> _Stage:
+    """Return the shape with one more operation. Raises PartError, and nothing is changed."""
+    operation = part.operations[index]
+    if operation.off:
+        return before
+    key = before, part.crate.sizes, index, operation
+    if key in _stages:
+        _stages.move_to_end(key)
+        return _stages[key]
+    if before.shape is None and operation.mode == "cut":
+        raise PartError(f"“{operation.name}” cuts an empty crate: add material first", index)
+    shape = before.shape
+    for basic in check_operation(part, index):
+        shape = _apply(shape, basic, part.crate, index)
+    assert shape is not None
+    made = volume(shape)
+    if made < _SMALLEST_VOLUME:
+        raise PartError(f"“{operation.name}” leaves nothing of the part", index)
+    pieces = count_solids(shape)
+    split = None if pieces == 1 else before.split_since or (index, operation.name)
+    return _keep_stage(key, _Stage(shape, made, pieces, split))
 
 
 def tidy(shape: TopoDS_Shape) -> TopoDS_Shape:
@@ -108,9 +202,7 @@ def _block(crate: Crate) -> TopoDS_Shape:
     return BRepPrimAPI_MakeBox(*crate.sizes).Shape()
 
 
-def _apply(
-    shape: TopoDS_Shape | None, operation: Operation, crate: Crate, index: int
-) -> TopoDS_Shape:
+def _apply(shape: TopoDS_Shape | None, operation: Basic, crate: Crate, index: int) -> TopoDS_Shape:
     tool = _tool(operation, crate)
     if shape is None:
         return tool
@@ -132,14 +224,22 @@ def together(shapes: Sequence[TopoDS_Shape]) -> TopoDS_Shape:
     return compound
 
 
-def _tool(operation: Operation, crate: Crate) -> TopoDS_Shape:
+def _tool(operation: Basic, crate: Crate) -> TopoDS_Shape:
     if isinstance(operation, Prism):
         return _prism_tool(operation, crate)
     if isinstance(operation, Strip):
         return _strip_tool(operation, crate)
     if isinstance(operation, Polygon | Pyramid):
         return _tapered_tool(operation, crate)
+    if isinstance(operation, CornerCut):
+        return _corner_tool(operation, crate)
     return _round_tool(operation, crate)
+
+
+def _corner_tool(cut: CornerCut, crate: Crate) -> TopoDS_Shape:
+    """Return a tetrahedron: the corner, and the ends of the three offsets."""
+    places = cut.corners_mm(crate)
+    return _sewn([[p for k, p in enumerate(places) if k != left_out] for left_out in range(4)])
 
 
 def _prism_tool(prism: Prism, crate: Crate) -> TopoDS_Shape:
@@ -201,8 +301,12 @@ def _ridge_tool(item: Pyramid, crate: Crate) -> TopoDS_Shape:
     start, end = extent_mm(item, crate)
     base = [crate.place(item.face, u, v, start) for u, v in item.corners_mm(crate)]
     ridge = [crate.place(item.face, u, v, end) for u, v in item.corners_mm(crate, 1.0)]
+    return _sewn([base, *([base[k], base[k - 1], ridge[k - 1], ridge[k]] for k in range(4))])
+
+
+def _sewn(sides: Sequence[Sequence[Vec3]]) -> TopoDS_Shape:
+    """Return the solid within plane sides, each given by its corners."""
     sewing = BRepBuilderAPI_Sewing()
-    sides = [base, *([base[k], base[k - 1], ridge[k - 1], ridge[k]] for k in range(4))]
     for side in sides:
         corners = [c for k, c in enumerate(side) if distance(c, side[k - 1]) > COINCIDENT_MM]
         sewing.Add(BRepBuilderAPI_MakeFace(_polygon_wire(corners), True).Face())
@@ -238,6 +342,6 @@ def _round_tool(item: Round | Ball | Ring, crate: Crate) -> TopoDS_Shape:
     return BRepPrimAPI_MakeCone(axis, first, last, end - start).Shape()
 
 
-def _inward(operation: Operation, crate: Crate, start: float, end: float) -> gp_Vec:
+def _inward(operation: Basic, crate: Crate, start: float, end: float) -> gp_Vec:
     low, high = (crate.place(operation.face, 0, 0, depth) for depth in (start, end))
     return gp_Vec(*subtract(high, low))

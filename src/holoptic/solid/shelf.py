@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from functools import partial
+from dataclasses import replace
 from pathlib import Path
 
 from holoptic.curves.vectors import Vec3
-from holoptic.errors import BadInput
+from holoptic.errors import BadInput, PartError
 from holoptic.part import ImportedSolid, Part, Source
-from holoptic.part.provenance import operation_at
+from holoptic.part.provenance import operation_finder
 from holoptic.progress import tell
-from holoptic.solid.build import build, tidy, together
+from holoptic.solid.build import build, build_what_can_be, tidy, together
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.pieces import Seen
 from holoptic.solid.step import read_solids, write_solid
+from holoptic.solid.walls import thinnest_walls
 
 _KEPT_SOLIDS = 24
 
@@ -29,6 +30,39 @@ def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
         tell("looking at it from each side", number / len(directions))
         looks.append(solid.look(direction))
     return Seen(solid.facts, tuple(looks))
+
+
+def sound_part(part: Part) -> tuple[Part, tuple[PartError, ...]]:
+    """Return a part with every operation off that cannot be made, and why each cannot.
+
+    Raises PartError where nothing is left.
+    """
+    troubles: list[PartError] = []
+    while found := build_what_can_be(part).troubles:
+        broken = {trouble.operation for trouble in found if trouble.operation is not None}
+        if not broken:
+            raise found[0]
+        troubles += found
+        operations = tuple(
+            replace(operation, off=True) if index in broken else operation
+            for index, operation in enumerate(part.operations)
+        )
+        part = replace(part, operations=operations)
+    return part, tuple(troubles)
+
+
+def inspect(part: Part) -> tuple[tuple[float, ...], list[tuple[int | None, float]]]:
+    """Return the volume after each operation (mm³), and the thinnest wall (mm) at each one's faces.
+
+    Raises PartError for a part that cannot be made.
+    """
+    solid = _solid(part)
+    find = operation_finder(part)
+    thinnest: dict[int | None, float] = {}
+    for place, thickness in thinnest_walls(solid.shape):
+        operation = find(place)
+        thinnest[operation] = min(thickness, thinnest.get(operation, thickness))
+    return build_what_can_be(part).volumes, list(thinnest.items())
 
 
 def save_step(source: Source, path: str) -> None:
@@ -68,7 +102,7 @@ def _key(source: Source) -> object:
 
 def _build(source: Source) -> SeenSolid:
     if isinstance(source, Part):
-        return SeenSolid(build(source), partial(operation_at, source))
+        return SeenSolid(build(source), operation_finder(source))
     shapes = read_solids(source.path)
     if source.index is None:
         return SeenSolid(together([tidy(shape) for shape in shapes]), _no_operation)

@@ -20,7 +20,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from holoptic.errors import ExpressionError
+from holoptic.errors import ExpressionError, UnknownName
 from holoptic.units.formats import MM_PER_INCH, Unit
 
 _UNITS_MM = {
@@ -32,13 +32,14 @@ _UNITS_MM = {
     "ft": 12 * MM_PER_INCH,
     "'": 12 * MM_PER_INCH,
 }
+UNIT_WORDS = frozenset(_UNITS_MM)
 _LONGEST_TEXT = 200
 _DEEPEST_NESTING = 40
 
 _TOKEN = re.compile(
     r"""\s*(?:
         (?P<number>\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d*)?|\.\d+)
-      | (?P<word>[A-Za-z_][A-Za-z_0-9]*)
+      | (?P<word>[A-Za-z_][A-Za-z_0-9]*(?:\.[a-z]+)?)
       | (?P<mark>[-+*/()"'])
     )""",
     re.VERBOSE,
@@ -191,10 +192,7 @@ class _Parser:
 
     def _named(self, token: _Token) -> _Amount:
         if token.text not in self._names:
-            known = ", ".join(sorted(self._names)) or "none here"
-            raise ExpressionError(
-                f"no length is called “{token.text}” (known: {known})", token.column
-            )
+            raise UnknownName(token.text, self._names, token.column)
         return _Amount(self._names[token.text], 1)
 
     def _number(self, token: _Token) -> _Amount:

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from holoptic.units.expression import evaluate
+from holoptic.units.expression import UNIT_WORDS, evaluate
 from holoptic.units.formats import Unit, show
+
+_WORD = re.compile(r"[A-Za-z_][A-Za-z_0-9.]*")
 
 
 @dataclass(frozen=True)
@@ -31,7 +34,8 @@ class Length:
     @property
     def is_sum(self) -> bool:
         """Whether the text says more than the figure does."""
-        return any(mark in self.text for mark in "+*/(LDH") or "-" in self.text[1:]
+        named = any(word not in UNIT_WORDS for word in _WORD.findall(self.text))
+        return named or any(mark in self.text for mark in "+*/(") or "-" in self.text[1:]
 
     def __str__(self) -> str:
         return self.text

@@ -7,7 +7,9 @@ from typing import Any
 
 from holoptic.construction.cards import Card
 from holoptic.curves.vectors import Vec2
+from holoptic.errors import PartError
 from holoptic.job import Angle, JobPart
+from holoptic.part.advice import Advice
 from holoptic.pictorial import Picture
 from holoptic.pictorial.proposal import Appraisal
 from holoptic.plan import Drafter, Plan
@@ -50,9 +52,14 @@ class Answer:
 
 @dataclass(frozen=True)
 class Presented:
-    """What a page shows of a part: facts, views, picture."""
+    """What a page shows of a part: facts, views, picture.
+
+    `made` is the part without the operations that cannot be made, `troubles` say why.
+    """
 
     part: JobPart
+    made: JobPart
+    troubles: tuple[PartError, ...]
     facts: SolidFacts
     placed: tuple[PlacedView, ...]
     picture: Picture
@@ -110,6 +117,22 @@ class WaysCompared:
 
     part: JobPart
     ways: tuple[WayCompared, ...]
+
+
+@dataclass(frozen=True)
+class Advised:
+    """What is worth a look about a part."""
+
+    part: JobPart
+    remarks: tuple[Advice, ...]
+
+
+@dataclass(frozen=True)
+class Shelved:
+    """A part's picture for the shelf, None where nothing of it can be made."""
+
+    part: JobPart
+    picture: Picture | None
 
 
 @dataclass(frozen=True)

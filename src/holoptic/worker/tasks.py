@@ -12,8 +12,10 @@ from typing import Any
 
 from holoptic.construction.cards import make_card
 from holoptic.construction.intended import Intended
+from holoptic.errors import HolopticError, PartError
 from holoptic.job import Angle, JobPart, ViewSet
-from holoptic.part import Source
+from holoptic.part import Part, Source
+from holoptic.part.advice import advise
 from holoptic.pictorial import Picture, View, draw, view_of
 from holoptic.pictorial.proposal import appraise
 from holoptic.plan import Proof, prove
@@ -24,27 +26,36 @@ from holoptic.progress import tell
 from holoptic.sheet import TitleBlock, compose, picture_item, plan_setup, views_item
 from holoptic.sheet.planning import ANSWERS, VIEWS, Item, best_layout, plan_sheet
 from holoptic.solid.pieces import Seen, SolidFacts
-from holoptic.solid.shelf import list_solids, look, save_step
+from holoptic.solid.shelf import inspect, list_solids, look, save_step, sound_part
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
 from holoptic.worker.messages import (
+    Advised,
     Appraised,
     Candidate,
     Carded,
     Planned,
     Presented,
     SheetPlanned,
+    Shelved,
     WayCompared,
     WaysCompared,
 )
 
 
 def present(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> Presented:
-    """Return the views and the picture of a part. Raises PartError or BadInput."""
-    view = _view(part)
-    seen = look(part.source, (*view_directions(views), view.toward_viewer))
-    placed = _placed(part.source, seen, views, angle)
+    """Return the views and the picture of what can be made of a part.
+
+    Raises PartError where that is nothing, or BadInput.
+    """
+    view, made = _view(part), part
+    troubles: tuple[PartError, ...] = ()
+    if isinstance(part.source, Part):
+        source, troubles = sound_part(part.source)
+        made = replace(part, source=source) if troubles else part
+    seen = look(made.source, (*view_directions(views), view.toward_viewer))
+    placed = _placed(made.source, seen, views, angle)
     picture = draw(seen.look(view.toward_viewer), view)
-    return Presented(part, seen.facts, placed, picture, angle)
+    return Presented(part, made, troubles, seen.facts, placed, picture, angle)
 
 
 _KEPT_VIEWS = 8
@@ -145,6 +156,23 @@ def _picture(source: Source, view: View) -> tuple[Seen, Picture]:
     return seen, draw(seen.look(view.toward_viewer), view)
 
 
+def shelve(part: JobPart) -> Shelved:
+    """Return the picture of what can be made of a part."""
+    try:
+        source = sound_part(part.source)[0] if isinstance(part.source, Part) else part.source
+        return Shelved(part, _picture(source, _view(part))[1])
+    except HolopticError:
+        return Shelved(part, None)
+
+
+def advice(part: JobPart, limit_mm: float) -> Advised:
+    """Return what a careful drafter would ask about a part. Raises PartError."""
+    if not isinstance(part.source, Part):
+        return Advised(part, ())
+    volumes, walls = inspect(part.source)
+    return Advised(part, advise(part.source, volumes, walls, limit_mm))
+
+
 def card(part: JobPart, edge: int) -> Carded:
     """Return the construction card of an edge at the scale of the part's own sheet."""
     seen, picture = _picture(part.source, _view(part))
@@ -178,6 +206,8 @@ TASKS: dict[str, Callable[..., Any]] = {
     "plan": plan,
     "compare_ways": compare_ways,
     "verify": verify,
+    "shelve": shelve,
+    "advice": advice,
     "card": card,
     "candidate": candidate,
     "appraise_kind": appraise_kind,

@@ -6,9 +6,10 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from PyQt6.QtCore import QSignalBlocker, QSize, Qt
-from PyQt6.QtGui import QShortcut
+from PyQt6.QtGui import QColor, QShortcut
 from PyQt6.QtWidgets import (
     QAbstractButton,
+    QApplication,
     QComboBox,
     QGridLayout,
     QHBoxLayout,
@@ -24,19 +25,28 @@ from PyQt6.QtWidgets import (
 )
 
 from holoptic.desk.begin_panel import BeginPanel
+from holoptic.desk.caliper_line import CaliperLine
 from holoptic.desk.fields import LengthField
 from holoptic.desk.icons import give_icon, icon
+from holoptic.desk.key_line import KeyLine
+from holoptic.desk.names_field import NamesField
 from holoptic.desk.operation_editor import OperationEditor
 from holoptic.desk.panes import PicturePane
+from holoptic.desk.parts_shelf import PartsShelf
 from holoptic.desk.session import Session
 from holoptic.desk.theme import AXIS_COLOURS, theme
 from holoptic.errors import HolopticError
-from holoptic.job.job import with_inserted, with_moved, without_operation
+from holoptic.exchange.clip import clip_text, read_clip
+from holoptic.job.job import with_inserted, with_moved, with_operation, without_operation
 from holoptic.part import (
+    AboutCentre,
     Ball,
     Begin,
+    CornerCut,
     Crate,
     Face,
+    Hole,
+    InLine,
     Mode,
     Operation,
     Part,
@@ -44,9 +54,19 @@ from holoptic.part import (
     Ring,
     Round,
 )
+from holoptic.part.advice import Advice
 from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES
-from holoptic.part.starters import SHAPES, Shape, new_prism, new_round, new_shape
-from holoptic.units import Length
+from holoptic.part.overall import overall_words
+from holoptic.part.starters import (
+    SHAPES,
+    Shape,
+    new_hole,
+    new_prism,
+    new_round,
+    new_shape,
+    with_free_name,
+)
+from holoptic.units import Length, show
 
 _COLUMN_WIDTH = 376
 _SIZE_LABEL = "font-weight: 600; color: {}; background: {}; border-radius: 4px; padding: 1px 5px;"
@@ -61,13 +81,38 @@ class CarvePage(QWidget):
         super().__init__()
         self.session = session
         self.pane = PicturePane(session, with_crate=True)
+        self.keys = KeyLine(_KEYS)
+        self.shelf = PartsShelf(session)
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        for widget in (self.keys, self.pane, self.shelf):
+            left.addWidget(widget, 1 if widget is self.pane else 0)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(self.pane, 1)
+        layout.addLayout(left, 1)
         layout.addWidget(self._column())
-        session.job_changed.connect(self.refresh)
-        session.trouble_changed.connect(self.refresh)
+        for changed in (session.job_changed, session.trouble_changed, session.picture_changed,
+                        session.advice_changed):  # fmt: skip
+            changed.connect(self.refresh)
+        session.selection_changed.connect(self._follow_edge)
+        self.caliper = CaliperLine(session)
+        QShortcut("Alt+G", self).activated.connect(self.caliper.toggle)
+        QShortcut("Alt+R", self).activated.connect(self.caliper.press)
+
+    def _follow_edge(self) -> None:
+        """Take the operation that the selected edge belongs to in hand."""
+        facts, edge = self.session.facts, self.session.selected_edge
+        if (
+            not self.isVisible()
+            or facts is None
+            or edge is None
+            or not 0 <= edge < len(facts.edges)
+        ):
+            return
+        operation = facts.edges[edge].operation
+        if operation is not None:
+            self.session.choose_operation(operation)
 
     # --- layout -----------------------------------------------------------------------------
 
@@ -88,19 +133,25 @@ class CarvePage(QWidget):
         return column
 
     def _carving(self) -> QWidget:
+        self.names = NamesField(self.session)
+        self.editor = OperationEditor(self.session)
+        self.list = QListWidget()
         panel = QWidget()
         layout = QVBoxLayout(panel)
         layout.setContentsMargins(12, 10, 12, 8)
         layout.setSpacing(6)
         layout.addLayout(self._crate_row())
+        layout.addWidget(self.names)
         layout.addLayout(self._operation_header())
-        self.list = QListWidget()
         self.list.setAccessibleName("operations in order")
-        self.list.setFixedHeight(124)
+        self.list.setFixedHeight(104)
         self.list.currentRowChanged.connect(self._choose)
         layout.addWidget(self.list)
-        self.editor = OperationEditor(self.session)
         layout.addWidget(self.editor, 1)
+        self.remarks = QLabel()
+        self.remarks.setObjectName("quiet")
+        self.remarks.setAccessibleName("worth a look")
+        layout.addWidget(self.remarks)
         return panel
 
     def _crate_row(self) -> QGridLayout:
@@ -115,6 +166,8 @@ class CarvePage(QWidget):
             field.read.connect(lambda length, axis=axis: self._resize(axis, length))
             field.refused.connect(self._refuse)
             field.left.connect(self.session.history_step_done)
+            field.emptied.connect(lambda axis=axis: self.follow_features(axis))
+            field.may_be_empty = True
             grid.addWidget(label, 0, axis)
             grid.addWidget(field, 1, axis)
             self.sizes.append(field)
@@ -135,7 +188,7 @@ class CarvePage(QWidget):
         beginnings = (
             ("cut", "Cut", "Cut an outline away", "Alt+C", lambda: self.add_prism("cut")),
             ("add", "Add", "Add an outline", "Alt+A", lambda: self.add_prism("add")),
-            ("cut round", "Hole", "Bore a hole", "Alt+H", lambda: self.add_round("cut")),
+            ("cut round", "Hole", "Bore a hole", "Alt+H", self.add_hole),
             ("add round", "Boss", "Add a boss", "Alt+B", lambda: self.add_round("add")),
         )
         orderings = (
@@ -148,6 +201,14 @@ class CarvePage(QWidget):
         begin.addWidget(self._more_button())
         for name, tip, key, action in orderings:
             order.addWidget(self._button(QToolButton(), name, tip, key, action))
+        for key, action in (
+            ("Alt+D", self.duplicate), ("Alt+O", self.switch), ("Ctrl+C", self.copy),
+            ("Ctrl+V", self.paste), ("Alt+W", self.editor.start_walk),
+            ("Alt+U", self.editor.offer_faces), ("Alt+S", self.shelf.toggle),
+            ("Alt+.", lambda: self.change_step(1)), ("Alt+,", lambda: self.change_step(-1)),
+            ("Alt+L", self.list.setFocus), ("Alt+E", self.names.setFocus),
+        ):  # fmt: skip
+            QShortcut(key, self).activated.connect(action)
         column = QVBoxLayout()
         column.setSpacing(4)
         column.addLayout(order)
@@ -218,6 +279,24 @@ class CarvePage(QWidget):
         if part is not None:
             self._insert(new_prism(part, mode, self._face(part), self.session.job.unit), part)
 
+    def follow_features(self, axis: int) -> None:
+        """Let a crate size follow from the feature that reaches farthest along it."""
+        part = self.session.part
+        words = overall_words(part, axis) if part is not None else None
+        if part is None or words is None:
+            self._refuse("No added feature says how far this part reaches; type the size")
+            return
+        self.session.told.emit(f"{AXIS_NAMES[axis]}: {words.text} = "
+                               f"{show(words.mm, self.session.job.unit)}")  # fmt: skip
+        self._resize(axis, words)
+        self.sizes[axis].show_length(words)
+
+    def add_hole(self) -> None:
+        """Put a new hole after the operation in hand."""
+        part = self.session.part
+        if part is not None:
+            self._insert(new_hole(part, self._face(part), self.session.job.unit), part)
+
     def add_round(self, mode: Mode) -> None:
         """Put a new hole or boss after the operation in hand."""
         part = self.session.part
@@ -260,6 +339,53 @@ class CarvePage(QWidget):
             name = part.operations[at].name
             self.session.edit_part(without_operation(part, at), f"remove “{name}”")
 
+    def duplicate(self) -> None:
+        """Put a copy of the operation in hand after it."""
+        part, at = self.session.part, self.session.operation_index
+        if part is not None and at < len(part.operations):
+            self._insert(with_free_name(part, part.operations[at]), part)
+
+    def switch(self) -> None:
+        """Leave the operation in hand out of the part, or put it back."""
+        part, at = self.session.part, self.session.operation_index
+        if part is not None and at < len(part.operations):
+            operation = part.operations[at]
+            changed = with_operation(part, at, replace(operation, off=not operation.off))
+            how = "put back" if operation.off else "leave out"
+            self.session.edit_part(changed, f"{how} “{operation.name}”")
+
+    def copy(self) -> None:
+        """Copy the operation in hand, to be pasted into this part or another."""
+        part, at = self.session.part, self.session.operation_index
+        clipboard = QApplication.clipboard()
+        if part is not None and at < len(part.operations) and clipboard is not None:
+            clipboard.setText(clip_text(part.operations[at], self.session.job.unit))
+            self.session.told.emit(f"Copied “{part.operations[at].name}”; Ctrl+V puts it here")
+
+    def paste(self) -> None:
+        """Put the copied operation after the one in hand; what its sums miss becomes figures."""
+        part, clipboard = self.session.part, QApplication.clipboard()
+        if part is None or clipboard is None:
+            return
+        try:
+            operation, unit = read_clip(clipboard.text())
+            at = min(self.session.operation_index + 1, len(part.operations))
+            added = with_inserted(part, at, with_free_name(part, operation)).reread(unit)
+        except HolopticError as error:
+            self._refuse(str(error))
+            return
+        self.session.operation_index = at
+        self.session.edit_part(added.in_unit(unit, self.session.job.unit), "paste an operation")
+
+    def change_step(self, way: int) -> None:
+        """Drag in coarser or finer steps."""
+        self.session.change_step(way)
+        self._show_keys()
+
+    def _show_keys(self) -> None:
+        step = show(self.session.step_mm, self.session.job.unit)
+        self.keys.show_state(f"step {step} {self.session.job.unit.label}")
+
     def _choose(self, row: int) -> None:
         if row >= 0:
             self.session.choose_operation(row)
@@ -283,26 +409,54 @@ class CarvePage(QWidget):
             self.sizes, (crate.length, crate.depth, crate.height), strict=True
         ):
             field.unit = session.job.unit
+            field.names = part.own_names()
             field.show_length(length)
+        self.names.refresh()
+        self._show_keys()
+        self._show_remarks(session.advice)
+        self.remarks.setVisible(bool(session.advice))
         self.begin.setCurrentIndex(list(_BEGINNINGS).index(part.begin))
         self._refresh_list(part)
         self.editor.refresh()
+
+    def _show_remarks(self, advice: tuple[Advice, ...]) -> None:
+        """Show the first remarks, each on one line; all of them stand in the tip."""
+        metrics, room = self.remarks.fontMetrics(), _COLUMN_WIDTH - 30
+        words = [f"? {item.words}" for item in advice]
+        shown = [metrics.elidedText(w, Qt.TextElideMode.ElideRight, room) for w in words[:2]]
+        self.remarks.setText("\n".join(shown))
+        self.remarks.setToolTip("\n".join(words))
+        self.remarks.setAccessibleDescription("; ".join(words))
 
     def _refresh_list(self, part: Part) -> None:
         blocker = QSignalBlocker(self.list)
         self.list.clear()
         for index, operation in enumerate(part.operations):
             item = QListWidgetItem(_row_text(index, operation))
-            straight = operation.type in ("prism", "strip", "polygon", "pyramid")
-            name = operation.mode if straight else f"{operation.mode} round"
-            broken = index == self.session.trouble_operation
-            item.setIcon(icon(name, theme().ghost if broken else None))
-            if broken:
-                item.setToolTip(self.session.trouble or "")
+            is_round = operation.type in ("round", "hole", "ball", "ring")
+            name = f"{operation.mode} round" if is_round else operation.mode
+            trouble = self._trouble_of(index)
+            item.setIcon(icon(name, theme().ghost if trouble else None))
+            if trouble:
+                item.setToolTip(trouble)
                 item.setText(f"⚠ {item.text()}")
+            if operation.off:
+                item.setForeground(QColor(theme().quiet))
+                item.setText(f"{item.text()}  (left out)")
             self.list.addItem(item)
         self.list.setCurrentRow(self.session.operation_index)
         blocker.unblock()
+
+    def _trouble_of(self, index: int) -> str:
+        if index == self.session.trouble_operation:
+            return self.session.trouble or ""
+        return self.session.troubles.get(index, "")
+
+
+_KEYS = (
+    ("Alt+C", "cut"), ("Alt+A", "add"), ("Alt+H", "hole"), ("Alt+M", "more"), ("Alt+W", "walk"),
+    ("Alt+D", "double"), ("Alt+O", "off"), ("Alt+S", "shelf"), ("F1", "all keys"),
+)  # fmt: skip
 
 
 def _row_text(index: int, operation: Operation) -> str:
@@ -310,11 +464,18 @@ def _row_text(index: int, operation: Operation) -> str:
         return (
             f"{index + 1}  {operation.name}  ·  {operation.face.value}, ⌀{operation.diameter.text}"
         )
+    if isinstance(operation, CornerCut):
+        offsets = " · ".join(length.text for _, length in operation.sides)
+        return f"{index + 1}  {operation.name}  ·  corner, {offsets}"
     depth = "through" if operation.end is None else f"to {operation.end.text}"
     if operation.start.mm > 0:
         depth = f"{operation.start.text} {depth}"
-    if isinstance(operation, Round):
+    if isinstance(operation, Round | Hole):
         depth = f"⌀{operation.diameter.text}, {depth}"
     if isinstance(operation, Polygon):
         depth = f"{operation.sides} sides {operation.size.text}, {depth}"
+    if isinstance(operation.copies, InLine | AboutCentre):
+        depth += f", {operation.copies.count} times"
+    elif operation.copies is not None:
+        depth += ", opposite too"
     return f"{index + 1}  {operation.name}  ·  {operation.face.value}, {depth}"

@@ -1,0 +1,1 @@
+"""Simulated instruments: small programs that stand in for devices on the bench."""

@@ -1,0 +1,83 @@
+"""What a careful drafter would ask about a part that can be made: nothing of it is an error."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+from holoptic.part.crate import AXIS_NAMES
+from holoptic.part.part import Part
+from holoptic.part.provenance import given_offsets
+from holoptic.tolerance import COINCIDENT_MM
+
+_NEAR_MM = 0.6
+"""Two distances that differ by less are likely to be meant as one."""
+_NOTHING_MM3 = 1e-3
+
+
+@dataclass(frozen=True)
+class Advice:
+    """A remark, and the operation it is about; None: the part as a whole."""
+
+    words: str
+    operation: int | None = None
+
+
+def advise(part: Part, volumes: Sequence[float], walls: Sequence[tuple[int | None, float]],
+           limit_mm: float) -> tuple[Advice, ...]:  # fmt: skip
+    """Return what is worth a look.
+
+    `volumes` are those after each operation (mm³), `walls` the thinnest wall found at each
+    operation's faces (mm).
+    """
+    return (
+        *_idle_operations(part, volumes), *_thin_walls(part, walls, limit_mm),
+        *_unused_names(part), *_near_misses(part),
+    )  # fmt: skip
+
+
+def _idle_operations(part: Part, volumes: Sequence[float]) -> Iterator[Advice]:
+    """Yield operations that change nothing: what they cut is gone, what they add is there."""
+    crate = part.crate.sizes
+    before = crate[0] * crate[1] * crate[2] if part.begin == "block" else 0.0
+    for index, (operation, after) in enumerate(zip(part.operations, volumes, strict=False)):
+        if not operation.off and abs(after - before) < _NOTHING_MM3:
+            what = "there is nothing to cut" if operation.mode == "cut" else "it is solid already"
+            yield Advice(f"“{operation.name}” changes nothing: {what} where it lies", index)
+        before = after
+
+
+def _thin_walls(
+    part: Part, walls: Sequence[tuple[int | None, float]], limit_mm: float
+) -> Iterator[Advice]:
+    for index, thickness in walls:
+        if thickness < limit_mm - COINCIDENT_MM:
+            name = "the block" if index is None else f"“{part.operations[index].name}”"
+            yield Advice(f"{name} leaves a wall of only {thickness:.3g} mm", index)
+
+
+def _unused_names(part: Part) -> Iterator[Advice]:
+    for item in part.names:
+        if not part.uses_of(item.name):
+            yield Advice(f"the length “{item.name}” is used nowhere")
+
+
+def _near_misses(part: Part) -> Iterator[Advice]:
+    """Yield places that two operations give a hair apart: one dimension given differently."""
+    placed = sorted(
+        (given.axis, given.at, given.operation) for given in given_offsets(part)
+        if given.operation is not None and not given.derived
+    )  # fmt: skip
+    told: set[tuple[int, int]] = set()
+    for (axis, at, one), (other_axis, other_at, two) in pairwise(placed):
+        apart = other_at - at
+        if axis == other_axis and one != two and COINCIDENT_MM < apart < _NEAR_MM:
+            pair = min(one, two), max(one, two)
+            if pair not in told:
+                told.add(pair)
+                first, second = (part.operations[index].name for index in pair)
+                yield Advice(
+                    f"“{first}” and “{second}” lie {apart:.3g} mm apart along the "
+                    f"{AXIS_NAMES[axis]}: one dimension, given differently?", pair[1],
+                )  # fmt: skip
