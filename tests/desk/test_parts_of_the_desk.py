@@ -507,5 +507,5 @@ def test_a_spoilt_part_is_not_exported(desk, settle, tmp_path):
     QTest.keyClicks(editor.corners, "0, 0; L, 0; L, H; 0, H")
     settle(desk)
     desk.filing.export("picture", tmp_path / "a.svg")
-    assert "has no picture" in desk.hint.text
+    assert "leaves nothing of the part; mend it" in desk.hint.text
     assert not (tmp_path / "a.svg").exists()

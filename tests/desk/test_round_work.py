@@ -229,4 +229,4 @@ def test_an_outline_with_arcs_is_typed(desk, settle):
     carve.editor.corners.selectAll()
     QTest.keyClicks(carve.editor.corners, "17, 12; 40, 12 arc 3 left; 40, 21; 17, 21")
     settle(desk)
-    assert "misses its end points from corner 2 to corner 3" in desk.session.trouble
+    assert "misses its end points from corner 2 to corner 3" in desk.session.troubles[2]

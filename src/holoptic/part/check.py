@@ -40,7 +40,13 @@ _ARC_SLACK_MM = 1e-4
 def check(part: Part) -> None:
     """Raise PartError for the first thing that keeps the part from being made."""
     check_crate(part.crate)
-    for index in range(len(part.operations)):
+    active = [index for index, operation in enumerate(part.operations) if not operation.off]
+    if part.begin == "empty" and not active:
+        raise PartError("the crate is empty: add a first piece, or begin with a full block")
+    if part.begin == "empty" and part.operations[active[0]].mode == "cut":
+        name = part.operations[active[0]].name
+        raise PartError(f"“{name}” cuts an empty crate: add material first", active[0])
+    for index in active:
         check_operation(part, index)
 
 

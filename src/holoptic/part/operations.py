@@ -164,18 +164,11 @@ class Mirrored:
 
 
 Copies = InLine | AboutCentre | Mirrored
-
-
-@dataclass(frozen=True, kw_only=True)
-class Common:
-    """What every operation can have: copies of itself; and it can be off, left out of the part."""
-
-    copies: Copies | None = None
-    off: bool = False
+"""Every operation can have copies of itself (`copies`), and be left out of the part (`off`)."""
 
 
 @dataclass(frozen=True)
-class Prism(Common):
+class Prism:
     """An outline of straight sides and arcs on a face, carried inward from `start` to `end`.
 
     `end` None means through. The outline is closed and does not repeat its first corner.
@@ -189,6 +182,8 @@ class Prism(Common):
     outline: tuple[OutlinePoint, ...]
     start: Length
     end: Length | None
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["prism"] = "prism"
 
     def outline_mm(self) -> list[tuple[float, float]]:
@@ -197,7 +192,7 @@ class Prism(Common):
 
 
 @dataclass(frozen=True)
-class Strip(Common):
+class Strip:
     """A path of constant width, mitred at its corners: frames, fretwork, sloping members.
 
     A closed one runs from its last corner back to its first.
@@ -213,6 +208,8 @@ class Strip(Common):
     start: Length
     end: Length | None
     closed: bool = False
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["strip"] = "strip"
 
     def outline_mm(self) -> list[tuple[float, float]]:
@@ -234,7 +231,7 @@ class Centred:
 
 
 @dataclass(frozen=True)
-class Round(Common, Centred):
+class Round(Centred):
     """A round hole (cut) or boss (add) on a face, from `start` to `end` inward; None is through.
 
     With `end_diameter` it is a frustum; an end diameter of 0 makes a cone.
@@ -251,6 +248,8 @@ class Round(Common, Centred):
     start: Length
     end: Length | None
     end_diameter: Length | None = None
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["round"] = "round"
 
     def radius_at(self, share: float) -> float:
@@ -261,7 +260,7 @@ class Round(Common, Centred):
 
 
 @dataclass(frozen=True)
-class Polygon(Common, Centred):
+class Polygon(Centred):
     """A regular polygon on a face, from `start` to `end` inward.
 
     `size` is its side, or the diameter of the circle inside it (across flats) or about it
@@ -283,6 +282,8 @@ class Polygon(Common, Centred):
     end: Length | None
     turn: float = 0.0
     end_size: Length | None = None
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["polygon"] = "polygon"
 
     def radius(self, size: float) -> float:
@@ -304,7 +305,7 @@ class Polygon(Common, Centred):
 
 
 @dataclass(frozen=True)
-class Pyramid(Common, Centred):
+class Pyramid(Centred):
     """A rectangular pyramid or frustum on a face: its base at `start`, its top at `end`.
 
     `width` and `height` lie along the face's u and v; the top's may be 0, for an apex or a ridge.
@@ -323,6 +324,8 @@ class Pyramid(Common, Centred):
     end: Length | None
     end_width: Length
     end_height: Length
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["pyramid"] = "pyramid"
 
     def corners_mm(self, crate: Crate, share: float = 0.0) -> list[tuple[float, float]]:
@@ -334,7 +337,7 @@ class Pyramid(Common, Centred):
 
 
 @dataclass(frozen=True)
-class Ball(Common, Centred):
+class Ball(Centred):
     """A ball, or half of one, with its centre at `start` inward from the face."""
 
     __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
@@ -347,13 +350,15 @@ class Ball(Common, Centred):
     v: Offset
     start: Length
     part: BallPart = "whole"
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["ball"] = "ball"
 
     end: ClassVar[Length | None] = None
 
 
 @dataclass(frozen=True)
-class Ring(Common, Centred):
+class Ring(Centred):
     """A ring of round section about the face's normal, its middle at `start` inward.
 
     `diameter` is that of the circle its section runs along, `thickness` that of the section.
@@ -369,6 +374,8 @@ class Ring(Common, Centred):
     u: Offset
     v: Offset
     start: Length
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["ring"] = "ring"
 
     end: ClassVar[Length | None] = None
@@ -378,7 +385,7 @@ Seat = Literal["plain", "counterbored", "countersunk"]
 
 
 @dataclass(frozen=True)
-class Hole(Common, Centred):
+class Hole(Centred):
     """A hole with or without a seat for a screw's head, from `start` to `end` inward.
 
     A counterbore has `seat_diameter` and `seat_depth`; a countersink `seat_diameter` at its mouth
@@ -399,11 +406,13 @@ class Hole(Common, Centred):
     seat_diameter: Length | None = None
     seat_depth: Length | None = None
     seat_angle: float = 90.0
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["hole"] = "hole"
 
 
 @dataclass(frozen=True)
-class Slot(Common, Centred):
+class Slot(Centred):
     """A slot with round ends, `length` over all; `turn` is in degrees to the left from level."""
 
     __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
@@ -418,11 +427,13 @@ class Slot(Common, Centred):
     start: Length
     end: Length | None
     turn: float = 0.0
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["slot"] = "slot"
 
 
 @dataclass(frozen=True)
-class Bevel(Common):
+class Bevel:
     """A sloped cut along the crate edge between two faces, from `start` to `end` along it.
 
     `offset` is set off on the face from the edge; then either `across` on the face `beside`, or
@@ -440,6 +451,8 @@ class Bevel(Common):
     start: Length
     end: Length | None
     angle: float | None = None
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["bevel"] = "bevel"
 
     def across_mm(self) -> float:
@@ -452,7 +465,7 @@ class Bevel(Common):
 
 
 @dataclass(frozen=True)
-class CornerCut(Common):
+class CornerCut:
     """A skew cut that takes a corner of the crate off, by its offsets along the three edges."""
 
     __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
@@ -465,6 +478,8 @@ class CornerCut(Common):
     along_length: Length
     along_depth: Length
     along_height: Length
+    copies: Copies | None = None
+    off: bool = False
     type: Literal["corner"] = "corner"
 
     start: ClassVar[Length] = Length("0", 0.0)

@@ -58,17 +58,19 @@ class Part:
             found |= feature_names(operation, self.crate)
         return found
 
-    def reread(self, unit: Unit) -> Part:
+    def reread(self, unit: Unit, strict: bool = False) -> Part:
         """Return the part with every sum worked out afresh, for a changed length or unit.
 
-        What used a name that is gone keeps its figure. Raises PartError that names the operation
-        whose sum no longer reads.
+        What used a name that is gone keeps its figure, unless one is `strict`. Raises PartError
+        that names the operation whose sum no longer reads, ExpressionError for another sum.
         """
 
         def read(length: Length, names: Mapping[str, float]) -> Length:
             try:
                 return Length.read(length.text, unit, names)
             except UnknownName:
+                if strict:
+                    raise
                 return Length(f"{length.mm / unit.mm:.10g}", length.mm)
 
         return self._rewritten(read)
@@ -132,7 +134,7 @@ class Part:
 
     def require_honest_sums(self, unit: Unit) -> None:
         """Raise BadInput where a stored figure is not what its own words say."""
-        fresh = self.reread(unit)
+        fresh = self.reread(unit, strict=True)
         for old, new in zip(_all_lengths(self), _all_lengths(fresh), strict=True):
             # written this way round so that a stored NaN is refused too
             if not abs(old.mm - new.mm) <= 1e-6 * max(1.0, abs(new.mm)):
