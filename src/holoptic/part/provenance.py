@@ -11,6 +11,7 @@ from shapely.geometry import Point
 from shapely.geometry import Polygon as Area
 
 from holoptic.curves.vectors import Vec3
+from holoptic.part.bounds import bounds_of
 from holoptic.part.crate import AXIS_LETTERS, Crate
 from holoptic.part.expand import basics
 from holoptic.part.operations import (
@@ -63,16 +64,44 @@ def operation_at(part: Part, point: Vec3) -> int | None:
 def operation_finder(part: Part) -> Callable[[Vec3], int | None]:
     """Return what finds the operation at a point, as `operation_at` does, for many points."""
     made = [
-        (index, basic)
+        (index, _Boundary(basic, part.crate))
         for index, operation in enumerate(part.operations)
         for basic in _sound_basics(operation, part.crate)
     ]
     made.reverse()
 
     def find(point: Vec3) -> int | None:
-        return next((i for i, basic in made if _on_boundary(basic, part.crate, point)), None)
+        return next((index for index, boundary in made if boundary.holds(point)), None)
 
     return find
+
+
+class _Boundary:
+    """The boundary of a basic operation, ready to be asked about many points."""
+
+    def __init__(self, basic: Basic, crate: Crate) -> None:
+        self._basic, self._crate = basic, crate
+        bounds = bounds_of(basic, crate)
+        self._low, self._high = bounds if bounds is not None else (_NOWHERE, _NOWHERE)
+        self._sides = sides_of(basic.outline) if isinstance(basic, Prism) else []
+        self._area = Area(polyline(self._sides)) if self._sides else None
+
+    def holds(self, point: Vec3) -> bool:
+        """Say whether a point lies on the boundary."""
+        for value, low, high in zip(point, self._low, self._high, strict=True):
+            if not low - _ON_MM <= value <= high + _ON_MM:
+                return False
+        if self._area is None:
+            return _on_boundary(self._basic, self._crate, point)
+        u, v, w = self._crate.on_face(self._basic.face, point)
+        if min(side.distance((u, v)) for side in self._sides) <= _ON_MM:
+            return True
+        start, end = extent_mm(self._basic, self._crate)
+        on_end = min(abs(w - start), abs(w - end)) <= _ON_MM
+        return on_end and bool(self._area.covers(Point(u, v)))
+
+
+_NOWHERE = (math.inf, math.inf, math.inf)
 
 
 def _sound_basics(operation: Operation, crate: Crate) -> tuple[Basic, ...]:
@@ -170,10 +199,7 @@ def _on_boundary(operation: Basic, crate: Crate, point: Vec3) -> bool:
         off = math.dist((u, v), centre) - operation.radius_at(share)
         return abs(off) <= _ON_MM or (on_end and off < 0)
     if isinstance(operation, Prism):
-        sides = sides_of(operation.outline)
-        if min(side.distance((u, v)) for side in sides) <= _ON_MM:
-            return True
-        return on_end and bool(Area(polyline(sides)).covers(Point(u, v)))
+        raise TypeError("the boundary of a prism is found by its sides")
     area, place = _section(operation, crate, share), Point(u, v)
     return bool(area.boundary.distance(place) <= _ON_MM or (on_end and area.covers(place)))
 

@@ -11,7 +11,7 @@ from holoptic.errors import BadInput, PartError
 from holoptic.part import ImportedSolid, Part, Source
 from holoptic.part.provenance import operation_finder
 from holoptic.progress import tell
-from holoptic.solid.build import build, build_what_can_be, tidy, together
+from holoptic.solid.build import build, build_in_stages, build_what_can_be, tidy, together
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.pieces import Seen
 from holoptic.solid.step import read_solids, write_solid
@@ -62,7 +62,7 @@ def inspect(part: Part) -> tuple[tuple[float, ...], list[tuple[int | None, float
     for place, thickness in thinnest_walls(solid.shape):
         operation = find(place)
         thinnest[operation] = min(thickness, thinnest.get(operation, thickness))
-    return build_what_can_be(part).volumes, list(thinnest.items())
+    return build_in_stages(part).volumes, list(thinnest.items())
 
 
 def save_step(source: Source, path: str) -> None:

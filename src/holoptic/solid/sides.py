@@ -10,6 +10,7 @@ from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Curve2d, BRepAdaptor_
 from OCP.BRepGProp import BRepGProp_Face
 from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
 from OCP.gp import gp_Pnt, gp_Vec
+from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopoDS import TopoDS_Edge, TopoDS_Face
 
 from holoptic.curves.space import Curve
@@ -33,10 +34,12 @@ def side_normals(edge: TopoDS_Edge, faces: list[TopoDS_Face]) -> Normals | None:
     """
     if len(faces) != 2:
         return None
-    flat = _is_straight(edge) or all(_is_plane(face) for face in faces)
-    steady = flat and all(_is_steady(face) for face in faces)
+    planes = [_is_plane(face) for face in faces]
+    flat = all(planes) or _is_straight(edge)
+    steady = flat and (all(planes) or all(_is_steady(face) for face in faces))
     places = even_parameters(edge, 3)[1:2] if steady else even_parameters(edge, _PROBES)
-    return np.array([_along(edge, face, places) for face in faces]).transpose(1, 0, 2)
+    rows = [_along(edge, *pair, places) for pair in zip(faces, planes, strict=True)]
+    return np.array(rows).transpose(1, 0, 2)
 
 
 class Facing:
@@ -118,15 +121,23 @@ def _is_steady(face: TopoDS_Face) -> bool:
     )  # fmt: skip
 
 
-def _along(edge: TopoDS_Edge, face: TopoDS_Face, places: list[float]) -> list[Vec3]:
-    if _is_plane(face):
-        places = places[:1] * len(places)
+def _along(edge: TopoDS_Edge, face: TopoDS_Face, is_plane: bool, places: list[float]) -> list[Vec3]:
+    if is_plane:
+        return [_plane_normal(face)] * len(places)
     on_face, surface = BRepAdaptor_Curve2d(edge, face), BRepGProp_Face(face)
     point, normal, found = gp_Pnt(), gp_Vec(), []
-    steady = _is_plane(face)
-    for place in places[:1] if steady else places:
+    for place in places:
         uv = on_face.Value(place)
         surface.Normal(uv.X(), uv.Y(), point, normal)
         size = normal.Magnitude() or 1.0
         found.append((normal.X() / size, normal.Y() / size, normal.Z() / size))
-    return found * len(places) if steady else found
+    return found
+
+
+def _plane_normal(face: TopoDS_Face) -> Vec3:
+    """Return the outward normal of a plane face."""
+    plane = BRepAdaptor_Surface(face, False).Plane()
+    way = plane.Axis().Direction()
+    turned = face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
+    sign = -1.0 if turned == plane.Direct() else 1.0
+    return sign * way.X(), sign * way.Y(), sign * way.Z()
