@@ -15,11 +15,14 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # nobody's own settings and places in plans
 os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
 
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from holoptic.curves.space import EllipticArc
+from holoptic.curves.vectors import apply
 from holoptic.demo import job_path
 from holoptic.desk.launch import make_application
+from holoptic.desk.panes import PicturePane
 from holoptic.desk.window import DeskWindow
 from holoptic.plan import Move
 
@@ -70,6 +73,42 @@ class Studio:
         self.window.swap_theme()
         self.window.open_first(job_path(), demo=True)
         self.settle()
+
+    def carving(self) -> None:
+        """Walk an outline, drag an edge of the gallery block, and break one of its cuts."""
+        session, page = self.window.session, self.window.pages["carve"]
+        session.choose_operation(2)
+        page.editor.start_walk()
+        for step in ("at 18, 0", "r 22.5", "u 11.5", "l 22.5 arc bulge 5 left"):
+            QTest.keyClicks(page.editor.walk_bar.step, step)
+            QTest.keyClick(page.editor.walk_bar.step, Qt.Key.Key_Return)
+        QTest.keyClicks(page.editor.walk_bar.step, "close")
+        self.take("carve-walk")
+        page.editor.leave_walk()
+        self._drag_the_step(page.pane)
+        session.undo()
+        session.choose_operation(2)
+        page.editor.end_field.setFocus()
+        page.editor.end_field.selectAll()
+        QTest.keyClicks(page.editor.end_field, "2*27")
+        self.take("carve-error")
+        session.undo()
+        self.settle()
+
+    def _drag_the_step(self, pane: PicturePane) -> None:
+        session = self.window.session
+        edge = next(e for e in session.facts.edges if e.curve.start[0] == e.curve.end[0] == 57.5
+                    and e.curve.start[2] == e.curve.end[2] == 37.5)  # fmt: skip
+        middle = tuple((a + b) / 2 for a, b in zip(edge.curve.start, edge.curve.end, strict=True))
+        start = pane.to_screen(apply(session.view.matrix, middle))
+        along = apply(session.view.matrix, (1.0, 0.0, 0.0))
+        QTest.mousePress(pane, Qt.MouseButton.LeftButton, pos=start.toPoint())
+        for mm in range(1, 10):
+            way = QPointF(along[0], -along[1]) * (-mm * pane.pixels_per_mm)
+            QTest.mouseMove(pane, (start + way).toPoint())
+            QTest.qWait(30)
+        self.take("carve-drag")
+        QTest.mouseRelease(pane, Qt.MouseButton.LeftButton, pos=(start + way).toPoint())
 
     def card(self, part: str, feature: str) -> None:
         """Open the construction card of a feature's rim, in isometric."""
@@ -126,9 +165,8 @@ def main() -> None:
     studio = Studio()
     session = studio.window.session
     studio.take("carve")
+    studio.carving()
     studio.part(2)
-    session.choose_operation(3)
-    studio.take("carve-hole")
     studio.window.show_page("picture")
     rib = [e for e in session.facts.edges if e.operation == 2]
     session.select_edge(max(rib, key=lambda edge: edge.curve.length).index)
@@ -152,10 +190,6 @@ def main() -> None:
     verbs = [move.verb for move in session.planned.plan.moves]
     studio.draw_at(verbs.index("join") - 1)
     studio.take("draw-square")
-    studio.draw_at((verbs.index("firm in") + len(verbs)) // 2)
-    studio.window.swap_theme()
-    studio.take("draw-firm-in-dark")
-    studio.window.swap_theme()
     studio.draw_at(len(verbs))
     studio.take("draw-done")
     studio.sheet()

@@ -7,7 +7,7 @@ import os
 from pathlib import Path
 
 from PyQt6 import sip
-from PyQt6.QtCore import QObject, QSocketNotifier, QTimer
+from PyQt6.QtCore import QObject, QSocketNotifier
 from PyQt6.QtWidgets import QApplication
 
 from holoptic.demo import playback_path
@@ -32,9 +32,6 @@ class CaliperLine(QObject):
         self._notifier: QSocketNotifier | None = None
         self._stand: Stand | None = None
         self._doubted: Reading | None = None
-        self._player = QTimer(self)
-        self._player.setSingleShot(True)
-        self._player.timeout.connect(self._press)
         self._lines: list[tuple[float, str]] = []
 
     @property
@@ -84,10 +81,6 @@ class CaliperLine(QObject):
 
     def press(self) -> None:
         """Press the stand-in's button: it sends its next reading."""
-        if self._stand is not None and self._lines:
-            self._player.start(0)
-
-    def _press(self) -> None:
         if self._stand is not None and self._lines:
             _, line = self._lines.pop(0)
             self._lines.append((0.0, line))

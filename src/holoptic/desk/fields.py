@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtGui import QFocusEvent
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QLineEdit, QToolTip, QWidget
 
 from holoptic.desk.notice import sentence
 from holoptic.errors import ExpressionError
@@ -73,11 +73,21 @@ class LengthField(QLineEdit):
             length = Length.read(text, self.unit, self.names)
         except ExpressionError as error:
             self._mark(str(error))
+            self._explain(error)
             self.refused.emit(f"{sentence(str(error))} (column {error.column + 1})")
             return
         self._mark(None)
         self.setToolTip(f"= {show(length.mm, self.unit)} {self.unit.label}")
         self.read.emit(length)
+
+    def _explain(self, error: ExpressionError) -> None:
+        """Say what is wrong right under the place where it is."""
+        if self.hasFocus():
+            under = self.cursorRect().bottomLeft()
+            metrics = self.fontMetrics()
+            back = metrics.horizontalAdvance(self.text()[error.column : self.cursorPosition()])
+            place = self.mapToGlobal(QPoint(under.x() - back, under.y() + 4))
+            QToolTip.showText(place, f"⌃ {sentence(str(error))}", self)
 
     def _mark(self, reason: str | None) -> None:
         if bool(self.property("bad")) == (reason is not None):

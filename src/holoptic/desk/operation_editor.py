@@ -61,6 +61,7 @@ class OperationEditor(QWidget):
         super().__init__()
         self.session = session
         self._length_fields: list[LengthField] = []
+        self._in_hand = (-1, -1)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(6)
@@ -133,12 +134,12 @@ class OperationEditor(QWidget):
         self.corners.setToolTip(_OUTLINE_HELP)
         self.corners.textEdited.connect(self._read_corners)
         self.corners.editingFinished.connect(self._corners_left)
-        walk = QPushButton("walk")
-        walk.setToolTip("Walk the outline step by step (Alt+W)")
-        walk.clicked.connect(self.start_walk)
+        self.walk_button = QPushButton("walk")
+        self.walk_button.setToolTip("Walk the outline step by step (Alt+W)")
+        self.walk_button.clicked.connect(self.start_walk)
         row.addWidget(label)
         row.addWidget(self.corners, 1)
-        row.addWidget(walk)
+        row.addWidget(self.walk_button)
         self._outline_box = box
         return box
 
@@ -148,6 +149,7 @@ class OperationEditor(QWidget):
         self.sizes.changed.connect(lambda *_: self._say(""))
         self.sizes.refused.connect(self._say)
         self.sizes.left.connect(self.session.history_step_done)
+        self.sizes.comes_after = self.walk_button
         return self.sizes
 
     def _centre_row(self) -> QWidget:
@@ -359,10 +361,14 @@ class OperationEditor(QWidget):
             )
             self._say("")
             return
+        in_hand = self.session.part_index, self.session.operation_index
+        is_other, self._in_hand = in_hand != self._in_hand, in_hand
+        if is_other and self.walk_bar.isVisible():
+            self.leave_walk()
         scope = part.scope(self.session.operation_index)
         for field in self._length_fields:
             field.unit, field.names = self.session.job.unit, scope
-        self._show_head(operation)
+        self._show_head(operation, is_other)
         self.sizes.show_operation(operation, self.session.job.unit, scope)
         self.copies.show_operation(part, operation, self.session.job.unit, scope)
         self.copies.setVisible(not isinstance(operation, CornerCut))
@@ -372,7 +378,7 @@ class OperationEditor(QWidget):
         if self.walk_bar.isVisible() and not has_outline:
             self.leave_walk()
         if isinstance(operation, Prism | Strip):
-            if not self.corners.hasFocus():
+            if is_other or not self.corners.hasFocus():
                 self.corners.setText(outline_text(operation.outline))
         elif isinstance(operation, Centred):
             self._show_centre(operation)
@@ -382,9 +388,9 @@ class OperationEditor(QWidget):
         broken = self.session.trouble if self.session.trouble_operation == at else None
         self._say(broken or self.session.troubles.get(at, ""))
 
-    def _show_head(self, operation: Operation) -> None:
+    def _show_head(self, operation: Operation, is_other: bool) -> None:
         blocker = QSignalBlocker(self.face)
-        if not self.name.hasFocus():
+        if is_other or not self.name.hasFocus():
             self.name.setText(operation.name)
         self.modes[operation.mode].setChecked(True)
         for mode, button in self.modes.items():

@@ -106,6 +106,8 @@ class SizeForm(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.fields: dict[str, QWidget] = {}
+        self.comes_after: QWidget | None = None
+        """What Tab leads here from."""
         self._type = ""
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
@@ -148,6 +150,9 @@ class SizeForm(QWidget):
             self._grid.addWidget(label, number // 2, 2 * (number % 2))
             self._grid.addWidget(field, number // 2, 2 * (number % 2) + 1)
             self.fields[entry.attribute] = field
+            if self.comes_after is not None:  # new widgets would come last of all by Tab
+                QWidget.setTabOrder(list(self.fields.values())[-2] if number else self.comes_after,
+                                    field)  # fmt: skip
         self._grid.setColumnStretch(1, 1)
         self._grid.setColumnStretch(3, 1)
 

@@ -217,8 +217,11 @@ def _mirrored(piece: Basic, axis: FaceAxis, crate: Crate) -> Basic:
         opposite = Offset(minus(_NOTHING, offset.distance), centred=True)
     else:
         opposite = Offset(offset.distance, far=not offset.far)
-    moved: Basic = _with(piece, **{axis: opposite})
-    return _with(moved, turn=-moved.turn) if isinstance(moved, Polygon) else moved
+    moved = _with(piece, **{axis: opposite})
+    if not isinstance(moved, Polygon):
+        return moved
+    # across u a corner at an angle a comes to lie at 180° - a, across v at -a
+    return _with(moved, turn=-moved.turn if axis == "u" else 180.0 - moved.turn)
 
 
 # --- outlines ---------------------------------------------------------------------------------

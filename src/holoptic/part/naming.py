@@ -16,6 +16,10 @@ from holoptic.part.operations import Operation
 from holoptic.units.expression import UNIT_WORDS
 
 SIDES = (("left", "right"), ("front", "rear"), ("bottom", "top"))
+_OUTLINE_WORDS = {
+    "arc", "angle", "length", "run", "rise", "left", "right", "large", "smooth", "bulge", "at",
+    "go", "to", "close", "meet", "r", "l", "u", "d", "a",
+}  # fmt: skip
 _NAME = re.compile(r"[A-Za-z][A-Za-z_0-9]*")
 
 
@@ -27,6 +31,8 @@ def why_not_a_name(name: str, taken: Iterable[str]) -> str:
         return f"{name} is a size of the crate"
     if name in UNIT_WORDS:
         return f"{name} is a unit"
+    if name in _OUTLINE_WORDS:
+        return f"{name} means something in an outline"
     return "that name is taken" if name in set(taken) else ""
 
 

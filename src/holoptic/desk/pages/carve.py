@@ -227,7 +227,9 @@ class CarvePage(QWidget):
             if action is not None:
                 action.triggered.connect(lambda _=False, shape=shape: self.add_shape(shape))
         button.setMenu(menu)
-        QShortcut("Alt+M", self).activated.connect(button.showMenu)
+        QShortcut("Alt+M", self).activated.connect(
+            lambda: menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
+        )
         return button
 
     def _begin_choice(self) -> QComboBox:
