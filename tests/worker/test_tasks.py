@@ -15,7 +15,8 @@ PART = JobPart(stepped_block(), Choice(kind="cabinet", corner="front-left"))
 def test_presented_is_views_and_picture_of_one_solid(worker):
     presented = worker.ask("present", PART)
     assert presented.part == PART
-    assert [placed.name for placed in presented.placed] == ["front", "top", "right"]
+    viewed = worker.ask("show_views", PART)
+    assert [placed.name for placed in viewed.placed] == ["front", "top", "right"]
     assert (presented.picture.view.kind, presented.picture.view.corner.value) == (
         "cabinet", "front-left",
     )  # fmt: skip

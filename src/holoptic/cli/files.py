@@ -34,8 +34,8 @@ from holoptic.worker.client import Worker
 from holoptic.worker.messages import (
     Candidate,
     Planned,
-    Presented,
     SheetPlanned,
+    Viewed,
     WaysCompared,
 )
 
@@ -140,7 +140,7 @@ def views(options: argparse.Namespace) -> int:
     with patient_worker() as worker:
         job, part = load_part(options.source, options.part, worker)
         angle = options.angle or job.angle
-        shown: Presented = worker.ask("present", part, options.views or job.views, angle)
+        shown: Viewed = worker.ask("show_views", part, options.views or job.views, angle)
     made = views_sheet(shown.placed, _title(job, part), angle, part.choice.sheet)
     write_by_suffix(out, drawing_makers(lambda: made.drawing))
     return 0

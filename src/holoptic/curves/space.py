@@ -45,6 +45,10 @@ class Segment:
         """Return the point at parameter t."""
         return mix(self.start, self.end, t / self.length) if self.length else self.start
 
+    def even_points(self, count: int) -> np.ndarray:
+        """Return points (count × 3, mm) at even steps of the parameter."""
+        return np.linspace(self.start, self.end, count)
+
     def piece(self, first: float, last: float) -> Segment:
         """Return the piece between two parameters."""
         return Segment(self.at(first), self.at(last))
@@ -116,6 +120,14 @@ class EllipticArc:
         point = add(self.centre, self.x_axis, self.major * math.cos(t))
         return add(point, cross(self.normal, self.x_axis), self.minor * math.sin(t))
 
+    def even_points(self, count: int) -> np.ndarray:
+        """Return points (count × 3, mm) at even steps of the parameter."""
+        t = np.linspace(self.first, self.last, count)[:, None]
+        x_axis = self.major * np.array(self.x_axis)
+        y_axis = self.minor * np.array(cross(self.normal, self.x_axis))
+        found: np.ndarray = self.centre + np.cos(t) * x_axis + np.sin(t) * y_axis
+        return found
+
     def piece(self, first: float, last: float) -> EllipticArc:
         """Return the piece between two parameters."""
         # not by dataclasses.replace, which is slow where hundreds of pieces are cut
@@ -176,6 +188,10 @@ class SampledCurve:
         """Return the point at parameter t."""
         index = min(max(int(t), 0), len(self.points) - 2)
         return mix(self.points[index], self.points[index + 1], t - index)
+
+    def even_points(self, count: int) -> np.ndarray:
+        """Return points (count × 3, mm) at even steps of the parameter."""
+        return np.array([self.at(t) for t in _even(*self.span, count - 1)])
 
     def piece(self, first: float, last: float) -> SampledCurve:
         """Return the piece between two parameters."""

@@ -302,7 +302,8 @@ class ViewsPane(Canvas):
         self._pointer = QPointF()
         self.empty_text = "The views appear here with the first part."
         self.setAccessibleName("orthographic views")
-        session.picture_changed.connect(self.refresh)
+        for changed in (session.views_changed, session.trouble_changed):
+            changed.connect(self.refresh)
         session.selection_changed.connect(self.update)
         self.picked.connect(session.select_edge)
         self.hovered.connect(session.hover_edge)

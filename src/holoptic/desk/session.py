@@ -43,6 +43,7 @@ from holoptic.worker.messages import (
     Presented,
     SheetPlanned,
     Shelved,
+    Viewed,
     WaysCompared,
 )
 
@@ -59,7 +60,8 @@ class Session(QObject):
 
     Signals:
         job_changed: the job, or which part of it is on the desk, is another.
-        picture_changed: the views and the picture were worked out anew.
+        picture_changed: the picture was worked out anew.
+        views_changed: so were the views, which follow the picture.
         sheet_changed: so was the layout of its sheet.
         plan_changed: so was the plan of the picture.
         selection_changed: another edge is selected.
@@ -73,6 +75,7 @@ class Session(QObject):
 
     job_changed = pyqtSignal()
     picture_changed = pyqtSignal()
+    views_changed = pyqtSignal()
     sheet_changed = pyqtSignal()
     plan_changed = pyqtSignal()
     selection_changed = pyqtSignal()
@@ -254,6 +257,7 @@ class Session(QObject):
         if index != self.operation_index:
             self.operation_index = index
             self.job_changed.emit()
+            self._make_ready()
 
     def _travel(self, step: Callable[[], bool]) -> None:
         if step():
@@ -415,10 +419,13 @@ class Session(QObject):
             self._forget_picture()
             self._set_trouble(None)
             self.picture_changed.emit()
+            self.views_changed.emit()
             return
         self._rest.stop()
         self.kernel.forget_waiting()
-        self.kernel.ask("picture", "present", part, self.job.views, self.job.angle)
+        # the picture is what the hand waits for; the views take as long again
+        self.kernel.ask("picture", "present", part)
+        self.kernel.ask("views", "show_views", part, self.job.views, self.job.angle)
 
     def _on_answer(self, purpose: str, value: object) -> None:
         if purpose == "open" and isinstance(value, tuple):
@@ -427,6 +434,8 @@ class Session(QObject):
             self._take_solid_file()
         elif isinstance(value, Presented):
             self._take_picture(value)
+        elif isinstance(value, Viewed):
+            self._take_views(value)
         elif isinstance(value, SheetPlanned):
             self._take_sheet(value)
         elif isinstance(value, Planned):
@@ -465,8 +474,6 @@ class Session(QObject):
         found = [(t.operation, str(t)) for t in presented.troubles]
         self.troubles = {index: words for index, words in found if index is not None}
         self.facts = presented.facts
-        self.placed = presented.placed
-        self.angle = presented.angle
         self.picture = presented.picture
         self.laid = self.planned = None
         self.advice = ()
@@ -478,6 +485,11 @@ class Session(QObject):
         self.proposals.take_part(presented.made, presented.facts)
         # while a slider moves, the next picture must not wait for plan and proposals of this one
         self._rest.start(_REST_MS if self.history.is_merging else 0)
+
+    def _take_views(self, viewed: Viewed) -> None:
+        if viewed.part == self._pictured:
+            self.placed, self.angle = viewed.placed, viewed.angle
+            self.views_changed.emit()
 
     @property
     def is_busy(self) -> bool:
@@ -492,6 +504,12 @@ class Session(QObject):
         self.proposals.ask()
         self._ask_shelf()
         self.kernel.ask("advice", "advice", self._made, WALL_LIMIT_MM)
+        self._make_ready()
+
+    def _make_ready(self) -> None:
+        """Let the worker prepare for an edit of the operation in hand, once it has time."""
+        if self._made is not None and self.picture_is_current:
+            self.kernel.ask("ready", "make_ready", self._made, self.operation_index)
 
     def _take_sheet(self, laid: SheetPlanned) -> None:
         """Show the sheet, then ask for the plan, unless there is no room for the picture."""
@@ -535,8 +553,8 @@ class Session(QObject):
             self.picture_changed.emit()
         elif any(taker.take_failure(purpose) for taker in (self.proposals, self.cards, self.ways)):
             pass  # the others stand
-        elif purpose == "advice" or purpose.startswith(_SHELF):
-            pass  # remarks and small pictures can wait
+        elif purpose in ("advice", "views", "ready") or purpose.startswith(_SHELF):
+            pass  # what spoils the views spoils the picture; remarks can wait
         else:  # the picture stands; only what was to follow it does not
             self.told.emit(str(error))
 

@@ -280,8 +280,17 @@ def _without_overlaps(runs: list[_Run], thick: frozenset[int]) -> list[Piece]:
                 for low, high in free
                 if high - low > run.shortest
             ]
-        covered.append((run.low, run.high))
+        _cover(covered, run.low, run.high)
     return kept
+
+
+def _cover(covered: list[tuple[float, float]], low: float, high: float) -> None:
+    """Add an interval to disjoint ones, which it may join."""
+    apart = [(a, b) for a, b in covered if b < low or a > high]
+    for a, b in covered:
+        if b >= low and a <= high:
+            low, high = min(low, a), max(high, b)
+    covered[:] = [*apart, (low, high)]
 
 
 def _minus(

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from collections import OrderedDict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby
+from typing import TypeVar
 
 from OCP.BRep import BRep_Builder
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
@@ -31,13 +32,14 @@ from OCP.BRepPrimAPI import (
     BRepPrimAPI_MakeSphere,
     BRepPrimAPI_MakeTorus,
 )
+from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
 from OCP.collections import List_TopoDS_Shape as ListOfShapes
 from OCP.GC import GC_MakeArcOfCircle
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt, gp_Vec
 from OCP.GProp import GProp_GProps
 from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 from OCP.TopAbs import TopAbs_ShapeEnum
-from OCP.TopExp import TopExp_Explorer
+from OCP.TopExp import TopExp, TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Edge, TopoDS_Shape, TopoDS_Wire
 
 from holoptic.curves.vectors import Vec2, Vec3, distance, subtract
@@ -91,8 +93,15 @@ def build_what_can_be(part: Part) -> Built:
     Where all can be made they are worked in at once, which takes a fraction of the time; then no
     volumes are told.
     """
-    whole = _at_once(part)
-    return build_in_stages(part) if whole is None else Built(whole, (), ())
+    if not _last_built or _last_built[0][0] is not part:
+        whole = _at_once(part)
+        built = build_in_stages(part) if whole is None else Built(whole, (), ())
+        _last_built[:] = [(part, built)]
+    return _last_built[0][1]
+
+
+_last_built: list[tuple[Part, Built]] = []
+"""The last one: whether a part is sound is asked right before its solid is."""
 
 
 def build_in_stages(part: Part) -> Built:
@@ -127,7 +136,11 @@ def build_in_stages(part: Part) -> Built:
 
 _runs: OrderedDict[tuple[object, ...], TopoDS_Shape] = OrderedDict()
 """Shapes after runs of operations that all cut or all add, by what led to them."""
+_last_runs: OrderedDict[tuple[object, ...], tuple[Basic, ...]] = OrderedDict()
+"""The last run worked in, by what led to it: an edit leaves most of it as it was."""
 _KEPT_RUNS = 60
+_MOST_CHANGED = 3
+"""Basic operations; where more differ, the whole run is worked in at once."""
 
 
 def _at_once(part: Part) -> TopoDS_Shape | None:
@@ -145,18 +158,69 @@ def _at_once(part: Part) -> TopoDS_Shape | None:
     key: tuple[object, ...] = part.begin, part.crate.sizes
     for mode, run in groupby(active, key=lambda index: part.operations[index].mode):
         basic = tuple(item for index in run for item in made[index])
+        shape = _after_run(shape, key, basic, part.crate, mode)
+        if shape is None:
+            return None
         key = (*key, mode, basic)
-        if key not in _runs:
-            worked = _worked_in(shape, basic, part.crate, mode)
-            if worked is None:
-                return None
-            _runs[key] = worked
-            if len(_runs) > _KEPT_RUNS:
-                _runs.popitem(last=False)
-        _runs.move_to_end(key)
-        shape = _runs[key]
     sound = shape is not None and volume(shape) >= _SMALLEST_VOLUME and count_solids(shape) == 1
     return shape if sound else None
+
+
+def _after_run(
+    shape: TopoDS_Shape | None,
+    before: tuple[object, ...],
+    run: tuple[Basic, ...],
+    crate: Crate,
+    mode: str,
+) -> TopoDS_Shape | None:
+    """Return a shape after a run of operations of one mode; None where that fails.
+
+    Within a run the order does not matter. So where all but a few were there the last time, the
+    shape with what stayed is kept, and the next edit of the same few is worked into that.
+    """
+    last = _last_runs.get((*before, mode), ())
+    stays = tuple(item for item in run if item in last)
+    changed = tuple(item for item in run if item not in last)
+    if (*before, mode, run) not in _runs and stays and 0 < len(changed) <= _MOST_CHANGED:
+        base = _kept_run(shape, (*before, mode, stays), stays, crate)
+        made = None if base is None else _kept_run(base, (*before, mode, run), changed, crate)
+    else:
+        made = _kept_run(shape, (*before, mode, run), run, crate)
+    _keep(_last_runs, (*before, mode), run)
+    return made
+
+
+def _kept_run(
+    shape: TopoDS_Shape | None, key: tuple[object, ...], tools: Sequence[Basic], crate: Crate
+) -> TopoDS_Shape | None:
+    """Return what is kept under a key, or else the shape with the tools worked in."""
+    if key not in _runs:
+        worked = _worked_in(shape, tools, crate, tools[0].mode)
+        if worked is None:
+            return None
+        _keep(_runs, key, worked)
+    _runs.move_to_end(key)
+    return _runs[key]
+
+
+def make_ready(part: Part, index: int) -> None:
+    """Work in all operations but one, so that the next edit of that one is quick."""
+    operations = part.operations
+    if 0 <= index < len(operations) and not operations[index].off:
+        off = replace(operations[index], off=True)
+        _at_once(replace(part, operations=(*operations[:index], off, *operations[index + 1 :])))
+        _at_once(part)  # that is what the edit is compared with
+
+
+_Value = TypeVar("_Value")
+
+
+def _keep(
+    shelf: OrderedDict[tuple[object, ...], _Value], key: tuple[object, ...], value: _Value
+) -> None:
+    shelf[key] = value
+    if len(shelf) > _KEPT_RUNS:
+        shelf.popitem(last=False)
 
 
 def _worked_in(
@@ -175,9 +239,19 @@ def _worked_in(
             several.Append(item)
         take(several)
     make.Build()
-    if not make.IsDone() or not BRepCheck_Analyzer(make.Shape()).IsValid():
+    if not make.IsDone() or not _is_valid(make.Shape(), shape):
         return None
     return tidy(make.Shape()) if count_solids(make.Shape()) else None
+
+
+def _is_valid(shape: TopoDS_Shape, before: TopoDS_Shape) -> bool:
+    """Check the faces of a shape that were not in a valid one before."""
+    old, new = ShapeMap(), ShapeMap()
+    TopExp.MapShapes_s(before, TopAbs_ShapeEnum.TopAbs_FACE, old)
+    TopExp.MapShapes_s(shape, TopAbs_ShapeEnum.TopAbs_FACE, new)
+    faces = (new.FindKey(index + 1) for index in range(new.Extent()))
+    fresh = together([face for face in faces if not old.Contains(face)])
+    return bool(BRepCheck_Analyzer(fresh).IsValid())
 
 
 # --- stages -----------------------------------------------------------------------------------

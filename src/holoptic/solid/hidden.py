@@ -26,7 +26,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
 from holoptic.solid.edges import OperationAt, curve_of, facts
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
-from holoptic.solid.sides import Facing, side_normals
+from holoptic.solid.sides import Facing, Sides
 
 
 class SeenSolid:
@@ -40,10 +40,12 @@ class SeenSolid:
         self.facts: SolidFacts
         self.facts, drawn = facts(shape, operation_at)
         kernel_edges = [item.edge for item in drawn]
-        self._facing = Facing(
-            [edge.curve for edge in self.facts.edges],
-            [side_normals(item.edge, item.faces) for item in drawn],
-        )
+        sides, curves = Sides(), [edge.curve for edge in self.facts.edges]
+        normals = [
+            sides.normals(item.edge, item.faces, curve)
+            for item, curve in zip(drawn, curves, strict=True)
+        ]
+        self._facing = Facing(curves, normals)
         self._curves = [_curve(edge) for edge in kernel_edges]
         self._by_curve: dict[int, list[_Whole]] = defaultdict(list)
         for edge, kernel_edge, curve in zip(

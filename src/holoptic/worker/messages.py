@@ -52,7 +52,7 @@ class Answer:
 
 @dataclass(frozen=True)
 class Presented:
-    """What a page shows of a part: facts, views, picture.
+    """What a page shows of a part first: facts and picture; the views follow.
 
     `made` is the part without the operations that cannot be made, `troubles` say why.
     """
@@ -61,8 +61,15 @@ class Presented:
     made: JobPart
     troubles: tuple[PartError, ...]
     facts: SolidFacts
-    placed: tuple[PlacedView, ...]
     picture: Picture
+
+
+@dataclass(frozen=True)
+class Viewed:
+    """The views of a part, laid out in third or first angle."""
+
+    part: JobPart
+    placed: tuple[PlacedView, ...]
     angle: Angle
 
 

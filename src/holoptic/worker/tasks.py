@@ -25,6 +25,7 @@ from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES
 from holoptic.progress import tell
 from holoptic.sheet import TitleBlock, compose, picture_item, plan_setup, views_item
 from holoptic.sheet.planning import ANSWERS, VIEWS, Item, best_layout, plan_sheet
+from holoptic.solid import build
 from holoptic.solid.pieces import Seen, SolidFacts
 from holoptic.solid.shelf import inspect, list_solids, look, save_step, sound_part
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
@@ -37,25 +38,42 @@ from holoptic.worker.messages import (
     Presented,
     SheetPlanned,
     Shelved,
+    Viewed,
     WayCompared,
     WaysCompared,
 )
 
 
-def present(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> Presented:
-    """Return the views and the picture of what can be made of a part.
+def present(part: JobPart) -> Presented:
+    """Return the picture of what can be made of a part.
 
     Raises PartError where that is nothing, or BadInput.
     """
-    view, made = _view(part), part
-    troubles: tuple[PartError, ...] = ()
-    if isinstance(part.source, Part):
-        source, troubles = sound_part(part.source)
-        made = replace(part, source=source) if troubles else part
-    seen = look(made.source, (*view_directions(views), view.toward_viewer))
-    placed = _placed(made.source, seen, views, angle)
+    view = _view(part)
+    made, troubles = _sound(part)
+    seen = look(made.source, (view.toward_viewer,))
     picture = draw(seen.look(view.toward_viewer), view)
-    return Presented(part, made, troubles, seen.facts, placed, picture, angle)
+    return Presented(part, made, troubles, seen.facts, picture)
+
+
+def show_views(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> Viewed:
+    """Return the views of what can be made of a part; raises as `present` does."""
+    source = _sound(part)[0].source
+    seen = look(source, view_directions(views))
+    return Viewed(part, _placed(source, seen, views, angle), angle)
+
+
+def make_ready(part: JobPart, operation: int) -> None:
+    """Prepare for an edit of one operation."""
+    if isinstance(part.source, Part):
+        build.make_ready(part.source, operation)
+
+
+def _sound(part: JobPart) -> tuple[JobPart, tuple[PartError, ...]]:
+    if not isinstance(part.source, Part):
+        return part, ()
+    source, troubles = sound_part(part.source)
+    return (replace(part, source=source) if troubles else part), troubles
 
 
 _KEPT_VIEWS = 8
@@ -202,6 +220,8 @@ TASKS: dict[str, Callable[..., Any]] = {
     "look": look,
     "list_solids": list_solids,
     "present": present,
+    "show_views": show_views,
+    "make_ready": make_ready,
     "sheet": sheet,
     "plan": plan,
     "compare_ways": compare_ways,
