@@ -143,18 +143,45 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     add_out(views, ".dxf .svg .pdf .png")
     views.set_defaults(run=_run_core("views"))
 
+    _add_reading_commands(commands)
+
     solid = commands.add_parser("solid", help="make the exact solid as a STEP file")
     add_source_options(solid)
     add_out(solid, ".step .stp")
     solid.set_defaults(run=_run_core("solid"))
 
 
+def _add_reading_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
+    read = commands.add_parser(
+        "read", help="read orthographic views into a part",
+        description="Read the views of a DXF file into a part. Leaves with 0 for one reading, "
+        "3 for several, 4 for views that contradict themselves.",
+    )  # fmt: skip
+    read.add_argument("views", metavar="VIEWS.dxf", help="the drawing")
+    read.add_argument("--arrangement", choices=["third", "first", "auto"], default="auto",
+                      help="how its views are laid out (default: as agrees)")  # fmt: skip
+    read.add_argument("--all", action="store_true", help="write every reading, numbered")
+    read.add_argument("--mend", action="store_true", help="mend small slips of the drawing first")
+    add_out(read, ".step .stp .holoptic")
+    read.set_defaults(run=_run_core("read"))
+
+    compare = commands.add_parser(
+        "compare", help="list lines missing or extra against a part, view by view"
+    )
+    compare.add_argument("views", metavar="VIEWS.dxf", help="the drawing")
+    add_source_options(compare)
+    compare.add_argument("--arrangement", choices=["third", "first", "auto"], default="auto",
+                         help="how its views are laid out")  # fmt: skip
+    compare.set_defaults(run=_run_core("compare"))
+
+
 def _run_core(name: str) -> Callable[[argparse.Namespace], int]:
     def run(options: argparse.Namespace) -> int:
         # imported late: `--help` and the window must not wait for what files need
-        from holoptic.cli import files  # noqa: PLC0415
+        from holoptic.cli import files, reading  # noqa: PLC0415
 
-        return int(getattr(files, name)(options))
+        room = reading if name in ("read", "compare") else files
+        return int(getattr(room, name)(options))
 
     return run
 

@@ -18,7 +18,7 @@ def add_window_options(parser: argparse.ArgumentParser) -> None:
 
 def add_source_options(parser: argparse.ArgumentParser) -> None:
     """Add what a command works on."""
-    parser.add_argument("source", metavar="SOURCE", help="job file or .step/.stp file")
+    parser.add_argument("source", metavar="SOURCE", help="job file, .step/.stp file or .dxf views")
     parser.add_argument("--part", metavar="NAME", help="which part (default: the first)")
 
 

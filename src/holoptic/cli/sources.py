@@ -1,4 +1,4 @@
-"""What a command works on: a part of a job file, or a solid of a STEP file."""
+"""What a command works on: a part of a job file, a solid of a STEP file, or DXF views read."""
 
 from __future__ import annotations
 
@@ -8,7 +8,10 @@ from pathlib import Path
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
 from holoptic.job import Job, JobPart
+from holoptic.reading.arrangement import Wish
+from holoptic.reading.result import Reading
 from holoptic.worker.client import Worker
+from holoptic.worker.messages import SheetRead
 
 
 def patient_worker() -> Worker:
@@ -33,7 +36,46 @@ def load_job(path: Path, worker: Worker) -> Job:
         return Job(path.stem, tuple(JobPart(solid) for solid in solids))
     if path.suffix.lower() in JOB_SUFFIXES:
         return read_job(path)
-    raise BadInput(f"{path.name}: a source ends in .holoptic, .step or .stp")
+    if path.suffix.lower() == ".dxf":
+        reading = read_sheet(path, worker)
+        if reading.verdict != "unique":
+            raise BadInput(f"{path.name}: {describe(reading)}; see “holoptic read”")
+        return Job(path.stem, (JobPart(reading.answers[0].part),))
+    raise BadInput(f"{path.name}: a source ends in .holoptic, .step, .stp or .dxf")
+
+
+def read_sheet(path: Path, worker: Worker, wish: Wish = "auto", *, mended: bool = False) -> Reading:
+    """Return what the views of a DXF file mean; where nothing is wished, in the angle that agrees.
+
+    Raises BadInput for a file without views.
+    """
+    sheet: SheetRead = worker.ask("open_sheet", str(path.resolve()), wish)
+    reading = _read(sheet, worker, mended)
+    if wish == "auto" and reading.verdict == "contradictory":
+        other = "first" if sheet.arrangement.angle == "third" else "third"
+        turned = _read(worker.ask("open_sheet", str(path.resolve()), other), worker, mended)
+        if turned.verdict in ("unique", "several"):
+            return turned
+    return reading
+
+
+def _read(sheet: SheetRead, worker: Worker, mended: bool) -> Reading:
+    views = sheet.arrangement.drawn_views()
+    if mended:
+        views = worker.ask("mend_views", views)
+    found: Reading = worker.ask("read", tuple(views), sheet.sketch.name)
+    return found
+
+
+def describe(reading: Reading) -> str:
+    """Return the outcome of reading in a few words."""
+    count = len(reading.answers)
+    return {
+        "unique": "the views mean one part",
+        "several": f"the views can mean {count} parts: {reading.question}",
+        "contradictory": f"the views contradict themselves in {len(reading.suspects)} places",
+        "unfinished": "; ".join(reading.notes) or "the views could not be read in time",
+    }[reading.verdict]
 
 
 def load_part(source: str, name: str | None, worker: Worker) -> tuple[Job, JobPart]:

@@ -14,6 +14,9 @@ from holoptic.pictorial import Picture
 from holoptic.pictorial.proposal import Appraisal
 from holoptic.plan import Drafter, Plan
 from holoptic.plan.moves import Budget, Effort, Way
+from holoptic.reading.arrangement import Arrangement
+from holoptic.reading.result import Check
+from holoptic.reading.sketch import Sketch
 from holoptic.sheet import Drawing, Paper
 from holoptic.sheet.planning import Item, Layout, Misfit
 from holoptic.solid.pieces import SolidFacts
@@ -71,6 +74,16 @@ class Viewed:
     part: JobPart
     placed: tuple[PlacedView, ...]
     angle: Angle
+
+
+@dataclass(frozen=True)
+class SheetRead:
+    """A drawing file, how its lines are told apart, the views found on it, and what is odd."""
+
+    path: str
+    sketch: Sketch
+    arrangement: Arrangement
+    checks: tuple[Check, ...]
 
 
 @dataclass(frozen=True)

@@ -216,6 +216,17 @@ def appraise_kind(part: JobPart, kind: str, corners: tuple[str, ...]) -> Apprais
     return Appraised(part, tuple(found))
 
 
+def _later(name: str) -> Callable[..., Any]:
+    """Return a task of reading; what reading needs is loaded when it is first asked for."""
+
+    def task(*arguments: Any) -> Any:
+        from holoptic.worker import reading_tasks  # noqa: PLC0415
+
+        return getattr(reading_tasks, name)(*arguments)
+
+    return task
+
+
 TASKS: dict[str, Callable[..., Any]] = {
     "look": look,
     "list_solids": list_solids,
@@ -232,6 +243,11 @@ TASKS: dict[str, Callable[..., Any]] = {
     "candidate": candidate,
     "appraise_kind": appraise_kind,
     "save_step": save_step,
+    "open_sheet": _later("open_sheet"),
+    "read": _later("read"),
+    "derive_views": _later("derive_views"),
+    "check_views": _later("check_views"),
+    "mend_views": _later("mend_views"),
 }
 
 

@@ -1,0 +1,98 @@
+"""The commands about views: reading them into a part, and comparing them with one."""
+
+from __future__ import annotations
+
+import argparse
+import math
+from pathlib import Path
+
+from holoptic.cli.sources import describe, load_part, patient_worker, read_sheet
+from holoptic.errors import BadInput
+from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, write_job
+from holoptic.exchange.outputs import require_suffix
+from holoptic.exchange.step_file import save_step
+from holoptic.job import Job, JobPart
+from holoptic.reading.compare import compare as compare_views
+from holoptic.reading.compare import paths_in_view
+from holoptic.reading.lines import DrawnView
+from holoptic.reading.result import Answer, Difference, Reading
+from holoptic.worker.client import Worker
+from holoptic.worker.messages import SheetRead
+
+_EXITS = {"unique": 0, "several": 3, "contradictory": 4, "unfinished": 4}
+
+
+def read(options: argparse.Namespace) -> int:
+    """Read the views of a DXF file into a part; say what was found."""
+    source, out = Path(options.views), Path(options.out)
+    _require_dxf(source)
+    require_suffix(out, (*JOB_SUFFIXES, *STEP_SUFFIXES))
+    with patient_worker() as worker:
+        sheet: SheetRead = worker.ask("open_sheet", str(source.resolve()), options.arrangement)
+        for check in sheet.checks:
+            print(f"{check.view or 'sheet'}: {check.words}{_place(check.path)}")
+        for remark in sheet.arrangement.remarks:
+            print(f"sheet: {remark}")
+        reading = read_sheet(source, worker, options.arrangement, mended=options.mend)
+        print(f"{source.name}: {describe(reading)}")
+        for suspect in reading.suspects:
+            print(f"{suspect.view}: {suspect.words}{_place(suspect.path)}")
+        for note in reading.notes:
+            print(note)
+        _write(reading, out, options.all, worker)
+    return _EXITS[reading.verdict]
+
+
+def _write(reading: Reading, out: Path, everything: bool, worker: Worker) -> None:
+    """Write the answers; of a contradiction the nearest part, so that it can be looked at."""
+    answers = reading.answers if everything else reading.answers[:1]
+    for number, answer in enumerate(answers, 1):
+        path = out if len(answers) == 1 else out.with_stem(f"{out.stem}-{number}")
+        if path.suffix.lower() in STEP_SUFFIXES:
+            _save_step(path, answer, worker)
+        else:
+            write_job(Job(out.stem, (JobPart(answer.part),)), path)
+        names = ", ".join(operation.name for operation in answer.part.operations)
+        print(f"{path.name}: {names or 'a plain block'}")
+
+
+def _save_step(path: Path, answer: Answer, worker: Worker) -> None:
+    save_step(path, lambda made: worker.ask("save_step", answer.part, made))
+
+
+def compare(options: argparse.Namespace) -> int:
+    """List the lines that the views of a file lack or have too many, against a part."""
+    source = Path(options.views)
+    _require_dxf(source)
+    with patient_worker() as worker:
+        _, part = load_part(options.source, options.part, worker)
+        sheet: SheetRead = worker.ask("open_sheet", str(source.resolve()), options.arrangement)
+        given = sheet.arrangement.drawn_views()
+        found = compare_views(given, worker.ask("derive_views", part.source))
+    by_name = {view.name: view for view in given}
+    for difference in found:
+        print(_line(difference, by_name[difference.view]))
+    views = ", ".join(by_name)
+    print(f"{len(found)} differences in {views}" if found else f"{views}: every line agrees")
+    return 4 if found else 0
+
+
+def _line(difference: Difference, given: DrawnView) -> str:
+    kind = {"status": "visible and hidden exchanged"}.get(difference.kind, difference.kind)
+    path = paths_in_view(difference, given)
+    return (
+        f"{difference.view}: {kind}, {difference.status}, {difference.length:.2f} mm{_place(path)}"
+    )
+
+
+def _place(path: tuple[tuple[float, float], ...]) -> str:
+    if not path:
+        return ""
+    (a, b), (c, d) = path[0], path[-1]
+    start = f" at ({a:.2f}, {b:.2f})"
+    return start if math.dist((a, b), (c, d)) < 1e-6 else f"{start} to ({c:.2f}, {d:.2f})"
+
+
+def _require_dxf(path: Path) -> None:
+    if path.suffix.lower() != ".dxf":
+        raise BadInput(f"{path.name}: views are read from a .dxf file")

@@ -1,0 +1,215 @@
+"""Which lines of a sheet belong to one view, and which view that is.
+
+Views stand in line: above and below the front view those that share its length, beside it those
+that share its height. In third angle each stands on the side that it is seen from, in first angle
+on the opposite one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from holoptic.errors import BadInput
+from holoptic.job import Angle
+from holoptic.reading.lines import Box, DrawnLine, DrawnView, box_of, moved, turned
+
+Wish = Literal["third", "first", "auto"]
+_NEAR_MM = 0.6
+_FEWEST_LINES = 3
+_SAME_SIZE = 0.02
+"""Share of a size by which two views of one part may differ and still be taken for such."""
+_NAMES: dict[Angle, dict[str, str]] = {
+    "third": {"above": "top", "below": "bottom", "right": "right", "left": "left"},
+    "first": {"above": "bottom", "below": "top", "right": "left", "left": "right"},
+}
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A view on its sheet: its name, its lines as they stand there, quarter turns to undo."""
+
+    name: str
+    lines: tuple[DrawnLine, ...]
+    quarters: int = 0
+
+    @property
+    def box(self) -> Box:
+        """The box about its edges."""
+        return box_of([line.shape for line in self.lines if line.status != "centre"])
+
+    def view(self) -> DrawnView:
+        """Return the view by itself, upright, with its corner at the origin."""
+        xmin, ymin, _, _ = self.box
+        lines = tuple(
+            replace(x, shape=turned(moved(x.shape, -xmin, -ymin), self.quarters))
+            for x in self.lines
+        )
+        view = DrawnView(self.name, lines)
+        low = view.box
+        return view.moved(-low[0], -low[1])
+
+
+@dataclass(frozen=True)
+class Arrangement:
+    """The views of a sheet with the angle they are laid out in, and remarks about it."""
+
+    angle: Angle
+    views: tuple[Placed, ...]
+    remarks: tuple[str, ...] = ()
+
+    def renamed(self, number: int, name: str) -> Arrangement:
+        """Return the arrangement with a view called otherwise; whoever had the name swaps."""
+        old = self.views[number].name
+        views = tuple(
+            replace(v, name=name if k == number else old if v.name == name else v.name)
+            for k, v in enumerate(self.views)
+        )
+        return replace(self, views=views)
+
+    def drawn_views(self) -> list[DrawnView]:
+        """Return the views by themselves."""
+        return [placed.view() for placed in self.views]
+
+
+def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
+    """Return the views that lines on a sheet make. Raises BadInput for fewer than two."""
+    clusters = clusters_of(lines)
+    if len(clusters) < 2:
+        raise BadInput("only one view was found: at least two are needed")
+    front = _front_of(clusters)
+    box = _box(clusters[front])
+    remarks: list[str] = []
+    sides: dict[str, int] = {}
+    for number, cluster in enumerate(clusters):
+        if number == front:
+            continue
+        side = _side(box, _box(cluster))
+        if side in sides:
+            remarks.append("a further view stands beyond another one; it is left out")
+            if _gap(box, _box(clusters[sides[side]])) <= _gap(box, _box(cluster)):
+                continue
+        sides[side] = number
+    agreed = wish == "auto" and "below" in sides and "above" not in sides
+    angle: Angle = "first" if wish == "first" or agreed else "third"
+    views = [Placed("front", tuple(clusters[front]))]
+    for side, number in sides.items():
+        name = _NAMES[angle][side]
+        quarters = _quarters(box, _box(clusters[number]), side)
+        if quarters:
+            remarks.append(f"the {name} view is turned by a quarter; it is turned back")
+        elif _is_out_of_line(box, _box(clusters[number]), side):
+            remarks.append(f"the {name} view stands a little out of line")
+        views.append(Placed(name, tuple(clusters[number]), quarters))
+    return Arrangement(angle, tuple(views), tuple(dict.fromkeys(remarks)))
+
+
+def clusters_of(lines: Sequence[DrawnLine]) -> list[list[DrawnLine]]:
+    """Return lines in clusters whose boxes do not touch; a few loose lines make none.
+
+    Centre lines go with the cluster that they cross most.
+    """
+    boxes: list[tuple[Box, list[DrawnLine]]] = []
+    for line in lines:
+        if line.status != "centre":
+            boxes = _with(boxes, box_of([line.shape]), [line])
+    found = [cluster for _, cluster in boxes if len(cluster) >= _FEWEST_LINES]
+    areas = [_box(cluster) for cluster in found]
+    for line in lines:
+        if line.status == "centre" and found:
+            shared = [_overlap(box_of([line.shape]), area) for area in areas]
+            best = max(range(len(found)), key=lambda k: shared[k])
+            if shared[best] > 0:
+                found[best].append(line)
+    return found
+
+
+def _with(
+    boxes: list[tuple[Box, list[DrawnLine]]], box: Box, lines: list[DrawnLine]
+) -> list[tuple[Box, list[DrawnLine]]]:
+    """Return boxes with one more, joined to all that it touches."""
+    apart = []
+    for other, theirs in boxes:
+        if _touch(box, other):
+            box = min(box[0], other[0]), min(box[1], other[1]), max(box[2], other[2]), max(
+                box[3], other[3]
+            )  # fmt: skip
+            lines = theirs + lines
+        else:
+            apart.append((other, theirs))
+    if len(apart) == len(boxes):
+        return [*apart, (box, lines)]
+    return _with(apart, box, lines)  # grown, it may touch others
+
+
+def _touch(a: Box, b: Box) -> bool:
+    return (
+        a[0] <= b[2] + _NEAR_MM and b[0] <= a[2] + _NEAR_MM
+        and a[1] <= b[3] + _NEAR_MM and b[1] <= a[3] + _NEAR_MM
+    )  # fmt: skip
+
+
+def _overlap(a: Box, b: Box) -> float:
+    across, up = min(a[2], b[2]) - max(a[0], b[0]), min(a[3], b[3]) - max(a[1], b[1])
+    return max(across, 0.01) * max(up, 0.01) if across >= 0 and up >= 0 else 0.0
+
+
+def _box(cluster: Sequence[DrawnLine]) -> Box:
+    return box_of([line.shape for line in cluster if line.status != "centre"])
+
+
+def _side(front: Box, other: Box) -> str:
+    """Say on which side of the front view another stands."""
+    across = (other[0] + other[2] - front[0] - front[2]) / (
+        front[2] - front[0] + other[2] - other[0]
+    )
+    up = (other[1] + other[3] - front[1] - front[3]) / (front[3] - front[1] + other[3] - other[1])
+    if abs(up) > abs(across):
+        return "above" if up > 0 else "below"
+    return "right" if across > 0 else "left"
+
+
+def _front_of(clusters: Sequence[Sequence[DrawnLine]]) -> int:
+    """Return the view that most others stand in line with; it has them on two sides."""
+
+    def in_line(number: int) -> tuple[int, int]:
+        box = _box(clusters[number])
+        others = [_box(c) for k, c in enumerate(clusters) if k != number]
+        sides = {_side(box, other) for other in others if _matches(box, other)}
+        return len({side in ("above", "below") for side in sides}), len(sides)
+
+    best = max(range(len(clusters)), key=in_line)
+    if in_line(best)[1] == 0 or len(clusters) == 2:
+        # nothing else tells: the lower left one, as sheets are mostly laid out
+        return min(range(len(clusters)), key=lambda k: sum(_box(clusters[k])[:2]))
+    return best
+
+
+def _matches(front: Box, other: Box) -> bool:
+    """Say whether a view stands in line with another and shares the size that it should."""
+    if _side(front, other) in ("above", "below"):
+        return _near(front[0], other[0], front, 0) and _near(front[2], other[2], front, 0)
+    return _near(front[1], other[1], front, 1) and _near(front[3], other[3], front, 1)
+
+
+def _near(a: float, b: float, box: Box, axis: int) -> bool:
+    return abs(a - b) <= max(_SAME_SIZE * (box[axis + 2] - box[axis]), 0.5) * 3
+
+
+def _gap(a: Box, b: Box) -> float:
+    return max(b[0] - a[2], a[0] - b[2], b[1] - a[3], a[1] - b[3])
+
+
+def _is_out_of_line(front: Box, other: Box, side: str) -> bool:
+    k = 0 if side in ("above", "below") else 1
+    return abs(front[k] - other[k]) > 0.05 and abs(front[k + 2] - other[k + 2]) > 0.05
+
+
+def _quarters(front: Box, other: Box, side: str) -> int:
+    """Return the quarter turns that bring a view's size in line, 0 where it is already."""
+    k = 0 if side in ("above", "below") else 1
+    size, own = front[k + 2] - front[k], other[k + 2] - other[k]
+    crosswise = other[3 - k] - other[1 - k]
+    slack = max(_SAME_SIZE * size, 0.5)
+    return 3 if abs(own - size) > slack and abs(crosswise - size) <= slack else 0

@@ -1,0 +1,80 @@
+"""Two drawings of one part laid over each other: lines missing, lines too many, per view."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import shapely
+
+from holoptic.reading.lines import DrawnLine, DrawnView, Status
+from holoptic.reading.planes import PLANES, canonical
+from holoptic.reading.result import Difference
+
+SAME_LINE_MM = 0.05
+"""Lines nearer than this lie on each other (length, mm)."""
+SHORTEST_MM = 0.2
+
+
+def compare(given: Sequence[DrawnView], derived: Sequence[DrawnView]) -> list[Difference]:
+    """Return where views differ from those of a part; views that only one side has are left out.
+
+    Both are laid with their boxes on each other. Centre lines do not count.
+    """
+    found = []
+    others = {view.name: view for view in derived}
+    for view in given:
+        if view.name in others and view.drawn and others[view.name].drawn:
+            found += compare_view(canonical(view), canonical(others[view.name]))
+    return found
+
+
+def compare_view(given: DrawnView, derived: DrawnView) -> list[Difference]:
+    """Return where two drawings of one view, in the same coordinates, differ."""
+    found: list[Difference] = []
+    for one, other, kind in ((derived, given, "missing"), (given, derived, "extra")):
+        everything = _area(other.drawn)
+        visible = _area([line for line in other.drawn if line.status == "visible"])
+        over = _area([line for line in one.drawn if line.status == "visible"])
+        for line in one.drawn:
+            path = shapely.LineString(line.shape.path())
+            if line.status == "hidden":
+                path = shapely.difference(path, over)  # a visible line lies over it
+            found += _stretches(shapely.difference(path, everything), view=given.name, kind=kind,
+                                status=line.status)  # fmt: skip
+            if kind == "extra":
+                found += _other_status(path, line, visible, everything, given.name)
+    return found
+
+
+def _other_status(path, line: DrawnLine, visible, everything, view: str) -> list[Difference]:  # type: ignore[no-untyped-def]
+    """Return the stretches of a line that are drawn in both, but with another status."""
+    both = shapely.intersection(path, everything)
+    if line.status == "visible":
+        wrong = shapely.difference(both, visible)
+    else:
+        wrong = shapely.intersection(both, visible)
+    return _stretches(wrong, view=view, kind="status", status=line.status)
+
+
+def _area(lines: Sequence[DrawnLine]) -> shapely.Geometry:
+    paths = [shapely.LineString(line.shape.path()) for line in lines]
+    return shapely.union_all([path.buffer(SAME_LINE_MM, cap_style="square") for path in paths])
+
+
+def _stretches(left: shapely.Geometry, *, view: str, kind: str, status: Status) -> list[Difference]:
+    parts = getattr(left, "geoms", [left])
+    return [
+        Difference(view, kind, status, tuple((float(x), float(y)) for x, y in part.coords))
+        for part in parts
+        if part.geom_type == "LineString" and part.length > SHORTEST_MM
+    ]
+
+
+def paths_in_view(difference: Difference, given: DrawnView) -> tuple[tuple[float, float], ...]:
+    """Return a difference's path in the coordinates in which the view was given."""
+    xmin, ymin, xmax, ymax = given.box
+    across, up = PLANES[given.name].turned
+    return tuple(
+        ((xmax - x if across else xmin + x), (ymax - y if up else ymin + y))
+        for x, y in difference.path
+    )

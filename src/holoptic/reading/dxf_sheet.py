@@ -1,0 +1,248 @@
+"""Drawings from DXF: the lines in model space, each told visible, hidden or centre.
+
+Nothing in the file is run. Whatever ezdxf cannot make sense of becomes one clear line.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Iterable, Iterator
+from pathlib import Path
+from typing import Any
+
+from ezdxf import recover
+from ezdxf.document import Drawing as Document
+from ezdxf.enums import InsertUnits
+from ezdxf.lldxf.const import DXFError
+from ezdxf.units import MM, conversion_factor
+
+from holoptic.errors import BadInput
+from holoptic.reading.lines import Bow, DrawnLine, Free, Shape, Status, Straight
+from holoptic.reading.sketch import GivenSize, LineGroup, Sketch
+
+_MOST_ENTITIES = 20_000
+_DEEPEST_BLOCK = 8
+_FAR = 1e7
+_CHORD_MM = 0.004
+_WORDS: dict[Status, tuple[str, ...]] = {
+    "hidden": ("hidden", "hid", "dashed", "verdeckt", "cache", "oculta"),
+    "centre": ("cent", "chain", "axis", "dashdot", "mitte", "symm"),
+    "visible": ("visible", "outline", "contin", "solid", "contour", "edge"),
+}
+_NOT_PART = ("border", "title", "symbol", "frame", "check", "construction", "dim", "text", "hatch")
+
+
+def read_dxf(path: Path, taken: dict[tuple[str, str, int], Status] | None = None) -> Sketch:
+    """Return the lines of a DXF file. `taken` tells groups of lines apart where the file does not.
+
+    Raises BadInput with one clear line for whatever is wrong with the file.
+    """
+    document = _document(path)
+    factor, is_given = _unit(document)
+    lines: list[DrawnLine] = []
+    counts: Counter[tuple[str, str, int]] = Counter()
+    told: dict[tuple[str, str, int], tuple[Status, bool]] = {}
+    sizes: list[GivenSize] = []
+    try:
+        for entity, layer in _entities(document.modelspace(), "0", 0, [0]):
+            if entity.dxftype() == "DIMENSION":
+                sizes += _size(entity, factor)
+                continue
+            if _is_no_part(layer):
+                continue
+            key = _key(entity, layer, document)
+            if key not in told:
+                told[key] = _status(key, document)
+            status = (taken or {}).get(key, told[key][0])
+            for shape in _shapes(entity, factor):
+                counts[key] += 1
+                lines.append(DrawnLine(shape, status))
+    except BadInput:
+        raise
+    except Exception as error:
+        # a damaged file breaks deep inside the library in ways of its own
+        raise BadInput(f"{path.name} is no sound DXF file ({type(error).__name__})") from error
+    if not lines:
+        raise BadInput(f"{path.name} holds no lines in model space")
+    groups = tuple(
+        LineGroup(*key, count, (taken or {}).get(key, told[key][0]), told[key][1])
+        for key, count in sorted(counts.items())
+    )
+    return Sketch(path.stem, tuple(lines), groups, tuple(sizes), is_given)
+
+
+def _document(path: Path) -> Document:
+    try:
+        if path.stat().st_size > 64_000_000:
+            raise BadInput(f"{path.name} is larger than 64 MB")
+        document, _ = recover.readfile(str(path))
+    except OSError as error:
+        raise BadInput(f"{path.name} cannot be read: {error.strerror or error}") from error
+    except BadInput:
+        raise
+    except DXFError as error:
+        raise BadInput(f"{path.name} is no DXF file: {error}") from error
+    except Exception as error:
+        raise BadInput(f"{path.name} is no sound DXF file ({type(error).__name__})") from error
+    return document
+
+
+def _unit(document: Document) -> tuple[float, bool]:
+    """Return mm per unit of the file, and whether the file says."""
+    code = document.header.get("$INSUNITS", 0)
+    if code:
+        try:
+            return float(conversion_factor(InsertUnits(code), InsertUnits(MM))), True
+        except (ValueError, DXFError, KeyError, TypeError, IndexError):
+            pass
+    inches = document.header.get("$MEASUREMENT", 1) == 0
+    return (25.4, False) if inches and code == 1 else (1.0, False)
+
+
+def _entities(
+    space: Iterable[Any], layer: str, depth: int, seen: list[int]
+) -> Iterator[tuple[Any, str]]:
+    """Yield entities with their layers, blocks taken apart; what lies on layer 0 of a block lies
+    on the layer of its insertion.
+    """
+    for entity in space:
+        seen[0] += 1
+        if seen[0] > _MOST_ENTITIES:
+            raise BadInput(f"the file holds more than {_MOST_ENTITIES} lines")
+        own = str(entity.dxf.get("layer", "0"))
+        own = layer if own == "0" and depth else own
+        if entity.dxftype() == "INSERT":
+            if depth < _DEEPEST_BLOCK:
+                yield from _entities(entity.virtual_entities(), own, depth + 1, seen)
+        elif entity.dxftype() in ("LWPOLYLINE", "POLYLINE"):
+            for part in entity.virtual_entities():
+                yield part, own
+        else:
+            yield entity, own
+
+
+def _is_no_part(layer: str) -> bool:
+    return any(layer.lower().startswith(word) for word in _NOT_PART)
+
+
+def _key(entity: Any, layer: str, document: Document) -> tuple[str, str, int]:
+    linetype = str(entity.dxf.get("linetype", "BYLAYER"))
+    colour = int(entity.dxf.get("color", 256))
+    if layer in document.layers:
+        own = document.layers.get(layer)
+        if linetype.upper() == "BYLAYER":
+            linetype = str(own.dxf.get("linetype", "CONTINUOUS"))
+        if colour == 256:
+            colour = abs(int(own.dxf.get("color", 7)))
+    return layer, linetype, colour
+
+
+def _status(key: tuple[str, str, int], document: Document) -> tuple[Status, bool]:
+    """Return how lines are to be taken by linetype, then layer, and whether that is clear."""
+    layer, linetype, _ = key
+    names = [linetype.lower()]
+    pattern: list[float] = []
+    if linetype in document.linetypes:
+        kind = document.linetypes.get(linetype)
+        names.append(str(kind.dxf.get("description", "")).lower())
+        pattern = [abs(tag.value) for tag in kind.pattern_tags.tags if tag.code == 49]
+    is_plain = linetype.upper() in ("CONTINUOUS", "BYLAYER", "BYBLOCK")
+    if not is_plain:
+        for status in ("centre", "hidden"):
+            if any(word in name for name in names for word in _WORDS[status]):
+                return status, True
+    for status, words in _WORDS.items():
+        if any(word in layer.lower() for word in words):
+            return status, True
+    if is_plain:
+        return "visible", True
+    return ("centre" if len(pattern) > 2 else "hidden"), False
+
+
+def _shapes(entity: Any, factor: float) -> Iterator[Shape]:
+    """Yield the shapes of an entity in mm; nothing for what is no line."""
+    kind = entity.dxftype()
+    if kind == "LINE":
+        a, b = entity.dxf.start, entity.dxf.end
+        start, end = _place(a, factor), _place(b, factor)
+        if math.dist(start, end) > 1e-9:
+            yield Straight(start, end)
+    elif kind in ("ARC", "CIRCLE"):
+        yield from _round(entity, kind, factor)
+    elif kind == "ELLIPSE":
+        ratio = float(entity.dxf.ratio)
+        if abs(ratio - 1) < 1e-6:
+            yield from _round_ellipse(entity, factor)
+        else:
+            yield from _free(entity.flattening(_CHORD_MM / factor), factor)
+    elif kind == "SPLINE":
+        yield from _free(entity.flattening(_CHORD_MM / factor), factor)
+
+
+def _round(entity: Any, kind: str, factor: float) -> Iterator[Shape]:
+    x, y = _place(entity.dxf.center, factor)
+    radius = float(entity.dxf.radius) * factor
+    if not 1e-6 < radius < _FAR:
+        return
+    first, turn = 0.0, math.tau
+    if kind == "ARC":
+        first, last = (math.radians(float(a)) for a in (entity.dxf.start_angle,
+                                                        entity.dxf.end_angle))  # fmt: skip
+        turn = (last - first) % math.tau or math.tau
+    if float(entity.dxf.extrusion.z) < 0:  # looked at from behind: mirrored
+        x, first = -x, math.pi - first - turn
+    first %= math.tau
+    yield Bow((x, y), radius, first, first + turn)
+
+
+def _round_ellipse(entity: Any, factor: float) -> Iterator[Shape]:
+    axis = entity.dxf.major_axis
+    lean = math.atan2(axis.y, axis.x)
+    radius = math.hypot(axis.x, axis.y) * factor
+    first = float(entity.dxf.start_param)
+    turn = (float(entity.dxf.end_param) - first) % math.tau or math.tau
+    if 1e-6 < radius < _FAR:
+        begin = (first + lean) % math.tau
+        yield Bow(_place(entity.dxf.center, factor), radius, begin, begin + turn)
+
+
+def _free(points: Iterable[Any], factor: float) -> Iterator[Shape]:
+    path: list[tuple[float, float]] = []
+    for number, point in enumerate(points):
+        if number > 5000:
+            raise BadInput("a curve of the file is too long to be followed")
+        place = _place(point, factor)
+        if not path or math.dist(path[-1], place) > 1e-9:
+            path.append(place)
+    if len(path) == 2 or (len(path) > 2 and _is_straight(path)):
+        yield Straight(path[0], path[-1])
+    elif len(path) > 2:
+        yield Free(tuple(path))
+
+
+def _is_straight(path: list[tuple[float, float]]) -> bool:
+    (a, b), (c, d) = path[0], path[-1]
+    size = math.hypot(c - a, d - b)
+    return size > 1e-6 and all(
+        abs((c - a) * (y - b) - (d - b) * (x - a)) < 1e-4 * size for x, y in path
+    )
+
+
+def _place(point: Any, factor: float) -> tuple[float, float]:
+    x, y = float(point[0]) * factor, float(point[1]) * factor
+    if not (abs(x) < _FAR and abs(y) < _FAR):  # written so that NaN is refused too
+        raise BadInput("a line of the file lies nowhere")
+    return x, y
+
+
+def _size(entity: Any, factor: float) -> Iterator[GivenSize]:
+    """Yield a dimension along a line, if a figure is written on it."""
+    try:
+        start, end = entity.dxf.defpoint2, entity.dxf.defpoint3
+        drawn = float(entity.get_measurement()) * factor
+        words = str(entity.dxf.get("text", "")).replace("<>", "").strip()
+        written = float(words.replace(",", ".")) * factor if words else drawn
+    except (DXFError, AttributeError, TypeError, ValueError):
+        return
+    yield GivenSize(_place(start, factor), _place(end, factor), drawn, written)

@@ -1,0 +1,238 @@
+"""From features to a part that can be carved on: the crate, and operations with names."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from holoptic.curves.vectors import Vec2, Vec3
+from holoptic.part import (
+    Arc,
+    Corner,
+    Crate,
+    Face,
+    Hole,
+    Offset,
+    Operation,
+    Part,
+    Polygon,
+    Prism,
+    Slot,
+)
+from holoptic.part import Round as RoundFeature
+from holoptic.reading.features import Feature, Recipe
+from holoptic.reading.outlines import Outline, Side
+from holoptic.units import Length
+
+_NEAR_MM = 1.5e-3
+_FACES = {
+    0: (Face.LEFT, Face.RIGHT),
+    1: (Face.FRONT, Face.REAR),
+    2: (Face.BOTTOM, Face.TOP),
+}
+
+
+def make_part(name: str, sizes: Vec3, recipe: Recipe) -> Part:
+    """Return the part that a recipe makes in a crate of given sizes (mm)."""
+    crate = Crate(*(_length(size) for size in sizes))
+    names = _Names()
+    features = _with_seats(recipe.features, sizes)
+    operations = tuple(_operation(feature, sizes, names) for feature in features)
+    return Part(name, crate, operations, recipe.begin)
+
+
+@dataclass(frozen=True)
+class _Seated:
+    """A bore with a wider, shallower one about the same axis from the same face."""
+
+    bore: Feature
+    seat: Feature
+
+
+class _Names:
+    """Gives features of one sort numbers."""
+
+    def __init__(self) -> None:
+        self._counts: Counter[str] = Counter()
+
+    def take(self, stem: str) -> str:
+        """Return the next name of a sort."""
+        self._counts[stem] += 1
+        return f"{stem} {self._counts[stem]}"
+
+
+def _length(mm: float) -> Length:
+    """Return a length; what is rounding of a thousandth is rounded away."""
+    rough = round(mm, 3)
+    value = rough if abs(rough - mm) < 2e-4 else round(mm, 6)
+    return _figure(value)
+
+
+def _figure(mm: float) -> Length:
+    text = f"{mm:.6f}".rstrip("0").rstrip(".")
+    return Length("0" if text == "-0" else text, float(text) + 0.0)
+
+
+def _with_seats(features: Sequence[Feature], sizes: Vec3) -> list[Feature | _Seated]:
+    """Take bores and their counterbores together."""
+    left: list[Feature | _Seated] = list(features)
+    for bore in features:
+        seats = [item for item in left if isinstance(item, Feature) and _is_seat(item, bore, sizes)]
+        if len(seats) == 1 and bore in left:
+            left[left.index(bore)] = _Seated(bore, seats[0])
+            left.remove(seats[0])
+    return left
+
+
+def _is_seat(seat: Feature, bore: Feature, sizes: Vec3) -> bool:
+    one, two = seat.outline.circle, bore.outline.circle
+    if one is None or two is None or seat.mode != "cut" or bore.mode != "cut":
+        return False
+    if seat.depth != bore.depth or math.dist(one[0], two[0]) > _NEAR_MM or one[1] <= two[1]:
+        return False
+    size = sizes[seat.depth]
+    through = bore.low < _NEAR_MM and bore.high > size - _NEAR_MM
+    at_face = (seat.low < _NEAR_MM) != (seat.high > size - _NEAR_MM)
+    return at_face and through
+
+
+def _operation(item: Feature | _Seated, sizes: Vec3, names: _Names) -> Operation:
+    if isinstance(item, _Seated):
+        return _seated_hole(item, sizes, names)
+    face, start, end = _reach(item, sizes)
+    begin, stop = _length(start), None if end is None else _length(end)
+    circle = item.outline.circle
+    if circle is not None:
+        u, v = (Offset(_length(x)) for x in circle[0])
+        wide = _length(2 * circle[1])
+        if item.mode == "cut" and start == 0:
+            return Hole(names.take("hole"), "cut", face, wide, u, v, begin, stop)
+        name = names.take("boss" if item.mode == "add" else "hole")
+        return RoundFeature(name, item.mode, face, wide, u, v, begin, stop)
+    slot = _slot(item.outline)
+    if slot is not None:
+        middle, long, wide_mm, turn = slot
+        at_u, at_v = (Offset(_length(x)) for x in middle)
+        name = names.take("slot" if item.mode == "cut" else "round-ended pad")
+        return Slot(name, item.mode, face, _length(long), _length(wide_mm), at_u, at_v,
+                    begin, stop, turn)  # fmt: skip
+    regular = _regular(item.outline)
+    if regular is not None:
+        centre, radius, turn = regular
+        u, v = (Offset(_length(x)) for x in centre)
+        sides = len(item.outline.sides)
+        name = names.take(f"{_SIDES.get(sides, f'{sides}-sided')} prism")
+        return Polygon(name, item.mode, face, sides, _length(2 * radius), "across corners", u, v,
+                       begin, stop, turn)  # fmt: skip
+    name = names.take(_prism_name(item, sizes))
+    return Prism(name, item.mode, face, _corners(item.outline), begin, stop)
+
+
+_SIDES = {5: "five-sided", 6: "six-sided", 8: "eight-sided"}
+
+
+def _seated_hole(item: _Seated, sizes: Vec3, names: _Names) -> Hole:
+    face, _, deep = _reach(item.seat, sizes)
+    assert deep is not None
+    circle, seat = item.bore.outline.circle, item.seat.outline.circle
+    assert circle is not None and seat is not None
+    u, v = (Offset(_length(x)) for x in circle[0])
+    return Hole(names.take("hole"), "cut", face, _length(2 * circle[1]), u, v, _length(0.0), None,
+                "counterbored", _length(2 * seat[1]), _length(deep))  # fmt: skip
+
+
+def _reach(item: Feature, sizes: Vec3) -> tuple[Face, float, float | None]:
+    """Return the face that a feature begins at, and from where to where inward; None: through."""
+    size = sizes[item.depth]
+    near, far = _FACES[item.depth]
+    at_near, at_far = item.low < _NEAR_MM, item.high > size - _NEAR_MM
+    if at_near and at_far:
+        return (near if item.depth != 2 else far), 0.0, None
+    if at_far:
+        return far, 0.0, size - item.low
+    return near, (0.0 if at_near else item.low), item.high
+
+
+def _corners(outline: Outline) -> tuple[Corner, ...]:
+    sides = outline.sides
+    found = []
+    for side in sides:
+        found.append(Corner(_length(side.start[0]), _length(side.start[1]), _arc(side)))
+    return tuple(found)
+
+
+def _arc(side: Side) -> Arc | None:
+    if side.centre is None:
+        return None
+    half = math.dist(side.start, side.end) / 2
+    # a half circle's radius must not fall short of half its chord by a rounding
+    radius = max(side.radius, half + 1e-7)
+    way = "left" if side.left else "right"
+    is_half = abs(side.turn - math.pi) < 1e-3
+    return Arc(_figure(round(half, 6)) if is_half else _length(radius),
+               way, side.turn > math.pi + 1e-3)  # type: ignore[arg-type]  # fmt: skip
+
+
+def _slot(outline: Outline) -> tuple[Vec2, float, float, float] | None:
+    """Return centre, length, width and turn in degrees of a slot with round ends."""
+    sides = outline.sides
+    if len(sides) != 4:
+        return None
+    bows = [side for side in sides if side.centre is not None]
+    if len(bows) != 2 or (sides[0].centre is None) == (sides[1].centre is None):
+        return None
+    a, b = bows
+    assert a.centre is not None and b.centre is not None
+    halves = all(abs(bow.turn - math.pi) < 2e-3 and bow.left for bow in bows)
+    if not halves or abs(a.radius - b.radius) > _NEAR_MM:
+        return None
+    apart = math.dist(a.centre, b.centre)
+    middle = (a.centre[0] + b.centre[0]) / 2, (a.centre[1] + b.centre[1]) / 2
+    turn = math.degrees(math.atan2(b.centre[1] - a.centre[1], b.centre[0] - a.centre[0])) % 180
+    turn = round(turn, 6) % 180
+    return middle, apart + 2 * a.radius, 2 * a.radius, turn
+
+
+def _regular(outline: Outline) -> tuple[Vec2, float, float] | None:
+    """Return centre, radius about it and turn of a regular polygon of five sides or more."""
+    sides = outline.sides
+    count = len(sides)
+    if count < 5 or count > 12 or any(side.centre is not None for side in sides):
+        return None
+    centre = (sum(s.start[0] for s in sides) / count, sum(s.start[1] for s in sides) / count)
+    radii = [math.dist(side.start, centre) for side in sides]
+    lengths = [math.dist(side.start, side.end) for side in sides]
+    if max(radii) - min(radii) > 4 * _NEAR_MM or max(lengths) - min(lengths) > 4 * _NEAR_MM:
+        return None
+    first = math.degrees(math.atan2(sides[0].start[1] - centre[1], sides[0].start[0] - centre[0]))
+    turn = (first + 90 - 180 / count) % (360 / count)
+    turn = round(turn, 4)
+    return centre, sum(radii) / count, 0.0 if abs(turn - 360 / count) < 1e-3 else turn
+
+
+def _prism_name(item: Feature, sizes: Vec3) -> str:
+    """Name a prism by what a drafter calls it: step, slope, slot, pocket, pad, rib."""
+    straight = all(side.centre is None for side in item.outline.sides)
+    slanted = any(
+        side.centre is None
+        and abs(side.start[0] - side.end[0]) > _NEAR_MM
+        and abs(side.start[1] - side.end[1]) > _NEAR_MM
+        for side in item.outline.sides
+    )
+    if item.mode == "add":
+        if not straight:
+            return "round-ended pad"
+        return "rib" if slanted and len(item.outline.sides) == 3 else "pad"
+    if slanted and straight and len(item.outline.sides) == 3:
+        return "slope"
+    axes = [axis for axis in range(3) if axis != item.depth]
+    edges = 0
+    for k, axis in enumerate(axes):
+        values = [side.start[k] for side in item.outline.sides]
+        edges += (min(values) < _NEAR_MM) + (max(values) > sizes[axis] - _NEAR_MM)
+    through = item.low < _NEAR_MM and item.high > sizes[item.depth] - _NEAR_MM
+    if edges == 0:
+        return "opening" if through else "pocket"
+    return "step" if edges >= 2 else "notch"

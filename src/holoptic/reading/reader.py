@@ -1,0 +1,242 @@
+"""Reads views into parts: cells, demands, fillings, features, and a last look at the result.
+
+Every answer is made as a part, and its own views are laid over the given ones: nothing is taken
+for read that does not account for every line.
+"""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Sequence
+from itertools import combinations
+
+import numpy as np
+
+from holoptic.errors import BadInput, HolopticError
+from holoptic.part import Part
+from holoptic.progress import tell
+from holoptic.reading.answers import Filling, fillings, nearest
+from holoptic.reading.clauses import Clause, Writer
+from holoptic.reading.columns import Demand, all_demands
+from holoptic.reading.compare import compare
+from holoptic.reading.features import FeatureFinder
+from holoptic.reading.lines import DrawnView
+from holoptic.reading.parts import make_part
+from holoptic.reading.planes import PLANES, canonical
+from holoptic.reading.result import Answer, Difference, Reading, Suspect
+from holoptic.reading.space import Space
+from holoptic.reading.third_view import without_third
+
+USUAL_LIMIT_S = 30.0
+USUAL_MOST = 6
+Show = Callable[[Part], Sequence[DrawnView]]
+"""Returns the six views of a part. Raises HolopticError for one that cannot be made."""
+
+
+class OutOfTime(HolopticError):
+    """Reading took longer than it may; the text says how far it got."""
+
+
+def read_views(
+    views: Sequence[DrawnView], show: Show, name: str = "read part", *,
+    most: int = USUAL_MOST, limit_s: float = USUAL_LIMIT_S,
+) -> Reading:  # fmt: skip
+    """Return what views mean. Raises BadInput for fewer than two planes."""
+    chosen = _one_for_each_plane(views)
+    try:
+        return _Reader(chosen, show, name, most, limit_s).read()
+    except OutOfTime as error:
+        return Reading("unfinished", tuple(chosen), (), notes=(str(error),))
+
+
+def _one_for_each_plane(views: Sequence[DrawnView]) -> list[DrawnView]:
+    """Return one view for each depth axis, the usual ones first. Raises BadInput."""
+    order = list(PLANES)
+    found: dict[int, DrawnView] = {}
+    for view in sorted(views, key=lambda view: order.index(view.name)):
+        if view.drawn:
+            found.setdefault(PLANES[view.name].depth, view)
+    if len(found) < 2:
+        raise BadInput("at least two views in different planes are needed")
+    return list(found.values())
+
+
+class _Reader:
+    def __init__(
+        self, views: list[DrawnView], show: Show, name: str, most: int, limit_s: float
+    ) -> None:
+        self._given, self._show, self._name, self._most = views, show, name, most
+        self._end = time.monotonic() + limit_s
+        self._limit_s = limit_s
+
+    def read(self) -> Reading:
+        """Return what the views mean."""
+        self._tell("sorting the lines into cells", 0.05)
+        whole = [canonical(view) for view in self._given]
+        two = len(whole) == 2
+        self._space = Space(without_third(whole) if two else whole)
+        self._demands = self._collect()
+        self._tell("weighing what can be full and what empty", 0.6)
+        writer = Writer(self._space.count)
+        writer.write_all(self._demands)
+        found = self._fillings(writer.clauses)
+        answers = self._answers(found)
+        if answers:
+            return self._conclude(answers, two)
+        return self._contradiction(writer.clauses, found)
+
+    def _collect(self) -> list[Demand]:
+        found = []
+        for demand in all_demands(self._space):
+            found.append(demand)
+            if len(found) % 64 == 0:
+                share = len(found) / (len(found) + 2000)
+                self._tell("seeing what each line demands", 0.1 + 0.5 * share)
+        return found
+
+    def _tell(self, words: str, share: float) -> None:
+        tell(words, share)
+        if time.monotonic() > self._end:
+            raise OutOfTime(
+                f"not read within {self._limit_s:.0f} s; it got as far as {words}. "
+                "The guided way goes on from here"
+            )
+
+    def _fillings(self, clauses: list[Clause]) -> list[Filling]:
+        """Return fillings that meet all demands; where there is none, without those that lie only
+        near what they mean: the last look at the part tells whether they hold.
+        """
+        count = self._space.sampled
+        for left_out in ((), ("free",), ("free", "switch")):
+            kept = [c for c in clauses if self._demands[c.source].sort not in left_out]
+            found = fillings(kept, count, 4 * self._most)
+            whole = [filling for filling in found if self._is_one_body(filling)]
+            if whole:
+                return whole
+        return []
+
+    def _is_one_body(self, filling: Filling) -> bool:
+        """Say whether the full cells hang together."""
+        parent = list(range(len(filling)))
+
+        def find(item: int) -> int:
+            while parent[item] != item:
+                parent[item] = parent[parent[item]]
+                item = parent[item]
+            return item
+
+        for a, b in self._space.neighbours():
+            if filling[a] and filling[b]:
+                parent[find(a)] = find(b)
+        return len({find(int(cell)) for cell in np.flatnonzero(filling)}) == 1
+
+    def _answers(self, found: list[Filling]) -> list[Answer]:
+        """Return the parts of fillings whose views account for all lines, the plainest first."""
+        finder = FeatureFinder(self._space)
+        answers: list[Answer] = []
+        for number, filling in enumerate(found):
+            self._tell("finding its features", 0.7 + 0.3 * number / len(found))
+            answer = self._answer(finder, filling)
+            if answer is not None and not answer.differences:
+                answers.append(answer)
+            if len(answers) == self._most:
+                break
+        return answers
+
+    def _answer(self, finder: FeatureFinder, filling: Filling) -> Answer | None:
+        """Return the best part made from a filling, or None where no features make it."""
+        best: Answer | None = None
+        for recipe in finder.recipes(filling):
+            try:
+                part = make_part(self._name, self._space.sizes, recipe)
+                views = tuple(self._show(part))
+            except HolopticError:
+                continue
+            differences = tuple(compare(self._given, views))
+            if best is None or _amount(differences) < _amount(best.differences):
+                best = Answer(part, views, differences)
+            if not differences:
+                break
+        return best
+
+    def _conclude(self, answers: list[Answer], two: bool) -> Reading:
+        notes = ("read from two views: the third one is drawn by Holoptic",) if two else ()
+        if len(answers) == 1:
+            return Reading("unique", tuple(self._given), tuple(answers), notes=notes)
+        question = _question(answers, {view.name for view in self._given})
+        return Reading(
+            "several", tuple(self._given), tuple(answers), question=question, notes=notes
+        )
+
+    def _contradiction(self, clauses: list[Clause], found: list[Filling]) -> Reading:
+        """Return the nearest part and what stands against it."""
+        finder = FeatureFinder(self._space)
+        if found:  # the cells agree, but no part made of them shows all lines
+            answers = [a for f in found[:2] if (a := self._answer(finder, f)) is not None]
+            if answers:
+                best = min(answers, key=lambda answer: _amount(answer.differences))
+                return self._against(best, ())
+            note = "its faces are of a sort that is not read into features yet"
+            return Reading("contradictory", tuple(self._given), (), notes=(note,))
+        self._tell("looking for what cannot be true together", 0.8)
+        weights = [3 if demand.lines else 2 for demand in self._demands]
+        weights = [1 if d.sort in ("free", "switch") else w
+                   for w, d in zip(weights, self._demands, strict=True)]  # fmt: skip
+        near = nearest(clauses, self._space.count, weights, self._space.neighbours())
+        if near is None:
+            return Reading("contradictory", tuple(self._given), ())
+        best_answer = self._answer(finder, near.filling[: self._space.sampled])
+        return self._against(best_answer, self._suspects(near.broken))
+
+    def _against(self, answer: Answer | None, suspects: tuple[Suspect, ...]) -> Reading:
+        found = list(suspects)
+        if answer is not None and not found:
+            found = [Suspect(d.view, d.path, _DIFFERENCE_WORDS[d.kind]) for d in answer.differences]
+        answers = () if answer is None else (answer,)
+        return Reading("contradictory", tuple(self._given), answers, tuple(found))
+
+    def _suspects(self, broken: Sequence[int]) -> tuple[Suspect, ...]:
+        """Return the lines and places whose demands do not hold, each line once."""
+        found: dict[object, Suspect] = {}
+        for index in broken:
+            demand = self._demands[index]
+            view = self._space.views[demand.depth].view
+            if demand.lines:
+                for line in demand.lines:
+                    path = tuple(view.lines[line].shape.path())
+                    words = f"no edge can lie here that is {demand.seen}"
+                    found.setdefault((view.name, line), Suspect(view.name, path, words))
+            else:
+                place = (round(demand.place[0], 1), round(demand.place[1], 1))
+                words = "an edge should show here, but nothing is drawn"
+                found.setdefault((view.name, place), Suspect(view.name, (demand.place,), words))
+        return tuple(found.values())
+
+
+_DIFFERENCE_WORDS = {
+    "missing": "the nearest part shows a line here that is not drawn",
+    "extra": "the nearest part shows no line here",
+    "status": "the nearest part shows this line, but not as it is drawn",
+}
+
+
+def _amount(differences: Sequence[Difference]) -> float:
+    return sum(difference.length for difference in differences)
+
+
+def _question(answers: Sequence[Answer], given: set[str]) -> str:
+    """Say what would decide between answers: the view that shows them most apart."""
+    best, most = "", 0.0
+    for one, other in combinations(answers[:4], 2):
+        for view in one.views:
+            twin = next((v for v in other.views if v.name == view.name), None)
+            if twin is None or view.name in given:
+                continue
+            apart = _amount(compare([view], [twin]))
+            if apart > most:
+                best, most = view.name, apart
+    first, second = answers[0].part.operations, answers[1].part.operations
+    odd = next((o.name for o in first if o not in second), "")
+    if best:
+        return f"which {best} view is meant?" + (f" They differ in “{odd}”." if odd else "")
+    return f"how deep is “{odd}”?" if odd else "which of these is meant?"

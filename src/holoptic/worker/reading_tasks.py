@@ -1,0 +1,51 @@
+"""The questions about drawings: opening a sheet of views, and reading views into parts."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from holoptic.part import Source
+from holoptic.reading.arrangement import Wish, arrange
+from holoptic.reading.checks import check_views
+from holoptic.reading.derived import drawn_view
+from holoptic.reading.dxf_sheet import read_dxf
+from holoptic.reading.lines import DrawnView, Status
+from holoptic.reading.mending import mend
+from holoptic.reading.reader import USUAL_LIMIT_S, USUAL_MOST, read_views
+from holoptic.reading.result import Reading
+from holoptic.solid.shelf import look
+from holoptic.views import orthographic, view_directions
+from holoptic.worker.messages import SheetRead
+
+
+def open_sheet(
+    path: str, wish: Wish = "auto", taken: dict[tuple[str, str, int], Status] | None = None
+) -> SheetRead:
+    """Return the views that a DXF file holds, and what is odd about them. Raises BadInput."""
+    sketch = read_dxf(Path(path), taken)
+    arrangement = arrange(sketch.lines, wish)
+    checks = check_views(arrangement.drawn_views(), sketch.sizes)
+    return SheetRead(path, sketch, arrangement, tuple(checks))
+
+
+def read(
+    views: tuple[DrawnView, ...], name: str, most: int = USUAL_MOST, limit_s: float = USUAL_LIMIT_S
+) -> Reading:
+    """Return what views mean. Raises BadInput for fewer than two planes."""
+    return read_views(views, _six_views, name, most=most, limit_s=limit_s)
+
+
+def mend_views(views: Sequence[DrawnView]) -> list[DrawnView]:
+    """Return views with their small slips mended."""
+    return mend(views)
+
+
+def derive_views(source: Source) -> tuple[DrawnView, ...]:
+    """Return the six views of a part as drawn lines. Raises PartError or BadInput."""
+    return tuple(_six_views(source))
+
+
+def _six_views(source: Source) -> list[DrawnView]:
+    seen = look(source, view_directions("six"))
+    return [drawn_view(name, picture) for name, picture in orthographic(seen, "six").items()]
