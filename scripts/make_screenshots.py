@@ -20,7 +20,7 @@ from PyQt6.QtTest import QTest
 
 from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import apply
-from holoptic.demo import job_path
+from holoptic.demo import drawing_paths, job_path
 from holoptic.desk.launch import make_application
 from holoptic.desk.panes import PicturePane
 from holoptic.desk.window import DeskWindow
@@ -121,6 +121,30 @@ class Studio:
                 if s.origin.operation == index and isinstance(s.curve, EllipticArc)]  # fmt: skip
         session.select_edge(rims[-1].origin.edge)
 
+    def reading(self) -> None:
+        """Read the demo drawings, and two views that can mean several parts."""
+        window = self.window
+        window.show_page("read")
+        page, readings = window.pages["read"], window.session.readings
+        sound, odd = drawing_paths()
+        readings.open(sound)
+        self.settle()
+        readings.read()
+        self.settle()
+        page.lay_over()
+        self.take("read")
+        readings.open(odd)
+        self.settle()
+        readings.read()
+        self.settle()
+        page.remarks.setCurrentRow(0)
+        self.take("read-contradiction")
+        readings.open(sound)
+        self.settle()
+        readings.leave_out(1)
+        readings.read()
+        self.take("read-several")
+
     def sheet(self) -> None:
         """Picture the sheet of the part on the desk with its views and another pictorial."""
         column = self.window.pages["sheet"].column
@@ -164,6 +188,8 @@ def main() -> None:
     TARGET.mkdir(parents=True, exist_ok=True)
     studio = Studio()
     session = studio.window.session
+    studio.reading()
+    studio.window.show_page("carve")
     studio.take("carve")
     studio.carving()
     studio.part(2)

@@ -81,7 +81,7 @@ def test_an_unfurnished_window_takes_keys_and_can_be_closed(qtbot):
     qtbot.add_widget(window)
     window.show()
     qtbot.wait_exposed(window)
-    for key in (Key.Key_F2, Key.Key_F4, Key.Key_Space):
+    for key in (Key.Key_F3, Key.Key_F5, Key.Key_Space):
         QTest.keyClick(window, key)
     assert window.measures.text().startswith("Getting the bench ready")
     assert window.close()
@@ -100,11 +100,11 @@ def test_the_demo_shows_views_beside_the_picture(desk):
 
 
 def test_pages_and_parts_by_key(desk, press, settle):
-    press(desk, Key.Key_F3)
-    assert desk.page == "picture"
     press(desk, Key.Key_F4)
-    assert desk.page == "sheet"
+    assert desk.page == "picture"
     press(desk, Key.Key_F5)
+    assert desk.page == "sheet"
+    press(desk, Key.Key_F6)
     assert desk.page == "draw"
     press(desk, Key.Key_PageDown, modifier=CTRL)
     settle(desk)
@@ -113,7 +113,7 @@ def test_pages_and_parts_by_key(desk, press, settle):
 
 
 def test_choosing_a_picture_by_one_key(desk, press, settle):
-    press(desk, Key.Key_F3)
+    press(desk, Key.Key_F4)
     settle(desk)
     wanted = desk.session.proposals.best[2]
     assert wanted.kind != "isometric"
@@ -128,7 +128,7 @@ def test_choosing_a_picture_by_one_key(desk, press, settle):
 
 
 def test_lines_and_views_by_one_key(desk, press, settle):
-    press(desk, Key.Key_F3)
+    press(desk, Key.Key_F4)
     press(desk, Key.Key_H, Key.Key_H, Key.Key_T, Key.Key_C, Key.Key_V)
     settle(desk)
     choice = desk.session.job_part.choice
@@ -142,7 +142,7 @@ def test_lines_and_views_by_one_key(desk, press, settle):
 
 
 def test_the_near_corner_by_arrow_and_click(desk, press, settle):
-    press(desk, Key.Key_F3)
+    press(desk, Key.Key_F4)
     page = desk.pages["picture"]
     seen = [desk.session.job_part.choice.corner]
     for key in (Key.Key_Right, Key.Key_Right, Key.Key_Right, Key.Key_Down, Key.Key_Right):
@@ -159,7 +159,7 @@ def test_the_near_corner_by_arrow_and_click(desk, press, settle):
 
 
 def test_every_kind_can_be_chosen_with_its_figures(desk, settle, press):
-    press(desk, Key.Key_F3)
+    press(desk, Key.Key_F4)
     column = desk.pages["picture"].column
     for index in range(column.kinds.count()):
         column.kinds.activated.emit(index)
@@ -180,7 +180,7 @@ def test_every_kind_can_be_chosen_with_its_figures(desk, settle, press):
 def test_lines_that_fall_together_are_warned_of(desk, settle, press):
     desk.session.choose_part(3)  # the latch plate: its mitred corner is one line from this side
     desk.session.take_choice("isometric", "front-right")
-    press(desk, Key.Key_F3)
+    press(desk, Key.Key_F4)
     settle(desk)
     page = desk.pages["picture"]
     assert "“plate” fall on one line" in page.warning.text
@@ -192,7 +192,7 @@ def test_lines_that_fall_together_are_warned_of(desk, settle, press):
 
 
 def test_every_candidate_is_a_live_picture(desk, press, settle):
-    press(desk, Key.Key_F3)
+    press(desk, Key.Key_F4)
     settle(desk)
     page = desk.pages["picture"]
     assert [small.is_chosen for small in page.small] == [True, False, False, False, False]
@@ -413,7 +413,7 @@ def test_a_worker_killed_at_work_is_told_of(desk, settle):
 
 
 def test_space_draws_and_back_takes_up(desk, press):
-    press(desk, Key.Key_F5)
+    press(desk, Key.Key_F6)
     page = desk.pages["draw"]
     plan = desk.session.planned.plan
     press(desk, Key.Key_Space, Key.Key_Space, Key.Key_Space)
@@ -431,7 +431,7 @@ def test_space_draws_and_back_takes_up(desk, press):
 
 
 def test_the_card_and_the_views_explain_a_set_off(desk, press):
-    press(desk, Key.Key_F5)
+    press(desk, Key.Key_F6)
     page, plan = desk.pages["draw"], desk.session.planned.plan
     index = next(
         i for i, move in enumerate(plan.moves) if move.lift and move.lift.words == "18+22.5"
@@ -445,7 +445,7 @@ def test_the_card_and_the_views_explain_a_set_off(desk, press):
 
 
 def test_a_click_on_the_strip_jumps(desk, press):
-    press(desk, Key.Key_F5)
+    press(desk, Key.Key_F6)
     page = desk.pages["draw"]
     QTest.mouseClick(
         page.strip, Qt.MouseButton.LeftButton, pos=QPoint(round(page.strip.place_of(40)), 40)

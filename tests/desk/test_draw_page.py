@@ -19,7 +19,7 @@ def board(desk, settle, press):
     """The wedge foot on the Draw page."""
     desk.session.choose_part(1)
     settle(desk)
-    press(desk, Key.Key_F5)
+    press(desk, Key.Key_F6)
     return desk
 
 
@@ -60,10 +60,10 @@ def test_the_place_and_the_time_of_each_move_are_kept(board, press, settle):
     now[0] += 5000.0  # somebody went away
     press(board, Key.Key_Space)
     assert page.walk.seconds == {5: 42.0}
-    press(board, Key.Key_F2)
+    press(board, Key.Key_F3)
     board.session.choose_part(0)
     settle(board)
-    press(board, Key.Key_F5)
+    press(board, Key.Key_F6)
     assert page.at == 0
     board.session.choose_part(1)
     settle(board)
@@ -185,7 +185,7 @@ def test_errors_are_rings_on_the_paper(board, press):
 
 
 def test_an_answer_is_taken_by_one_key(board, press, settle):
-    press(board, Key.Key_F4)
+    press(board, Key.Key_F5)
     laid = board.session.laid
     assert [layout.paper.name for layout in laid.layouts][:2] == ["A4", "A3"]
     press(board, Key.Key_2)
@@ -202,13 +202,13 @@ def test_an_answer_is_taken_by_one_key(board, press, settle):
 
 
 def test_what_will_not_fit_is_said_before_the_first_line(board, press, settle):
-    press(board, Key.Key_F4)
+    press(board, Key.Key_F5)
     wish(board, settle, paper="A4", scale=5.0)
     assert board.session.planned is None
     page = board.pages["sheet"]
     assert "will not fit on A4" in page.misfit.text
     assert page.answers[0].reasons == "another scale on this paper"
-    press(board, Key.Key_F5)
+    press(board, Key.Key_F6)
     draw = board.pages["draw"]
     assert "no room" in draw.paper.empty_text
     press(board, Key.Key_1)
@@ -219,7 +219,7 @@ def test_what_will_not_fit_is_said_before_the_first_line(board, press, settle):
 
 
 def test_several_drawings_stand_on_one_sheet_and_are_drawn_one_by_one(board, press, settle):
-    press(board, Key.Key_F4)
+    press(board, Key.Key_F5)
     page = board.pages["sheet"]
     page.column.company["views"].click()
     settle(board)
@@ -239,7 +239,7 @@ def test_several_drawings_stand_on_one_sheet_and_are_drawn_one_by_one(board, pre
 
 
 def test_rooms_and_series_change_the_sheet(board, press, settle):
-    press(board, Key.Key_F4)
+    press(board, Key.Key_F5)
     column = board.pages["sheet"].column
     field = column.rooms["caption_mm"]
     field.setFocus()

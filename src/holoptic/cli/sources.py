@@ -73,7 +73,8 @@ def describe(reading: Reading) -> str:
     return {
         "unique": "the views mean one part",
         "several": f"the views can mean {count} parts: {reading.question}",
-        "contradictory": f"the views contradict themselves in {len(reading.suspects)} places",
+        "contradictory": "the views contradict themselves in "
+        + ("1 place" if len(reading.suspects) == 1 else f"{len(reading.suspects)} places"),
         "unfinished": "; ".join(reading.notes) or "the views could not be read in time",
     }[reading.verdict]
 

@@ -22,6 +22,11 @@ def job_path(name: str = DEFAULT) -> Path:
     return _FOLDER / f"{name}.holoptic"
 
 
+def drawing_paths() -> list[Path]:
+    """Return the demo drawings, to be read: DXF files."""
+    return sorted(_FOLDER.glob("*.dxf"))
+
+
 def playback_path() -> Path:
     """Return the readings that the caliper's stand-in plays."""
     return _FOLDER / "caliper.txt"

@@ -17,13 +17,14 @@ from holoptic.desk.notice import Notice
 from holoptic.desk.pages.carve import CarvePage
 from holoptic.desk.pages.draw import DrawPage
 from holoptic.desk.pages.picture import PicturePage
+from holoptic.desk.pages.read import ReadPage
 from holoptic.desk.pages.sheet import SheetPage
 from holoptic.desk.panes import ViewsPane
 from holoptic.desk.part_menu import PartMenu
 from holoptic.desk.session import Session
 from holoptic.exchange.job_file import job_schema
 
-Page = CarvePage | PicturePage | SheetPage | DrawPage
+Page = ReadPage | CarvePage | PicturePage | SheetPage | DrawPage
 
 _VIEWS_WIDTH = 400
 
@@ -43,6 +44,7 @@ class Furniture:
         self.views = ViewsPane(self.session)
         self.facts = FactsSlip(self.session)
         self.pages: dict[str, Page] = {
+            "read": ReadPage(self.session),
             "carve": CarvePage(self.session),
             "picture": PicturePage(self.session),
             "sheet": SheetPage(self.session),
@@ -54,7 +56,7 @@ class Furniture:
 
     def room(self) -> QSplitter:
         """Return views and figures at the left, the page at the right."""
-        left = QWidget()
+        self.left = left = QWidget()
         column = QVBoxLayout(left)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

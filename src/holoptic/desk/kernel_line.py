@@ -17,7 +17,7 @@ from holoptic.worker.client import Worker
 from holoptic.worker.messages import Progress
 
 LONGEST_WORK_MS = 60_000
-_ABOUT_FILES = ("open", "solid")
+_ABOUT_FILES = ("open", "solid", "drawing")
 
 
 @dataclass(frozen=True)
@@ -67,7 +67,9 @@ class KernelLine(QObject):
 
     def forget_waiting(self) -> None:
         """Forget the questions that wait, except those about files."""
-        self._waiting = {key: item for key, item in self._waiting.items() if key in _ABOUT_FILES}
+        self._waiting = {
+            key: item for key, item in self._waiting.items() if key.startswith(_ABOUT_FILES)
+        }
 
     def stop(self) -> None:
         """Stop what is being worked out; the worker starts afresh with the next question."""

@@ -16,6 +16,7 @@ from holoptic.demo import job_path
 from holoptic.desk.cards import Cards, with_method
 from holoptic.desk.kernel_line import KernelLine
 from holoptic.desk.proposals import Proposals
+from holoptic.desk.readings import Readings
 from holoptic.desk.settings import keep_setting, read_settings
 from holoptic.desk.ways import Ways
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
@@ -124,6 +125,10 @@ class Session(QObject):
         self.proposals = Proposals(self.kernel, self)
         self.cards = Cards(self.kernel, self)
         self.ways = Ways(self.kernel, self)
+        self.readings = Readings(self.kernel, self)
+        self.readings.told.connect(self.told)
+        self.kernel.answered.connect(self.readings.take)
+        self.kernel.failed.connect(self.readings.take_failure)
         self.selection_changed.connect(self._follow_card)
         self.picture_changed.connect(self._follow_card)
         self.kernel.answered.connect(self._on_answer)
@@ -209,6 +214,15 @@ class Session(QObject):
         make = new_part if template is None else templates()[template]
         part = make(f"part {len(self.job.parts) + 1}", self.job.unit)
         self.edit(self.job.with_added(JobPart(part)), f"new {part.name}")
+        self.choose_part(len(self.job.parts) - 1)
+        self.part_begun.emit()
+
+    def add_part(self, part: Part) -> None:
+        """Put a part that was read into the job, and on the desk."""
+        taken = {item.source.name for item in self.job.parts}
+        name = next(n for k in range(1, len(taken) + 2)
+                    if (n := part.name if k == 1 else f"{part.name} {k}") not in taken)  # fmt: skip
+        self.edit(self.job.with_added(JobPart(replace(part, name=name))), f"read {name}")
         self.choose_part(len(self.job.parts) - 1)
         self.part_begun.emit()
 
@@ -440,7 +454,7 @@ class Session(QObject):
             self._take_sheet(value)
         elif isinstance(value, Planned):
             self._take_plan(value)
-        elif isinstance(value, Shelved):
+        elif isinstance(value, Shelved) and purpose.startswith(_SHELF):
             self._take_shelved(value)
         elif isinstance(value, Advised):
             self.advice = value.remarks if value.part == self._made else ()
@@ -553,7 +567,7 @@ class Session(QObject):
             self.picture_changed.emit()
         elif any(taker.take_failure(purpose) for taker in (self.proposals, self.cards, self.ways)):
             pass  # the others stand
-        elif purpose in ("advice", "views", "ready") or purpose.startswith(_SHELF):
+        elif purpose in ("advice", "views", "ready") or purpose.startswith((_SHELF, "drawing")):
             pass  # what spoils the views spoils the picture; remarks can wait
         else:  # the picture stands; only what was to follow it does not
             self.told.emit(str(error))

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.desk.canvas import Line
 from holoptic.desk.choice_card import ChoiceCard
 from holoptic.desk.panes import small_picture
 from holoptic.desk.theme import lettering, pen, theme
@@ -26,6 +27,8 @@ class SmallPicture(ChoiceCard):
         self.thin = 0.65
         self._picture: Picture | None = None
         self._choice = Choice()
+        self.lit: frozenset[int] = frozenset()
+        """Operations whose lines are lit up."""
 
     def show_choice(
         self, picture: Picture | None, choice: Choice, titles: tuple[str, str], reasons: str,
@@ -50,7 +53,12 @@ class SmallPicture(ChoiceCard):
             return
         xmin, ymin, xmax, ymax = self._picture.extent
         below = (ymax - ymin) * _CAPTION / max(self.height() - _CAPTION - 24, 40)
-        lines = small_picture(self._picture, self._choice)
+        lines = [
+            Line(stroke.path, "hovered")
+            for stroke in self._picture.visible
+            if stroke.origin.operation in self.lit
+        ]
+        lines += small_picture(self._picture, self._choice)
         self.show_lines(lines, (xmin, ymin - below, xmax, ymax))
 
     def paint_paper(self, painter: QPainter) -> None:

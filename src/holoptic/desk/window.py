@@ -28,7 +28,9 @@ from holoptic.desk.notice import Notice, sentence
 from holoptic.desk.settings import keep_setting
 from holoptic.desk.theme import DARK, LIGHT, SIGN, apply_theme, theme
 
-PAGE_TITLES = {"carve": "Carve", "picture": "Picture", "sheet": "Sheet", "draw": "Draw"}
+PAGE_TITLES = {
+    "read": "Read", "carve": "Carve", "picture": "Picture", "sheet": "Sheet", "draw": "Draw",
+}  # fmt: skip
 
 
 class DeskWindow(QMainWindow):
@@ -196,6 +198,7 @@ class DeskWindow(QMainWindow):
         self._buttons[name].setChecked(True)
         page = self.pages[name]
         self._stack.setCurrentWidget(page)
+        self._furniture.left.setVisible(name != "read")  # there the given views take their place
         self.views.show_lift(None)
         self._furniture.facts.show_plan(name == "draw")
         self.views.show_sizes_of(name == "carve")
@@ -334,9 +337,12 @@ class DeskWindow(QMainWindow):
 _WORKING = "Working out the solid …"
 
 KEYS = (
-    "F2 Carve · F3 Picture · F4 Sheet · F5 Draw · Ctrl+PgUp/PgDn other part · Ctrl+0 fit · "
+    "F2 Read · F3 Carve · F4 Picture · F5 Sheet · F6 Draw · "
+    "Ctrl+PgUp/PgDn other part · Ctrl+0 fit · "
     "Ctrl+Z undo · Ctrl+Shift+Z redo · Ctrl+N new part · Ctrl+O open · Ctrl+S save · "
     "Ctrl+Shift+S save as · Ctrl+E export · Ctrl+L light or dark.  "
+    "Read: O open a drawing, R read it, M mend slips, V angle, Alt+Down and Alt+Up remarks, "
+    "1 to 6 answers, L lay the answer over, Enter take it into the job.  "
     "Carve: Alt+C cut, Alt+A add, Alt+H hole, Alt+B boss, Alt+M more shapes, "
     "Alt+W walk, Alt+U up to a face, Alt+D double, Alt+O leave out or put back, "
     "Ctrl+C and Ctrl+V copy between parts, Alt+Up/Down order, Alt+Del remove, Alt+L list, "

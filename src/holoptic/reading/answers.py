@@ -47,11 +47,14 @@ def nearest(
     Of equal ones that with the fewest changes between neighbours is taken, if there is time.
     """
     top = max((abs(x) for clause in clauses for x in clause.literals), default=cells)
-    sources = sorted({clause.source for clause in clauses})
+    sources = sorted({clause.source for clause in clauses if clause.source >= 0})
     selector = {source: top + 1 + k for k, source in enumerate(sources)}
     formula = WCNF()
     formula.append(list(range(1, cells + 1)))
     for clause in clauses:
+        if clause.source < 0:
+            formula.append(list(clause.literals))
+            continue
         formula.append([*clause.literals, -selector[clause.source]])
     for source, variable in selector.items():
         formula.append([variable], weight=weights[source])

@@ -23,6 +23,10 @@ NONE, EDGE, SMOOTH, BROKEN = range(4)
 """What a group shows: no edge, an edge, a smooth change of surface, no solid at all."""
 
 
+FROM_NOTHING = -1
+"""The source of clauses that come from no place of a drawing."""
+
+
 @dataclass(frozen=True)
 class Clause:
     """Literals of which one must hold; `source` is the index of the demand it comes from."""

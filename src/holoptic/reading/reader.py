@@ -13,7 +13,7 @@ from itertools import combinations
 import numpy as np
 
 from holoptic.errors import BadInput, HolopticError
-from holoptic.part import Part
+from holoptic.part import Part, Prism, Strip
 from holoptic.progress import tell
 from holoptic.reading.answers import Filling, fillings, nearest
 from holoptic.reading.clauses import Clause, Writer
@@ -25,10 +25,12 @@ from holoptic.reading.parts import make_part
 from holoptic.reading.planes import PLANES, canonical
 from holoptic.reading.result import Answer, Difference, Reading, Suspect
 from holoptic.reading.space import Space
-from holoptic.reading.third_view import without_third
+from holoptic.reading.third_view import ties, without_third
 
 USUAL_LIMIT_S = 30.0
 USUAL_MOST = 6
+_USUAL_VIEWS = 3
+"""Of the six views of a part the first: front, top and right."""
 Show = Callable[[Part], Sequence[DrawnView]]
 """Returns the six views of a part. Raises HolopticError for one that cannot be made."""
 
@@ -68,22 +70,31 @@ class _Reader:
         self._given, self._show, self._name, self._most = views, show, name, most
         self._end = time.monotonic() + limit_s
         self._limit_s = limit_s
+        self._notes: tuple[str, ...] = ()
 
     def read(self) -> Reading:
         """Return what the views mean."""
         self._tell("sorting the lines into cells", 0.05)
         whole = [canonical(view) for view in self._given]
-        two = len(whole) == 2
-        self._space = Space(without_third(whole) if two else whole)
+        if len(whole) == 3:
+            return self._read_three(whole, two=False)
+        reading = self._read_three(without_third(whole, rounds=True), two=True)
+        if reading.verdict in ("unique", "several"):
+            return reading
+        return self._read_three(without_third(whole, rounds=False), two=True)
+
+    def _read_three(self, views: list[DrawnView], two: bool) -> Reading:
+        self._space = Space(views)
         self._demands = self._collect()
         self._tell("weighing what can be full and what empty", 0.6)
         writer = Writer(self._space.count)
         writer.write_all(self._demands)
-        found = self._fillings(writer.clauses)
+        clauses = [*writer.clauses, *(ties(self._space) if two else ())]
+        found = self._fillings(clauses)
         answers = self._answers(found)
         if answers:
             return self._conclude(answers, two)
-        return self._contradiction(writer.clauses, found)
+        return self._contradiction(clauses, found)
 
     def _collect(self) -> list[Demand]:
         found = []
@@ -108,12 +119,15 @@ class _Reader:
         """
         count = self._space.sampled
         for left_out in ((), ("free",), ("free", "switch")):
-            kept = [c for c in clauses if self._demands[c.source].sort not in left_out]
+            kept = [c for c in clauses if self._sort_of(c) not in left_out]
             found = fillings(kept, count, 4 * self._most)
             whole = [filling for filling in found if self._is_one_body(filling)]
             if whole:
                 return whole
         return []
+
+    def _sort_of(self, clause: Clause) -> str:
+        return "line" if clause.source < 0 else self._demands[clause.source].sort
 
     def _is_one_body(self, filling: Filling) -> bool:
         """Say whether the full cells hang together."""
@@ -135,13 +149,15 @@ class _Reader:
         finder = FeatureFinder(self._space)
         answers: list[Answer] = []
         for number, filling in enumerate(found):
+            if answers and time.monotonic() > self._end:
+                self._notes = ("time ran out: there may be further readings",)
+                break
             self._tell("finding its features", 0.7 + 0.3 * number / len(found))
             answer = self._answer(finder, filling)
             if answer is not None and not answer.differences:
                 answers.append(answer)
-            if len(answers) == self._most:
-                break
-        return answers
+        answers.sort(key=lambda answer: _plainness(answer.part))
+        return answers[: self._most]
 
     def _answer(self, finder: FeatureFinder, filling: Filling) -> Answer | None:
         """Return the best part made from a filling, or None where no features make it."""
@@ -160,8 +176,10 @@ class _Reader:
         return best
 
     def _conclude(self, answers: list[Answer], two: bool) -> Reading:
-        notes = ("read from two views: the third one is drawn by Holoptic",) if two else ()
-        if len(answers) == 1:
+        notes = self._notes
+        if two:
+            notes = ("read from two views: the third one is drawn by Holoptic", *notes)
+        if len(answers) == 1 and not self._notes:
             return Reading("unique", tuple(self._given), tuple(answers), notes=notes)
         question = _question(answers, {view.name for view in self._given})
         return Reading(
@@ -220,6 +238,14 @@ _DIFFERENCE_WORDS = {
 }
 
 
+def _plainness(part: Part) -> int:
+    """Return how much there is to say of a part: the plainest comes first."""
+    return sum(
+        3 + len(operation.outline) if isinstance(operation, Prism | Strip) else 4
+        for operation in part.operations
+    )
+
+
 def _amount(differences: Sequence[Difference]) -> float:
     return sum(difference.length for difference in differences)
 
@@ -228,7 +254,7 @@ def _question(answers: Sequence[Answer], given: set[str]) -> str:
     """Say what would decide between answers: the view that shows them most apart."""
     best, most = "", 0.0
     for one, other in combinations(answers[:4], 2):
-        for view in one.views:
+        for view in one.views[:_USUAL_VIEWS]:
             twin = next((v for v in other.views if v.name == view.name), None)
             if twin is None or view.name in given:
                 continue

@@ -1,0 +1,271 @@
+"""Read: the views as they were handed over, what is odd about them, and the parts they can mean."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShortcut, QShowEvent
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.demo import drawing_paths
+from holoptic.desk.column import Column
+from holoptic.desk.icons import give_icon
+from holoptic.desk.key_line import KeyLine
+from holoptic.desk.line_groups import LineGroups
+from holoptic.desk.reading_sheet import ReadingSheet
+from holoptic.desk.rows import Row
+from holoptic.desk.session import Session
+from holoptic.desk.small_picture import SmallPicture
+from holoptic.job import Choice
+from holoptic.reading.result import Answer, Reading
+
+_WIDTH = 320
+_BOARD_HEIGHT = 250
+_CARD_WIDTH = 300
+_MOST = 6
+_KEYS = (
+    ("O", "open a drawing"), ("R", "read it"), ("M", "mend slips"), ("V", "angle"),
+    ("Alt+↓", "next remark"), ("1 to 6", "answers"), ("L", "lay it over"), ("Enter", "take it"),
+    ("F1", "all keys"),
+)  # fmt: skip
+
+
+class ReadPage(QWidget):
+    """The drawing, the remarks about it, and the answers side by side."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.readings = session.readings
+        self.sheet = ReadingSheet(self.readings)
+        self.answers = [self._answer(number) for number in range(_MOST)]
+        self.board = QWidget()
+        self.board.setFixedHeight(_BOARD_HEIGHT)
+        row = QHBoxLayout(self.board)
+        row.setContentsMargins(8, 6, 8, 8)
+        row.setSpacing(6)
+        for answer in self.answers:
+            answer.setMaximumWidth(_CARD_WIDTH)
+            row.addWidget(answer, 1)
+        row.addStretch(1)
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        left.addWidget(KeyLine(_KEYS))
+        left.addWidget(self.sheet, 1)
+        left.addWidget(self.board)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(left, 1)
+        layout.addWidget(self._make_column())
+        self._connect()
+
+    def _make_column(self) -> Column:
+        column = Column(_WIDTH)
+        self.title = QLabel("No drawing yet")
+        self.title.setObjectName("heading")
+        self.title.setWordWrap(True)
+        column.layers.addWidget(self.title)
+        self.open_button = self._button("Open a drawing … (O)", "open", self.ask_file)
+        self.practise_button = self._button("Views of the part on the desk", "look", self.practise)
+        self.demos = [
+            self._button(f"Demo drawing: {path.stem.replace('-', ' ')}", "mark",
+                         lambda path=path: self.readings.open(path))
+            for path in drawing_paths()
+        ]  # fmt: skip
+        for button in (self.open_button, self.practise_button, *self.demos):
+            column.layers.addWidget(button)
+        self.angle = Row((("third", "Third angle"), ("first", "First angle")),
+                         lambda value: self.readings.lay_out_as(str(value)),
+                         "How the views are laid out (V); a label dragged onto another view "
+                         "changes their names")  # fmt: skip
+        column.add("The sheet is laid out in", self.angle)
+        self.groups = LineGroups(self.readings)
+        column.layers.addWidget(self.groups)
+        self.remarks = QListWidget()
+        self.remarks.setWordWrap(True)
+        self.remarks.setAccessibleName("remarks about the drawing")
+        self.remarks.currentRowChanged.connect(self._light)
+        column.add("Worth a look before reading", self.remarks)
+        column.layers.setStretchFactor(self.remarks, 1)
+        self.mend_button = self._button("Mend small slips (M)", "undo", self.mend)
+        self.read_button = self._button("Read it (R)", "cut", self.readings.read)
+        self.outcome = QLabel()
+        self.outcome.setWordWrap(True)
+        self.take_button = self._button("Take it into the job (Enter)", "add", self.take)
+        for widget in (self.mend_button, self.read_button, self.outcome, self.take_button):
+            column.layers.addWidget(widget)
+        return column
+
+    def _button(self, words: str, icon: str, run) -> QPushButton:  # type: ignore[no-untyped-def]
+        button = QPushButton(words)
+        give_icon(button, icon)
+        button.clicked.connect(lambda _=False: run())
+        return button
+
+    def _answer(self, number: int) -> SmallPicture:
+        answer = SmallPicture(str(number + 1))
+        answer.chosen.connect(lambda: self.readings.choose(number))
+        QShortcut(answer.key, self).activated.connect(answer.chosen)
+        return answer
+
+    def _connect(self) -> None:
+        for key, run in (
+            ("O", self.ask_file), ("R", self.readings.read), ("M", self.mend),
+            ("V", self.angle.step), ("L", self.lay_over), ("Return", self.take),
+            ("Alt+Down", lambda: self._step_remark(1)), ("Alt+Up", lambda: self._step_remark(-1)),
+        ):  # fmt: skip
+            shortcut = QShortcut(key, self)
+            shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            shortcut.activated.connect(run)
+        self.sheet.renamed.connect(self.readings.rename_view)
+        self.readings.sheet_changed.connect(self._show_sheet)
+        self.readings.reading_changed.connect(self.refresh)
+        self.session.job_changed.connect(self.refresh)
+
+    # --- doing ------------------------------------------------------------------------------
+
+    def ask_file(self) -> None:
+        """Ask for a drawing and open it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a drawing", "", "Drawings (*.dxf)")
+        if name:
+            self.readings.open(Path(name))
+
+    def practise(self) -> None:
+        """Draw the views of the part on the desk, to be read back."""
+        part = self.session.job_part
+        if part is not None:
+            self.readings.practise(part.source)
+
+    def mend(self) -> None:
+        """Mend the small slips, or show the drawing again as it was."""
+        if self.readings.before is None:
+            self.readings.mend()
+        else:
+            self.readings.unmend()
+
+    def lay_over(self) -> None:
+        """Lay the views of the answer in hand over the given ones, or take them away."""
+        self.sheet.shows_answer = not self.sheet.shows_answer
+        self.sheet.refresh()
+
+    def take(self) -> None:
+        """Put the answer in hand into the job, to be carved on."""
+        answer = self.readings.answer
+        if answer is not None:
+            self.session.add_part(answer.part)
+
+    def _light(self, number: int) -> None:
+        spots = self.readings.spots()
+        self.sheet.light(spots[number] if 0 <= number < len(spots) else None)
+
+    def _step_remark(self, way: int) -> None:
+        count = self.remarks.count()
+        if count:
+            self.remarks.setCurrentRow((self.remarks.currentRow() + way) % count)
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Show the drawing."""
+        super().showEvent(event)
+        self._show_sheet()
+
+    def _show_sheet(self) -> None:
+        self.sheet.light(None)
+        self.sheet.shows_answer = False
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the drawing, the remarks and the answers."""
+        if not self.isVisible():
+            return
+        self.sheet.refresh()
+        arrangement, reading = self.readings.arrangement, self.readings.reading
+        has_sheet = arrangement is not None
+        self.title.setText(self.readings.name if has_sheet else "No drawing yet")
+        self.practise_button.setEnabled(self.session.job_part is not None)
+        for widget in (self.angle, self.mend_button, self.read_button):
+            widget.setEnabled(has_sheet)
+        if arrangement is not None:
+            self.angle.show_value(arrangement.angle)
+        self.groups.refresh()
+        mended = self.readings.before is not None
+        self.mend_button.setText("Show it as it was (M)" if mended else "Mend small slips (M)")
+        self._show_remarks()
+        self._show_outcome(reading)
+
+    def _show_remarks(self) -> None:
+        spots = self.readings.spots()
+        arrangement = self.readings.arrangement
+        words = [spot.words for spot in spots]
+        words += list(arrangement.remarks) if arrangement else []
+        if not words and arrangement is not None:
+            words = ["Nothing odd was noticed."]
+        if words == [self.remarks.item(k).text() for k in range(self.remarks.count())]:  # type: ignore[union-attr]
+            return
+        self.remarks.clear()
+        for text in words:
+            self.remarks.addItem(QListWidgetItem(text))
+
+    def _show_outcome(self, reading: Reading | None) -> None:
+        self.outcome.setText(_outcome(reading))
+        answers = reading.answers if reading else ()
+        self.take_button.setEnabled(bool(answers))
+        self.board.setVisible(bool(answers))
+        for number, card in enumerate(self.answers):
+            card.setVisible(number < len(answers))
+            if number < len(answers):
+                card.lit = _odd(answers[number], answers)
+                titles = _title(reading, number), f"{len(answers[number].part.operations)} features"
+                card.show_choice(self.readings.pictures.get(number), Choice(), titles,
+                                 _features(answers[number], answers),
+                                 number == self.readings.chosen)  # fmt: skip
+
+
+def _title(reading: Reading | None, number: int) -> str:
+    if reading is None or reading.verdict == "unique":
+        return "The part"
+    return "The nearest part" if reading.verdict == "contradictory" else f"Answer {number + 1}"
+
+
+def _features(answer: Answer, answers: tuple[Answer, ...]) -> str:
+    """Say what an answer is made of; of several, what the others have not."""
+    own = answer.part.operations
+    shown = _odd(answer, answers) if len(answers) > 1 else range(len(own))
+    return ", ".join(own[k].name for k in sorted(shown)) or "a plain block"
+
+
+def _odd(answer: Answer, answers: tuple[Answer, ...]) -> frozenset[int]:
+    """Return the numbers of the operations that some other answer has not."""
+    others = [a.part.operations for a in answers if a is not answer]
+    own = enumerate(answer.part.operations)
+    return frozenset(k for k, o in own if any(o not in other for other in others))
+
+
+def _places(count: int) -> str:
+    return "One place" if count == 1 else f"{count} places"
+
+
+def _outcome(reading: Reading | None) -> str:
+    if reading is None:
+        return ""
+    count = len(reading.answers)
+    words = {
+        "unique": "Read: one part, and all lines are accounted for.",
+        "several": f"The views can mean {count} parts: {reading.question}",
+        "contradictory": f"{_places(len(reading.suspects))} cannot be true with the rest."
+        + (" The nearest part is shown." if count else ""),
+        "unfinished": "Not read.",
+    }[reading.verdict]
+    return " ".join((words, *(f"{note[0].upper()}{note[1:]}." for note in reading.notes)))
