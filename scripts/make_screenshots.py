@@ -141,7 +141,7 @@ class Studio:
         self.take("read-contradiction")
         readings.open(sound)
         self.settle()
-        readings.leave_out(1)
+        readings.use_view("top", False)
         readings.read()
         self.take("read-several")
 

@@ -55,6 +55,7 @@ class Readings(QObject):
         self.sketch: Sketch | None = None
         self.arrangement: Arrangement | None = None
         self.before: Arrangement | None = None
+        self.whole: Arrangement | None = None
         self.checks: tuple[Check, ...] = ()
         self.reading: Reading | None = None
         self.pictures: dict[int, Picture] = {}
@@ -85,11 +86,20 @@ class Readings(QObject):
         if self.arrangement is not None and name in PLANES:
             self._arrange(self.arrangement.renamed(number, name))
 
-    def leave_out(self, number: int) -> None:
-        """Read without a view: what it would show is then drawn by Holoptic."""
-        if self.arrangement is not None and len(self.arrangement.views) > _FEWEST:
-            views = [v for k, v in enumerate(self.arrangement.views) if k != number]
-            self._arrange(replace(self.arrangement, views=tuple(views)))
+    def use_view(self, name: str, used: bool) -> None:
+        """Read with a view or without it: what it would show is then drawn by Holoptic."""
+        if self.arrangement is None or self.whole is None:
+            return
+        names = {view.name for view in self.arrangement.views} - {name}
+        names |= {name} if used else set()
+        whole = self.whole
+        if len(names) >= _FEWEST:
+            kept = tuple(view for view in whole.views if view.name in names)
+            self._arrange(replace(whole, views=kept))
+            self.whole = whole
+        else:
+            self.told.emit("At least two views are needed.")
+            self.sheet_changed.emit()
 
     def practise(self, source: Source) -> None:
         """Draw the views of a part, to be read back."""
@@ -218,7 +228,7 @@ class Readings(QObject):
         self.reading_changed.emit()
 
     def _arrange(self, arrangement: Arrangement, checked: bool = False) -> None:
-        self.arrangement = arrangement
+        self.arrangement = self.whole = arrangement
         self._forget_reading()
         self.sheet_changed.emit()
         if not checked:

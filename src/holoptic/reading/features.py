@@ -131,8 +131,12 @@ class FeatureFinder:
         volumes = self.space.atoms.volumes
         left = wanted.copy()
         chosen: list[_Prism] = []
+        costs = [_cost(p.outline) + 2 * self._is_enclosed(p) for p in prisms]
         while left.any():
-            gains = [float(volumes[left & p.inside].sum()) / _cost(p.outline) for p in prisms]
+            gains = [
+                float(volumes[left & p.inside].sum()) / cost
+                for p, cost in zip(prisms, costs, strict=True)
+            ]
             best = int(np.argmax(gains)) if gains else -1
             if best < 0 or gains[best] <= 0:
                 return None if complete else chosen
@@ -179,6 +183,10 @@ class FeatureFinder:
             single = found[0] if found is not None and len(found) == 1 else None
             self._known[depth, group] = single
         return self._known[depth, group]
+
+    def _is_enclosed(self, prism: _Prism) -> bool:
+        """Say whether a prism begins and ends inside the crate: seldom what is meant."""
+        return prism.slabs[0] > 0 and prism.slabs[1] < len(self.space.breaks[prism.depth]) - 2
 
     def _feature(self, prism: _Prism, mode: Mode) -> Feature:
         breaks = self.space.breaks[prism.depth]

@@ -171,7 +171,7 @@ class _Carrier:
             yield from self._round_pieces(places, self.shape)
 
     def _straight_pieces(self, places: np.ndarray, line: Straight) -> Iterable[Piece]:
-        start = np.array(line.start)
+        start = np.array(line.start, float)
         way = np.array(line.end) - start
         size = float(np.hypot(*way))
         if size <= SNAP_MM:

@@ -26,6 +26,7 @@ from holoptic.desk.reading_sheet import ReadingSheet
 from holoptic.desk.rows import Row
 from holoptic.desk.session import Session
 from holoptic.desk.small_picture import SmallPicture
+from holoptic.desk.views_used import ViewsUsed
 from holoptic.job import Choice
 from holoptic.reading.result import Answer, Reading
 
@@ -90,6 +91,8 @@ class ReadPage(QWidget):
                          "How the views are laid out (V); a label dragged onto another view "
                          "changes their names")  # fmt: skip
         column.add("The sheet is laid out in", self.angle)
+        self.used = ViewsUsed(self.readings)
+        column.add("Views to read (a view left out is drawn by Holoptic)", self.used)
         self.groups = LineGroups(self.readings)
         column.layers.addWidget(self.groups)
         self.remarks = QListWidget()
@@ -200,6 +203,7 @@ class ReadPage(QWidget):
         if arrangement is not None:
             self.angle.show_value(arrangement.angle)
         self.groups.refresh()
+        self.used.refresh()
         mended = self.readings.before is not None
         self.mend_button.setText("Show it as it was (M)" if mended else "Mend small slips (M)")
         self._show_remarks()
