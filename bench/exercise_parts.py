@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+
+import numpy as np
 
 from holoptic.part import (
     Arc,
@@ -22,10 +24,13 @@ from holoptic.part import (
     Round,
     Slot,
 )
+from holoptic.reading.lines import DrawnView
+from holoptic.reading.pieces import split
 from holoptic.units import Length
 
 Dice = random.Random
 _UPRIGHT = (Face.FRONT, Face.RIGHT, Face.LEFT)
+_CLEAR_MM = 0.1
 _ZERO = Length("0", 0.0)
 
 
@@ -267,6 +272,18 @@ SKEW_FAMILIES: dict[str, Callable[[Dice], Part]] = {
     "pyramids": _pyramid,
     "skew corners": _corner,
 }
+
+
+def has_clear_levels(views: Sequence[DrawnView]) -> bool:
+    """Say whether no two levels of a part lie so close that nobody could draw them apart."""
+    for view in views:
+        for axis in (0, 1):
+            values = np.array([end[axis] for piece in split(view.lines)
+                               for end in (piece.start, piece.end)])  # fmt: skip
+            gaps = np.diff(np.sort(values))
+            if ((gaps > 2e-3) & (gaps < _CLEAR_MM)).any():
+                return False
+    return True
 
 
 def exercise(family: str, seed: int) -> Part:

@@ -86,6 +86,7 @@ class Columns:
 
     def __init__(self, space: Space) -> None:
         self.space = space
+        self._known: dict[tuple[int, int, float], tuple[list[Event], list[int]]] = {}
 
     def column(self, view: ViewSpace, place: Vec2) -> Column:
         """Return the column through a place of a view."""
@@ -120,6 +121,12 @@ class Columns:
 
     def _crossed(self, depth: int, axis: int, value: float) -> tuple[list[Event], list[int]]:
         """Return the events and faces along the depth in the other view that holds an axis."""
+        key = depth, axis, value
+        if key not in self._known:
+            self._known[key] = self._cross(depth, axis, value)
+        return self._known[key]
+
+    def _cross(self, depth: int, axis: int, value: float) -> tuple[list[Event], list[int]]:
         other = self.space.views[3 - depth - axis]
         own = other.plane.axes.index(axis)
         order, faces = other.faces.crossed(own, value)
@@ -156,7 +163,7 @@ class Columns:
 
         def behind(off: float) -> object:
             column = self.column(view, at(off))
-            return tuple(event.line for event in column.events), tuple(column.cells)
+            return _lines(column), column.cells
 
         low, high = -_ABOUT_MM, _ABOUT_MM
         left = behind(low)
@@ -179,14 +186,24 @@ class Columns:
         seen: Seen,
         lines: tuple[int, ...],
         sort: Sort,
-    ) -> Demand:
-        """Return what a place demands; `across` is the unit direction from side to side."""
+    ) -> Iterator[Demand]:
+        """Yield what a place demands; `across` is the unit direction from side to side.
+
+        Where nothing is drawn and nothing changes there is no demand.
+        """
         sides = [
             self.column(view, (place[0] + s * across[0], place[1] + s * across[1]))
             for s in (-ASIDE_MM, ASIDE_MM)
         ]
-        groups = tuple(_groups(sides[0], sides[1], view.plane.near_is_high))
-        return Demand(view.plane.depth, place, seen, lines, groups, sort)
+        left, right = sides
+        if seen == "absent" and left.cells == right.cells and _lines(left) == _lines(right):
+            return
+        groups = tuple(_groups(left, right, view.plane.near_is_high))
+        yield Demand(view.plane.depth, place, seen, lines, groups, sort)
+
+
+def _lines(column: Column) -> list[tuple[int, int]]:
+    return [event.line for event in column.events]
 
 
 def _are_one(a: Event, b: Event) -> bool:
@@ -256,7 +273,9 @@ def _of_piece(columns: Columns, view: ViewSpace, piece: Piece) -> Iterator[Deman
             place = piece.at(low + share * (high - low))
             if not is_plain and _is_near_break(view, place):
                 continue  # ends were put on breaks, so there an arc may lie on their other side
-            yield columns.demand(view, place, piece.normal_at(place), seen, piece.lines, "line")
+            yield from columns.demand(
+                view, place, piece.normal_at(place), seen, piece.lines, "line"
+            )
 
 
 def _is_near_break(view: ViewSpace, place: Vec2) -> bool:
@@ -309,7 +328,7 @@ def _of_free_curves(columns: Columns, view: ViewSpace) -> Iterator[Demand]:
             place = None if is_covered else columns.settled(view, middle, across)
             if place is not None:
                 seen: Seen = "visible" if line.status == "visible" else "hidden"
-                yield columns.demand(view, place, across, seen, (number,), "free")
+                yield from columns.demand(view, place, across, seen, (number,), "free")
 
 
 def _of_breaks(columns: Columns, view: ViewSpace) -> Iterator[Demand]:
@@ -320,7 +339,7 @@ def _of_breaks(columns: Columns, view: ViewSpace) -> Iterator[Demand]:
             for low, high in pairwise(others.tolist()):
                 for place in _undrawn(view, axis, number, float(own[number]), low, high):
                     across = (1.0, 0.0) if axis == 0 else (0.0, 1.0)
-                    yield columns.demand(view, place, across, "absent", (), "break")
+                    yield from columns.demand(view, place, across, "absent", (), "break")
 
 
 def _undrawn(
@@ -397,7 +416,7 @@ def _switches(
         if not (us[0] < place[0] < us[1] and vs[0] < place[1] < vs[1]):
             continue
         across = _across(piece_a, own_a, piece_b, own_b, at, place)
-        yield columns.demand(view, place, across, "absent", (), "switch")
+        yield from columns.demand(view, place, across, "absent", (), "switch")
 
 
 def _locus_place(piece: Piece, own: int, depth: float, span: tuple[float, float]) -> float:

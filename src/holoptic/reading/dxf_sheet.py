@@ -25,6 +25,11 @@ _MOST_ENTITIES = 20_000
 _DEEPEST_BLOCK = 8
 _FAR = 1e7
 _CHORD_MM = 0.004
+_FEWEST_CHORDS = 3
+_LONGEST_CHORD_MM = 4.0
+_LONGEST_BIT_MM = 1.0
+_SMOOTH = 0.35
+"""Radians; chords of a curve turn by less."""
 _WORDS: dict[Status, tuple[str, ...]] = {
     "hidden": ("hidden", "hid", "dashed", "verdeckt", "cache", "oculta"),
     "centre": ("cent", "chain", "axis", "dashdot", "mitte", "symm"),
@@ -69,7 +74,7 @@ def read_dxf(path: Path, taken: dict[tuple[str, str, int], Status] | None = None
         LineGroup(*key, count, (taken or {}).get(key, told[key][0]), told[key][1])
         for key, count in sorted(counts.items())
     )
-    return Sketch(path.stem, tuple(lines), groups, tuple(sizes), is_given)
+    return Sketch(path.stem, tuple(_with_bits(lines)), groups, tuple(sizes), is_given)
 
 
 def _document(path: Path) -> Document:
@@ -116,10 +121,82 @@ def _entities(
             if depth < _DEEPEST_BLOCK:
                 yield from _entities(entity.virtual_entities(), own, depth + 1, seen)
         elif entity.dxftype() in ("LWPOLYLINE", "POLYLINE"):
-            for part in entity.virtual_entities():
-                yield part, own
+            parts = list(entity.virtual_entities())
+            if all(part.dxftype() == "LINE" for part in parts) and len(parts) >= _FEWEST_CHORDS:
+                yield _Chain(entity, parts), own  # perhaps a curve drawn by chords
+            else:
+                for part in parts:
+                    yield part, own
         else:
             yield entity, own
+
+
+class _Chain:
+    """A polyline of straight parts, asked like an entity of the file."""
+
+    def __init__(self, entity: Any, parts: list[Any]) -> None:
+        self.dxf, self.parts = entity.dxf, parts
+
+    def dxftype(self) -> str:
+        """Return the sort of entity that it is."""
+        return "CHAIN"
+
+
+def _chain(chain: _Chain, factor: float) -> Iterator[Shape]:
+    """Yield what a polyline is: a curve where short chords follow it, else straight lines."""
+    lines = [shape for part in chain.parts for shape in _shapes(part, factor)]
+    run: list[Straight] = []
+    for line in [x for x in lines if isinstance(x, Straight)]:
+        if run and not _runs_on(run[-1], line):
+            yield from _run(run)
+            run = []
+        run.append(line)
+    yield from _run(run)
+
+
+def _run(run: list[Straight]) -> Iterator[Shape]:
+    if len(run) < _FEWEST_CHORDS:
+        yield from run
+    else:
+        yield Free((run[0].start, *(line.end for line in run)))
+
+
+def _runs_on(a: Straight, b: Straight) -> bool:
+    """Say whether a chord follows another smoothly."""
+    first, second = math.dist(a.start, a.end), math.dist(b.start, b.end)
+    if max(first, second) > _LONGEST_CHORD_MM or math.dist(a.end, b.start) > 1e-6:
+        return False
+    turn = math.atan2(b.end[1] - b.start[1], b.end[0] - b.start[0])
+    turn -= math.atan2(a.end[1] - a.start[1], a.end[0] - a.start[0])
+    return abs((turn + math.pi) % math.tau - math.pi) < _SMOOTH
+
+
+def _with_bits(lines: list[DrawnLine]) -> list[DrawnLine]:
+    """Take short chords that run on from a curve for the bits of it that they are."""
+    found = list(lines)
+    changed = True
+    while changed:
+        changed = False
+        curves = [line.shape for line in found if isinstance(line.shape, Free)]
+        ends = [pair for x in curves for pair in ((x.points[0], x.points[1]),
+                                                  (x.points[-1], x.points[-2]))]  # fmt: skip
+        for number, line in enumerate(found):
+            if isinstance(line.shape, Straight) and _is_bit(line.shape, ends):
+                found[number] = DrawnLine(Free((line.shape.start, line.shape.end)), line.status)
+                changed = True
+    return found
+
+
+def _is_bit(line: Straight, ends: list[tuple[tuple[float, float], tuple[float, float]]]) -> bool:
+    run, rise = line.end[0] - line.start[0], line.end[1] - line.start[1]
+    if math.hypot(run, rise) > _LONGEST_BIT_MM or min(abs(run), abs(rise)) < 1e-4:
+        return False
+    for end, before in ends:
+        for here, there in ((line.start, line.end), (line.end, line.start)):
+            if math.dist(here, end) < 2e-3 and _runs_on(Straight(before, here),
+                                                        Straight(here, there)):  # fmt: skip
+                return True
+    return False
 
 
 def _is_no_part(layer: str) -> bool:
@@ -163,7 +240,9 @@ def _status(key: tuple[str, str, int], document: Document) -> tuple[Status, bool
 def _shapes(entity: Any, factor: float) -> Iterator[Shape]:
     """Yield the shapes of an entity in mm; nothing for what is no line."""
     kind = entity.dxftype()
-    if kind == "LINE":
+    if kind == "CHAIN":
+        yield from _chain(entity, factor)
+    elif kind == "LINE":
         a, b = entity.dxf.start, entity.dxf.end
         start, end = _place(a, factor), _place(b, factor)
         if math.dist(start, end) > 1e-9:

@@ -17,6 +17,7 @@ from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 
 from holoptic.curves.vectors import Vec2, Vec3
+from holoptic.errors import BadInput
 from holoptic.reading.faces import OUTSIDE, Faces
 from holoptic.reading.lines import DrawnView, Free, Straight
 from holoptic.reading.outlines import Neighbours
@@ -116,6 +117,10 @@ class Space:
             exact = _on_breaks(pieces[depth], breaks)
             self.views[depth] = ViewSpace(view, exact, Faces(exact, breaks))
         self._lists = [breaks.tolist() for breaks in self.breaks]
+        self._voids = {depth: view.is_void.tolist() for depth, view in self.views.items()}
+        counts = [self.views[depth].faces.count for depth in (1, 2, 0)]
+        self._counts = counts[1], counts[2], counts[0] * counts[1] * counts[2]
+        self._slabs = tuple(len(breaks) for breaks in self._lists)
         self._sample()
 
     # --- cells ----------------------------------------------------------------------------------
@@ -124,8 +129,11 @@ class Space:
         """Find the cells with samples between the breaks, denser where lines are not level."""
         for shares in (_FINE, _COARSE, _ROUGH):
             self.samples = [self._samples(axis, shares) for axis in range(3)]
-            if np.prod([float(len(one)) for one in self.samples]) <= _MOST_SAMPLES:
+            count = np.prod([float(len(one)) for one in self.samples])
+            if count <= _MOST_SAMPLES:
                 break
+        if count > 4 * _MOST_SAMPLES:
+            raise BadInput("the views hold too many different levels to be read at once")
         front, top, side = (self._faces_of(depth) for depth in (1, 2, 0))
         keys = self._keys(front[:, None, :], top[:, :, None], side[None, :, :])
         solid = [~self.views[depth].is_void[self._faces_of(depth)] for depth in (1, 2, 0)]
@@ -221,10 +229,12 @@ class Space:
 
     def cell(self, box: tuple[int, int, int], front: int, top: int, side: int) -> int:
         """Return the cell of three faces in a box of breaks; one that no sample met is new."""
-        if any(self.views[d].is_void[f] for d, f in ((1, front), (2, top), (0, side))):
+        if self._voids[1][front] or self._voids[2][top] or self._voids[0][side]:
             return NOTHING
-        key = (front * self.views[2].faces.count + top) * self.views[0].faces.count + side
-        place = int(self._box(*box)) * self._key_count + key
+        tops, sides, every = self._counts
+        i, j, k = box
+        _, columns, rows = self._slabs
+        place = ((i * columns + j) * rows + k) * every + (front * tops + top) * sides + side
         if place not in self._known:
             self._known[place] = self.count
             self.count += 1
