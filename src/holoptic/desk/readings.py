@@ -177,7 +177,10 @@ class Readings(QObject):
         if self.answer is None or self.arrangement is None or len(self.arrangement.views) > _FEWEST:
             return None
         depths = {PLANES[view.name].depth for view in self.arrangement.views}
-        view = next(v for v in self.answer.views if PLANES[v.name].depth not in depths)
+        missing = (v for v in self.answer.views if PLANES[v.name].depth not in depths)
+        view = next(missing, None)
+        if view is None:
+            return None
         front = self._placed("front") or self.arrangement.views[0]
         xmin, ymin, xmax, ymax = front.box
         low, _, _, high = view.box

@@ -29,10 +29,9 @@ from holoptic.reading.third_view import ties, without_third
 
 USUAL_LIMIT_S = 30.0
 USUAL_MOST = 6
-_USUAL_VIEWS = 3
-"""Of the six views of a part the first: front, top and right."""
-Show = Callable[[Part], Sequence[DrawnView]]
-"""Returns the six views of a part. Raises HolopticError for one that cannot be made."""
+_USUAL_VIEWS = ("front", "top", "right")
+Show = Callable[[Part, tuple[str, ...]], Sequence[DrawnView]]
+"""Returns views of a part by their names. Raises HolopticError for one that cannot be made."""
 
 
 class OutOfTime(HolopticError):
@@ -70,6 +69,7 @@ class _Reader:
         self._given, self._show, self._name, self._most = views, show, name, most
         self._end = time.monotonic() + limit_s
         self._limit_s = limit_s
+        self._wanted = tuple(dict.fromkeys((*_USUAL_VIEWS, *(view.name for view in views))))
         self._notes: tuple[str, ...] = ()
 
     def read(self) -> Reading:
@@ -165,7 +165,7 @@ class _Reader:
         for recipe in finder.recipes(filling):
             try:
                 part = make_part(self._name, self._space.sizes, recipe)
-                views = tuple(self._show(part))
+                views = tuple(self._show(part, self._wanted))
             except HolopticError:
                 continue
             differences = tuple(compare(self._given, views))
@@ -254,7 +254,7 @@ def _question(answers: Sequence[Answer], given: set[str]) -> str:
     """Say what would decide between answers: the view that shows them most apart."""
     best, most = "", 0.0
     for one, other in combinations(answers[:4], 2):
-        for view in one.views[:_USUAL_VIEWS]:
+        for view in one.views:
             twin = next((v for v in other.views if v.name == view.name), None)
             if twin is None or view.name in given:
                 continue

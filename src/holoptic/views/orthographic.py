@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from holoptic.curves.vectors import Matrix23, Vec2, Vec3, apply
 from holoptic.job import ViewSet
 from holoptic.pictorial import Picture, View, draw
@@ -32,13 +34,23 @@ VIEW_SETS: dict[ViewSet, tuple[str, ...]] = {"three": VIEW_NAMES[:3], "six": VIE
 
 def view_directions(views: ViewSet = "three") -> tuple[Vec3, ...]:
     """Return the directions that the views of a set are looked at from."""
-    return tuple(_VIEWS[name].toward_viewer for name in VIEW_SETS[views])
+    return tuple(direction_of(name) for name in VIEW_SETS[views])
+
+
+def direction_of(name: str) -> Vec3:
+    """Return the direction that a view is looked at from."""
+    return _VIEWS[name].toward_viewer
+
+
+def pictures_of(seen: Seen, names: Sequence[str]) -> dict[str, Picture]:
+    """Return views by their names. Raises KeyError if their directions were not looked along."""
+    named = ((name, _VIEWS[name]) for name in names)
+    return {name: draw(seen.look(view.toward_viewer), view) for name, view in named}
 
 
 def orthographic(seen: Seen, views: ViewSet = "three") -> dict[str, Picture]:
-    """Return the views by name. Raises KeyError if their directions were not looked along."""
-    named = ((name, _VIEWS[name]) for name in VIEW_SETS[views])
-    return {name: draw(seen.look(view.toward_viewer), view) for name, view in named}
+    """Return the views of a set; raises as `pictures_of` does."""
+    return pictures_of(seen, VIEW_SETS[views])
 
 
 def paper_point(name: str, point: Vec3) -> Vec2:

@@ -15,7 +15,7 @@ from holoptic.reading.mending import mend
 from holoptic.reading.reader import USUAL_LIMIT_S, USUAL_MOST, read_views
 from holoptic.reading.result import Reading
 from holoptic.solid.shelf import look
-from holoptic.views import orthographic, view_directions
+from holoptic.views import VIEW_NAMES, direction_of, pictures_of
 from holoptic.worker.messages import SheetRead
 
 
@@ -33,7 +33,7 @@ def read(
     views: tuple[DrawnView, ...], name: str, most: int = USUAL_MOST, limit_s: float = USUAL_LIMIT_S
 ) -> Reading:
     """Return what views mean. Raises BadInput for fewer than two planes."""
-    return read_views(views, _six_views, name, most=most, limit_s=limit_s)
+    return read_views(views, _views, name, most=most, limit_s=limit_s)
 
 
 def mend_views(views: Sequence[DrawnView]) -> list[DrawnView]:
@@ -43,9 +43,9 @@ def mend_views(views: Sequence[DrawnView]) -> list[DrawnView]:
 
 def derive_views(source: Source) -> tuple[DrawnView, ...]:
     """Return the six views of a part as drawn lines. Raises PartError or BadInput."""
-    return tuple(_six_views(source))
+    return tuple(_views(source, VIEW_NAMES))
 
 
-def _six_views(source: Source) -> list[DrawnView]:
-    seen = look(source, view_directions("six"))
-    return [drawn_view(name, picture) for name, picture in orthographic(seen, "six").items()]
+def _views(source: Source, names: Sequence[str]) -> list[DrawnView]:
+    seen = look(source, tuple(direction_of(name) for name in names))
+    return [drawn_view(name, picture) for name, picture in pictures_of(seen, names).items()]
