@@ -200,8 +200,8 @@ def _cone(dice: Dice) -> Part:
         return Part("exercise", crate, (sink,))
     plate, thick = _plate(crate, dice.uniform(0.2, 0.35))
     end = 0.0 if dice.random() < 0.4 else room * dice.uniform(0.15, 0.35)
-    cone = Round("cone", "add", Face.TOP, _mm(end), *_middle(crate), _ZERO,
-                 _mm(crate.height.mm - thick), _mm(room * dice.uniform(0.5, 0.85)))  # fmt: skip
+    cone = Round("cone", "add", Face.BOTTOM, _mm(room * dice.uniform(0.5, 0.85)), *_middle(crate),
+                 _mm(thick), crate.height, _mm(end))  # fmt: skip
     return Part("exercise", crate, (plate, cone), "empty")
 
 
@@ -213,29 +213,30 @@ def _sphere(dice: Dice) -> Part:
         ball = Ball("hollow", "cut", Face.TOP, _mm(room * dice.uniform(0.4, 0.7)), *_middle(crate),
                     _ZERO)  # fmt: skip
         return Part("exercise", crate, (ball,))
-    across = round(min(room * 0.8, crate.height.mm * 1.3) * dice.uniform(0.7, 0.95), 1)
+    across = 2 * round(min(room * 0.4, crate.height.mm * 0.65) * dice.uniform(0.7, 0.95), 1)
     thick = round(dice.uniform(7, 14), 1)
     crate = Crate(crate.length, crate.depth, _mm(thick + across / 2))
     plate = _prism("plate", "add", Face.BOTTOM, _box(0, 0, *crate.sizes[:2]), thick)
-    ball = Ball("dome", "add", Face.BOTTOM, _mm(across), *_middle(crate), _mm(thick))
+    ball = Ball("dome", "add", Face.TOP, _mm(across), *_middle(crate), _mm(across / 2),
+                "outer half")  # fmt: skip
     return Part("exercise", crate, (plate, ball), "empty")
 
 
 def _pyramid(dice: Dice) -> Part:
     """Return a pyramid or frustum, four-sided or many-sided, on a plate."""
     crate = _crate(dice)
-    length, depth, height = crate.sizes
+    length, depth, _ = crate.sizes
     plate, thick = _plate(crate, dice.uniform(0.2, 0.35))
     top = 0.0 if dice.random() < 0.5 else dice.uniform(0.2, 0.5)
-    deep = _mm(height - thick)
+    ends = _mm(thick), crate.height
     if dice.random() < 0.5:
         a, b = length * dice.uniform(0.5, 0.8), depth * dice.uniform(0.5, 0.8)
-        body: Operation = Pyramid("pyramid", "add", Face.TOP, _mm(a * top), _mm(b * top),
-                                  *_middle(crate), _ZERO, deep, _mm(a), _mm(b))  # fmt: skip
+        body: Operation = Pyramid("pyramid", "add", Face.BOTTOM, _mm(a), _mm(b), *_middle(crate),
+                                  *ends, _mm(a * top), _mm(b * top))  # fmt: skip
     else:
         size = min(length, depth) * dice.uniform(0.5, 0.85)
-        body = Polygon("pyramid", "add", Face.TOP, dice.choice((3, 5, 6)), _mm(size * top),
-                       "across corners", *_middle(crate), _ZERO, deep, 0.0, _mm(size))  # fmt: skip
+        body = Polygon("pyramid", "add", Face.BOTTOM, dice.choice((3, 5, 6)), _mm(size),
+                       "across corners", *_middle(crate), *ends, 0.0, _mm(size * top))  # fmt: skip
     return Part("exercise", crate, (plate, body), "empty")
 
 

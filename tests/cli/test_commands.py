@@ -7,7 +7,7 @@ import sys
 import pytest
 
 from holoptic.cli.main import main
-from holoptic.demo import job_path
+from holoptic.demo import drawing_paths, job_path
 from holoptic.pictorial import kind_families
 
 JOB = str(job_path())
@@ -225,3 +225,45 @@ def test_what_a_sheet_cannot_be_is_one_line(command, says, capsys):
     error = capsys.readouterr().err
     assert says in error
     assert error.count("\n") == 1
+
+
+def test_views_are_read_into_a_part_and_compared(capsys, tmp_path):
+    sound, odd = (str(path) for path in drawing_paths())
+    job, step = tmp_path / "shoe.holoptic", tmp_path / "shoe.step"
+    code, out, err = run(capsys, "read", sound, "--out", str(job))
+    assert (code, err) == (0, "")
+    assert "mean one part" in out
+    assert run(capsys, "read", sound, "--out", str(step))[0] == 0
+    assert step.read_bytes().startswith(b"ISO-10303")
+    code, out, _ = run(capsys, "compare", sound, str(job))
+    assert (code, out) == (0, "front, top, right: every line agrees\n")
+    code, out, _ = run(capsys, "read", odd, "--out", str(tmp_path / "plate.holoptic"))
+    assert code == 4
+    assert "front: an edge should show here, but nothing is drawn at (31.75, 18.00)" in out
+    code, out, _ = run(capsys, "compare", odd, str(job))
+    assert code == 4
+    assert "missing" in out
+    picture = tmp_path / "picture.json"
+    assert run(capsys, "pictorial", sound, "--out", str(picture))[0] == 0
+    code, _, err = run(capsys, "pictorial", odd, "--out", str(picture))
+    assert code == 2
+    assert "contradict themselves in 1 place" in err
+
+
+def test_all_readings_are_written(capsys, tmp_path):
+    import ezdxf
+
+    document = ezdxf.readfile(drawing_paths()[0])
+    space = document.modelspace()
+    for entity in list(space):  # the top view is gone
+        names = [name for name in ("start", "center") if entity.dxf.is_supported(name)]
+        places = [entity.dxf.get(name) for name in names]
+        if any(place is not None and place.y > 150 for place in places):
+            space.delete_entity(entity)
+    path = tmp_path / "two.dxf"
+    document.saveas(path)
+    code, out, _ = run(capsys, "read", str(path), "--all", "--out", str(tmp_path / "s.holoptic"))
+    assert code == 3
+    assert "which top view is meant?" in out
+    assert (tmp_path / "s-1.holoptic").exists()
+    assert (tmp_path / "s-4.holoptic").exists()

@@ -17,6 +17,7 @@ from holoptic.reading.columns import Demand, Event, Group, sine_between
 
 _PARALLEL = 4e-3
 """The sine of the angle below which two surfaces are taken to pass smoothly into each other."""
+_SAME_SURFACE = 1e-9
 _MOST_CELLS = 9
 
 NONE, EDGE, SMOOTH, BROKEN = range(4)
@@ -124,11 +125,8 @@ def _alike(a: Event, b: Event) -> int:
     """Return 2 for events of one surface, 1 for smoothly joining ones, 0 for an angle."""
     if sine_between(a, b) > _PARALLEL:
         return 0
-    return 2 if a.line == b.line or a.axis != b.axis or _is_flat(a, b) else 1
-
-
-def _is_flat(a: Event, b: Event) -> bool:
-    return max(abs(a.normal[0] - b.normal[0]), abs(a.normal[1] - b.normal[1])) < 1e-9
+    is_same = a.line == b.line or sine_between(a, b) < _SAME_SURFACE
+    return 2 if is_same else 1
 
 
 @lru_cache(maxsize=20_000)

@@ -14,7 +14,7 @@ from typing import Literal, NamedTuple
 
 import numpy as np
 
-from holoptic.curves.vectors import Vec2
+from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.reading.lines import Free
 from holoptic.reading.pieces import SNAP_MM, Piece
 from holoptic.reading.planes import Plane
@@ -24,6 +24,7 @@ ASIDE_MM = 1e-5
 """How far beside a line its columns stand (length, mm)."""
 _SAME_DEPTH_MM = 2e-3
 _TOGETHER_MM = 1e-7
+_SURFACE = 3
 _ABOUT_MM = 0.03
 """A free curve lies no further than this from its points (length, mm)."""
 _PARALLEL = 4e-3
@@ -31,20 +32,17 @@ _PARALLEL = 4e-3
 
 Seen = Literal["visible", "hidden", "absent"]
 Sort = Literal["line", "free", "break", "switch"]
-Normal2 = tuple[float, float]
 Span = tuple[float, float]
 
 
 class Event(NamedTuple):
     """A drawn line of another view that a column crosses.
 
-    `axis` is the axis along which the other component of its normal lies, `normal` the normal's
-    components along that axis and along the depth; `line` names the piece.
+    `normal` is the unit normal of the surface behind it; `line` names the piece, or the surface.
     """
 
     at: float
-    axis: int
-    normal: Normal2
+    normal: Vec3
     line: tuple[int, int]
 
 
@@ -94,13 +92,15 @@ class Columns:
         face = view.faces.face_at(place)
         a, b = (self._crossed(plane.depth, axis, place[k]) for k, axis in enumerate(plane.axes))
         events = sorted(
-            [(event, 0) for event in a[0]] + [(event, 1) for event in b[0]],
+            [(event, 0) for event in a[0]]
+            + [(event, 1) for event in b[0]]
+            + [(event, 2) for event in self._met(plane.depth, place)],
             key=lambda item: item[0].at,
         )
         slabs = [
             self.space.slab(axis, value) for axis, value in zip(plane.axes, place, strict=True)
         ]
-        at = [0, 0]
+        at = [0, 0, 0]
         found: list[Event] = []
         cells: list[int] = []
         ends = [event.at for event, _ in events]
@@ -112,7 +112,7 @@ class Columns:
             low = ends[number - 1] if number else -1.0
             high = ends[number] if number < len(ends) else low + 2.0
             faces = a[1][at[0]], b[1][at[1]]
-            cells.append(self._cell(plane, slabs, face, faces, (low + high) / 2))
+            cells.append(self._cell(plane, slabs, face, faces, place, (low + high) / 2))
             if number < len(events):
                 found.append(events[number][0])
         if plane.near_is_high:
@@ -136,13 +136,25 @@ class Columns:
             at = piece.v_at(value) if own == 0 else piece.u_at(value)
             place = (value, at) if own == 0 else (at, value)
             normal = piece.normal_at(place)
-            turned = (normal[own], normal[1 - own])
-            events.append(Event(at, axis, turned, (other.plane.depth, number)))
+            way = [0.0, 0.0, 0.0]
+            way[axis], way[depth] = normal[own], normal[1 - own]
+            line = other.plane.depth, number
+            events.append(Event(at, (way[0], way[1], way[2]), line))
         return events, faces
 
+    def _met(self, depth: int, place: Vec2) -> list[Event]:
+        """Return where a column meets the surfaces that are parallel to no axis."""
+        found = []
+        for number, surface in enumerate(self.space.surfaces):
+            point = self.space.point(depth, place, 0.0)
+            for at, normal in surface.roots(depth, point):
+                found.append(Event(at, normal, (_SURFACE, number)))
+        return found
+
     def _cell(
-        self, plane: Plane, slabs: list[int], face: int, faces: tuple[int, int], middle: float
-    ) -> int:
+        self, plane: Plane, slabs: list[int], face: int, faces: tuple[int, int], place: Vec2,
+        middle: float,
+    ) -> int:  # fmt: skip
         by_depth = {plane.depth: face}
         for axis, name in zip(plane.axes, faces, strict=True):
             by_depth[3 - plane.depth - axis] = name
@@ -150,7 +162,11 @@ class Columns:
         for axis, slab in zip(plane.axes, slabs, strict=True):
             box[axis] = slab
         box[plane.depth] = self.space.slab(plane.depth, middle)
-        return self.space.cell((box[0], box[1], box[2]), by_depth[1], by_depth[2], by_depth[0])
+        inner = 0
+        if self.space.surfaces:
+            inner = self.space.side(self.space.point(plane.depth, place, middle))
+        faces_of = by_depth[1], by_depth[2], by_depth[0]
+        return self.space.cell((box[0], box[1], box[2]), *faces_of, inner)
 
     def settled(self, view: ViewSpace, place: Vec2, across: Vec2) -> Vec2 | None:
         """Return where near a place what lies behind it changes, or None where it does not.
@@ -213,12 +229,11 @@ def _are_one(a: Event, b: Event) -> bool:
     return b.at - a.at < _TOGETHER_MM or sine_between(a, b) < _PARALLEL
 
 
-def sine_between(a: Event, b: Event) -> float:
+def sine_between(one: Event, other: Event) -> float:
     """Return the sine of the angle between two surfaces."""
-    if a.axis == b.axis:
-        return abs(a.normal[0] * b.normal[1] - a.normal[1] * b.normal[0])
-    # each has a component that the other lacks
-    return max(abs(a.normal[0]), abs(b.normal[0]))
+    (a, b, c), (d, e, f) = one.normal, other.normal
+    sine: float = ((b * f - c * e) ** 2 + (c * d - a * f) ** 2 + (a * e - b * d) ** 2) ** 0.5
+    return sine
 
 
 def _groups(left: Column, right: Column, near_is_high: bool) -> Iterator[Group]:

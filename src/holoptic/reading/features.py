@@ -7,7 +7,7 @@ with the full block or with an empty crate.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,6 +15,7 @@ import numpy as np
 from holoptic.part import Begin, Mode
 from holoptic.reading.faces import OUTSIDE
 from holoptic.reading.outlines import Outline
+from holoptic.reading.shapes import SkewShape
 from holoptic.reading.space import Space
 
 _MOST_FEATURES = 60
@@ -32,30 +33,47 @@ class Feature:
 
 
 @dataclass(frozen=True)
+class SkewFeature:
+    """A shape whose faces are parallel to no axis, cut or added."""
+
+    shape: SkewShape
+    mode: Mode
+
+
+@dataclass(frozen=True)
 class Recipe:
     """What to begin with, and the features to work in one after the other."""
 
     begin: Begin
-    features: tuple[Feature, ...]
+    features: tuple[Feature | SkewFeature, ...]
 
     @property
     def cost(self) -> int:
         """How much there is to say: less is plainer."""
-        return sum(_cost(feature.outline) for feature in self.features)
+        return sum(
+            _SKEW_COST if isinstance(feature, SkewFeature) else _cost(feature.outline)
+            for feature in self.features
+        )
 
 
-def _cost(outline: Outline) -> int:
+_SKEW_COST = 5
+
+
+def _cost(outline: Outline | None) -> int:
+    if outline is None:
+        return _SKEW_COST
     return 4 if outline.circle else 3 + len(outline.sides)
 
 
 @dataclass(frozen=True)
 class _Prism:
-    """A candidate: faces of one view over a run of slabs; `inside` marks its atoms."""
+    """A candidate: faces of one view over a run of slabs, or a shape; `inside` marks its atoms."""
 
     depth: int
-    outline: Outline
+    outline: Outline | None
     slabs: tuple[int, int]
     inside: np.ndarray
+    shape: SkewShape | None = None
 
 
 _Step = tuple[Mode, np.ndarray, np.ndarray]
@@ -66,8 +84,9 @@ _Plan = tuple[Begin, tuple[_Step, ...]]
 class FeatureFinder:
     """Finds the features of one filling of a space's cells."""
 
-    def __init__(self, space: Space) -> None:
+    def __init__(self, space: Space, shapes: Sequence[SkewShape] = ()) -> None:
         self.space = space
+        self._shapes = [(shape, shape.inside(space.atoms.points)) for shape in shapes]
         self._neighbours = {d: view.neighbours for d, view in space.views.items()}
         self._known: dict[tuple[int, frozenset[int]], Outline | None] = {}
 
@@ -90,7 +109,9 @@ class FeatureFinder:
             ("empty", (("add", full, ~full & (~cuttable | outside)), ("cut", ~full, full)))
         )
         plans.append(("block", (("cut", ~full, full & ~addable), ("add", full, ~full))))
-        bores = _union((prism for prism in cuts if _is_bore(prism.outline)), nowhere)
+        bores = _union(
+            (prism for prism in cuts if prism.outline and _is_bore(prism.outline)), nowhere
+        )
         plans.append(("empty", (("add", full, ~full & ~bores), ("cut", ~full, full))))
         found = [self._follow(begin, steps) for begin, steps in plans]
         return sorted((one for one in found if one is not None), key=lambda recipe: recipe.cost)
@@ -106,7 +127,7 @@ class FeatureFinder:
         """Work through steps of (mode, atoms wanted, atoms that no feature may touch)."""
         count = len(self.space.atoms.cells)
         state = np.full(count, begin == "block")
-        features: list[Feature] = []
+        features: list[Feature | SkewFeature] = []
         for mode, wanted, barred in steps:
             last = steps[-1][0] == mode
             prisms = self._prisms(barred)
@@ -152,7 +173,12 @@ class FeatureFinder:
         """Return the prisms without a barred atom: for each run of slabs the faces that are free
         over all of it, taken together where they touch.
         """
-        return [prism for depth in (1, 2, 0) for prism in self._prisms_along(depth, barred)]
+        found = [prism for depth in (1, 2, 0) for prism in self._prisms_along(depth, barred)]
+        return found + [
+            _Prism(0, None, (0, 0), inside, shape)
+            for shape, inside in self._shapes
+            if inside.any() and not (inside & barred).any()
+        ]
 
     def _prisms_along(self, depth: int, barred: np.ndarray) -> Iterable[_Prism]:
         atoms = self.space.atoms
@@ -186,9 +212,14 @@ class FeatureFinder:
 
     def _is_enclosed(self, prism: _Prism) -> bool:
         """Say whether a prism begins and ends inside the crate: seldom what is meant."""
+        if prism.outline is None:
+            return False
         return prism.slabs[0] > 0 and prism.slabs[1] < len(self.space.breaks[prism.depth]) - 2
 
-    def _feature(self, prism: _Prism, mode: Mode) -> Feature:
+    def _feature(self, prism: _Prism, mode: Mode) -> Feature | SkewFeature:
+        if prism.outline is None:
+            assert prism.shape is not None
+            return SkewFeature(prism.shape, mode)
         breaks = self.space.breaks[prism.depth]
         low, high = float(breaks[prism.slabs[0]]), float(breaks[prism.slabs[1] + 1])
         return Feature(prism.depth, prism.outline, low, high, mode)

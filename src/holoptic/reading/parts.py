@@ -8,22 +8,29 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2, Vec3
+from holoptic.errors import PartError
 from holoptic.part import (
     Arc,
+    Ball,
     Corner,
+    CornerCut,
     Crate,
     Face,
     Hole,
+    Mode,
     Offset,
     Operation,
     Part,
     Polygon,
     Prism,
+    Pyramid,
     Slot,
 )
 from holoptic.part import Round as RoundFeature
-from holoptic.reading.features import Feature, Recipe
+from holoptic.part.operations import BallPart
+from holoptic.reading.features import Feature, Recipe, SkewFeature
 from holoptic.reading.outlines import Outline, Side
+from holoptic.reading.shapes import BallShape, ConeShape, CornerShape, TaperShape
 from holoptic.units import Length
 
 _NEAR_MM = 1.5e-3
@@ -75,10 +82,12 @@ def _figure(mm: float) -> Length:
     return Length("0" if text == "-0" else text, float(text) + 0.0)
 
 
-def _with_seats(features: Sequence[Feature], sizes: Vec3) -> list[Feature | _Seated]:
+def _with_seats(
+    features: Sequence[Feature | SkewFeature], sizes: Vec3
+) -> list[Feature | SkewFeature | _Seated]:
     """Take bores and their counterbores together."""
-    left: list[Feature | _Seated] = list(features)
-    for bore in features:
+    left: list[Feature | SkewFeature | _Seated] = list(features)
+    for bore in [item for item in features if isinstance(item, Feature)]:
         seats = [item for item in left if isinstance(item, Feature) and _is_seat(item, bore, sizes)]
         if len(seats) == 1 and bore in left:
             left[left.index(bore)] = _Seated(bore, seats[0])
@@ -98,9 +107,11 @@ def _is_seat(seat: Feature, bore: Feature, sizes: Vec3) -> bool:
     return at_face and through
 
 
-def _operation(item: Feature | _Seated, sizes: Vec3, names: _Names) -> Operation:
+def _operation(item: Feature | SkewFeature | _Seated, sizes: Vec3, names: _Names) -> Operation:
     if isinstance(item, _Seated):
         return _seated_hole(item, sizes, names)
+    if isinstance(item, SkewFeature):
+        return skew_operation(item, sizes, names)
     face, start, end = _reach(item, sizes)
     begin, stop = _length(start), None if end is None else _length(end)
     circle = item.outline.circle
@@ -141,6 +152,74 @@ def _seated_hole(item: _Seated, sizes: Vec3, names: _Names) -> Hole:
     u, v = (Offset(_length(x)) for x in circle[0])
     return Hole(names.take("hole"), "cut", face, _length(2 * circle[1]), u, v, _length(0.0), None,
                 "counterbored", _length(2 * seat[1]), _length(deep))  # fmt: skip
+
+
+def skew_operation(item: SkewFeature, sizes: Vec3, names: _Names) -> Operation:
+    """Return the operation of a shape. Raises PartError for one that no operation makes."""
+    shape, mode = item.shape, item.mode
+    if isinstance(shape, CornerShape):
+        x, y, z = (_length(offset) for offset in shape.offsets)
+        return CornerCut(names.take("skew corner"), "cut", *shape.far, x, y, z)
+    if isinstance(shape, BallShape):
+        return _ball(shape, mode, sizes, names)
+    near, far = _FACES[shape.depth]
+    size = sizes[shape.depth]
+    u, v = (Offset(_length(x)) for x in shape.centre)
+    low, high = sorted((shape.low, shape.high) if isinstance(shape, ConeShape)
+                       else (shape.wide, shape.narrow))  # fmt: skip
+    # from the nearer face, so that a cut begins where the tool goes in; never from an apex
+    from_far = size - high < low
+    if isinstance(shape, ConeShape):
+        ends = shape.low_radius, shape.high_radius
+    else:
+        ends = (1.0, shape.share) if shape.wide < shape.narrow else (shape.share, 1.0)
+    from_far = ends[0] == 0 or (from_far and ends[1] != 0)
+    face = far if from_far else near
+    start, end = (size - high, size - low) if from_far else (low, high)
+    begin, stop = _length(start), _length(end)
+    if isinstance(shape, ConeShape):
+        first, last = ends[::-1] if from_far else ends
+        return RoundFeature(names.take("cone"), mode, face, _length(2 * first), u, v, begin, stop,
+                            _length(2 * last))  # fmt: skip
+    return _taper(shape, ends[::-1] if from_far else ends, (mode, face, u, v, begin, stop), names)
+
+
+def _taper(
+    shape: TaperShape, shares: tuple[float, float],
+    place: tuple[Mode, Face, Offset, Offset, Length, Length], names: _Names,
+) -> Operation:  # fmt: skip
+    mode, face, u, v, begin, stop = place
+    if shape.is_box:
+        wide, high = (max(p[k] for p in shape.corners) - min(p[k] for p in shape.corners)
+                      for k in (0, 1))  # fmt: skip
+        sizes = [_length(share * size) for share in shares for size in (wide, high)]
+        return Pyramid(names.take("pyramid"), mode, face, sizes[0], sizes[1], u, v, begin, stop,
+                       sizes[2], sizes[3])  # fmt: skip
+    if not shape.is_regular:
+        raise PartError("a pyramid on this base is no operation")
+    radius = math.dist(shape.corners[0], shape.centre)
+    count = len(shape.corners)
+    first, last = (_length(2 * radius * share) for share in shares)
+    return Polygon(names.take("pyramid"), mode, face, count, first, "across corners", u, v, begin,
+                   stop, _turn_of(shape.corners[0], shape.centre, count), last)  # fmt: skip
+
+
+def _ball(shape: BallShape, mode: Mode, sizes: Vec3, names: _Names) -> Ball:
+    depth, upper = shape.half or (2, True)
+    near, far = _FACES[depth]
+    face = far if upper else near
+    start = sizes[depth] - shape.centre[depth] if upper else shape.centre[depth]
+    u, v = (Offset(_length(shape.centre[axis])) for axis in range(3) if axis != depth)
+    part: BallPart = "whole" if shape.half is None else "outer half"
+    return Ball(names.take("ball"), mode, face, _length(2 * shape.radius), u, v, _length(start),
+                part)  # fmt: skip
+
+
+def _turn_of(corner: Vec2, centre: Vec2, count: int) -> float:
+    """Return the turn in degrees of a regular polygon with a corner at a place."""
+    first = math.degrees(math.atan2(corner[1] - centre[1], corner[0] - centre[0]))
+    turn = round((first + 90 - 180 / count) % (360 / count), 4)
+    return 0.0 if abs(turn - 360 / count) < 1e-3 else turn
 
 
 def _reach(item: Feature, sizes: Vec3) -> tuple[Face, float, float | None]:
@@ -206,10 +285,7 @@ def _regular(outline: Outline) -> tuple[Vec2, float, float] | None:
     lengths = [math.dist(side.start, side.end) for side in sides]
     if max(radii) - min(radii) > 4 * _NEAR_MM or max(lengths) - min(lengths) > 4 * _NEAR_MM:
         return None
-    first = math.degrees(math.atan2(sides[0].start[1] - centre[1], sides[0].start[0] - centre[0]))
-    turn = (first + 90 - 180 / count) % (360 / count)
-    turn = round(turn, 4)
-    return centre, sum(radii) / count, 0.0 if abs(turn - 360 / count) < 1e-3 else turn
+    return centre, sum(radii) / count, _turn_of(sides[0].start, centre, count)
 
 
 def _prism_name(item: Feature, sizes: Vec3) -> str:

@@ -24,7 +24,9 @@ from holoptic.reading.lines import DrawnView
 from holoptic.reading.parts import make_part
 from holoptic.reading.planes import PLANES, canonical
 from holoptic.reading.result import Answer, Difference, Reading, Suspect
+from holoptic.reading.shapes import SkewShape
 from holoptic.reading.space import Space
+from holoptic.reading.suspecting import suspected
 from holoptic.reading.third_view import ties, without_third
 
 USUAL_LIMIT_S = 30.0
@@ -84,7 +86,29 @@ class _Reader:
         return self._read_three(without_third(whole, rounds=False), two=True)
 
     def _read_three(self, views: list[DrawnView], two: bool) -> Reading:
-        self._space = Space(views)
+        """Read three views: with faces along the axes alone, and if need be with other shapes."""
+        plain = self._try(views, (), two)
+        if isinstance(plain, Reading):
+            return plain
+        shapes = () if two else tuple(suspected(views, Space(views).sizes))
+        if shapes:
+            self._tell("looking for cones, balls, pyramids and skew corners", 0.7)
+            skew = self._try(views, shapes, two)
+            if isinstance(skew, Reading):
+                return skew
+            plain = self._try(views, (), two)
+            assert not isinstance(plain, Reading)
+        return self._contradiction(*plain)
+
+    def _try(
+        self, views: list[DrawnView], shapes: tuple[SkewShape, ...], two: bool
+    ) -> Reading | tuple[list[Clause], list[Filling]]:
+        """Return the outcome of reading with some shapes; without an answer, clauses and fillings
+        to go on from.
+        """
+        self._shapes = shapes
+        surfaces = dict.fromkeys(s for shape in shapes for s in shape.surfaces())
+        self._space = Space(views, tuple(surfaces))
         self._demands = self._collect()
         self._tell("weighing what can be full and what empty", 0.6)
         writer = Writer(self._space.count)
@@ -92,9 +116,7 @@ class _Reader:
         clauses = [*writer.clauses, *(ties(self._space) if two else ())]
         found = self._fillings(clauses)
         answers = self._answers(found)
-        if answers:
-            return self._conclude(answers, two)
-        return self._contradiction(clauses, found)
+        return self._conclude(answers, two) if answers else (clauses, found)
 
     def _collect(self) -> list[Demand]:
         found = []
@@ -146,7 +168,7 @@ class _Reader:
 
     def _answers(self, found: list[Filling]) -> list[Answer]:
         """Return the parts of fillings whose views account for all lines, the plainest first."""
-        finder = FeatureFinder(self._space)
+        finder = FeatureFinder(self._space, self._shapes)
         answers: list[Answer] = []
         for number, filling in enumerate(found):
             if answers and time.monotonic() > self._end:
@@ -154,7 +176,9 @@ class _Reader:
                 break
             self._tell("finding its features", 0.7 + 0.3 * number / len(found))
             answer = self._answer(finder, filling)
-            if answer is not None and not answer.differences:
+            # bits too small to be told apart may be full or empty without making another part
+            is_new = answer is not None and all(answer.part != other.part for other in answers)
+            if answer is not None and is_new and not answer.differences:
                 answers.append(answer)
         answers.sort(key=lambda answer: _plainness(answer.part))
         return answers[: self._most]
@@ -188,7 +212,7 @@ class _Reader:
 
     def _contradiction(self, clauses: list[Clause], found: list[Filling]) -> Reading:
         """Return the nearest part and what stands against it."""
-        finder = FeatureFinder(self._space)
+        finder = FeatureFinder(self._space, self._shapes)
         if found:  # the cells agree, but no part made of them shows all lines
             answers = [a for f in found[:2] if (a := self._answer(finder, f)) is not None]
             if answers:

@@ -23,6 +23,7 @@ from holoptic.reading.lines import DrawnView, Free, Straight
 from holoptic.reading.outlines import Neighbours
 from holoptic.reading.pieces import SNAP_MM, Piece, split
 from holoptic.reading.planes import PLANES, Plane
+from holoptic.reading.shapes import Surface
 
 NOTHING = -1
 """The cell of what lies outside an outline."""
@@ -89,20 +90,24 @@ class Atoms:
     """The smallest bits that reading knows of: what three faces have in common in a box of breaks.
 
     For each the cell that it belongs to, its slab along each axis, its face in the view along each
-    depth axis, and its volume in mm³ (from samples, so it is near and not exact).
+    depth axis, its volume in mm³ (from samples, so it is near and not exact), and a point in it.
     """
 
     cells: np.ndarray
     slabs: tuple[np.ndarray, np.ndarray, np.ndarray]
     faces: tuple[np.ndarray, np.ndarray, np.ndarray]
     volumes: np.ndarray
+    points: np.ndarray
 
 
 class Space:
     """Three canonical views of one part, one for each depth axis."""
 
-    def __init__(self, views: Sequence[DrawnView]) -> None:
-        """Raise ValueError unless the views lie in three different planes."""
+    def __init__(self, views: Sequence[DrawnView], surfaces: Sequence[Surface] = ()) -> None:
+        """Part the space further by surfaces. Raises ValueError unless the views lie in three
+        different planes.
+        """
+        self.surfaces = tuple(surfaces)
         by_depth = {PLANES[view.name].depth: view for view in views}
         if sorted(by_depth) != [0, 1, 2] or len(views) != 3:
             raise ValueError("three views in three planes are needed")
@@ -119,7 +124,8 @@ class Space:
         self._lists = [breaks.tolist() for breaks in self.breaks]
         self._voids = {depth: view.is_void.tolist() for depth, view in self.views.items()}
         counts = [self.views[depth].faces.count for depth in (1, 2, 0)]
-        self._counts = counts[1], counts[2], counts[0] * counts[1] * counts[2]
+        sides = 1 << len(self.surfaces)
+        self._counts = counts[1], counts[2], counts[0] * counts[1] * counts[2] * sides
         self._slabs = tuple(len(breaks) for breaks in self._lists)
         self._sample()
 
@@ -136,6 +142,7 @@ class Space:
             raise BadInput("the views hold too many different levels to be read at once")
         front, top, side = (self._faces_of(depth) for depth in (1, 2, 0))
         keys = self._keys(front[:, None, :], top[:, :, None], side[None, :, :])
+        keys = (keys << len(self.surfaces)) + self._sides(keys.shape)
         solid = [~self.views[depth].is_void[self._faces_of(depth)] for depth in (1, 2, 0)]
         inside = solid[0][:, None, :] & solid[1][:, :, None] & solid[2][None, :, :]
         edges = [self._joins(axis, keys, inside) for axis in range(3)]
@@ -155,13 +162,27 @@ class Space:
         breaks = self.breaks[axis]
         found = []
         for slab, (low, high) in enumerate(pairwise(breaks.tolist())):
-            plain = all(
+            plain = not self.surfaces and all(
                 view.faces.is_plain(view.plane.axes.index(axis), slab)
                 for view in self.views.values()
                 if axis in view.plane.axes
             )
             found += [low + share * (high - low) for share in ((0.4951,) if plain else shares)]
         return np.array(found)
+
+    def _sides(self, shape: tuple[int, ...]) -> np.ndarray:
+        """Return for each sample a bit for every surface on whose inner side it lies."""
+        found = np.zeros(int(np.prod(shape)), np.int64)
+        if self.surfaces:
+            grid = np.meshgrid(*self.samples, indexing="ij")
+            points = np.column_stack([one.ravel() for one in grid])
+            for number, surface in enumerate(self.surfaces):
+                found |= surface.holds(points).astype(np.int64) << number
+        return found.reshape(shape)
+
+    def side(self, point: Vec3) -> int:
+        """Return the same for one point."""
+        return sum(s.holds_one(point) << k for k, s in enumerate(self.surfaces))
 
     def _faces_of(self, depth: int) -> np.ndarray:
         view = self.views[depth]
@@ -212,29 +233,37 @@ class Space:
         cells = self.cells.ravel()[first]
         self._known = dict(zip(packed.tolist(), cells.tolist(), strict=True))
         box, key = np.divmod(packed, self._key_count)
+        key >>= len(self.surfaces)
         rest, top_side = np.divmod(key, self.views[2].faces.count * self.views[0].faces.count)
         top, side = np.divmod(top_side, self.views[0].faces.count)
         first_two, third = np.divmod(box, len(self._lists[2]))
         one, two = np.divmod(first_two, len(self._lists[1]))
         volumes = np.bincount(back.ravel(), weights.ravel())
-        self.atoms = Atoms(cells, (one, two, third), (side, rest, top), volumes)
+        at = np.unravel_index(first, keys.shape)
+        points = np.column_stack([self.samples[axis][at[axis]] for axis in range(3)])
+        self.atoms = Atoms(cells, (one, two, third), (side, rest, top), volumes, points)
 
     @property
     def _key_count(self) -> int:
         front, top, side = (self.views[depth].faces.count for depth in (1, 2, 0))
-        return front * top * side
+        return front * top * side << len(self.surfaces)
 
     def _box(self, i: Any, j: Any, k: Any) -> Any:
         return (i * len(self._lists[1]) + j) * len(self._lists[2]) + k
 
-    def cell(self, box: tuple[int, int, int], front: int, top: int, side: int) -> int:
-        """Return the cell of three faces in a box of breaks; one that no sample met is new."""
+    def cell(
+        self, box: tuple[int, int, int], front: int, top: int, side: int, inner: int = 0
+    ) -> int:
+        """Return the cell of three faces in a box of breaks, on the inner side of some surfaces;
+        one that no sample met is new.
+        """
         if self._voids[1][front] or self._voids[2][top] or self._voids[0][side]:
             return NOTHING
         tops, sides, every = self._counts
         i, j, k = box
         _, columns, rows = self._slabs
-        place = ((i * columns + j) * rows + k) * every + (front * tops + top) * sides + side
+        key = (front * tops + top) * sides + side
+        place = ((i * columns + j) * rows + k) * every + (key << len(self.surfaces)) + inner
         if place not in self._known:
             self._known[place] = self.count
             self.count += 1

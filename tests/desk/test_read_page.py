@@ -1,0 +1,137 @@
+"""The Read page in a real window: drawings opened, looked over, read, taken into the job."""
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from holoptic.demo import drawing_paths
+from holoptic.desk.reading_sheet import ReadingSheet
+
+Key, LEFT = Qt.Key, Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def page(desk, press):
+    press(desk, Key.Key_F2)
+    return desk.pages["read"]
+
+
+def opened(desk, page, settle, number):
+    QTest.mouseClick(page.demos[number], LEFT)
+    settle(desk)
+    page.setFocus()
+    return page
+
+
+def remarks(page):
+    return [page.remarks.item(k).text() for k in range(page.remarks.count())]
+
+
+def test_a_drawing_is_opened_read_and_taken_into_the_job_by_keys(desk, page, settle, press):
+    assert not page.read_button.isEnabled()
+    opened(desk, page, settle, 0)
+    assert page.title.text() == "lantern-shoe"
+    assert remarks(page) == ["Nothing odd was noticed."]
+    press(desk, Key.Key_R)
+    settle(desk)
+    assert "all lines are accounted for" in page.outcome.text()
+    assert page.answers[0].isVisible()
+    assert not page.answers[1].isVisible()
+    under = len(page.sheet.lines)
+    press(desk, Key.Key_L)
+    assert len(page.sheet.lines) > under
+    press(desk, Key.Key_Return)
+    settle(desk)
+    assert desk.page == "carve"
+    assert desk.session.job_part.source.name == "lantern-shoe"
+    assert {item.type for item in desk.session.part.operations} >= {"hole", "prism"}
+    press(desk, Key.Key_Z, modifier=Qt.KeyboardModifier.ControlModifier)
+    assert "lantern-shoe" not in [part.source.name for part in desk.session.job.parts]
+
+
+def test_what_contradicts_is_lit_up_in_its_place(desk, page, settle, press):
+    opened(desk, page, settle, 1)
+    assert any("64 stands on a distance of 68" in words for words in remarks(page))
+    press(desk, Key.Key_R)
+    settle(desk)
+    assert "cannot be true with the rest" in page.outcome.text()
+    assert "The nearest part" in page.outcome.text()
+    press(desk, Key.Key_Down, modifier=Qt.KeyboardModifier.AltModifier)
+    lit = page.sheet.lit
+    assert lit is not None
+    assert lit.words.startswith("front: an edge should show here")
+    front = next(v for v in page.readings.arrangement.views if v.name == "front")
+    xmin, ymin, xmax, ymax = front.box
+    x, y = lit.path[0]
+    assert xmin < x < xmax
+    assert ymin < y < ymax
+
+
+def test_a_view_left_out_is_drawn_for_each_answer(desk, page, settle, press):
+    opened(desk, page, settle, 0)
+    QTest.mouseClick(page.used.buttons["top"], LEFT)
+    page.setFocus()
+    press(desk, Key.Key_R)
+    settle(desk)
+    reading = page.readings.reading
+    assert reading.verdict == "several"
+    assert "which top view is meant?" in page.outcome.text()
+    first = page.readings.drawn_view()
+    press(desk, Key.Key_4)
+    assert page.readings.chosen == 3
+    assert page.readings.drawn_view() != first
+    assert page.answers[3].is_chosen
+    assert page.answers[3].lit
+    QTest.mouseClick(page.used.buttons["front"], LEFT)  # one view would be too few
+    assert len(page.readings.arrangement.views) == 2
+
+
+def test_a_label_dragged_onto_another_view_changes_the_names(desk, page, settle):
+    opened(desk, page, settle, 0)
+    sheet: ReadingSheet = page.sheet
+    views = page.readings.arrangement.views
+    names = [view.name for view in views]
+    start = sheet._label(views[0]).center()
+    xmin, ymin, xmax, ymax = views[1].box
+    end = sheet.to_screen(((xmin + xmax) / 2, (ymin + ymax) / 2))
+    QTest.mousePress(sheet, LEFT, pos=start.toPoint())
+    QTest.mouseMove(sheet, end.toPoint())
+    QTest.mouseRelease(sheet, LEFT, pos=end.toPoint())
+    renamed = [view.name for view in page.readings.arrangement.views]
+    assert renamed == [names[1], names[0], *names[2:]]
+
+
+def test_the_views_of_a_part_are_drawn_to_practise(desk, page, settle, press):
+    QTest.mouseClick(page.practise_button, LEFT)
+    settle(desk)
+    assert page.title.text() == "gallery block"
+    page.setFocus()
+    press(desk, Key.Key_R)
+    settle(desk)
+    assert page.readings.reading.verdict == "unique"
+
+
+def test_slips_are_mended_and_shown_as_they_were(desk, page, settle, press):
+    opened(desk, page, settle, 1)
+    before = page.readings.arrangement
+    press(desk, Key.Key_M)
+    settle(desk)
+    assert page.readings.before == before
+    assert page.mend_button.text().startswith("Show it as it was")
+    press(desk, Key.Key_M)
+    assert page.readings.arrangement == before
+
+
+def test_the_angle_is_a_choice_and_a_bad_file_leaves_the_desk(desk, page, settle, press, tmp_path):
+    opened(desk, page, settle, 0)
+    press(desk, Key.Key_V)
+    settle(desk)
+    assert page.readings.arrangement.angle == "first"
+    assert {view.name for view in page.readings.arrangement.views} == {"front", "bottom", "left"}
+    odd = tmp_path / "odd.dxf"
+    odd.write_text("nothing")
+    page.readings.open(odd)
+    settle(desk)
+    assert "odd.dxf" in desk.hint.text
+    assert page.title.text() == "lantern-shoe"
+    assert len(drawing_paths()) == len(page.demos) == 2
