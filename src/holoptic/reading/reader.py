@@ -31,9 +31,12 @@ from holoptic.reading.third_view import ties, without_third
 
 USUAL_LIMIT_S = 30.0
 USUAL_MOST = 6
+_SAME_SHARE = 2e-5
+_SAME_VOLUME = 1e-6
 _USUAL_VIEWS = ("front", "top", "right")
-Show = Callable[[Part, tuple[str, ...]], Sequence[DrawnView]]
-"""Returns views of a part by their names. Raises HolopticError for one that cannot be made."""
+Show = Callable[[Part, tuple[str, ...]], tuple[Sequence[DrawnView], float]]
+"""Returns views of a part by their names, and its volume in mm³. Raises HolopticError for one that
+cannot be made."""
 
 
 class OutOfTime(HolopticError):
@@ -170,18 +173,39 @@ class _Reader:
         """Return the parts of fillings whose views account for all lines, the plainest first."""
         finder = FeatureFinder(self._space, self._shapes)
         answers: list[Answer] = []
+        taken: list[Filling] = []
         for number, filling in enumerate(found):
             if answers and time.monotonic() > self._end:
                 self._notes = ("time ran out: there may be further readings",)
                 break
             self._tell("finding its features", 0.7 + 0.3 * number / len(found))
+            if any(self._is_same(filling, other) for other in taken):
+                continue
             answer = self._answer(finder, filling)
-            # bits too small to be told apart may be full or empty without making another part
-            is_new = answer is not None and all(answer.part != other.part for other in answers)
-            if answer is not None and is_new and not answer.differences:
+            if answer is None or answer.differences:
+                continue
+            taken.append(filling)
+            twin = next((x for x in answers if self._is_same_part(answer, x)), None)
+            if twin is None:
                 answers.append(answer)
+            elif _plainness(answer.part) < _plainness(twin.part):
+                answers[answers.index(twin)] = answer
         answers.sort(key=lambda answer: _plainness(answer.part))
         return answers[: self._most]
+
+    def _is_same(self, one: Filling, other: Filling) -> bool:
+        """Say whether fillings differ in bits alone that are too small to be told apart."""
+        atoms = self._space.atoms
+        inside = atoms.cells >= 0
+        apart = inside & (one[atoms.cells] != other[atoms.cells])
+        return bool(atoms.volumes[apart].sum() < _SAME_SHARE * atoms.volumes.sum())
+
+    def _is_same_part(self, one: Answer, other: Answer) -> bool:
+        """Say whether answers are one solid in two descriptions: as large, and alike all round."""
+        if abs(one.volume - other.volume) > _SAME_VOLUME * one.volume:
+            return False
+        names = tuple(PLANES)
+        return not compare(self._show(one.part, names)[0], self._show(other.part, names)[0])
 
     def _answer(self, finder: FeatureFinder, filling: Filling) -> Answer | None:
         """Return the best part made from a filling, or None where no features make it."""
@@ -189,12 +213,12 @@ class _Reader:
         for recipe in finder.recipes(filling):
             try:
                 part = make_part(self._name, self._space.sizes, recipe)
-                views = tuple(self._show(part, self._wanted))
+                views, volume = self._show(part, self._wanted)
             except HolopticError:
                 continue
             differences = tuple(compare(self._given, views))
             if best is None or _amount(differences) < _amount(best.differences):
-                best = Answer(part, views, differences)
+                best = Answer(part, tuple(views), volume, differences)
             if not differences:
                 break
         return best

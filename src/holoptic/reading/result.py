@@ -61,10 +61,13 @@ class Suspect:
 
 @dataclass(frozen=True)
 class Answer:
-    """A part that the views can mean, its views, and where these differ from the given ones."""
+    """A part that the views can mean, its views and its volume in mm³, and where these views
+    differ from the given ones.
+    """
 
     part: Part
     views: tuple[DrawnView, ...]
+    volume: float
     differences: tuple[Difference, ...] = ()
 
 

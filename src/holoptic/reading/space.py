@@ -155,7 +155,6 @@ class Space:
         every = np.full(size, NOTHING, np.int64)
         every[flat] = cells
         self.cells: np.ndarray = every.reshape(keys.shape)
-        self.count = self.sampled = int(cells.max()) + 1 if len(cells) else 0
         self._note_atoms(keys)
 
     def _samples(self, axis: int, shares: tuple[float, ...]) -> np.ndarray:
@@ -230,7 +229,13 @@ class Space:
         weights = sizes[0][:, None, None] * sizes[1][None, :, None] * sizes[2][None, None, :]
         places = (boxes * self._key_count + keys).ravel()
         packed, first, back = np.unique(places, return_index=True, return_inverse=True)
+        # bits of the same faces in one box are one cell, even where samples part them
         cells = self.cells.ravel()[first]
+        names, numbers = np.unique(cells[cells >= 0], return_inverse=True)
+        cells = cells.copy()
+        cells[cells >= 0] = numbers
+        self.cells = cells[back.ravel()].reshape(keys.shape)
+        self.count = self.sampled = len(names)
         self._known = dict(zip(packed.tolist(), cells.tolist(), strict=True))
         box, key = np.divmod(packed, self._key_count)
         key >>= len(self.surfaces)

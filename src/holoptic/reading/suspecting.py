@@ -28,7 +28,7 @@ def suspected(views: Sequence[DrawnView], sizes: Vec3) -> list[SkewShape]:
     for depth in range(3):
         found += _cones(depth, by_depth)
         found += _tapers(depth, by_depth)
-    found += _balls(by_depth)
+    found += _balls(by_depth, sizes)
     found += _corners(by_depth, sizes)
     return list(dict.fromkeys(found))[:_MOST]
 
@@ -89,8 +89,8 @@ def _both_ways(
     return ends, (ends[1], ends[0])
 
 
-def _balls(views: dict[int, DrawnView]) -> Iterator[BallShape]:
-    """Yield balls, and their halves: arcs of one radius about one centre in two views."""
+def _balls(views: dict[int, DrawnView], sizes: Vec3) -> Iterator[BallShape]:
+    """Yield balls, halves where the crate cuts them: equal arcs about one centre in two views."""
     for one, other in combinations(sorted(views), 2):
         shared = 3 - one - other
         own = PLANES[views[one].name].axes.index(shared)
@@ -104,7 +104,9 @@ def _balls(views: dict[int, DrawnView]) -> Iterator[BallShape]:
             centre[one] = b.centre[1 - theirs]
             x, y, z = (round(value, 6) for value in centre)
             radius = round(a.radius, 6)
-            yield BallShape((x, y, z), radius)
+            if all(radius <= c <= size - radius for c, size in zip((x, y, z), sizes, strict=True)):
+                yield BallShape((x, y, z), radius)
+                continue
             for axis, upper in product(range(3), (False, True)):
                 yield BallShape((x, y, z), radius, (axis, upper))
 

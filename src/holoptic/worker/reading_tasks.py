@@ -43,9 +43,10 @@ def mend_views(views: Sequence[DrawnView]) -> list[DrawnView]:
 
 def derive_views(source: Source) -> tuple[DrawnView, ...]:
     """Return the six views of a part as drawn lines. Raises PartError or BadInput."""
-    return tuple(_views(source, VIEW_NAMES))
+    return tuple(_views(source, VIEW_NAMES)[0])
 
 
-def _views(source: Source, names: Sequence[str]) -> list[DrawnView]:
+def _views(source: Source, names: Sequence[str]) -> tuple[list[DrawnView], float]:
     seen = look(source, tuple(direction_of(name) for name in names))
-    return [drawn_view(name, picture) for name, picture in pictures_of(seen, names).items()]
+    drawn = [drawn_view(name, picture) for name, picture in pictures_of(seen, names).items()]
+    return drawn, seen.facts.volume
