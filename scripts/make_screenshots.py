@@ -194,9 +194,6 @@ def main() -> None:
     studio.carving()
     studio.part(2)
     studio.window.show_page("picture")
-    rib = [e for e in session.facts.edges if e.operation == 2]
-    session.select_edge(max(rib, key=lambda edge: edge.curve.length).index)
-    studio.take("card-slope")
     session.select_edge(None)
     studio.take("picture")
     studio.part(3)
@@ -222,11 +219,6 @@ def main() -> None:
     studio.ways()
     studio.draw_move("lens ring", lambda move: move.verb == "same arc")
     studio.take("draw-arc")
-    studio.draw_move("lamp pedestal", lambda move: len(move.uses) == 4 and "stem" in move.phase)
-    studio.take("draw-figure")
-    studio.window.show_page("carve")
-    session.choose_operation(1)
-    studio.take("carve-polygon")
     studio.window.close_down()
 
 
