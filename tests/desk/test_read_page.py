@@ -135,3 +135,45 @@ def test_the_angle_is_a_choice_and_a_bad_file_leaves_the_desk(desk, page, settle
     assert "odd.dxf" in desk.hint.text
     assert page.title.text() == "lantern-shoe"
     assert len(drawing_paths()) == len(page.demos) == 2
+
+
+def test_the_guided_way_is_gone_by_keys(desk, page, settle, press):
+    opened(desk, page, settle, 0)
+    press(desk, Key.Key_G)
+    settle(desk)
+    guide = page.readings.guide
+    assert page.guide.isVisible()
+    count = len(guide.part.operations)
+    number = next(k for k, loop in enumerate(guide.loops) if loop.outline.circle)
+    page.guide.loops.setCurrentRow(number)
+    assert "circle" in page.sheet.lit.words
+    top = next(v for v in page.readings.arrangement.views if v.name == "top").box
+    assert all(top[0] <= x <= top[2] and top[1] <= y <= top[3] for x, y in page.sheet.lit.path)
+    page.guide.low.setCurrentIndex(3)
+    page.setFocus()
+    press(desk, Key.Key_T)
+    settle(desk)
+    assert len(page.readings.guide.part.operations) == count + 1
+    press(desk, Key.Key_Backspace)
+    settle(desk)
+    assert page.readings.guide == guide
+    press(desk, Key.Key_Return)
+    settle(desk)
+    assert len(desk.session.part.operations) == count
+
+
+def test_a_known_size_scales_the_drawing(desk, page, settle):
+    opened(desk, page, settle, 0)
+    assert page.length_field.text() == "77"
+    QTest.mouseClick(page.length_field, LEFT)
+    page.length_field.selectAll()
+    QTest.keyClicks(page.length_field, "2*77")
+    QTest.keyClick(page.length_field, Key.Key_Return)
+    settle(desk)
+    assert page.readings.length == pytest.approx(154)
+    heights = [v.box[3] - v.box[1] for v in page.readings.arrangement.views if v.name == "front"]
+    assert heights == pytest.approx([73])
+    QTest.mouseClick(page.length_field, LEFT)
+    QTest.keyClicks(page.length_field, "oops")
+    QTest.keyClick(page.length_field, Key.Key_Return)
+    assert "oops" in desk.hint.text

@@ -13,14 +13,16 @@ from holoptic.job import JobPart
 from holoptic.part import Source
 from holoptic.pictorial import Picture
 from holoptic.reading.arrangement import Arrangement, Placed
-from holoptic.reading.lines import DrawnView, Status, moved
+from holoptic.reading.guide import Guide
+from holoptic.reading.lines import DrawnView, Status, moved, scaled
 from holoptic.reading.planes import PLANES
 from holoptic.reading.result import Answer, Check, Reading
 from holoptic.reading.sketch import LineGroup, Sketch
 from holoptic.worker.messages import SheetRead, Shelved
 
-_SHEET, _READ, _MEND, _DERIVE, _ANSWER = (
+_SHEET, _READ, _MEND, _DERIVE, _ANSWER, _GUIDE = (
     "drawing sheet", "drawing read", "drawing mend", "drawing derive", "drawing answer",
+    "drawing guide",
 )  # fmt: skip
 _GAP_MM = 18.0
 _FEWEST = 2
@@ -60,6 +62,8 @@ class Readings(QObject):
         self.reading: Reading | None = None
         self.pictures: dict[int, Picture] = {}
         self.chosen = 0
+        self.guide: Guide | None = None
+        self._steps: list[Guide] = []
         self._path: Path | None = None
         self._taken: dict[tuple[str, str, int], Status] = {}
 
@@ -85,6 +89,24 @@ class Readings(QObject):
         """Take a view for another one; the view that had the name takes its own."""
         if self.arrangement is not None and name in PLANES:
             self._arrange(self.arrangement.renamed(number, name))
+
+    @property
+    def length(self) -> float:
+        """The overall length of the part as the front view shows it, mm; 0 without one."""
+        front = self._placed("front") or self._placed("rear")
+        return front.box[2] - front.box[0] if front else 0.0
+
+    def scale_to(self, length: float) -> None:
+        """Scale the drawing so that the overall length is what is known, mm."""
+        if self.arrangement is None or self.length <= 0 or length <= 0:
+            self.told.emit("A front view and a length above zero are needed.")
+            return
+        factor = length / self.length
+        views = []
+        for view in self.arrangement.views:
+            lines = (replace(line, shape=scaled(line.shape, factor)) for line in view.lines)
+            views.append(replace(view, lines=tuple(lines)))
+        self._arrange(replace(self.arrangement, views=tuple(views)))
 
     def use_view(self, name: str, used: bool) -> None:
         """Read with a view or without it: what it would show is then drawn by Holoptic."""
@@ -117,6 +139,46 @@ class Readings(QObject):
         if self.before is not None:
             before, self.before = self.before, None
             self._arrange(before)
+
+    # --- the guided way -----------------------------------------------------------------------
+
+    def begin_guide(self) -> None:
+        """Begin the guided way: the outlines intersected, loops to be taken away one by one."""
+        if self.arrangement is not None:
+            self._forget_reading()
+            self._kernel.ask(_GUIDE, "begin_guide", self.arrangement.drawn_views(), self.name)
+
+    def take_away(self, number: int, low: float, high: float) -> None:
+        """Take a loop away between two levels."""
+        if self.guide is not None:
+            self._steps.append(self.guide)
+            self._kernel.ask(_GUIDE, "guide_on", self.guide, number, low, high)
+
+    def step_back(self) -> None:
+        """Put back what was taken away last."""
+        if self._steps:
+            self._take_guide(self._steps.pop())
+
+    def loop_on_sheet(self, number: int) -> tuple[Vec2, ...]:
+        """Return a loop of the guide as it lies on the sheet."""
+        placed = self._placed(self.guide.loops[number].view) if self.guide else None
+        if self.guide is None or placed is None:
+            return ()
+        loop = self.guide.loops[number]
+        across, up = PLANES[loop.view].turned
+        xmin, ymin, xmax, ymax = placed.view().box
+        flipped = tuple(
+            ((xmax - x if across else xmin + x), (ymax - y if up else ymin + y))
+            for x, y in loop.path
+        )
+        return self.on_sheet(loop.view, flipped)
+
+    def _take_guide(self, guide: Guide) -> None:
+        self.guide = guide
+        answer = Answer(guide.part, (), 0.0)
+        views = tuple(self.arrangement.drawn_views()) if self.arrangement else ()
+        note = "the guided way: take loops away until the part is there"
+        self._take_reading(Reading("unfinished", views, (answer,), notes=(note,)))
 
     # --- reading ----------------------------------------------------------------------------
 
@@ -213,6 +275,8 @@ class Readings(QObject):
         elif purpose == f"{_SHEET} checks" and isinstance(value, list):
             self.checks = tuple(value)
             self.sheet_changed.emit()
+        elif purpose == _GUIDE and isinstance(value, Guide):
+            self._take_guide(value)
         elif purpose == _READ and isinstance(value, Reading):
             self._take_reading(value)
         elif purpose.startswith(_ANSWER) and isinstance(value, Shelved) and value.picture:
@@ -241,6 +305,7 @@ class Readings(QObject):
 
     def _forget_reading(self) -> None:
         self.reading, self.pictures, self.chosen = None, {}, 0
+        self.guide, self._steps = None, []
         self.reading_changed.emit()
 
 

@@ -14,7 +14,7 @@ import numpy as np
 
 from holoptic.part import Begin, Mode
 from holoptic.reading.faces import OUTSIDE
-from holoptic.reading.outlines import Outline
+from holoptic.reading.outline import Outline
 from holoptic.reading.shapes import SkewShape
 from holoptic.reading.space import Space
 

@@ -4,50 +4,15 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from dataclasses import dataclass
+from collections.abc import Callable
 
 from holoptic.curves.vectors import Vec2
 from holoptic.reading.faces import Faces
+from holoptic.reading.outline import Outline, Side
 from holoptic.reading.pieces import Piece
 
 _ASIDE_MM = 2e-4
 _SAME_WAY = 1e-6
-
-
-@dataclass(frozen=True)
-class Side:
-    """A side of an outline from one corner to the next; an arc has a centre and turns one way."""
-
-    start: Vec2
-    end: Vec2
-    centre: Vec2 | None = None
-    radius: float = 0.0
-    left: bool = True
-
-    @property
-    def turn(self) -> float:
-        """How far an arc turns, radians (0 to 2π)."""
-        if self.centre is None:
-            return 0.0
-        first, last = (
-            math.atan2(y - self.centre[1], x - self.centre[0]) for x, y in (self.start, self.end)
-        )
-        turn = (last - first if self.left else first - last) % math.tau
-        return turn or math.tau
-
-
-@dataclass(frozen=True)
-class Outline:
-    """A closed outline, counter-clockwise."""
-
-    sides: tuple[Side, ...]
-
-    @property
-    def circle(self) -> tuple[Vec2, float] | None:
-        """Centre and radius, if it is a circle."""
-        if len(self.sides) == 1 and self.sides[0].centre is not None:
-            return self.sides[0].centre, self.sides[0].radius
-        return None
 
 
 class Neighbours:
@@ -64,12 +29,14 @@ class Neighbours:
                 faces.face_at((place[0] - _ASIDE_MM * x, place[1] - _ASIDE_MM * y)),
             ))  # fmt: skip
 
-    def groups(self, faces: set[int]) -> list[frozenset[int]]:
-        """Return faces in groups that hang together over a common line."""
+    def groups(
+        self, faces: set[int], over: Callable[[Piece], bool] = lambda _: True
+    ) -> list[frozenset[int]]:
+        """Return faces in groups that hang together over a common line, of some lines."""
         left, found = set(faces), []
         joined: dict[int, set[int]] = defaultdict(set)
-        for a, b in self.beside:
-            if a in faces and b in faces:
+        for piece, (a, b) in zip(self.pieces, self.beside, strict=True):
+            if a in faces and b in faces and over(piece):
                 joined[a].add(b)
                 joined[b].add(a)
         while left:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.errors import PartError
@@ -28,8 +28,9 @@ from holoptic.part import (
 )
 from holoptic.part import Round as RoundFeature
 from holoptic.part.operations import BallPart
+from holoptic.part.starters import with_free_name
 from holoptic.reading.features import Feature, Recipe, SkewFeature
-from holoptic.reading.outlines import Outline, Side
+from holoptic.reading.outline import Outline, Side
 from holoptic.reading.shapes import BallShape, ConeShape, CornerShape, TaperShape
 from holoptic.units import Length
 
@@ -48,6 +49,12 @@ def make_part(name: str, sizes: Vec3, recipe: Recipe) -> Part:
     features = _with_seats(recipe.features, sizes)
     operations = tuple(_operation(feature, sizes, names) for feature in features)
     return Part(name, crate, operations, recipe.begin)
+
+
+def add_feature(part: Part, feature: Feature) -> Part:
+    """Return a part with one more feature worked in, under a name that is free."""
+    operation = with_free_name(part, _operation(feature, part.crate.sizes, _Names()))
+    return replace(part, operations=(*part.operations, operation))
 
 
 @dataclass(frozen=True)

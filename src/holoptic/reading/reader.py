@@ -19,7 +19,7 @@ from holoptic.reading.answers import Filling, fillings, nearest
 from holoptic.reading.clauses import Clause, Writer
 from holoptic.reading.columns import Demand, all_demands
 from holoptic.reading.compare import compare
-from holoptic.reading.features import FeatureFinder
+from holoptic.reading.features import FeatureFinder, Recipe
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.parts import make_part
 from holoptic.reading.planes import PLANES, canonical
@@ -31,6 +31,7 @@ from holoptic.reading.third_view import ties, without_third
 
 USUAL_LIMIT_S = 30.0
 USUAL_MOST = 6
+_RECIPES_BUILT = 2
 _SAME_SHARE = 2e-5
 _SAME_VOLUME = 1e-6
 _USUAL_VIEWS = ("front", "top", "right")
@@ -174,14 +175,18 @@ class _Reader:
         finder = FeatureFinder(self._space, self._shapes)
         answers: list[Answer] = []
         taken: list[Filling] = []
-        for number, filling in enumerate(found):
+        recipes = [(filling, finder.recipes(filling)) for filling in found]
+        recipes = sorted((x for x in recipes if x[1]), key=lambda x: x[1][0].cost)
+        for number, (filling, ways) in enumerate(recipes):
+            if len(answers) == self._most:
+                break  # the plainest come first
             if answers and time.monotonic() > self._end:
                 self._notes = ("time ran out: there may be further readings",)
                 break
-            self._tell("finding its features", 0.7 + 0.3 * number / len(found))
+            self._tell("finding its features", 0.7 + 0.3 * number / len(recipes))
             if any(self._is_same(filling, other) for other in taken):
                 continue
-            answer = self._answer(finder, filling)
+            answer = self._answer(ways)
             if answer is None or answer.differences:
                 continue
             taken.append(filling)
@@ -207,15 +212,19 @@ class _Reader:
         names = tuple(PLANES)
         return not compare(self._show(one.part, names)[0], self._show(other.part, names)[0])
 
-    def _answer(self, finder: FeatureFinder, filling: Filling) -> Answer | None:
-        """Return the best part made from a filling, or None where no features make it."""
+    def _answer(self, recipes: Sequence[Recipe]) -> Answer | None:
+        """Return the best part made by some recipes, or None where none can be made."""
         best: Answer | None = None
-        for recipe in finder.recipes(filling):
+        built = 0
+        for recipe in recipes:
+            if built == _RECIPES_BUILT:
+                break  # all describe one solid; a second one may be built more cleanly
             try:
                 part = make_part(self._name, self._space.sizes, recipe)
                 views, volume = self._show(part, self._wanted)
             except HolopticError:
                 continue
+            built += 1
             differences = tuple(compare(self._given, views))
             if best is None or _amount(differences) < _amount(best.differences):
                 best = Answer(part, tuple(views), volume, differences)
@@ -238,7 +247,7 @@ class _Reader:
         """Return the nearest part and what stands against it."""
         finder = FeatureFinder(self._space, self._shapes)
         if found:  # the cells agree, but no part made of them shows all lines
-            answers = [a for f in found[:2] if (a := self._answer(finder, f)) is not None]
+            answers = [a for f in found[:2] if (a := self._answer(finder.recipes(f)))]
             if answers:
                 best = min(answers, key=lambda answer: _amount(answer.differences))
                 return self._against(best, ())
@@ -251,7 +260,7 @@ class _Reader:
         near = nearest(clauses, self._space.count, weights, self._space.neighbours())
         if near is None:
             return Reading("contradictory", tuple(self._given), ())
-        best_answer = self._answer(finder, near.filling[: self._space.sampled])
+        best_answer = self._answer(finder.recipes(near.filling[: self._space.sampled]))
         return self._against(best_answer, self._suspects(near.broken))
 
     def _against(self, answer: Answer | None, suspects: tuple[Suspect, ...]) -> Reading:

@@ -10,6 +10,8 @@ from holoptic.reading.arrangement import Wish, arrange
 from holoptic.reading.checks import check_views
 from holoptic.reading.derived import drawn_view
 from holoptic.reading.dxf_sheet import read_dxf
+from holoptic.reading.guide import Guide
+from holoptic.reading.guided import begin, take_away
 from holoptic.reading.lines import DrawnView, Status
 from holoptic.reading.mending import mend
 from holoptic.reading.reader import USUAL_LIMIT_S, USUAL_MOST, read_views
@@ -34,6 +36,16 @@ def read(
 ) -> Reading:
     """Return what views mean. Raises BadInput for fewer than two planes."""
     return read_views(views, _views, name, most=most, limit_s=limit_s)
+
+
+def begin_guide(views: Sequence[DrawnView], name: str) -> Guide:
+    """Return the intersection of the outlines and the loops to take away. Raises BadInput."""
+    return begin(views, name)
+
+
+def guide_on(guide: Guide, number: int, low: float, high: float) -> Guide:
+    """Return a guide with one more loop taken away. Raises BadInput."""
+    return take_away(guide, number, low, high)
 
 
 def mend_views(views: Sequence[DrawnView]) -> list[DrawnView]:

@@ -248,6 +248,8 @@ TASKS: dict[str, Callable[..., Any]] = {
     "derive_views": _later("derive_views"),
     "check_views": _later("check_views"),
     "mend_views": _later("mend_views"),
+    "begin_guide": _later("begin_guide"),
+    "guide_on": _later("guide_on"),
 }
 
 

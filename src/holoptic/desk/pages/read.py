@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QLabel,
+    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -19,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from holoptic.demo import drawing_paths
 from holoptic.desk.column import Column
+from holoptic.desk.guide_panel import GuidePanel
 from holoptic.desk.icons import give_icon
 from holoptic.desk.key_line import KeyLine
 from holoptic.desk.line_groups import LineGroups
@@ -27,15 +29,18 @@ from holoptic.desk.rows import Row
 from holoptic.desk.session import Session
 from holoptic.desk.small_picture import SmallPicture
 from holoptic.desk.views_used import ViewsUsed
+from holoptic.errors import ExpressionError
 from holoptic.job import Choice
 from holoptic.reading.result import Answer, Reading
+from holoptic.units import Length, show
 
 _WIDTH = 320
 _BOARD_HEIGHT = 250
 _CARD_WIDTH = 300
 _MOST = 6
 _KEYS = (
-    ("O", "open a drawing"), ("R", "read it"), ("M", "mend slips"), ("V", "angle"),
+    ("O", "open a drawing"), ("R", "read it"), ("M", "mend slips"), ("G", "guided way"),
+    ("V", "angle"),
     ("Alt+↓", "next remark"), ("1 to 6", "answers"), ("L", "lay it over"), ("Enter", "take it"),
     ("F1", "all keys"),
 )  # fmt: skip
@@ -91,6 +96,9 @@ class ReadPage(QWidget):
                          "How the views are laid out (V); a label dragged onto another view "
                          "changes their names")  # fmt: skip
         column.add("The sheet is laid out in", self.angle)
+        self.length_field = QLineEdit()
+        self.length_field.setToolTip("A known size: all views are scaled so that it holds")
+        column.add("Overall length, if the file has no scale", self.length_field)
         self.used = ViewsUsed(self.readings)
         column.add("Views to read (a view left out is drawn by Holoptic)", self.used)
         self.groups = LineGroups(self.readings)
@@ -101,12 +109,22 @@ class ReadPage(QWidget):
         self.remarks.currentRowChanged.connect(self._light)
         column.add("Worth a look before reading", self.remarks)
         column.layers.setStretchFactor(self.remarks, 1)
+        self.guide = GuidePanel(self.readings)
+        self.guide.looked_at.connect(self.sheet.light)
+        column.layers.addWidget(self.guide, 1)
         self.mend_button = self._button("Mend small slips (M)", "undo", self.mend)
         self.read_button = self._button("Read it (R)", "cut", self.readings.read)
+        self.guide_button = self._button("Guided way (G)", "up", self.readings.begin_guide)
         self.outcome = QLabel()
         self.outcome.setWordWrap(True)
         self.take_button = self._button("Take it into the job (Enter)", "add", self.take)
-        for widget in (self.mend_button, self.read_button, self.outcome, self.take_button):
+        for widget in (
+            self.mend_button,
+            self.read_button,
+            self.guide_button,
+            self.outcome,
+            self.take_button,
+        ):
             column.layers.addWidget(widget)
         return column
 
@@ -125,7 +143,9 @@ class ReadPage(QWidget):
     def _connect(self) -> None:
         for key, run in (
             ("O", self.ask_file), ("R", self.readings.read), ("M", self.mend),
-            ("V", self.angle.step), ("L", self.lay_over), ("Return", self.take),
+            ("G", self.readings.begin_guide), ("T", self.guide.take_away),
+            ("Backspace", self.readings.step_back), ("V", self.angle.step),
+            ("L", self.lay_over), ("Return", self.take),
             ("Alt+Down", lambda: self._step_remark(1)), ("Alt+Up", lambda: self._step_remark(-1)),
         ):  # fmt: skip
             shortcut = QShortcut(key, self)
@@ -163,10 +183,23 @@ class ReadPage(QWidget):
         self.sheet.refresh()
 
     def take(self) -> None:
-        """Put the answer in hand into the job, to be carved on."""
+        """Put the answer in hand into the job, to be carved on; in the field, take its length."""
+        if self.length_field.hasFocus():
+            self._scale()
+            return
         answer = self.readings.answer
         if answer is not None:
             self.session.add_part(answer.part)
+
+    def _scale(self) -> None:
+        """Scale the drawing by the length typed."""
+        try:
+            length = Length.read(self.length_field.text(), self.session.job.unit)
+        except ExpressionError as error:
+            self.session.told.emit(str(error))
+            return
+        self.readings.scale_to(length.mm)
+        self.setFocus()
 
     def _light(self, number: int) -> None:
         spots = self.readings.spots()
@@ -198,12 +231,21 @@ class ReadPage(QWidget):
         has_sheet = arrangement is not None
         self.title.setText(self.readings.name if has_sheet else "No drawing yet")
         self.practise_button.setEnabled(self.session.job_part is not None)
-        for widget in (self.angle, self.mend_button, self.read_button):
+        for widget in (
+            self.angle,
+            self.length_field,
+            self.mend_button,
+            self.read_button,
+            self.guide_button,
+        ):
             widget.setEnabled(has_sheet)
         if arrangement is not None:
             self.angle.show_value(arrangement.angle)
+            self.length_field.setText(show(self.readings.length, self.session.job.unit))
         self.groups.refresh()
         self.used.refresh()
+        self.guide.refresh()
+        self.remarks.setVisible(self.readings.guide is None)
         mended = self.readings.before is not None
         self.mend_button.setText("Show it as it was (M)" if mended else "Mend small slips (M)")
         self._show_remarks()
@@ -270,6 +312,7 @@ def _outcome(reading: Reading | None) -> str:
         "several": f"The views can mean {count} parts: {reading.question}",
         "contradictory": f"{_places(len(reading.suspects))} cannot be true with the rest."
         + (" The nearest part is shown." if count else ""),
-        "unfinished": "Not read.",
+        "unfinished": "",
     }[reading.verdict]
-    return " ".join((words, *(f"{note[0].upper()}{note[1:]}." for note in reading.notes)))
+    notes = [f"{note[0].upper()}{note[1:]}." for note in reading.notes]
+    return " ".join([words, *notes] if words else notes)
