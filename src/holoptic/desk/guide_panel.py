@@ -82,7 +82,7 @@ class GuidePanel(QWidget):
             for level in loop.levels:
                 box.addItem(f"{level:g}", level)
             box.setCurrentIndex(at)
-        words = f"{loop.view}: {_words(loop)}, taken away along the {AXIS_NAMES[loop.depth]}"
+        words = f"{_words(loop)}, to be taken away along the {AXIS_NAMES[loop.depth]}"
         self.looked_at.emit(Spot(self._readings.loop_on_sheet(number), words, False))
 
 

@@ -79,6 +79,8 @@ class ReadingSheet(Canvas):
         """Mark what is odd: faintly all of it, strongly what is looked at."""
         for spot in self._readings.spots():
             self._mark(painter, spot, spot == self.lit)
+        if self.lit is not None and self._readings.guide is not None:
+            self._mark(painter, self.lit, True)
 
     def _mark(self, painter: QPainter, spot: Spot, is_lit: bool) -> None:
         places = [self.to_screen(point) for point in spot.path]

@@ -342,6 +342,7 @@ KEYS = (
     "Ctrl+Z undo · Ctrl+Shift+Z redo · Ctrl+N new part · Ctrl+O open · Ctrl+S save · "
     "Ctrl+Shift+S save as · Ctrl+E export · Ctrl+L light or dark.  "
     "Read: O open a drawing, R read it, M mend slips, V angle, Alt+Down and Alt+Up remarks, "
+    "G guided way, T take a loop away, Backspace put it back, "
     "1 to 6 answers, L lay the answer over, Enter take it into the job.  "
     "Carve: Alt+C cut, Alt+A add, Alt+H hole, Alt+B boss, Alt+M more shapes, "
     "Alt+W walk, Alt+U up to a face, Alt+D double, Alt+O leave out or put back, "

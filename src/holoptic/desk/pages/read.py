@@ -100,14 +100,18 @@ class ReadPage(QWidget):
         self.length_field.setToolTip("A known size: all views are scaled so that it holds")
         column.add("Overall length, if the file has no scale", self.length_field)
         self.used = ViewsUsed(self.readings)
-        column.add("Views to read (a view left out is drawn by Holoptic)", self.used)
+        self.used.setToolTip("A view that is left out is drawn by Holoptic for each answer")
+        column.add("Views to read", self.used)
         self.groups = LineGroups(self.readings)
         column.layers.addWidget(self.groups)
         self.remarks = QListWidget()
         self.remarks.setWordWrap(True)
         self.remarks.setAccessibleName("remarks about the drawing")
         self.remarks.currentRowChanged.connect(self._light)
-        column.add("Worth a look before reading", self.remarks)
+        self.remarks_title = QLabel("Worth a look before reading")
+        self.remarks_title.setObjectName("quiet")
+        column.layers.addWidget(self.remarks_title)
+        column.layers.addWidget(self.remarks)
         column.layers.setStretchFactor(self.remarks, 1)
         self.guide = GuidePanel(self.readings)
         self.guide.looked_at.connect(self.sheet.light)
@@ -245,7 +249,11 @@ class ReadPage(QWidget):
         self.groups.refresh()
         self.used.refresh()
         self.guide.refresh()
-        self.remarks.setVisible(self.readings.guide is None)
+        is_guided = self.readings.guide is not None
+        aside: tuple[QWidget, ...] = (self.remarks, self.remarks_title, self.practise_button, *self.demos,
+                       self.mend_button, self.guide_button)  # fmt: skip
+        for one in aside:
+            one.setVisible(not is_guided)
         mended = self.readings.before is not None
         self.mend_button.setText("Show it as it was (M)" if mended else "Mend small slips (M)")
         self._show_remarks()
@@ -282,6 +290,8 @@ class ReadPage(QWidget):
 def _title(reading: Reading | None, number: int) -> str:
     if reading is None or reading.verdict == "unique":
         return "The part"
+    if reading.verdict == "unfinished":
+        return "The part so far"
     return "The nearest part" if reading.verdict == "contradictory" else f"Answer {number + 1}"
 
 
