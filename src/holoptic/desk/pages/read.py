@@ -250,8 +250,8 @@ class ReadPage(QWidget):
         self.used.refresh()
         self.guide.refresh()
         is_guided = self.readings.guide is not None
-        aside: tuple[QWidget, ...] = (self.remarks, self.remarks_title, self.practise_button, *self.demos,
-                       self.mend_button, self.guide_button)  # fmt: skip
+        aside: list[QWidget] = [self.remarks, self.remarks_title, self.practise_button]
+        aside += [*self.demos, self.mend_button, self.guide_button]
         for one in aside:
             one.setVisible(not is_guided)
         mended = self.readings.before is not None
