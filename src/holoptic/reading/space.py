@@ -119,7 +119,7 @@ class Space:
         for depth, view in by_depth.items():
             axes = PLANES[view.name].axes
             breaks = self.breaks[axes[0]], self.breaks[axes[1]]
-            exact = _on_breaks(pieces[depth], breaks)
+            exact = on_breaks(pieces[depth], breaks)
             self.views[depth] = ViewSpace(view, exact, Faces(exact, breaks))
         self._lists = [breaks.tolist() for breaks in self.breaks]
         self._voids = {depth: view.is_void.tolist() for depth, view in self.views.items()}
@@ -335,7 +335,7 @@ def clustered(values: Sequence[float], gap: float = 2 * SNAP_MM) -> np.ndarray:
     return np.array([group.mean() for group in groups])
 
 
-def _on_breaks(pieces: list[Piece], breaks: tuple[np.ndarray, np.ndarray]) -> list[Piece]:
+def on_breaks(pieces: list[Piece], breaks: tuple[np.ndarray, np.ndarray]) -> list[Piece]:
     """Return pieces with their ends put exactly on the breaks; those that shrink are left out."""
 
     def to(place: Vec2) -> Vec2:
