@@ -67,11 +67,12 @@ def test_what_contradicts_is_lit_up_in_its_place(desk, page, settle, press):
     assert ymin < y < ymax
 
 
-def test_a_view_left_out_is_drawn_for_each_answer(desk, page, settle, press):
+def test_a_view_left_out_is_drawn_for_each_answer(desk, page, settle, press, qtbot):
     opened(desk, page, settle, 0)
     QTest.mouseClick(page.used.buttons["top"], LEFT)
     page.setFocus()
     press(desk, Key.Key_R)
+    qtbot.wait_until(lambda: page.readings.reading is not None, timeout=60_000)
     settle(desk)
     reading = page.readings.reading
     assert reading.verdict == "several"

@@ -77,6 +77,7 @@ class _Reader:
         self._limit_s = limit_s
         self._wanted = tuple(dict.fromkeys((*_USUAL_VIEWS, *(view.name for view in views))))
         self._notes: tuple[str, ...] = ()
+        self._tried: set[Part] = set()
 
     def read(self) -> Reading:
         """Return what the views mean."""
@@ -111,6 +112,7 @@ class _Reader:
         to go on from.
         """
         self._shapes = shapes
+        self._tried.clear()
         surfaces = dict.fromkeys(s for shape in shapes for s in shape.surfaces())
         self._space = Space(views, tuple(surfaces))
         self._demands = self._collect()
@@ -221,6 +223,9 @@ class _Reader:
                 break  # all describe one solid; a second one may be built more cleanly
             try:
                 part = make_part(self._name, self._space.sizes, recipe)
+                if part in self._tried:
+                    break  # another filling came to the same
+                self._tried.add(part)
                 views, volume = self._show(part, self._wanted)
             except HolopticError:
                 continue
@@ -245,6 +250,7 @@ class _Reader:
 
     def _contradiction(self, clauses: list[Clause], found: list[Filling]) -> Reading:
         """Return the nearest part and what stands against it."""
+        self._tried.clear()
         finder = FeatureFinder(self._space, self._shapes)
         if found:  # the cells agree, but no part made of them shows all lines
             answers = [a for f in found[:2] if (a := self._answer(finder.recipes(f)))]
