@@ -258,7 +258,7 @@ def test_all_readings_are_written(capsys, tmp_path):
     for entity in list(space):  # the top view is gone
         names = [name for name in ("start", "center") if entity.dxf.is_supported(name)]
         places = [entity.dxf.get(name) for name in names]
-        if any(place is not None and place.y > 150 for place in places):
+        if any(place is not None and place.y > 125 for place in places):
             space.delete_entity(entity)
     path = tmp_path / "two.dxf"
     document.saveas(path)
