@@ -129,12 +129,9 @@ class FeatureFinder:
         state = np.full(count, begin == "block")
         features: list[Feature | SkewFeature] = []
         for mode, wanted, barred in steps:
-            last = steps[-1][0] == mode
             prisms = self._prisms(barred)
             missing = wanted & (state if mode == "cut" else ~state)
-            if not last:
-                missing = wanted
-            chosen = self._cover(prisms, missing, complete=True)
+            chosen = self._cover(prisms, missing)
             if chosen is None:
                 return None
             for prism in chosen:
@@ -145,10 +142,11 @@ class FeatureFinder:
             return None
         return Recipe(begin, tuple(features))
 
-    def _cover(
-        self, prisms: list[_Prism], wanted: np.ndarray, complete: bool
-    ) -> list[_Prism] | None:
-        """Choose prisms that cover the atoms wanted: greedily, then without those not needed."""
+    def _cover(self, prisms: list[_Prism], wanted: np.ndarray) -> list[_Prism] | None:
+        """Choose prisms that cover the atoms wanted: greedily, then without those not needed.
+
+        None where they cannot be covered.
+        """
         volumes = self.space.atoms.volumes
         left = wanted.copy()
         chosen: list[_Prism] = []
@@ -160,7 +158,7 @@ class FeatureFinder:
             ]
             best = int(np.argmax(gains)) if gains else -1
             if best < 0 or gains[best] <= 0:
-                return None if complete else chosen
+                return None
             chosen.append(prisms[best])
             left &= ~prisms[best].inside
         for prism in list(chosen):

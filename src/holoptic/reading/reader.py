@@ -78,6 +78,9 @@ class _Reader:
         self._wanted = tuple(dict.fromkeys((*_USUAL_VIEWS, *(view.name for view in views))))
         self._notes: tuple[str, ...] = ()
         self._tried: set[Part] = set()
+        self._space: Space
+        self._demands: list[Demand]
+        self._shapes: tuple[SkewShape, ...] = ()
 
     def read(self) -> Reading:
         """Return what the views mean."""
@@ -95,14 +98,14 @@ class _Reader:
         plain = self._try(views, (), two)
         if isinstance(plain, Reading):
             return plain
-        shapes = () if two else tuple(suspected(views, Space(views).sizes))
+        space, demands = self._space, self._demands
+        shapes = () if two else tuple(suspected(views, space.sizes))
         if shapes:
             self._tell("looking for cones, balls, pyramids and skew corners", 0.7)
             skew = self._try(views, shapes, two)
             if isinstance(skew, Reading):
                 return skew
-            plain = self._try(views, (), two)
-            assert not isinstance(plain, Reading)
+            self._space, self._demands, self._shapes = space, demands, ()
         return self._contradiction(*plain)
 
     def _try(
