@@ -12,8 +12,8 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
 from csg import Body
 from holoptic.pictorial import NearCorner, draw, view_of
-from holoptic.solid.build import tidy
 from holoptic.solid.hidden import SeenSolid
+from holoptic.solid.shapes import tidy
 from judge import Verdict, judge
 from own_solids import KINDS, SOLIDS
 
@@ -23,7 +23,7 @@ _KINDS = (*KINDS, "isometric-projection", "oblique:30:0.75", "oblique:60:0.6667"
 def judged(body: Body) -> list[tuple[str, Verdict]]:
     """Return the verdict on each picture of a solid."""
     shape = tidy(body.kernel_shape())
-    solid = SeenSolid(shape, lambda _: None)
+    solid = SeenSolid(shape)
     verdicts = []
     for kind in _KINDS:
         for corner in NearCorner:

@@ -18,7 +18,7 @@ from OCP.HLRBRep import HLRBRep_TypeOfResultingEdge as Kind
 from OCP.TopoDS import TopoDS_Shape
 
 from bench.solids import comb, demo_parts, drilled_plate
-from holoptic.part.provenance import operation_at
+from holoptic.part.provenance import operations_finder
 from holoptic.pictorial import draw, view_of
 from holoptic.solid.build import build
 from holoptic.solid.hidden import SeenSolid
@@ -59,7 +59,7 @@ def main() -> None:
     for part in (*demo_parts(), comb(20), drilled_plate(5, 4), drilled_plate(10, 6)):
         shape = build(part)
         BRepLib.EncodeRegularity_s(shape)
-        solid = SeenSolid(shape, partial(operation_at, part))
+        solid = SeenSolid(shape, operations_finder(part))
         pairs = [
             (seconds(partial(raw_call, shape)), seconds(partial(picture, solid)))
             for _ in range(_ROUNDS)

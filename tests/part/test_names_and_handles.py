@@ -15,7 +15,8 @@ from holoptic.part.naming import spoken
 from holoptic.part.overall import overall_words
 from holoptic.part.reach import faces_to_reach
 from holoptic.part.templates import templates
-from holoptic.solid.build import build, build_in_stages, build_what_can_be, volume
+from holoptic.solid.build import build, build_in_stages, build_what_can_be
+from holoptic.solid.shapes import volume
 from holoptic.units import Length, Unit
 
 

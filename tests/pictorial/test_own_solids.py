@@ -3,14 +3,14 @@
 import pytest
 
 from holoptic.pictorial import draw, view_of
-from holoptic.solid.build import tidy
 from holoptic.solid.hidden import SeenSolid
+from holoptic.solid.shapes import tidy
 from judge import judge
 from own_solids import CORNERS, KINDS, SOLIDS
 
 
 def test_a_change_of_kind_alone_asks_the_kernel_nothing():
-    solid = SeenSolid(tidy(SOLIDS[0].kernel_shape()), lambda _: None)
+    solid = SeenSolid(tidy(SOLIDS[0].kernel_shape()))
     looks = [
         solid.look(view_of(kind).toward_viewer) for kind in ("isometric", "isometric-projection")
     ]
@@ -21,7 +21,7 @@ def test_a_change_of_kind_alone_asks_the_kernel_nothing():
 def test_what_is_drawn_is_what_rays_see(number):
     body = SOLIDS[number]
     shape = tidy(body.kernel_shape())
-    solid = SeenSolid(shape, lambda _: None)
+    solid = SeenSolid(shape)
     for turn in range(4):
         kind = KINDS[(number + turn) % len(KINDS)]
         view = view_of(kind, CORNERS[(number + turn) % len(CORNERS)])

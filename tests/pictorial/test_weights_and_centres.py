@@ -11,8 +11,8 @@ from holoptic.curves.space import EllipticArc
 from holoptic.part import Face, Part
 from holoptic.pictorial import draw, view_of
 from holoptic.pictorial.weights import weighted_parts
-from holoptic.solid.build import tidy
 from holoptic.solid.hidden import SeenSolid
+from holoptic.solid.shapes import tidy
 from holoptic.views import orthographic, view_directions
 from own_solids import SOLIDS
 
@@ -35,7 +35,7 @@ def depth(solid: Body, points: np.ndarray, toward: np.ndarray) -> np.ndarray:
 @pytest.mark.parametrize("item", [b for b in SOLIDS if b.name in NAMES], ids=lambda b: b.name)
 def test_lines_are_thick_where_one_face_alone_is_seen(item):
     """A face that ends at the line without being seen leaves a step in depth beside it."""
-    solid = SeenSolid(tidy(item.kernel_shape()), lambda _: None)
+    solid = SeenSolid(tidy(item.kernel_shape()))
     for corner in ("front-right", "rear-left-below"):
         view = view_of("trimetric:17:32", corner)
         picture = draw(solid.look(view.toward_viewer), view)
@@ -114,7 +114,7 @@ def test_round_ends_have_centre_lines_and_fillets_have_none():
     fillet = body("fillet", box(50, 30, 12)).minus(cylinder(8, 20, at=(0, 0, -4)))
     for solid, count in ((slot, 4), (fillet, 0)):
         view = view_of("isometric")
-        seen = SeenSolid(tidy(solid.kernel_shape()), lambda _: None)
+        seen = SeenSolid(tidy(solid.kernel_shape()))
         drawn = draw(seen.look(view.toward_viewer), view)
         assert len(drawn.of_role("centre")) == count
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cache
@@ -19,6 +20,7 @@ from PyQt6.QtGui import (
     QPen,
     QPolygonF,
     QResizeEvent,
+    QTransform,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
@@ -31,6 +33,7 @@ _TOUCH_PIXELS = 7.0
 _ZOOM_STEP = 1.2
 _LEAST_STEP_PIXELS = 2.0
 """Steps of a bent line shorter than this do not show."""
+_THIN_PIXELS = 1.0
 _ZOOM_LIMITS = (0.2, 60.0)
 
 Box = tuple[float, float, float, float]
@@ -45,22 +48,43 @@ class Line:
     key: int | None = None
 
 
+def paper_path(lines: Iterable[Iterable[Vec2]], closed: bool = False) -> QPainterPath:
+    """Return polylines in paper mm as a path for `Canvas.draw_on_paper`."""
+    path = QPainterPath()
+    for line in lines:
+        path.addPolygon(QPolygonF([QPointF(x, y) for x, y in line]))
+        if closed:
+            path.closeSubpath()
+    return path
+
+
 def _style_of(line: Line) -> str:
     return line.style
 
 
+def _one_polygon(line: Line, scale: float) -> QPolygonF:
+    """Return a line in pixels, Y down, without points that are too near to show."""
+    return QPolygonF([QPointF(scale * x, -scale * y) for x, y in _shown(line.path, scale)])
+
+
+def _shown(path: tuple[Vec2, ...], scale: float) -> list[Vec2]:
+    if len(path) == 2:
+        return [*path]
+    # the steps of a curve change slowly, so that a few of them tell how long they are
+    last = len(path) - 1
+    longest = max(math.dist(path[k], path[k + 1]) for k in range(0, last, max(1, last // 6)))
+    every = max(1, int(_LEAST_STEP_PIXELS / scale / max(longest, 1e-9)))
+    return [*path[:-1:every], path[-1]]
+
+
 def _one_path(lines: Iterable[Line], scale: float) -> QPainterPath:
     """Return lines as one path in pixels, Y down, without points that are too near to show."""
-    path, least = QPainterPath(), _LEAST_STEP_PIXELS / scale
+    path = QPainterPath()
     for line in lines:
-        x, y = line.path[0]
+        (x, y), *others = _shown(line.path, scale)
         path.moveTo(scale * x, -scale * y)
-        for across, up in line.path[1:-1]:
-            if abs(across - x) + abs(up - y) > least:
-                x, y = across, up
-                path.lineTo(scale * x, -scale * y)
-        x, y = line.path[-1]
-        path.lineTo(scale * x, -scale * y)
+        for x, y in others:
+            path.lineTo(scale * x, -scale * y)
     return path
 
 
@@ -238,11 +262,18 @@ class Canvas(QWidget):
         layer.paint(painter, self.size(), self.devicePixelRatioF(), look)
 
     def _draw_lines(self, painter: QPainter, lines: Sequence[Line]) -> None:
-        """Draw lines as a path for each run of a style: hundreds of them are then a few calls."""
+        """Draw lines; those of a thin style as one path, as hundreds of them are then one call.
+
+        Broad lines are faster one by one: as one path they are all compared with each other.
+        """
         painter.translate(self._offset)
         for style, run in groupby(lines, _style_of):
             painter.setPen(stroke_pen(style, self.thin))
-            painter.drawPath(_one_path(run, self._scale))
+            if painter.pen().widthF() <= _THIN_PIXELS:
+                painter.drawPath(_one_path(run, self._scale))
+            else:
+                for line in run:
+                    painter.drawPolyline(_one_polygon(line, self._scale))
 
     def paint_paper(self, painter: QPainter) -> None:
         """Paint the pane's ground: paper up to the edge."""
@@ -258,6 +289,13 @@ class Canvas(QWidget):
         """Draw a polyline given in paper mm."""
         painter.setPen(with_pen)
         painter.drawPolyline(QPolygonF([self.to_screen(point) for point in path]))
+
+    def draw_on_paper(self, painter: QPainter, path: QPainterPath) -> None:
+        """Draw a path given in paper mm (Y up) with the painter's pen and brush."""
+        painter.drawPath(self._to_pixels().map(path))
+
+    def _to_pixels(self) -> QTransform:
+        return QTransform(self._scale, 0, 0, -self._scale, self._offset.x(), self._offset.y())
 
     # --- pointer ----------------------------------------------------------------------------
 

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from functools import lru_cache
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from holoptic.curves.vectors import Vec2
-from holoptic.desk.canvas import Canvas
+from holoptic.desk.canvas import Canvas, paper_path
 from holoptic.desk.theme import axis_pen, drafting_lettering, lettering, pen, shade, theme
-from holoptic.part import Corner, Offset, Operation, Part, Prism, Strip
+from holoptic.part import Corner, Crate, Offset, Operation, Part, Prism, Strip
 from holoptic.part.operations import Centred
 from holoptic.part.outline import Side, face_rings, sides_of
 from holoptic.part.snapping import nearest_corner, snapped, with_corner_at
@@ -97,10 +98,13 @@ class FaceBoard(Canvas):
         if self._part is None:
             return
         self._paint_face(painter, self._part)
+        others = QPainterPath()
         for index, other in enumerate(self._part.operations):
             if index != self._index and other.face == self._operation.face:
-                painter.setPen(pen(theme().light_ink, 1.2))
-                self._paint_shape(painter, other)
+                for path in _shape_paths(other, self._part.crate):
+                    others.addPath(path)
+        painter.setPen(pen(theme().light_ink, 1.0))
+        self.draw_on_paper(painter, others)
         if self._walk is not None:
             self._paint_walk(painter, self._walk)
             return
@@ -179,8 +183,8 @@ class FaceBoard(Canvas):
 
     def _paint_shape(self, painter: QPainter, operation: Operation) -> None:
         assert self._part is not None
-        for ring in face_rings(operation, self._part.crate):
-            painter.drawPolygon(QPolygonF([self.to_screen(point) for point in ring]))
+        for path in _shape_paths(operation, self._part.crate):
+            self.draw_on_paper(painter, path)
 
     def _paint_sizes(self, painter: QPainter, corners: list[Vec2]) -> None:
         """Write the length of each side that lies along an axis."""
@@ -298,3 +302,9 @@ class FaceBoard(Canvas):
 
     def _length_corner(self, place: Vec2) -> Corner:
         return Corner(Length.of(place[0], self.unit), Length.of(place[1], self.unit))
+
+
+@lru_cache(maxsize=400)
+def _shape_paths(operation: Operation, crate: Crate) -> list[QPainterPath]:
+    """Return an operation's rings on its face; an edit leaves those of all others as they were."""
+    return [paper_path([ring], closed=True) for ring in face_rings(operation, crate)]

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter
 
 from holoptic.desk.theme import AXIS_COLOURS, drafting_lettering, pen, shade, theme
-from holoptic.part.provenance import Given, given_offsets
+from holoptic.part.provenance import Given, operation_offsets
 from holoptic.units import show
 from holoptic.views import PlacedView
 
@@ -35,11 +35,11 @@ def paint_feature_sizes(painter: QPainter, pane: Canvas, session: Session) -> No
     by_name = {view.name: view for view in session.placed}
     levels: dict[tuple[str, bool], int] = {}
     done: set[tuple[int, float]] = set()
-    for given in given_offsets(part):
+    for given in operation_offsets(part, index):
         key = given.axis, round(given.at, 4)
         size = part.crate.sizes[given.axis]
         inside = 1e-6 < given.at < size - 1e-6
-        if given.operation != index or given.derived or key in done or not inside:
+        if given.derived or key in done or not inside:
             continue
         done.add(key)
         view = _view_for(given.axis, part.operations[index].face.axes, by_name)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QIcon, QPainter, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
-from holoptic.desk.theme import pen, theme
+from holoptic.desk.theme import Theme, pen, theme
 
 _NAME_PROPERTY = "icon_name"
 _GRID = 24
@@ -52,9 +54,15 @@ _LINES: dict[str, list[list[tuple[float, float]]]] = {
 
 def icon(name: str, colour: str | None = None) -> QIcon:
     """Return an icon by name. Raises KeyError for an unknown one."""
+    return _icon(name, colour, theme())
+
+
+@cache
+def _icon(name: str, colour: str | None, colours: Theme) -> QIcon:
+    """Return an icon in the colours of a theme; kept, as a list has one in each row."""
     made = QIcon(pixmap(name, _GRID, colour))
-    made.addPixmap(pixmap(name, _GRID, theme().accent_text), QIcon.Mode.Selected)
-    made.addPixmap(pixmap(name, _GRID, theme().line), QIcon.Mode.Disabled)
+    made.addPixmap(pixmap(name, _GRID, colours.accent_text), QIcon.Mode.Selected)
+    made.addPixmap(pixmap(name, _GRID, colours.line), QIcon.Mode.Disabled)
     return made
 
 

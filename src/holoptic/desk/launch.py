@@ -19,6 +19,7 @@ from holoptic.desk.settings import read_settings
 from holoptic.desk.theme import DARK, LIGHT, apply_theme, load_fonts
 from holoptic.desk.window import DeskWindow
 from holoptic.errors import BadInput
+from holoptic.leftovers import seldom_look_for_rings
 
 PAGES = ("carve", "picture", "sheet", "draw")
 _SETTLE_LIMIT_MS = 60_000
@@ -47,6 +48,7 @@ def launch(
 
     def open_job() -> None:
         window.furnish()
+        seldom_look_for_rings()
         window.open_first(path, demo=demo, page=page)
         if screenshot is not None:
             photographers.append(_Photographer(window, Path(screenshot), exit_code))

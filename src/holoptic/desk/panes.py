@@ -4,18 +4,19 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from functools import lru_cache
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QShowEvent
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QShowEvent
 from PyQt6.QtWidgets import QWidget
 from shapely import MultiPoint, Point
 
 from holoptic.construction.cards import Gap
 from holoptic.curves.paper import extent
 from holoptic.curves.space import Curve, EllipticArc
-from holoptic.curves.vectors import Vec2, Vec3, apply
+from holoptic.curves.vectors import Matrix23, Vec2, Vec3, apply
 from holoptic.desk.band import paint_band
-from holoptic.desk.canvas import Box, Canvas, Line, stroke_pen
+from holoptic.desk.canvas import Box, Canvas, Line, paper_path, stroke_pen
 from holoptic.desk.dragging import Dragger
 from holoptic.desk.feature_sizes import paint_feature_sizes
 from holoptic.desk.session import Session
@@ -28,7 +29,8 @@ from holoptic.desk.theme import (
     theme,
 )
 from holoptic.job import Choice, JobPart
-from holoptic.part.crate import AXIS_LETTERS
+from holoptic.part import Operation
+from holoptic.part.crate import AXIS_LETTERS, Crate
 from holoptic.part.marks import crate_lines, operation_lines
 from holoptic.pictorial import Picture, View
 from holoptic.plan import Lift
@@ -174,8 +176,9 @@ class PicturePane(Canvas):
         if part is None:
             return
         low, high = crate_bounds(part.source, facts)
-        for line in crate_lines(low, high):
-            self._draw_curve(painter, line, view, "crate")
+        painter.setPen(stroke_pen("crate"))
+        edges = [line.path(view.matrix) for line in crate_lines(low, high)]
+        self.draw_on_paper(painter, paper_path(edges))
         self._draw_sizes(painter, view, low, high)
 
     def paint_over(self, painter: QPainter) -> None:
@@ -186,10 +189,13 @@ class PicturePane(Canvas):
         view, carved = self.session.view, self.session.part
         if not self.with_crate or view is None or carved is None:
             return
+        faint, strong = QPainterPath(), QPainterPath()
         for index, operation in enumerate(carved.operations):
-            style = "mark" if index == self.session.operation_index else "faint mark"
-            for curve in operation_lines(operation, carved.crate):
-                self._draw_curve(painter, curve, view, style)
+            to = strong if index == self.session.operation_index else faint
+            to.addPath(_marks(operation, carved.crate, view.matrix))
+        for style, path in (("faint mark", faint), ("mark", strong)):
+            painter.setPen(stroke_pen(style))
+            self.draw_on_paper(painter, path)
         if self._dragger.is_on:
             self._dragger.paint(painter, self._pointer, view, self.pixels_per_mm)
 
@@ -270,6 +276,12 @@ class PicturePane(Canvas):
         return way if QPointF.dotProduct(way, outward) >= 0 else -way
 
 
+@lru_cache(maxsize=400)
+def _marks(operation: Operation, crate: Crate, matrix: Matrix23) -> QPainterPath:
+    """Return the lines that mark an operation; an edit leaves those of all others as they were."""
+    return paper_path(curve.path(matrix) for curve in operation_lines(operation, crate))
+
+
 _POINT_REACH = 18
 """Pixels."""
 
@@ -302,8 +314,8 @@ class ViewsPane(Canvas):
         self._pointer = QPointF()
         self.empty_text = "The views appear here with the first part."
         self.setAccessibleName("orthographic views")
-        for changed in (session.views_changed, session.trouble_changed):
-            changed.connect(self.refresh)
+        session.views_changed.connect(self.refresh)
+        session.trouble_changed.connect(self._fade)
         session.selection_changed.connect(self.update)
         self.picked.connect(session.select_edge)
         self.hovered.connect(session.hover_edge)
@@ -314,7 +326,7 @@ class ViewsPane(Canvas):
         if not placed:
             self.show_lines([], None)
             return
-        self.faded = self.session.trouble is not None
+        self._fade()
         lines = [
             line
             for view in placed
@@ -323,6 +335,11 @@ class ViewsPane(Canvas):
         xmin, ymin, xmax, ymax = layout_extent(placed)
         gap = _DIMENSION_GAP_MM
         self.show_lines(lines, (xmin, ymin - gap, xmax + gap, ymax))
+
+    def _fade(self) -> None:
+        if self.faded != (self.session.trouble is not None):
+            self.faded = not self.faded
+            self.update()
 
     def show_sizes_of(self, carving: bool) -> None:
         """Say whether the views carry the dimensions of the operation in hand."""

@@ -283,8 +283,12 @@ class Session(QObject):
         self.operation_index = max(0, min(self.operation_index, count - 1))
         if keep and not self.history.is_saved:
             self._autosave_timer.start(_AUTOSAVE_AFTER_MS)
+        # the worker begins while the desk shows the edit; without a part there is nothing to ask
+        if self.job_part is not None:
+            self._ask()
         self.job_changed.emit()
-        self._ask()
+        if self.job_part is None:
+            self._ask()
 
     # --- files ------------------------------------------------------------------------------
 
@@ -481,8 +485,8 @@ class Session(QObject):
         """Show a picture, then ask for what takes longer and can wait."""
         if presented.part != self.job_part:
             return  # overtaken by an undo; its own question is on the way
-        same = self.picture is not None and self.picture.strokes == presented.picture.strokes
-        if self.selected_edge is not None and self.selected_edge < 0 and not same:
+        before, is_outline = self.picture, self.selected_edge is not None and self.selected_edge < 0
+        if is_outline and (before is None or before.strokes != presented.picture.strokes):
             self.selected_edge = None  # outlines are numbered anew in another picture
         self._pictured, self._made = presented.part, presented.made
         found = [(t.operation, str(t)) for t in presented.troubles]

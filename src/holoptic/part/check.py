@@ -37,8 +37,11 @@ FEWEST_SIDES, MOST_SIDES = 3, 12
 _ARC_SLACK_MM = 1e-4
 
 
-def check(part: Part) -> None:
-    """Raise PartError for the first thing that keeps the part from being made."""
+def check(part: Part) -> dict[int, tuple[Basic, ...]]:
+    """Return what each operation that is on comes down to, by its index.
+
+    Raises PartError for the first thing that keeps the part from being made.
+    """
     check_crate(part.crate)
     active = [index for index, operation in enumerate(part.operations) if not operation.off]
     if part.begin == "empty" and not active:
@@ -46,8 +49,7 @@ def check(part: Part) -> None:
     if part.begin == "empty" and part.operations[active[0]].mode == "cut":
         name = part.operations[active[0]].name
         raise PartError(f"“{name}” cuts an empty crate: add material first", active[0])
-    for index in active:
-        check_operation(part, index)
+    return {index: check_operation(part, index) for index in active}
 
 
 def check_crate(crate: Crate) -> None:

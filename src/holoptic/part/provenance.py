@@ -6,7 +6,9 @@ import math
 import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
+import numpy as np
 from shapely.geometry import Point
 from shapely.geometry import Polygon as Area
 
@@ -58,47 +60,57 @@ class Given:
 
 def operation_at(part: Part, point: Vec3) -> int | None:
     """Return the last operation on whose boundary a point of the finished part lies, or None."""
-    return operation_finder(part)(point)
+    return operations_finder(part)([point])[0]
 
 
-def operation_finder(part: Part) -> Callable[[Vec3], int | None]:
-    """Return what finds the operation at a point, as `operation_at` does, for many points."""
+def operations_finder(part: Part) -> Callable[[list[Vec3]], list[int | None]]:
+    """Return what finds the operations at many points, each as `operation_at` does."""
     made = [
-        (index, _Boundary(basic, part.crate))
+        (index, _boundary(basic, part.crate))
         for index, operation in enumerate(part.operations)
         for basic in _sound_basics(operation, part.crate)
     ]
     made.reverse()
+    low = np.array([boundary.low for _, boundary in made]).reshape(-1, 3) - _ON_MM
+    high = np.array([boundary.high for _, boundary in made]).reshape(-1, 3) + _ON_MM
 
-    def find(point: Vec3) -> int | None:
-        return next((index for index, boundary in made if boundary.holds(point)), None)
+    def find(points: list[Vec3]) -> list[int | None]:
+        places = np.array(points).reshape(-1, 1, 3)
+        near = np.all((places >= low) & (places <= high), axis=2)
+        return [
+            next((made[k][0] for k in np.flatnonzero(row) if made[k][1].holds(point)), None)
+            for point, row in zip(points, near, strict=True)
+        ]
 
     return find
 
 
 class _Boundary:
-    """The boundary of a basic operation, ready to be asked about many points."""
+    """The boundary of a basic operation, and its bounds, ready to be asked about many points."""
 
     def __init__(self, basic: Basic, crate: Crate) -> None:
         self._basic, self._crate = basic, crate
         bounds = bounds_of(basic, crate)
-        self._low, self._high = bounds if bounds is not None else (_NOWHERE, _NOWHERE)
+        self.low, self.high = bounds if bounds is not None else (_NOWHERE, _NOWHERE)
         self._sides = sides_of(basic.outline) if isinstance(basic, Prism) else []
         self._area = Area(polyline(self._sides)) if self._sides else None
 
     def holds(self, point: Vec3) -> bool:
-        """Say whether a point lies on the boundary."""
-        for value, low, high in zip(point, self._low, self._high, strict=True):
-            if not low - _ON_MM <= value <= high + _ON_MM:
-                return False
+        """Say whether a point within the bounds lies on the boundary."""
         if self._area is None:
             return _on_boundary(self._basic, self._crate, point)
         u, v, w = self._crate.on_face(self._basic.face, point)
-        if min(side.distance((u, v)) for side in self._sides) <= _ON_MM:
+        if any(side.distance((u, v)) <= _ON_MM for side in self._sides):
             return True
         start, end = extent_mm(self._basic, self._crate)
         on_end = min(abs(w - start), abs(w - end)) <= _ON_MM
         return on_end and bool(self._area.covers(Point(u, v)))
+
+
+@lru_cache(maxsize=2000)
+def _boundary(basic: Basic, crate: Crate) -> _Boundary:
+    """Return a boundary; an edit leaves most as they were."""
+    return _Boundary(basic, crate)
 
 
 _NOWHERE = (math.inf, math.inf, math.inf)
@@ -119,10 +131,17 @@ def given_offsets(part: Part) -> list[Given]:
         Given(axis, length.mm, False, length, None)
         for axis, length in enumerate((crate.length, crate.depth, crate.height))
     ]
-    for index, operation in enumerate(part.operations):
-        for basic in _sound_basics(operation, crate):
-            givens += _given_on_face(basic, crate, index)
-            givens += _given_inward(basic, crate, index)
+    for index in range(len(part.operations)):
+        givens += operation_offsets(part, index)
+    return givens
+
+
+def operation_offsets(part: Part, index: int) -> list[Given]:
+    """Return every distance along an axis that one operation gives, in its order."""
+    givens: list[Given] = []
+    for basic in _sound_basics(part.operations[index], part.crate):
+        givens += _given_on_face(basic, part.crate, index)
+        givens += _given_inward(basic, part.crate, index)
     return givens
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from holoptic.curves.paper import extent
 from holoptic.curves.space import Chord, Curve
@@ -26,7 +27,7 @@ class Picture:
         """The strokes that are seen."""
         return self.of_role("visible")
 
-    @property
+    @cached_property
     def extent(self) -> tuple[float, float, float, float]:
         """(xmin, ymin, xmax, ymax) on paper in mm at scale 1:1, of visible and hidden strokes."""
         drawn = (stroke for stroke in self.strokes if stroke.role != "centre")

@@ -11,7 +11,6 @@ from typing import NamedTuple
 
 import numpy as np
 from OCP.BRep import BRep_Tool
-from OCP.BRepLib import BRepLib
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from OCP.HLRAlgo import HLRAlgo_Projector
 from OCP.HLRBRep import HLRBRep_Algo, HLRBRep_HLRToShape
@@ -24,28 +23,24 @@ from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
-from holoptic.solid.edges import OperationAt, curve_of, facts
+from holoptic.solid.edge_curves import curve_of
+from holoptic.solid.facts import OperationsAt, facts, no_operations
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
-from holoptic.solid.sides import Facing, Sides
+from holoptic.solid.sides import Facing
 
 
 class SeenSolid:
     """A solid ready to be looked at, with its edges worked out once for all directions."""
 
-    def __init__(self, shape: TopoDS_Shape, operation_at: OperationAt) -> None:
-        # without this, tangent joins and coplanar seams come out as sharp edges
-        BRepLib.EncodeRegularity_s(shape)
+    def __init__(self, shape: TopoDS_Shape, operations_at: OperationsAt = no_operations) -> None:
         self.shape = shape
-        self._operation_at = operation_at
+        self._operations_at = operations_at
         self.facts: SolidFacts
-        self.facts, drawn = facts(shape, operation_at)
-        kernel_edges = [item.edge for item in drawn]
-        sides, curves = Sides(), [edge.curve for edge in self.facts.edges]
-        normals = [
-            sides.normals(item.edge, item.faces, curve)
-            for item, curve in zip(drawn, curves, strict=True)
-        ]
-        self._facing = Facing(curves, normals)
+        self.facts, drawn = facts(shape, operations_at)
+        kernel_edges = [border.edge for border in drawn]
+        self._facing = Facing(
+            [border.curve for border in drawn], [border.normals for border in drawn]
+        )
         self._curves = [_curve(edge) for edge in kernel_edges]
         self._by_curve: dict[int, list[_Whole]] = defaultdict(list)
         for edge, kernel_edge, curve in zip(
@@ -113,9 +108,11 @@ class SeenSolid:
         """Yield the outlines of curved faces, each with the operation of its nearest rim."""
         middles = [curve.at(sum(curve.span) / 2) for curve, _ in curves]
         operations = self._rims.operations_near(middles)
-        for (curve, visible), middle, operation in zip(curves, middles, operations, strict=True):
-            found = self._operation_at(middle) if operation is _UNKNOWN else operation
-            yield Piece(None, found, curve, visible)
+        lost = [k for k, operation in enumerate(operations) if operation is _UNKNOWN]
+        for k, operation in zip(lost, self._operations_at([middles[k] for k in lost]), strict=True):
+            operations[k] = operation
+        for (curve, visible), operation in zip(curves, operations, strict=True):
+            yield Piece(None, operation, curve, visible)
 
 
 _UNKNOWN = -1

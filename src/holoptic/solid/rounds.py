@@ -3,18 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
-from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
-from OCP.GeomAbs import GeomAbs_CurveType
+from OCP.BRepAdaptor import BRepAdaptor_Surface
 from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
-from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
-from OCP.TopExp import TopExp
-from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
 
+from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Vec3, add, distance, dot, subtract
+from holoptic.solid.faces import Face
 from holoptic.solid.pieces import RoundFeature
 from holoptic.tolerance import COINCIDENT_MM
 
@@ -27,38 +23,38 @@ Rim = tuple[Vec3, float, Vec3]
 """Centre, radius, and the outward normal of the plane face that a circular edge lies in."""
 
 
-def round_features(shape: TopoDS_Shape, rims: list[Rim]) -> tuple[RoundFeature, ...]:
-    """Return the round features of a solid, faces that continue each other taken together."""
+def round_features(
+    faces: list[Face], edges: list[tuple[Curve, list[Face]]]
+) -> tuple[RoundFeature, ...]:
+    """Return the round features of a solid, faces that continue each other taken together.
+
+    Edges come as their curves, with the faces beside them.
+    """
     found: list[tuple[RoundFeature, float]] = []
-    for feature, sweep in _round_faces(shape):
+    for face in faces:
+        feature = _feature(face)
+        if feature is None:
+            continue
+        sweep = face.surface.LastUParameter() - face.surface.FirstUParameter()
         for k, (other, other_sweep) in enumerate(found):
             if _is_same(feature, other):
                 found[k] = other, other_sweep + sweep
                 break
         else:
             found.append((feature, sweep))
+    rims = plane_rims(edges)
     return tuple(_with_faces(feature, rims) for feature, sweep in found if sweep >= _LEAST_SWEEP)
 
 
-def plane_rims(edges: Iterable[tuple[TopoDS_Edge, list[TopoDS_Face]]]) -> list[Rim]:
-    """Return the circular edges that bound plane faces; edges come with the faces beside them."""
-    rims = []
-    for edge, faces in edges:
-        curve = BRepAdaptor_Curve(edge)
-        if curve.GetType() != GeomAbs_CurveType.GeomAbs_Circle:
-            continue
-        centre = curve.Circle().Location()
-        for face in faces:
-            surface = BRepAdaptor_Surface(face)
-            if surface.GetType() == Kind.GeomAbs_Plane:
-                way = surface.Plane().Axis().Direction()
-                out = -1.0 if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else 1.0
-                # a mirrored plane's own normal points the other way
-                out *= 1.0 if surface.Plane().Direct() else -1.0
-                normal = out * way.X(), out * way.Y(), out * way.Z()
-                place = centre.X(), centre.Y(), centre.Z()
-                rims.append((place, curve.Circle().Radius(), normal))
-    return rims
+def plane_rims(edges: list[tuple[Curve, list[Face]]]) -> list[Rim]:
+    """Return the circular edges that bound plane faces."""
+    return [
+        (curve.centre, curve.major, face.normal)
+        for curve, faces in edges
+        if isinstance(curve, EllipticArc) and curve.is_circle
+        for face in faces
+        if face.normal is not None
+    ]
 
 
 def _with_faces(feature: RoundFeature, rims: list[Rim]) -> RoundFeature:
@@ -75,18 +71,10 @@ def _with_faces(feature: RoundFeature, rims: list[Rim]) -> RoundFeature:
     )
 
 
-def _round_faces(shape: TopoDS_Shape) -> Iterator[tuple[RoundFeature, float]]:
-    faces = ShapeMap()
-    TopExp.MapShapes_s(shape, TopAbs_ShapeEnum.TopAbs_FACE, faces)
-    for i in range(1, faces.Extent() + 1):
-        surface = BRepAdaptor_Surface(TopoDS.Face(faces.FindKey(i)))
-        feature = _feature(surface)
-        if feature is not None:
-            yield feature, surface.LastUParameter() - surface.FirstUParameter()
-
-
-def _feature(surface: BRepAdaptor_Surface) -> RoundFeature | None:
-    kind = surface.GetType()
+def _feature(face: Face) -> RoundFeature | None:
+    if face.normal is not None:
+        return None
+    kind, surface = face.kind, face.surface
     low, high = surface.FirstVParameter(), surface.LastVParameter()
     if kind == Kind.GeomAbs_Cylinder:
         cylinder = surface.Cylinder()

@@ -9,11 +9,12 @@ from pathlib import Path
 from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, PartError
 from holoptic.part import ImportedSolid, Part, Source
-from holoptic.part.provenance import operation_finder
+from holoptic.part.provenance import operations_finder
 from holoptic.progress import tell
-from holoptic.solid.build import build, build_in_stages, build_what_can_be, tidy, together
+from holoptic.solid.build import build, build_in_stages, build_what_can_be
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.pieces import Seen
+from holoptic.solid.shapes import tidy, together
 from holoptic.solid.step import read_solids, write_solid
 from holoptic.solid.walls import thinnest_walls
 
@@ -57,10 +58,10 @@ def inspect(part: Part) -> tuple[tuple[float, ...], list[tuple[int | None, float
     Raises PartError for a part that cannot be made.
     """
     solid = _solid(part)
-    find = operation_finder(part)
+    walls = thinnest_walls(solid.shape)
+    operations = operations_finder(part)([place for place, _ in walls])
     thinnest: dict[int | None, float] = {}
-    for place, thickness in thinnest_walls(solid.shape):
-        operation = find(place)
+    for (_, thickness), operation in zip(walls, operations, strict=True):
         thinnest[operation] = min(thickness, thinnest.get(operation, thickness))
     return build_in_stages(part).volumes, list(thinnest.items())
 
@@ -102,14 +103,10 @@ def _key(source: Source) -> object:
 
 def _build(source: Source) -> SeenSolid:
     if isinstance(source, Part):
-        return SeenSolid(build(source), operation_finder(source))
+        return SeenSolid(build(source), operations_finder(source))
     shapes = read_solids(source.path)
     if source.index is None:
-        return SeenSolid(together([tidy(shape) for shape in shapes]), _no_operation)
+        return SeenSolid(together([tidy(shape) for shape in shapes]))
     if source.index >= len(shapes):
         raise BadInput(f"{Path(source.path).name} no longer holds solid {source.index + 1}")
-    return SeenSolid(tidy(shapes[source.index]), _no_operation)
-
-
-def _no_operation(point: Vec3) -> int | None:  # noqa: ARG001
-    return None
+    return SeenSolid(tidy(shapes[source.index]))

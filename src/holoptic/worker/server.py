@@ -9,6 +9,7 @@ import signal
 from multiprocessing.connection import Connection
 
 from holoptic.errors import HolopticError, KernelTrouble
+from holoptic.leftovers import seldom_look_for_rings
 from holoptic.progress import Listener, listen
 from holoptic.worker.messages import Answer, Progress, Request
 
@@ -24,6 +25,8 @@ def serve(line: Connection) -> None:
     _silence_kernel()
     # imported here: the spawned process must be killable before the long kernel import
     from holoptic.worker.tasks import TASKS  # noqa: PLC0415
+
+    seldom_look_for_rings()
 
     while True:
         try:

@@ -25,7 +25,7 @@ from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES
 from holoptic.progress import tell
 from holoptic.sheet import TitleBlock, compose, picture_item, plan_setup, views_item
 from holoptic.sheet.planning import ANSWERS, VIEWS, Item, best_layout, plan_sheet
-from holoptic.solid import build
+from holoptic.solid import runs
 from holoptic.solid.pieces import Seen, SolidFacts
 from holoptic.solid.shelf import inspect, list_solids, look, save_step, sound_part
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
@@ -66,7 +66,7 @@ def show_views(part: JobPart, views: ViewSet = "three", angle: Angle = "third") 
 def make_ready(part: JobPart, operation: int) -> None:
     """Prepare for an edit of one operation."""
     if isinstance(part.source, Part):
-        build.make_ready(part.source, operation)
+        runs.make_ready(part.source, operation)
 
 
 def _sound(part: JobPart) -> tuple[JobPart, tuple[PartError, ...]]:

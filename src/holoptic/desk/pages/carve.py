@@ -34,7 +34,7 @@ from holoptic.desk.operation_editor import OperationEditor
 from holoptic.desk.panes import PicturePane
 from holoptic.desk.parts_shelf import PartsShelf
 from holoptic.desk.session import Session
-from holoptic.desk.theme import AXIS_COLOURS, theme
+from holoptic.desk.theme import AXIS_COLOURS, Theme, theme
 from holoptic.errors import HolopticError
 from holoptic.exchange.clip import clip_text, read_clip
 from holoptic.job.job import with_inserted, with_moved, with_operation, without_operation
@@ -136,6 +136,7 @@ class CarvePage(QWidget):
         self.names = NamesField(self.session)
         self.editor = OperationEditor(self.session)
         self.list = QListWidget()
+        self._rows: list[tuple[str, str, bool, str, Theme]] = []
         panel = QWidget()
         layout = QVBoxLayout(panel)
         layout.setContentsMargins(12, 10, 12, 8)
@@ -432,20 +433,20 @@ class CarvePage(QWidget):
 
     def _refresh_list(self, part: Part) -> None:
         blocker = QSignalBlocker(self.list)
-        self.list.clear()
-        for index, operation in enumerate(part.operations):
-            item = QListWidgetItem(_row_text(index, operation))
-            is_round = operation.type in ("round", "hole", "ball", "ring")
-            name = f"{operation.mode} round" if is_round else operation.mode
-            trouble = self._trouble_of(index)
-            item.setIcon(icon(name, theme().ghost if trouble else None))
-            if trouble:
-                item.setToolTip(trouble)
-                item.setText(f"⚠ {item.text()}")
-            if operation.off:
-                item.setForeground(QColor(theme().quiet))
-                item.setText(f"{item.text()}  (left out)")
-            self.list.addItem(item)
+        rows = [
+            (_row_text(index, operation), _icon_name(operation), operation.off,
+             self._trouble_of(index), theme())
+            for index, operation in enumerate(part.operations)
+        ]  # fmt: skip
+        while self.list.count() > len(rows):
+            self.list.takeItem(self.list.count() - 1)
+        for at, row in enumerate(rows):
+            if at < len(self._rows) and self._rows[at] == row and at < self.list.count():
+                continue  # an edit leaves most rows as they were
+            if at < self.list.count():
+                self.list.takeItem(at)
+            self.list.insertItem(at, _row_item(*row))
+        self._rows = rows
         self.list.setCurrentRow(self.session.operation_index)
         blocker.unblock()
 
@@ -459,6 +460,23 @@ _KEYS = (
     ("Alt+C", "cut"), ("Alt+A", "add"), ("Alt+H", "hole"), ("Alt+M", "more"), ("Alt+W", "walk"),
     ("Alt+D", "double"), ("Alt+O", "off"), ("Alt+S", "shelf"), ("F1", "all keys"),
 )  # fmt: skip
+
+
+def _icon_name(operation: Operation) -> str:
+    is_round = operation.type in ("round", "hole", "ball", "ring")
+    return f"{operation.mode} round" if is_round else operation.mode
+
+
+def _row_item(
+    text: str, icon_name: str, off: bool, trouble: str, colours: Theme
+) -> QListWidgetItem:
+    item = QListWidgetItem(f"⚠ {text}" if trouble else text)
+    item.setIcon(icon(icon_name, colours.ghost if trouble else None))
+    item.setToolTip(trouble)
+    if off:
+        item.setForeground(QColor(colours.quiet))
+        item.setText(f"{item.text()}  (left out)")
+    return item
 
 
 def _row_text(index: int, operation: Operation) -> str:

@@ -1,0 +1,113 @@
+"""The faces of a solid, each looked into once however often the solid around it changes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from functools import cached_property
+
+import numpy as np
+from OCP.BRepAdaptor import BRepAdaptor_Curve2d, BRepAdaptor_Surface
+from OCP.BRepCheck import BRepCheck_Analyzer
+from OCP.BRepGProp import BRepGProp_Domain, BRepGProp_Face, BRepGProp_Vinert
+from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
+from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
+from OCP.gp import gp_Pnt, gp_Vec
+from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
+from OCP.TopExp import TopExp
+from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
+
+from holoptic.curves.vectors import Vec3
+from holoptic.solid.remembered import Remembered
+
+_STEADY = (
+    Kind.GeomAbs_Plane, Kind.GeomAbs_Cylinder, Kind.GeomAbs_Cone, Kind.GeomAbs_SurfaceOfExtrusion
+)  # fmt: skip
+"""Surfaces whose normal stays the same along a straight edge."""
+
+
+class Face:
+    """A face: its one normal where it is plane, and how its normals are found where it is not."""
+
+    def __init__(self, face: TopoDS_Face) -> None:
+        self.face = face
+        surface = BRepAdaptor_Surface(face, False)
+        self.kind = surface.GetType()
+        self.is_steady = self.kind in _STEADY
+        self.normal = _plane_normal(surface, face) if self.kind == Kind.GeomAbs_Plane else None
+        self._cylinder = surface.Cylinder() if self.kind == Kind.GeomAbs_Cylinder else None
+
+    @cached_property
+    def volume(self) -> float:
+        """What the face adds to the volume of its solid: the cone on it from the origin, mm³."""
+        face, domain = BRepGProp_Face(self.face), BRepGProp_Domain(self.face)
+        return float(BRepGProp_Vinert(face, domain, gp_Pnt(0, 0, 0)).Mass())
+
+    @cached_property
+    def is_valid(self) -> bool:
+        """Whether the kernel finds nothing wrong with it."""
+        return bool(BRepCheck_Analyzer(self.face).IsValid())
+
+    @cached_property
+    def surface(self) -> BRepAdaptor_Surface:
+        """The surface, bounded by the face's own parameters."""
+        return BRepAdaptor_Surface(self.face)
+
+    def normals(self, edge: TopoDS_Edge, places: list[float], points: np.ndarray) -> np.ndarray:
+        """Return the outward normals (k × 3) along an edge: at parameters, or at points of it."""
+        if self.normal is not None:
+            return np.tile(self.normal, (len(places), 1))
+        if self._cylinder is not None:
+            axis = self._cylinder.Position()
+            at, way = axis.Location(), axis.Direction()
+            along = np.array([way.X(), way.Y(), way.Z()])
+            off = points - (at.X(), at.Y(), at.Z())
+            off = off - (off @ along)[:, None] * along
+            sign = _sign(self.face, axis.Direct())
+            found: np.ndarray = sign * off / np.linalg.norm(off, axis=1, keepdims=True)
+            return found
+        return np.array(_probed(edge, self.face, places))
+
+
+_MOST_FACES = 4000
+_known: Remembered[Face] = Remembered(_MOST_FACES)
+
+
+def face_of(face: TopoDS_Face) -> Face:
+    """Return what is known of a face."""
+    return _known.of(Face, face)
+
+
+def faces_of(shape: TopoDS_Shape) -> list[Face]:
+    """Return the faces of a shape, each once."""
+    found = ShapeMap()
+    TopExp.MapShapes_s(shape, TopAbs_ShapeEnum.TopAbs_FACE, found)
+    return [face_of(TopoDS.Face(found.FindKey(i + 1))) for i in range(found.Extent())]
+
+
+def volume_within(faces: Iterable[Face]) -> float:
+    """Return the volume that faces shut in, mm³ (Gauss: each face adds its own share)."""
+    return abs(sum(face.volume for face in faces))
+
+
+def _probed(edge: TopoDS_Edge, face: TopoDS_Face, places: list[float]) -> list[Vec3]:
+    on_face, surface = BRepAdaptor_Curve2d(edge, face), BRepGProp_Face(face)
+    point, normal, found = gp_Pnt(), gp_Vec(), []
+    for place in places:
+        uv = on_face.Value(place)
+        surface.Normal(uv.X(), uv.Y(), point, normal)
+        size = normal.Magnitude() or 1.0
+        found.append((normal.X() / size, normal.Y() / size, normal.Z() / size))
+    return found
+
+
+def _plane_normal(surface: BRepAdaptor_Surface, face: TopoDS_Face) -> Vec3:
+    plane = surface.Plane()
+    way = plane.Axis().Direction()
+    sign = _sign(face, plane.Direct())
+    return sign * way.X(), sign * way.Y(), sign * way.Z()
+
+
+def _sign(face: TopoDS_Face, is_direct: bool) -> float:
+    """Return -1 where the normal of a face is opposite to its surface's axes, as in a mirror."""
+    turned = face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
+    return -1.0 if turned == is_direct else 1.0

@@ -1,0 +1,49 @@
+"""What stays the same from wherever a solid is seen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from OCP.Bnd import Bnd_Box
+from OCP.BRepBndLib import BRepBndLib
+from OCP.TopoDS import TopoDS_Shape
+
+from holoptic.curves.vectors import Vec3
+from holoptic.progress import tell
+from holoptic.solid.edge_curves import xyz
+from holoptic.solid.faces import volume_within
+from holoptic.solid.pieces import Edge, SolidFacts
+from holoptic.solid.rounds import round_features
+from holoptic.solid.skin import Border, skin_of
+
+OperationsAt = Callable[[list[Vec3]], list[int | None]]
+"""Tells for each of many places which operation made it."""
+
+
+def no_operations(points: list[Vec3]) -> list[int | None]:
+    """Tell that no operation is known, as for a solid from a file."""
+    return [None] * len(points)
+
+
+def facts(shape: TopoDS_Shape, operations_at: OperationsAt) -> tuple[SolidFacts, list[Border]]:
+    """Return the facts of a solid, and its drawn borders in the order of their edges' indices."""
+    tell("working out its edges")
+    skin = skin_of(shape)
+    drawn = [border for border in skin.borders if border.is_drawn]
+    middles = [border.curve.at(sum(border.curve.span) / 2) for border in drawn]
+    edges = tuple(
+        Edge(index, border.curve, operation)
+        for index, (border, operation) in enumerate(zip(drawn, operations_at(middles), strict=True))
+    )
+    low, high = _box(shape)
+    only_planes = all(face.normal is not None for face in skin.faces)
+    rounds = round_features(skin.faces, [(border.curve, border.faces) for border in drawn])
+    volume = volume_within(skin.faces)
+    return SolidFacts(edges, low, high, volume, only_planes, rounds), drawn
+
+
+def _box(shape: TopoDS_Shape) -> tuple[Vec3, Vec3]:
+    box = Bnd_Box()
+    BRepBndLib.AddOptimal_s(shape, box, False, False)
+    box.SetGap(0.0)
+    return xyz(box.CornerMin()), xyz(box.CornerMax())

@@ -1,0 +1,50 @@
+"""Small services on the kernel's shapes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from OCP.BRep import BRep_Builder
+from OCP.BRepGProp import BRepGProp
+from OCP.GProp import GProp_GProps
+from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
+from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopExp import TopExp_Explorer
+from OCP.TopoDS import TopoDS_Compound, TopoDS_Shape
+
+SMALLEST_VOLUME = 1e-6
+"""mm³; what is left below this is nothing."""
+
+
+def tidy(shape: TopoDS_Shape) -> TopoDS_Shape:
+    """Join coplanar faces and collinear edges, so that no joint is drawn where none is seen."""
+    unify = ShapeUpgrade_UnifySameDomain(shape, True, True, False)
+    unify.Build()
+    return unify.Shape()
+
+
+def volume(shape: TopoDS_Shape) -> float:
+    """Return the volume in mm³."""
+    properties = GProp_GProps()
+    BRepGProp.VolumeProperties_s(shape, properties)
+    return abs(float(properties.Mass()))
+
+
+def count_solids(shape: TopoDS_Shape) -> int:
+    """Return how many solids a shape holds."""
+    explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_SOLID)
+    count = 0
+    while explorer.More():
+        count += 1
+        explorer.Next()
+    return count
+
+
+def together(shapes: Sequence[TopoDS_Shape]) -> TopoDS_Shape:
+    """Return several bodies as one shape; each keeps its own faces."""
+    compound = TopoDS_Compound()
+    builder = BRep_Builder()
+    builder.MakeCompound(compound)
+    for shape in shapes:
+        builder.Add(compound, shape)
+    return compound

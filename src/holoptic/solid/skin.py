@@ -1,0 +1,213 @@
+"""The skin of a solid: its faces, and the borders where they meet.
+
+What is known of each is kept, as an edit leaves most of them as they were.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator
+from functools import partial
+from typing import NamedTuple
+
+from OCP.BRep import BRep_Tool
+from OCP.BRepLib import BRepLib
+from OCP.collections import (
+    IndexedDataMap_TopoDS_Shape_List_TopoDS_Shape_TopTools_ShapeMapHasher as FacesOfEdge,
+)
+from OCP.GeomAbs import GeomAbs_Shape
+from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopExp import TopExp
+from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
+from shapely.geometry import Polygon as Area
+
+from holoptic.curves.space import Curve, EllipticArc, Segment
+from holoptic.curves.vectors import Vec2, Vec3, cross, distance, dot, subtract, unit
+from holoptic.solid.edge_curves import curve_of
+from holoptic.solid.faces import Face, faces_of
+from holoptic.solid.remembered import Remembered
+from holoptic.solid.sides import Normals, normals_beside
+from holoptic.tolerance import COINCIDENT_MM
+
+_SAME_WAY = 1e-9
+"""Of directions: one less the cosine, or the sine squared. The kernel's own is narrower, so that it
+is asked in doubt.
+"""
+
+
+class Border(NamedTuple):
+    """A kernel's edge, the faces that meet there, and its curve.
+
+    `is_drawn` says that it is a line of the solid: seams and tangent joins are none; `is_joint`
+    that two faces may continue each other there in one surface. `normals` are those beside it,
+    and `ends` tell its vertices apart.
+    """
+
+    edge: TopoDS_Edge
+    faces: list[Face]
+    curve: Curve
+    is_drawn: bool
+    is_seam: bool
+    is_joint: bool
+    normals: Normals | None
+    ends: tuple[int, int]
+
+
+class _Line(NamedTuple):
+    """What belongs to an edge whatever faces meet there."""
+
+    curve: Curve
+    ends: tuple[int, int]
+
+
+_MOST_BORDERS = 8000
+_known_lines: Remembered[_Line] = Remembered(_MOST_BORDERS)
+_known: Remembered[Border] = Remembered(_MOST_BORDERS)
+
+
+class Skin:
+    """The faces and borders of a shape. Its kernel's shape is marked where faces join smoothly."""
+
+    def __init__(self, shape: TopoDS_Shape) -> None:
+        # without this, tangent joins and coplanar seams come out as sharp edges
+        BRepLib.EncodeRegularity_s(shape)
+        self.shape = shape
+        self.faces = faces_of(shape)
+        self.borders = _borders(shape, {hash(face.face): face for face in self.faces})
+
+    def is_sound(self) -> bool:
+        """Whether it is closed, and each of its faces is right in itself."""
+        if any(len(border.faces) % 2 and not border.is_seam for border in self.borders):
+            return False
+        around: dict[int, list[Border]] = defaultdict(list)
+        for border in self.borders:
+            for face in border.faces:
+                around[id(face)].append(border)
+        return all(_is_sound(face, around[id(face)]) for face in self.faces)
+
+    def has_joints(self) -> bool:
+        """Whether faces may continue each other in one surface, or edges in one curve."""
+        return any(border.is_joint for border in self.borders) or any(
+            _continue(*pair) for pair in self._pairs()
+        )
+
+    def _pairs(self) -> Iterator[tuple[Border, Border]]:
+        """Yield the borders that meet where no third one does."""
+        at: dict[int, list[Border]] = defaultdict(list)
+        for border in self.borders:
+            for end in border.ends:
+                at[end].append(border)
+        for meeting in at.values():
+            if len(meeting) == 2 and meeting[0] is not meeting[1]:
+                yield meeting[0], meeting[1]
+
+
+_last_skin: list[Skin] = []
+
+
+def skin_of(shape: TopoDS_Shape) -> Skin:
+    """Return the skin of a shape; the last one is kept."""
+    if not _last_skin or _last_skin[0].shape is not shape:
+        _last_skin[:] = [Skin(shape)]
+    return _last_skin[0]
+
+
+def _borders(shape: TopoDS_Shape, known: dict[int, Face]) -> list[Border]:
+    found = FacesOfEdge()
+    TopExp.MapShapesAndAncestors_s(
+        shape, TopAbs_ShapeEnum.TopAbs_EDGE, TopAbs_ShapeEnum.TopAbs_FACE, found
+    )
+    borders = []
+    for i in range(1, found.Extent() + 1):
+        beside = found.FindFromIndex(i)
+        # going through the kernel's list takes half a millisecond; its two ends take none
+        faces = (beside.First(), beside.Last()) if beside.Size() == 2 else tuple(beside)
+        edge = TopoDS.Edge(found.FindKey(i))
+        if not BRep_Tool.Degenerated_s(edge):
+            borders.append(_known.of(partial(_border, known), edge, *faces))
+    return borders
+
+
+def _border(known: dict[int, Face], edge: TopoDS_Edge, *faces: TopoDS_Shape) -> Border:
+    beside = [known[hash(face)] for face in faces]
+    is_seam = any(face.normal is None and BRep_Tool.IsClosed_s(edge, face.face) for face in beside)
+    is_smooth = (
+        len(beside) == 2
+        and not _bends(*beside)
+        and (
+            BRep_Tool.Continuity_s(edge, *(face.face for face in beside))
+            != GeomAbs_Shape.GeomAbs_C0
+        )
+    )
+    is_drawn = not is_seam and not is_smooth
+    is_joint = is_smooth and not is_seam and beside[0].kind == beside[1].kind
+    line = _known_lines.of(_line, edge)
+    normals = normals_beside(edge, beside, line.curve) if is_drawn else None
+    return Border(edge, beside, line.curve, is_drawn, is_seam, is_joint, normals, line.ends)
+
+
+_MANY_SIDES = 24
+
+
+def _is_sound(face: Face, around: list[Border]) -> bool:
+    """Say whether the borders around a face shut it in and do not cross."""
+    rings = _rings(around) if face.normal is not None and len(around) > _MANY_SIDES else None
+    if rings is None or face.normal is None:
+        return face.is_valid
+    # the kernel compares every side with every other
+    flat = [[_in_plane(face.normal, corner) for corner in ring] for ring in rings]
+    flat.sort(key=lambda ring: -Area(ring).area)
+    return bool(Area(flat[0], flat[1:]).is_valid)
+
+
+def _rings(borders: list[Border]) -> list[list[Vec3]] | None:
+    """Return the corners along each ring of straight borders; None where they form none."""
+    at: dict[int, list[Border]] = defaultdict(list)
+    for border in borders:
+        for end in border.ends:
+            at[end].append(border)
+    straight = all(isinstance(border.curve, Segment) for border in borders)
+    if not straight or any(len(meeting) != 2 for meeting in at.values()):
+        return None
+    rings, left = [], {id(border): border for border in borders}
+    while left:
+        _, border = left.popitem()
+        ring, end = [border.curve.at(0.0)], border.ends[1]
+        while True:
+            border = next((b for b in at[end] if id(b) in left), border)
+            if left.pop(id(border), None) is None:
+                break
+            forward = border.ends[0] == end
+            ring.append(border.curve.at(0.0 if forward else border.curve.span[1]))
+            end = border.ends[1 if forward else 0]
+        rings.append(ring)
+    return rings if all(len(ring) > 2 for ring in rings) else None
+
+
+def _in_plane(normal: Vec3, point: Vec3) -> Vec2:
+    """Return a point without the coordinate that says least about where it lies in its plane."""
+    steepest = max(range(3), key=lambda axis: abs(normal[axis]))
+    return point[steepest - 2], point[steepest - 1]
+
+
+def _bends(a: Face, b: Face) -> bool:
+    """Say whether two faces are planes that lean against each other beyond doubt."""
+    if a.normal is None or b.normal is None:
+        return False
+    turn = cross(a.normal, b.normal)
+    return dot(turn, turn) > _SAME_WAY
+
+
+def _line(edge: TopoDS_Edge) -> _Line:
+    ends = hash(TopExp.FirstVertex_s(edge)), hash(TopExp.LastVertex_s(edge))
+    return _Line(curve_of(edge), ends)
+
+
+def _continue(a: Border, b: Border) -> bool:
+    """Say whether two borders that meet may be parts of one curve."""
+    if isinstance(a.curve, Segment) and isinstance(b.curve, Segment):
+        ways = [unit(subtract(item.end, item.start)) for item in (a.curve, b.curve)]
+        return abs(dot(*ways)) > 1 - _SAME_WAY
+    if isinstance(a.curve, EllipticArc) and isinstance(b.curve, EllipticArc):
+        return distance(a.curve.centre, b.curve.centre) < COINCIDENT_MM
+    return type(a.curve) is type(b.curve)

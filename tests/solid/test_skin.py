@@ -1,0 +1,59 @@
+"""The skin of a solid: what it shuts in, and whether faces or edges are left to be joined."""
+
+import pytest
+from bench.solids import comb, drilled_plate
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Fuse
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder
+from OCP.gp import gp_Pnt
+
+from holoptic.solid.build import build
+from holoptic.solid.faces import volume_within
+from holoptic.solid.remembered import Remembered
+from holoptic.solid.runs import make_ready
+from holoptic.solid.shapes import tidy, together, volume
+from holoptic.solid.skin import Skin
+
+
+def box(*corner, size=(10, 7, 4)):
+    return BRepPrimAPI_MakeBox(gp_Pnt(*corner), *size).Shape()
+
+
+@pytest.mark.parametrize("shape", [
+    box(3, -8, 2), BRepPrimAPI_MakeCylinder(4.5, 11.5).Shape(), build(drilled_plate(2, 2)),
+])  # fmt: skip
+def test_the_faces_shut_in_what_the_kernel_measures(shape):
+    skin = Skin(shape)
+    assert skin.is_sound()
+    assert volume_within(skin.faces) == pytest.approx(volume(shape), rel=1e-12)
+
+
+def test_a_skin_with_a_face_missing_is_not_sound():
+    faces = [face.face for face in Skin(box(0, 0, 0)).faces]
+    assert not Skin(together(faces[1:])).is_sound()
+
+
+def test_many_straight_sides_are_checked_too():
+    skin = Skin(build(comb(12)))
+    assert max(len([b for b in skin.borders if face in b.faces]) for face in skin.faces) > 24
+    assert skin.is_sound()
+
+
+def test_flush_bodies_have_joints_until_they_are_tidied():
+    joined = BRepAlgoAPI_Fuse(box(0, 0, 0), box(10, 0, 0)).Shape()
+    assert Skin(joined).has_joints()
+    assert not Skin(tidy(joined)).has_joints()
+
+
+@pytest.mark.parametrize("part", [comb(4), drilled_plate(2, 2)], ids=lambda part: part.name)
+def test_what_an_edit_is_worked_into_leaves_no_joints(part):
+    """The quick way skips the tidying only where it would change nothing."""
+    make_ready(part, 1)
+    skin, tidied = Skin(build(part)), Skin(tidy(build(part)))
+    assert (len(skin.faces), len(skin.borders)) == (len(tidied.faces), len(tidied.borders))
+
+
+def test_what_is_known_of_a_face_is_not_taken_for_that_of_its_back():
+    known, face = Remembered(10), Skin(box(0, 0, 0)).faces[0].face
+    assert known.of(lambda _: "front", face) == "front"
+    assert known.of(lambda _: "back", face.Reversed()) == "back"
+    assert known.of(lambda _: "again", face) == "front"
