@@ -164,7 +164,7 @@ class Canvas(QWidget):
         self.touchable = True
         self._under = Layer(self._draw_lines)
         self._over = Layer(self._draw_lines)
-        self._touchable = _Touchable([])
+        self._touchable: _Touchable | None = None
         self._extent: Box | None = None
         self._scale = 1.0
         self._offset = QPointF()
@@ -188,7 +188,7 @@ class Canvas(QWidget):
         """
         self._under.show(list(lines))
         self._over.show(list(over))
-        self._touchable = _Touchable(self.lines if self.touchable else [])
+        self._touchable = None
         if extent != self._extent:
             self._extent = extent
             self._fitted = True
@@ -232,6 +232,8 @@ class Canvas(QWidget):
 
     def line_at(self, place: QPointF) -> int | None:
         """Return the key of the line that a place touches, or None."""
+        if self._touchable is None:  # made when a hand comes near, not with every picture
+            self._touchable = _Touchable(self.lines if self.touchable else [])
         return self._touchable.key_near(self.to_paper(place), _TOUCH_PIXELS / self._scale)
 
     # --- painting ---------------------------------------------------------------------------

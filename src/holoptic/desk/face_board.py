@@ -68,6 +68,8 @@ class FaceBoard(Canvas):
             return
         if index != self._index:
             self._corner = None
+        elif part is self._part:
+            return
         self._part, self._index = part, index
         width, height = part.crate.face_size(self._operation.face)
         self.show_lines([], (0.0, 0.0, width, height))

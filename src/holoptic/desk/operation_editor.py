@@ -353,7 +353,9 @@ class OperationEditor(QWidget):
         """Show the operation in hand."""
         operation, part = self._operation, self.session.part
         self.setEnabled(operation is not None)
-        self.board.unit = self.session.job.unit
+        if self.board.unit is not self.session.job.unit:
+            self.board.unit = self.session.job.unit
+            self.board.update()
         self.board.show_operation(part, self.session.operation_index)
         if operation is None or part is None:
             self.board.empty_text = (
