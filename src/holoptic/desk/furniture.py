@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QVBoxLayout, Q
 from holoptic.desk.canvas import Canvas
 from holoptic.desk.facts_slip import FactsSlip
 from holoptic.desk.filing import Filing
-from holoptic.desk.measures import measure_line
+from holoptic.desk.measures import measure_line, views_line
 from holoptic.desk.notice import Notice
 from holoptic.desk.pages.carve import CarvePage
 from holoptic.desk.pages.draw import DrawPage
@@ -71,9 +71,9 @@ class Furniture:
         splitter.setSizes([_VIEWS_WIDTH, 2 * _VIEWS_WIDTH])
         return splitter
 
-    def measures(self) -> str:
-        """Return the line of measures of what is selected."""
-        return measure_line(self.session)
+    def measures(self, page: str) -> str:
+        """Return the line below a page: measures of what is selected, or of the views read."""
+        return views_line(self.session) if page == "read" else measure_line(self.session)
 
     def fit_panes(self, window: QWidget) -> None:
         """Bring the whole content into every pane."""

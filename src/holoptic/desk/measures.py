@@ -30,6 +30,18 @@ def measure_line(session: Session) -> str:
     return _words(f"{what} of {_operation(session, found[1])}", found[0], view, session)
 
 
+def views_line(session: Session) -> str:
+    """Return what the sheet of views holds: each view with its width and height."""
+    arrangement, unit = session.readings.arrangement, session.job.unit
+    if arrangement is None:
+        return "Two or three views of one part can be read."
+    sizes = []
+    for placed in arrangement.views:
+        xmin, ymin, xmax, ymax = placed.box
+        sizes.append(f"{placed.name} {show(xmax - xmin, unit)} × {show(ymax - ymin, unit)}")
+    return f"{arrangement.angle.title()} angle, {unit.label}: {'  ·  '.join(sizes)}"
+
+
 def _between(session: Session, view: View) -> str:
     return _words("Between the points", Segment(*session.points), view, session)
 

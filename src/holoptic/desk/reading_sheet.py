@@ -8,6 +8,8 @@ from PyQt6.QtWidgets import QWidget
 
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas import Canvas, Line
+from holoptic.desk.draft_layer import draft_extent, paint_panes, paint_walk, snapped
+from holoptic.desk.draft_panel import InHand
 from holoptic.desk.readings import Readings, Spot
 from holoptic.desk.theme import SIGN, lettering, pen, shade, theme
 from holoptic.reading.arrangement import Placed
@@ -21,29 +23,36 @@ class ReadingSheet(Canvas):
 
     Signals:
         renamed(number, name): a view is to be taken for another.
+        pane_asked(view): while views are drawn, another pane was clicked.
+        walked_to(place): while views are drawn, a place of the pane in hand was clicked (mm).
     """
 
     renamed = pyqtSignal(int, str)
+    pane_asked = pyqtSignal(str)
+    walked_to = pyqtSignal(object)
 
     def __init__(self, readings: Readings, parent: QWidget | None = None) -> None:
         super().__init__(parent, margin=46)
         self._readings = readings
         self.lit: Spot | None = None
+        self.in_hand: InHand | None = None
+        self._ahead: Vec2 | None = None
         self.shows_answer = False
         self._held: int | None = None
         self._pointer = QPointF()
         self.touchable = False
         self.setAccessibleName("sheet of views")
         self.empty_text = (
-            "Open a drawing of two or three views (DXF), or draw the views of the part on the "
-            "desk to practise reading."
+            "Open a drawing of two or three views (DXF), draw the views here (D), or take those "
+            "of the part on the desk to practise reading."
         )
 
     def refresh(self) -> None:
         """Show the sheet."""
         arrangement = self._readings.arrangement
         if arrangement is None:
-            self.show_lines([], None)
+            panes = draft_extent(self.in_hand.draft) if self.in_hand is not None else None
+            self.show_lines([], panes)
             return
         lines = [
             Line(tuple(line.shape.path()), _STYLES[line.status])
@@ -59,6 +68,8 @@ class ReadingSheet(Canvas):
             min(b[0] for b in boxes), min(b[1] for b in boxes),
             max(b[2] for b in boxes), max(b[3] for b in boxes),
         )  # fmt: skip
+        if self.in_hand is not None:
+            extent = draft_extent(self.in_hand.draft)
         over = []
         if self.shows_answer:
             over = [
@@ -67,6 +78,15 @@ class ReadingSheet(Canvas):
                 for line in view.drawn
             ]
         self.show_lines(lines, extent, over)
+
+    def show_draft(self, in_hand: InHand | None) -> None:
+        """Show what is drawn by hand, or nothing of it."""
+        before, self.in_hand = self.in_hand, in_hand
+        if in_hand is None:
+            self._ahead = None
+        if (before and before.draft) != (in_hand and in_hand.draft):
+            self.refresh()
+        self.update()
 
     def light(self, spot: Spot | None) -> None:
         """Light a place up."""
@@ -77,6 +97,9 @@ class ReadingSheet(Canvas):
 
     def paint_under(self, painter: QPainter) -> None:
         """Mark what is odd: faintly all of it, strongly what is looked at."""
+        if self.in_hand is not None:
+            paint_panes(painter, self, self.in_hand)
+            return  # what is half drawn is odd everywhere
         for spot in self._readings.spots():
             self._mark(painter, spot, spot == self.lit)
         if self.lit is not None and self._readings.guide is not None:
@@ -98,6 +121,9 @@ class ReadingSheet(Canvas):
 
     def paint_over(self, painter: QPainter) -> None:
         """Write the names of the views on labels, and the label that is dragged."""
+        if self.in_hand is not None:
+            paint_walk(painter, self, self.in_hand, self._ahead)
+            return
         arrangement = self._readings.arrangement
         if arrangement is None:
             return
@@ -152,12 +178,32 @@ class ReadingSheet(Canvas):
         return next(found, None)
 
     def mousePressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
-        """Take a label."""
+        """Take a label, or while views are drawn walk to the place clicked."""
+        is_left = event is not None and event.button() == Qt.MouseButton.LeftButton
+        if self.in_hand is not None and is_left:
+            self._click(self.in_hand, self.to_paper(event.position()))
+            return
         super().mousePressEvent(event)
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
             self._held = self.label_at(event.position())
             self._pointer = event.position()
             self.update()
+
+    def _click(self, in_hand: InHand, place: Vec2) -> None:
+        view = in_hand.draft.pane_at(place)
+        if view == in_hand.view:
+            self.walked_to.emit(snapped(in_hand, place, self.pixels_per_mm))
+        elif view is not None and not in_hand.walk.steps:
+            self.pane_asked.emit(view)
+
+    def mouseMoveEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        """While views are drawn, pull the step ahead along."""
+        if self.in_hand is not None and event is not None:
+            place = self.to_paper(event.position())
+            own = self.in_hand.draft.pane_at(place) == self.in_hand.view
+            self._ahead = snapped(self.in_hand, place, self.pixels_per_mm) if own else None
+            self.update()
+        super().mouseMoveEvent(event)
 
     def pull(self, place: QPointF) -> bool:
         """Carry a label along."""

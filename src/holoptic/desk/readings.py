@@ -9,10 +9,14 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.kernel_line import KernelLine
+from holoptic.errors import BadInput
+from holoptic.exchange.atomic import write_atomically
 from holoptic.job import JobPart
 from holoptic.part import Source
 from holoptic.pictorial import Picture
 from holoptic.reading.arrangement import Arrangement, Placed
+from holoptic.reading.draft import Draft
+from holoptic.reading.dxf_views import views_dxf
 from holoptic.reading.guide import Guide
 from holoptic.reading.lines import DrawnView, Status, moved, scaled
 from holoptic.reading.planes import PLANES
@@ -62,6 +66,8 @@ class Readings(QObject):
         self.reading: Reading | None = None
         self.pictures: dict[int, Picture] = {}
         self.chosen = 0
+        self.draft: Draft | None = None
+        self.is_drafting = False
         self.guide: Guide | None = None
         self._steps: list[Guide] = []
         self._path: Path | None = None
@@ -71,6 +77,7 @@ class Readings(QObject):
 
     def open(self, path: Path) -> None:
         """Open a drawing; the sheet changes once it is read."""
+        self.is_drafting = False
         self._path, self._taken = path, {}
         self._kernel.ask(_SHEET, "open_sheet", str(path))
 
@@ -82,6 +89,8 @@ class Readings(QObject):
 
     def lay_out_as(self, angle: str) -> None:
         """Take the sheet for third or first angle."""
+        if self._path is None and self.draft is not None and angle in ("third", "first"):
+            self.change_draft(replace(self.draft, angle="third" if angle == "third" else "first"))
         if self._path is not None:
             self._kernel.ask(_SHEET, "open_sheet", str(self._path), angle, dict(self._taken))
 
@@ -125,6 +134,7 @@ class Readings(QObject):
 
     def practise(self, source: Source) -> None:
         """Draw the views of a part, to be read back."""
+        self.is_drafting = False
         self._path = None
         self.name = source.name
         self._kernel.ask(_DERIVE, "derive_views", source)
@@ -139,6 +149,51 @@ class Readings(QObject):
         if self.before is not None:
             before, self.before = self.before, None
             self._arrange(before)
+
+    # --- drawing the views here ---------------------------------------------------------------
+
+    def begin_draft(self, draft: Draft) -> None:
+        """Draw views by hand, or go on with those begun before."""
+        self.draft = draft if self.draft is None else self.draft
+        self.is_drafting, self._path = True, None
+        self.name, self.sketch, self.before = "drawn here", None, None
+        self._show_draft()
+
+    def change_draft(self, draft: Draft) -> None:
+        """Take the views as they are now drawn."""
+        self.draft = draft
+        self._show_draft()
+
+    def end_draft(self) -> None:
+        """Be done with drawing: the views stay on the sheet, to be read."""
+        self.is_drafting = False
+        self.sheet_changed.emit()
+
+    def clear_draft(self) -> None:
+        """Take all lines away."""
+        if self.draft is not None:
+            self.change_draft(replace(self.draft, tracks=()))
+
+    def save_views(self, path: Path) -> None:
+        """Write the views on the sheet as a drawing (DXF)."""
+        if self.arrangement is None:
+            return
+        try:
+            write_atomically(path, views_dxf(self.arrangement))
+        except (OSError, BadInput) as error:
+            self.told.emit(f"Not saved: {error}")
+        else:
+            self.told.emit(f"Saved as {path.name}")
+
+    def _show_draft(self) -> None:
+        arrangement = self.draft.arrangement() if self.draft else None
+        if arrangement is not None:
+            self._arrange(arrangement)
+            return
+        self.arrangement = self.whole = None
+        self.checks = ()
+        self._forget_reading()
+        self.sheet_changed.emit()
 
     # --- the guided way -----------------------------------------------------------------------
 

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from holoptic.errors import ExpressionError
 from holoptic.part.walk import CLOSE, Walk
-from holoptic.units import Unit
+from holoptic.units import Length, Unit
 
 _HELP = (
     "r l u d 26.5  ·  r to L-12  ·  a 30 25  ·  go 40, 12\n"
@@ -22,22 +22,46 @@ _ARROWS = {
 }  # fmt: skip
 
 
+_OWN_KEYS = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Backspace, Qt.Key.Key_Escape)
+_SAME_MM = 1e-6
+
+
 class _StepField(QLineEdit):
     """A line whose arrow keys begin a step while it is empty, or its length can be typed at once.
 
     Signals:
         taken_back: Backspace was pressed in the empty field.
         left_off: Escape was pressed.
+        went_on(way): an arrow was pressed again: on to the next place that way.
     """
 
     taken_back = pyqtSignal()
     left_off = pyqtSignal()
+    went_on = pyqtSignal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.commands: dict[str, Callable[[], None]] = {}
+
+    def event(self, event: QEvent | None) -> bool:
+        """Keep the keys that end, drop and take back steps from the shortcuts of the page."""
+        asked = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride
+        if isinstance(event, QKeyEvent) and asked and event.key() in _OWN_KEYS:
+            event.accept()
+            return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Begin a step by an arrow, take the last one back, or leave off."""
         if event is None:
             return
         key, text = event.key(), self.text()
+        if not text and event.text() in self.commands:
+            self.commands[event.text()]()
+            return
+        if key in _ARROWS and text.startswith(_ARROWS[Qt.Key(key)]):
+            self.went_on.emit(_ARROWS[Qt.Key(key)].strip())  # the same arrow once more
+            return
         # an arrow begins a step, and corrects the way of one without a length yet
         if key in _ARROWS and (not text or text in _ARROWS.values()):
             self.setText(_ARROWS[Qt.Key(key)])
@@ -56,17 +80,21 @@ class WalkBar(QFrame):
 
     Signals:
         walked(walk, ahead): the walk so far, and with the step being typed if it reads.
-        closed(walk): the walk came back to its start.
+        closed(walk): the walk came back to its start, or ended open where it may.
         ended: it was left off.
+        ran_out: a step was to be taken back where there is none.
     """
 
     walked = pyqtSignal(object, object)
     closed = pyqtSignal(object)
     ended = pyqtSignal()
+    ran_out = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.walk = Walk()
+        self.may_stay_open = False
+        self.offers: Callable[[], tuple[list[Length], list[Length]]] = lambda: ([], [])
         self._unit = Unit.MM
         self._names: Mapping[str, float] = {}
         column = QVBoxLayout(self)
@@ -82,6 +110,7 @@ class WalkBar(QFrame):
         self.step.returnPressed.connect(self._take)
         self.step.taken_back.connect(self._back)
         self.step.left_off.connect(self.ended)
+        self.step.went_on.connect(self._go_on)
         self.problem = QLabel()
         self.problem.setObjectName("problem")
         self.problem.setWordWrap(True)
@@ -98,6 +127,10 @@ class WalkBar(QFrame):
         self.step.clear()
         self.step.setFocus()
         self._tell(None)
+
+    def use(self, unit: Unit, names: Mapping[str, float]) -> None:
+        """Read the steps to come in a unit, and with names."""
+        self._unit, self._names = unit, names
 
     def end(self) -> None:
         """Leave the walk."""
@@ -123,7 +156,26 @@ class WalkBar(QFrame):
         self._tell(ahead)
 
     def _take(self) -> None:
-        self._step(self.step.text())
+        text = self.step.text()
+        if not text.strip() and self.may_stay_open:
+            if len(self.walk.points) > 1:
+                self.closed.emit(self.walk)
+            return
+        self._step(text)
+
+    def _go_on(self, way: str) -> None:
+        """Put the next offered place that way into the field, from there the one after it."""
+        which, sign = (0 if way in "rl" else 1), (1 if way in "ru" else -1)
+        text = self.step.text()
+        try:
+            here = self.walk.after(text, self._unit, self._names).places[-1][which]
+        except ExpressionError:  # only the arrow stands there
+            here = self.walk.places[-1][which]
+        ahead = [one for one in self.offers()[which] if (one.mm - here) * sign > _SAME_MM]
+        if ahead:
+            nearest = min(ahead, key=lambda one: one.mm * sign)
+            self.step.setText(f"{way} to {nearest.text}")
+            self.step.textEdited.emit(self.step.text())
 
     def _step(self, text: str) -> None:
         try:
@@ -138,7 +190,16 @@ class WalkBar(QFrame):
         if self.walk.closed:
             self.closed.emit(self.walk)
 
+    def resume(self, walk: Walk) -> None:
+        """Go on with a walk that was ended."""
+        self.walk = walk.back() if walk.closed else walk
+        self.step.setFocus()
+        self._tell(None)
+
     def _back(self) -> None:
+        if not self.walk.steps:
+            self.ran_out.emit()
+            return
         self.walk = self.walk.back()
         self._tell(None)
 

@@ -145,6 +145,7 @@ class DeskWindow(QMainWindow):
         session.trouble_changed.connect(self._show_trouble)
         session.selection_changed.connect(self._show_measures)
         session.picture_changed.connect(self._show_measures)
+        session.readings.sheet_changed.connect(self._show_measures)
         session.busy_changed.connect(self._show_busy)
         session.told.connect(self.hint.tell)
         session.kernel.told.connect(self._show_progress)
@@ -203,6 +204,7 @@ class DeskWindow(QMainWindow):
         self._furniture.facts.show_plan(name == "draw")
         self.views.show_sizes_of(name == "carve")
         page.refresh()
+        self._show_measures()
         page.setFocus()
 
     @property
@@ -262,7 +264,7 @@ class DeskWindow(QMainWindow):
         self.trouble.say(f"{sentence(troubles[0])}. It is left out of the picture.{more}", actions)
 
     def _show_measures(self) -> None:
-        self.measures.setText(self._furniture.measures())
+        self.measures.setText(self._furniture.measures(self.page))
 
     def _show_busy(self, working: bool) -> None:
         if working:

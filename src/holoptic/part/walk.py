@@ -7,6 +7,7 @@
     go 40, 12+6        straight to a place
     a 150 meet         until level with, or over, the start: then one straight side closes
     close              back to the start
+    circle 19          a whole circle of a diameter about the start, alone
 
 Behind a step may stand `arc 21 left`, `arc 21 right large`, `arc bulge 8 left` or `arc smooth`: the
 step then is an arc. Every length is a sum that keeps its words.
@@ -23,6 +24,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.errors import ExpressionError
 from holoptic.part.expand import figure, minus, plus
 from holoptic.part.operations import Arc, Corner, OutlinePoint, Slope, corner_places
+from holoptic.part.outline import sides_of
 from holoptic.part.outline_text import read_arc
 from holoptic.units import Length, Unit
 
@@ -31,6 +33,7 @@ _WAYS = {"r": (0, 1), "l": (0, -1), "u": (1, 1), "d": (1, -1)}
 _STEP = re.compile(r"\s*(?P<way>[rlud])\s+(?:(?P<to>to)\s+)?(?P<rest>.+)", re.S)
 _SLOPE = re.compile(r"\s*a\s+(?P<angle>-?\d+(?:\.\d*)?)°?\s+(?P<rest>.+)", re.S)
 _RUN = re.compile(r"(?P<way>[ru])\s+(?P<rest>.+)", re.S)
+_CIRCLE = re.compile(r"\s*circle\s+(?P<size>.+)", re.S)
 _PLACE = re.compile(r"\s*(?P<verb>at|go)\s+(?P<u>[^,]+),(?P<v>.+)", re.S)
 
 
@@ -61,16 +64,22 @@ class Walk:
                 raise ExpressionError("“at” begins a walk; on the way it is “go”", 0)
             start = self._place(match, unit, names)
             return replace(self, points=(start,), steps=(step.strip(),))
+        if match := _CIRCLE.fullmatch(words):
+            return self._circle(step, self._length(match, "size", unit, names))
         point = self._next(words, unit, names)
         before = self.points[-1]
         points = (*self.points[:-1], replace(before, arc=arc), point)
         made = Walk(points, (*self.steps, step.strip()))
         if math.dist(*made.places[-2:]) < 1e-6:
             raise ExpressionError("this step leads nowhere", 0)
-        return made
+        return _drawable(made)
 
     def back(self) -> Walk:
         """Return the walk without its last step."""
+        if self.closed and self.steps and self.steps[-1].startswith("circle"):
+            (u, v), (right, _) = self.places
+            start = Corner(figure((u + right) / 2), figure(v))
+            return Walk((start,), self.steps[:-1]) if self.steps[:-1] else Walk()
         if self.closed:
             last = replace(self.points[-1], arc=None)
             return replace(
@@ -95,7 +104,17 @@ class Walk:
         if len(self.points) < 3 and not (arc and len(self.points) == 2):
             raise ExpressionError("an outline needs at least three corners before it closes", 0)
         last = replace(self.points[-1], arc=arc)
-        return Walk((*self.points[:-1], last), (*self.steps, step.strip()), closed=True)
+        return _drawable(Walk((*self.points[:-1], last), (*self.steps, step.strip()), closed=True))
+
+    def _circle(self, step: str, size: Length) -> Walk:
+        if len(self.points) > 1:
+            raise ExpressionError("a circle stands alone: begin at its centre", 0)
+        if size.mm <= 0:
+            raise ExpressionError("a circle needs a diameter above zero", 0)
+        radius = Length(f"({size.text})/2" if size.is_sum else f"{size.text}/2", size.mm / 2)
+        (u, v), arc = self._here(), Arc(radius=radius, way="left")
+        sides = Corner(minus(u, radius), v, arc), Corner(plus(u, radius), v, arc)
+        return Walk(sides, (*self.steps, step.strip()), closed=True)
 
     def _next(self, words: str, unit: Unit, names: Mapping[str, float]) -> OutlinePoint:
         if match := _PLACE.fullmatch(words):
@@ -184,6 +203,15 @@ class Walk:
             for at, own in zip(place, _own(start), strict=True)
         ]
         return Corner(lengths[0], lengths[1])
+
+
+def _drawable(walk: Walk) -> Walk:
+    """Return a walk. Raises ExpressionError where one of its arcs misses its ends."""
+    try:
+        sides_of(walk.points, closed=walk.closed)
+    except ValueError as error:
+        raise ExpressionError(str(error), 0) from error
+    return walk
 
 
 def _own(start: OutlinePoint) -> tuple[Length, Length]:

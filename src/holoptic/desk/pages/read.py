@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from holoptic.demo import drawing_paths
 from holoptic.desk.column import Column
+from holoptic.desk.draft_panel import DraftPanel, first_draft
 from holoptic.desk.guide_panel import GuidePanel
 from holoptic.desk.icons import give_icon
 from holoptic.desk.key_line import KeyLine
@@ -39,8 +40,8 @@ _BOARD_HEIGHT = 250
 _CARD_WIDTH = 300
 _MOST = 6
 _KEYS = (
-    ("O", "open a drawing"), ("R", "read it"), ("M", "mend slips"), ("G", "guided way"),
-    ("V", "angle"),
+    ("O", "open a drawing"), ("D", "draw the views"), ("R", "read it"), ("M", "mend slips"),
+    ("G", "guided way"), ("V", "angle"),
     ("Alt+↓", "next remark"), ("1 to 6", "answers"), ("L", "lay it over"), ("Enter", "take it"),
     ("F1", "all keys"),
 )  # fmt: skip
@@ -83,25 +84,22 @@ class ReadPage(QWidget):
         self.title.setWordWrap(True)
         column.layers.addWidget(self.title)
         self.open_button = self._button("Open a drawing … (O)", "open", self.ask_file)
+        self.draft_button = self._button("Draw the views here (D)", "add", self.draw_views)
         self.practise_button = self._button("Views of the part on the desk", "look", self.practise)
         self.demos = [
             self._button(f"Demo drawing: {path.stem.replace('-', ' ')}", "mark",
                          lambda path=path: self.readings.open(path))
             for path in drawing_paths()
         ]  # fmt: skip
-        for button in (self.open_button, self.practise_button, *self.demos):
+        for button in (self.open_button, self.draft_button, self.practise_button, *self.demos):
             column.layers.addWidget(button)
-        self.angle = Row((("third", "Third angle"), ("first", "First angle")),
-                         lambda value: self.readings.lay_out_as(str(value)),
-                         "How the views are laid out (V); a label dragged onto another view "
-                         "changes their names")  # fmt: skip
-        column.add("The sheet is laid out in", self.angle)
-        self.length_field = QLineEdit()
-        self.length_field.setToolTip("A known size: all views are scaled so that it holds")
-        column.add("Overall length, if the file has no scale", self.length_field)
-        self.used = ViewsUsed(self.readings)
-        self.used.setToolTip("A view that is left out is drawn by Holoptic for each answer")
-        column.add("Views to read", self.used)
+        self.draft = DraftPanel(self.readings)
+        self.draft.shown.connect(self.sheet.show_draft)
+        self.draft.ended.connect(self.end_drawing)
+        self.sheet.pane_asked.connect(self.draft.take_pane)
+        self.sheet.walked_to.connect(self.draft.go)
+        column.layers.addWidget(self.draft, 1)
+        column.layers.addWidget(self._make_given())
         self.groups = LineGroups(self.readings)
         column.layers.addWidget(self.groups)
         self.remarks = QListWidget()
@@ -116,6 +114,7 @@ class ReadPage(QWidget):
         self.guide = GuidePanel(self.readings)
         self.guide.looked_at.connect(self.sheet.light)
         column.layers.addWidget(self.guide, 1)
+        self.save_button = self._button("Save these views … (DXF)", "save", self.save_views)
         self.mend_button = self._button("Mend small slips (M)", "undo", self.mend)
         self.read_button = self._button("Read it (R)", "cut", self.readings.read)
         self.guide_button = self._button("Guided way (G)", "up", self.readings.begin_guide)
@@ -123,6 +122,7 @@ class ReadPage(QWidget):
         self.outcome.setWordWrap(True)
         self.take_button = self._button("Take it into the job (Enter)", "add", self.take)
         for widget in (
+            self.save_button,
             self.mend_button,
             self.read_button,
             self.guide_button,
@@ -131,6 +131,31 @@ class ReadPage(QWidget):
         ):
             column.layers.addWidget(widget)
         return column
+
+    def _make_given(self) -> QWidget:
+        """Return how the sheet is laid out, its scale, and which of its views are read."""
+        self.angle = Row((("third", "Third angle"), ("first", "First angle")),
+                         lambda value: self.readings.lay_out_as(str(value)),
+                         "How the views are laid out (V); a label dragged onto another view "
+                         "changes their names")  # fmt: skip
+        self.length_field = QLineEdit()
+        self.length_field.setToolTip("A known size: all views are scaled so that it holds")
+        self.used = ViewsUsed(self.readings)
+        self.used.setToolTip("A view that is left out is drawn by Holoptic for each answer")
+        self.given = QWidget()
+        given = QVBoxLayout(self.given)
+        given.setContentsMargins(0, 0, 0, 0)
+        for words, item in (
+            ("The sheet is laid out in", self.angle),
+            ("Overall length, if the file has no scale", self.length_field),
+            ("Views to read", self.used),
+        ):
+            label = QLabel(words)
+            label.setObjectName("quiet")
+            given.addSpacing(5)
+            given.addWidget(label)
+            given.addWidget(item)
+        return self.given
 
     def _button(self, words: str, icon: str, run) -> QPushButton:  # type: ignore[no-untyped-def]
         button = QPushButton(words)
@@ -146,7 +171,8 @@ class ReadPage(QWidget):
 
     def _connect(self) -> None:
         for key, run in (
-            ("O", self.ask_file), ("R", self.readings.read), ("M", self.mend),
+            ("O", self.ask_file), ("D", self.draw_views), ("R", self.readings.read),
+            ("M", self.mend),
             ("G", self.readings.begin_guide), ("T", self.guide.take_away),
             ("Backspace", self.readings.step_back), ("V", self.angle.step),
             ("L", self.lay_over), ("Return", self.take),
@@ -174,6 +200,24 @@ class ReadPage(QWidget):
         if part is not None:
             self.readings.practise(part.source)
 
+    def draw_views(self) -> None:
+        """Draw the views by hand, in panes as large as the part on the desk."""
+        part, unit = self.session.part, self.session.job.unit
+        size = (part.crate.length, part.crate.depth, part.crate.height) if part else None
+        self.readings.begin_draft(first_draft(size, unit))
+        self.draft.begin()
+
+    def end_drawing(self) -> None:
+        """Be done with drawing; what was drawn can be read."""
+        self.readings.end_draft()
+        self.setFocus()
+
+    def save_views(self) -> None:
+        """Ask where to write the views on the sheet."""
+        name, _ = QFileDialog.getSaveFileName(self, "Save the views", "", "Drawings (*.dxf)")
+        if name:
+            self.readings.save_views(Path(name).with_suffix(".dxf"))
+
     def mend(self) -> None:
         """Mend the small slips, or show the drawing again as it was."""
         if self.readings.before is None:
@@ -191,6 +235,8 @@ class ReadPage(QWidget):
         if self.length_field.hasFocus():
             self._scale()
             return
+        if self.readings.is_drafting:
+            return  # Enter belongs to the step in hand
         answer = self.readings.answer
         if answer is not None:
             self.session.add_part(answer.part)
@@ -249,11 +295,17 @@ class ReadPage(QWidget):
         self.groups.refresh()
         self.used.refresh()
         self.guide.refresh()
-        is_guided = self.readings.guide is not None
+        self.draft.refresh()
+        is_guided, is_drafting = self.readings.guide is not None, self.readings.is_drafting
+        rests = self.open_button, self.draft_button, self.outcome, self.given, self.read_button
+        for one in (*rests, self.take_button):
+            one.setVisible(not is_drafting)
+        self.save_button.setVisible(has_sheet and not is_drafting)
+        self.save_button.setEnabled(has_sheet)
         aside: list[QWidget] = [self.remarks, self.remarks_title, self.practise_button]
         aside += [*self.demos, self.mend_button, self.guide_button]
         for one in aside:
-            one.setVisible(not is_guided)
+            one.setVisible(not is_guided and not is_drafting)
         mended = self.readings.before is not None
         self.mend_button.setText("Show it as it was (M)" if mended else "Mend small slips (M)")
         self._show_remarks()
