@@ -11,6 +11,7 @@ from holoptic.demo import drawing_paths
 from holoptic.errors import BadInput
 from holoptic.job import JobPart
 from holoptic.part import Part
+from holoptic.reading.arrangement import Arrangement, Placed
 from holoptic.reading.compare import compare
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Straight
 
@@ -137,7 +138,8 @@ def box_view(name, width, height):
 
 
 def sorts(worker, views):
-    return {check.sort for check in worker.ask("check_views", views)}
+    sheet = Arrangement("third", tuple(Placed(view.name, view.lines) for view in views))
+    return {check.sort for check in worker.ask("check_sheet", sheet)}
 
 
 def test_each_slip_has_its_remark(worker):
@@ -154,6 +156,31 @@ def test_each_slip_has_its_remark(worker):
         changed = [replace(front, lines=(*front.lines, odd)), *views[1:]]
         assert sort in sorts(worker, changed), sort
     assert "sizes" in sorts(worker, [box_view("front", 41, 30), *views[1:]])
+
+
+def from_behind(worker, part):
+    """Three views of which the front one is that from behind."""
+    views = views_of(worker, part, ("rear", "top", "right"))
+    return [replace(v, name="front") if v.name == "rear" else v for v in views]
+
+
+def test_a_front_view_from_the_wrong_side_is_told(worker):
+    part = Part("p", crate(58, 41, 33), (
+        prism("step", outline=[(0, 33), (21, 33), (21, 18.5), (0, 18.5)]),
+        hole(diameter=9, u=39, v=14, end=12.5),
+    ))  # fmt: skip
+    views = from_behind(worker, part)
+    assert "wrong side" in sorts(worker, views)
+    reading = read(worker, views)
+    assert reading.verdict == "contradictory"
+    assert "taken for a rear view" in reading.notes[-1]
+
+
+def test_a_front_view_from_the_wrong_side_shows_in_what_is_hidden(worker):
+    """Where all lines find their counterparts, reading itself still tells."""
+    pocket = prism("pocket", outline=[(18, 10), (40, 10), (40, 25), (18, 25)], end=13.5)
+    reading = read(worker, from_behind(worker, Part("p", crate(58, 41, 33), (pocket,))))
+    assert "taken for a rear view" in reading.notes[-1]
 
 
 @pytest.mark.parametrize("seed", range(4))

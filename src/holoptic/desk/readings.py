@@ -111,6 +111,9 @@ class Readings(QObject):
             self.told.emit("A front view and a length above zero are needed.")
             return
         factor = length / self.length
+        if self.sketch is not None:  # the figures stay; the distances that they stand on do not
+            sizes = tuple(size.scaled(factor) for size in self.sketch.sizes)
+            self.sketch = replace(self.sketch, sizes=sizes)
         views = []
         for view in self.arrangement.views:
             lines = (replace(line, shape=scaled(line.shape, factor)) for line in view.lines)
@@ -355,8 +358,7 @@ class Readings(QObject):
         self.sheet_changed.emit()
         if not checked:
             sizes = self.sketch.sizes if self.sketch else ()
-            views = arrangement.drawn_views()
-            self._kernel.ask(f"{_SHEET} checks", "check_views", views, sizes)
+            self._kernel.ask(f"{_SHEET} checks", "check_sheet", arrangement, sizes)
 
     def _forget_reading(self) -> None:
         self.reading, self.pictures, self.chosen = None, {}, 0

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from itertools import combinations, pairwise
 
 import numpy as np
@@ -11,11 +12,11 @@ import shapely
 
 from holoptic.curves.vectors import Vec2
 from holoptic.part.crate import AXIS_NAMES
+from holoptic.reading.figures import plain_mm
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Straight
 from holoptic.reading.pieces import SHORTEST_MM
-from holoptic.reading.planes import PLANES, canonical
+from holoptic.reading.planes import OPPOSITE, PLANES, canonical
 from holoptic.reading.result import Check
-from holoptic.reading.sketch import GivenSize
 from holoptic.reading.space import clustered
 
 NEAR_MISS_MM = 0.1
@@ -25,10 +26,10 @@ _SIZES_AGREE_MM = 0.02
 _UNDER_MM = 0.02
 
 
-def check_views(views: Sequence[DrawnView], sizes: Sequence[GivenSize] = ()) -> list[Check]:
+def check_views(views: Sequence[DrawnView]) -> list[Check]:
     """Return what is odd about views, the gravest first; nothing for sound ones."""
     found = list(_sizes_apart(views))
-    found += _wrong_figures(sizes)
+    found += _wrong_side(views)
     for view in views:
         found += _loose_ends(view)
         found += _near_misses(view)
@@ -43,8 +44,8 @@ def _sizes_apart(views: Sequence[DrawnView]) -> Iterator[Check]:
             (a, path), (b, _) = _size_along(one, axis), _size_along(other, axis)
             if abs(a - b) > _SIZES_AGREE_MM:
                 words = (
-                    f"the overall {AXIS_NAMES[axis]} is {_mm(a)} in the {one.name} view but "
-                    f"{_mm(b)} in the {other.name} view"
+                    f"the overall {AXIS_NAMES[axis]} is {plain_mm(a)} in the {one.name} view but "
+                    f"{plain_mm(b)} in the {other.name} view"
                 )
                 yield Check("sizes", one.name, path, words, abs(a - b) <= NEAR_MISS_MM)
 
@@ -54,13 +55,6 @@ def _size_along(view: DrawnView, axis: int) -> tuple[float, tuple[Vec2, ...]]:
     if PLANES[view.name].axes.index(axis) == 0:
         return xmax - xmin, ((xmin, ymin), (xmax, ymin))
     return ymax - ymin, ((xmax, ymin), (xmax, ymax))
-
-
-def _wrong_figures(sizes: Sequence[GivenSize]) -> Iterator[Check]:
-    for size in sizes:
-        if abs(size.drawn - size.written) > _SIZES_AGREE_MM:
-            words = f"the figure {_mm(size.written)} stands on a distance of {_mm(size.drawn)}"
-            yield Check("figure", "", (size.start, size.end), words)
 
 
 def _ends(view: DrawnView) -> list[Vec2]:
@@ -154,6 +148,24 @@ def _without_counterpart(views: Sequence[DrawnView]) -> Iterator[Check]:
                         yield Check("no counterpart", view.name, _path(path), words)
 
 
+def _wrong_side(views: Sequence[DrawnView]) -> Iterator[Check]:
+    """Yield a view whose lines find their counterparts only as those of the opposite view."""
+    if not any(_without_counterpart(views)):
+        return
+    for name in ("front", "right", "left", "rear"):
+        view = next((view for view in views if view.name == name), None)
+        if view is None:
+            continue
+        other = OPPOSITE[name]
+        turned = [replace(view, name=other) if one is view else one for one in views]
+        if not any(_without_counterpart(turned)):
+            xmin, ymin, xmax, ymax = view.box
+            path = (xmin, ymin), (xmax, ymin), (xmax, ymax), (xmin, ymax), (xmin, ymin)
+            words = f"the {name} view fits the others only as a {other} view: it is drawn from the "
+            yield Check("wrong side", name, path, words + "wrong side, or named wrongly")
+            return
+
+
 def _levels(view: DrawnView, axis: int) -> np.ndarray:
     values = [end[axis] for end in _ends(view)]
     for line in view.drawn:
@@ -185,7 +197,3 @@ def _path(line: DrawnLine) -> tuple[Vec2, ...]:
 
 def _pair(point: np.ndarray) -> Vec2:
     return float(point[0]), float(point[1])
-
-
-def _mm(value: float) -> str:
-    return f"{value:.3f}".rstrip("0").rstrip(".")

@@ -35,6 +35,10 @@ PLANES = {
 }
 
 
+OPPOSITE = {"front": "rear", "rear": "front", "right": "left", "left": "right", "top": "bottom",
+            "bottom": "top"}  # fmt: skip
+
+
 def canonical(view: DrawnView) -> DrawnView:
     """Return a view in canonical coordinates, its box beginning at the origin.
 

@@ -8,6 +8,8 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Sequence
+from contextlib import suppress
+from dataclasses import replace
 from itertools import combinations
 
 import numpy as np
@@ -22,7 +24,7 @@ from holoptic.reading.compare import compare
 from holoptic.reading.features import FeatureFinder, Recipe
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.parts import make_part
-from holoptic.reading.planes import PLANES, canonical
+from holoptic.reading.planes import OPPOSITE, PLANES, canonical
 from holoptic.reading.result import Answer, Difference, Reading, Suspect
 from holoptic.reading.shapes import SkewShape
 from holoptic.reading.space import Space
@@ -51,9 +53,31 @@ def read_views(
     """Return what views mean. Raises BadInput for fewer than two planes."""
     chosen = _one_for_each_plane(views)
     try:
-        return _Reader(chosen, show, name, most, limit_s).read()
+        reading = _Reader(chosen, show, name, most, limit_s).read()
     except OutOfTime as error:
         return Reading("unfinished", tuple(chosen), (), notes=(str(error),))
+    if reading.verdict == "contradictory":
+        notes = _from_the_other_side(chosen, show, name, limit_s)
+        reading = replace(reading, notes=(*reading.notes, *notes))
+    return reading
+
+
+def _from_the_other_side(
+    views: list[DrawnView], show: Show, name: str, limit_s: float
+) -> tuple[str, ...]:
+    """Say which upright view agrees with the others once it is taken for its opposite."""
+    for view in views:
+        if view.name not in ("front", "right", "left", "rear"):
+            continue
+        other = OPPOSITE[view.name]
+        turned = [replace(one, name=other) if one is view else one for one in views]
+        with suppress(OutOfTime):
+            if _Reader(turned, show, name, 1, limit_s / 4).agrees():
+                return (
+                    f"the {view.name} view agrees with the others if it is taken for a {other} "
+                    "view: it seems to be drawn from the wrong side",
+                )
+    return ()
 
 
 def _one_for_each_plane(views: Sequence[DrawnView]) -> list[DrawnView]:
@@ -92,6 +116,11 @@ class _Reader:
         if reading.verdict in ("unique", "several"):
             return reading
         return self._read_three(without_third(whole, rounds=False), two=True)
+
+    def agrees(self) -> bool:
+        """Say whether three views go together, with faces along the axes alone."""
+        whole = [canonical(view) for view in self._given]
+        return len(whole) == 3 and isinstance(self._try(whole, (), two=False), Reading)
 
     def _read_three(self, views: list[DrawnView], two: bool) -> Reading:
         """Read three views: with faces along the axes alone, and if need be with other shapes."""

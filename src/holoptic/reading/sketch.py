@@ -36,6 +36,12 @@ class GivenSize:
     drawn: float
     written: float
 
+    def scaled(self, factor: float) -> GivenSize:
+        """Return the dimension on a sheet drawn larger or smaller; what is written stays."""
+        (a, b), (c, d) = self.start, self.end
+        start, end = (a * factor, b * factor), (c * factor, d * factor)
+        return GivenSize(start, end, self.drawn * factor, self.written)
+
 
 @dataclass(frozen=True)
 class Sketch:

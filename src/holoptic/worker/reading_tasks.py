@@ -6,16 +6,18 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from holoptic.part import Source
-from holoptic.reading.arrangement import Wish, arrange
+from holoptic.reading.arrangement import Arrangement, Wish, arrange
 from holoptic.reading.checks import check_views
 from holoptic.reading.derived import drawn_view
 from holoptic.reading.dxf_sheet import read_dxf
+from holoptic.reading.figures import figure_checks
 from holoptic.reading.guide import Guide
 from holoptic.reading.guided import begin, take_away
 from holoptic.reading.lines import DrawnView, Status
 from holoptic.reading.mending import mend
 from holoptic.reading.reader import USUAL_LIMIT_S, USUAL_MOST, read_views
-from holoptic.reading.result import Reading
+from holoptic.reading.result import Check, Reading
+from holoptic.reading.sketch import GivenSize
 from holoptic.solid.shelf import look
 from holoptic.views import VIEW_NAMES, direction_of, pictures_of
 from holoptic.worker.messages import SheetRead
@@ -27,8 +29,13 @@ def open_sheet(
     """Return the views that a DXF file holds, and what is odd about them. Raises BadInput."""
     sketch = read_dxf(Path(path), taken)
     arrangement = arrange(sketch.lines, wish)
-    checks = check_views(arrangement.drawn_views(), sketch.sizes)
+    checks = check_sheet(arrangement, sketch.sizes)
     return SheetRead(path, sketch, arrangement, tuple(checks))
+
+
+def check_sheet(arrangement: Arrangement, sizes: Sequence[GivenSize] = ()) -> list[Check]:
+    """Return what is odd about the figures of a sheet and about its views."""
+    return [*figure_checks(arrangement.views, sizes), *check_views(arrangement.drawn_views())]
 
 
 def read(

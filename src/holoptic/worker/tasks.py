@@ -246,7 +246,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "open_sheet": _later("open_sheet"),
     "read": _later("read"),
     "derive_views": _later("derive_views"),
-    "check_views": _later("check_views"),
+    "check_sheet": _later("check_sheet"),
     "mend_views": _later("mend_views"),
     "begin_guide": _later("begin_guide"),
     "guide_on": _later("guide_on"),
