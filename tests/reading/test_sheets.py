@@ -75,6 +75,25 @@ def test_lines_are_told_apart_or_said_to_be_unclear(tmp_path):
     assert [line.status for line in told.lines][-1] == "visible"
 
 
+def test_lines_are_told_apart_by_colour_where_nothing_else_tells(tmp_path):
+    def draw(document):
+        space = document.modelspace()
+        for layer, colour, count in (("a", 7, 5), ("a", 1, 2), ("a", 3, 1), ("hidden lines", 3, 1)):
+            for number in range(count):
+                place = 10 * number, 7 * colour
+                space.add_line(place, (place[0] + 6, place[1]),
+                               dxfattribs={"layer": layer, "color": colour})  # fmt: skip
+
+    groups = {group.key: group for group in read_dxf(saved(tmp_path, draw)).groups}
+    told = {(layer, colour): (g.status, g.is_clear) for (layer, _, colour), g in groups.items()}
+    assert told == {
+        ("a", 7): ("visible", True),  # most of the lines
+        ("a", 1): ("hidden", False),  # nobody said: the panel asks
+        ("a", 3): ("hidden", True),  # as on the layer that says so
+        ("hidden lines", 3): ("hidden", True),
+    }
+
+
 def box(x, y, width, height):
     corners = [(x, y), (x + width, y), (x + width, y + height), (x, y + height)]
     return [DrawnLine(Straight(corners[k - 1], corners[k])) for k in range(4)]

@@ -38,7 +38,8 @@ class LineGroups(QWidget):
         self.setVisible(bool(groups))
 
     def _button(self, group: LineGroup) -> QPushButton:
-        button = QPushButton(f"{group.count} on “{group.layer}”, {group.linetype}: {group.status}")
+        look = f"{group.linetype.lower()}, colour {group.colour}"
+        button = QPushButton(f"{group.count} on “{group.layer}”, {look}: {group.status}")
         button.setToolTip("Take these lines for the next sort: visible, hidden, centre")
         button.clicked.connect(
             lambda _=False: self._readings.take_line_group(group, _ROUND[group.status])

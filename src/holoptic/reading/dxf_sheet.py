@@ -21,6 +21,8 @@ from holoptic.errors import BadInput
 from holoptic.reading.lines import Bow, DrawnLine, Free, Shape, Status, Straight
 from holoptic.reading.sketch import GivenSize, LineGroup, Sketch
 
+Key = tuple[str, str, int]
+"""Layer, linetype, colour number."""
 _MOST_ENTITIES = 20_000
 _DEEPEST_BLOCK = 8
 _FAR = 1e7
@@ -38,16 +40,15 @@ _WORDS: dict[Status, tuple[str, ...]] = {
 _NOT_PART = ("border", "title", "symbol", "frame", "check", "construction", "dim", "text", "hatch")
 
 
-def read_dxf(path: Path, taken: dict[tuple[str, str, int], Status] | None = None) -> Sketch:
+def read_dxf(path: Path, taken: dict[Key, Status] | None = None) -> Sketch:
     """Return the lines of a DXF file. `taken` tells groups of lines apart where the file does not.
 
     Raises BadInput with one clear line for whatever is wrong with the file.
     """
     document = _document(path)
     factor, is_given = _unit(document)
-    lines: list[DrawnLine] = []
-    counts: Counter[tuple[str, str, int]] = Counter()
-    told: dict[tuple[str, str, int], tuple[Status, bool]] = {}
+    shapes: list[tuple[Key, Shape]] = []
+    told: dict[Key, tuple[Status, bool] | None] = {}
     sizes: list[GivenSize] = []
     try:
         for entity, layer in _entities(document.modelspace(), "0", 0, [0]):
@@ -59,21 +60,22 @@ def read_dxf(path: Path, taken: dict[tuple[str, str, int], Status] | None = None
             key = _key(entity, layer, document)
             if key not in told:
                 told[key] = _status(key, document)
-            status = (taken or {}).get(key, told[key][0])
-            for shape in _shapes(entity, factor):
-                counts[key] += 1
-                lines.append(DrawnLine(shape, status))
+            shapes += [(key, shape) for shape in _shapes(entity, factor)]
     except BadInput:
         raise
     except Exception as error:
         # a damaged file breaks deep inside the library in ways of its own
         raise BadInput(f"{path.name} is no sound DXF file ({type(error).__name__})") from error
-    if not lines:
+    if not shapes:
         raise BadInput(f"{path.name} holds no lines in model space")
+    counts = Counter(key for key, _ in shapes)
+    found = _by_colour(told, counts)
     groups = tuple(
-        LineGroup(*key, count, (taken or {}).get(key, told[key][0]), told[key][1])
+        LineGroup(*key, count, (taken or {}).get(key, found[key][0]), found[key][1])
         for key, count in sorted(counts.items())
     )
+    statuses = {group.key: group.status for group in groups}
+    lines = [DrawnLine(shape, statuses[key]) for key, shape in shapes]
     return Sketch(path.stem, tuple(_with_bits(lines)), groups, tuple(sizes), is_given)
 
 
@@ -203,7 +205,7 @@ def _is_no_part(layer: str) -> bool:
     return any(layer.lower().startswith(word) for word in _NOT_PART)
 
 
-def _key(entity: Any, layer: str, document: Document) -> tuple[str, str, int]:
+def _key(entity: Any, layer: str, document: Document) -> Key:
     linetype = str(entity.dxf.get("linetype", "BYLAYER"))
     colour = int(entity.dxf.get("color", 256))
     if layer in document.layers:
@@ -215,8 +217,35 @@ def _key(entity: Any, layer: str, document: Document) -> tuple[str, str, int]:
     return layer, linetype, colour
 
 
-def _status(key: tuple[str, str, int], document: Document) -> tuple[Status, bool]:
-    """Return how lines are to be taken by linetype, then layer, and whether that is clear."""
+def _by_colour(
+    told: dict[Key, tuple[Status, bool] | None], counts: Counter[Key]
+) -> dict[Key, tuple[Status, bool]]:
+    """Tell lines apart by colour where neither linetype nor layer does.
+
+    The colour of most of such lines is that of visible ones. Any other means what it means on
+    lines that are clear; where no such line has it, it is not clear.
+    """
+    table = {key[2]: known[0] for key, known in told.items() if known is not None and known[1]}
+    unknown: Counter[int] = Counter()
+    for key, count in counts.items():
+        if told[key] is None:
+            unknown[key[2]] += count
+    usual = max(unknown, key=lambda colour: unknown[colour], default=None)
+    found: dict[Key, tuple[Status, bool]] = {}
+    for key, known in told.items():
+        if known is not None:
+            found[key] = known
+        elif key[2] == usual:
+            found[key] = "visible", True
+        else:
+            found[key] = table.get(key[2], "hidden"), key[2] in table
+    return found
+
+
+def _status(key: Key, document: Document) -> tuple[Status, bool] | None:
+    """Return how lines are to be taken by linetype, then layer, and whether that is clear; None
+    where neither tells.
+    """
     layer, linetype, _ = key
     names = [linetype.lower()]
     pattern: list[float] = []
@@ -233,7 +262,7 @@ def _status(key: tuple[str, str, int], document: Document) -> tuple[Status, bool
         if any(word in layer.lower() for word in words):
             return status, True
     if is_plain:
-        return "visible", True
+        return None
     return ("centre" if len(pattern) > 2 else "hidden"), False
 
 
