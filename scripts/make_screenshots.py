@@ -22,11 +22,21 @@ from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import apply
 from holoptic.demo import drawing_paths, job_path
 from holoptic.desk.launch import make_application
+from holoptic.desk.pages.read import ReadPage
 from holoptic.desk.panes import PicturePane
 from holoptic.desk.window import DeskWindow
 from holoptic.plan import Move
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
+
+
+_HAND_DRAWN = (
+    ("front", "visible", ("r L", "u 13", "l 25.5", "u to H", "l to 14.5", "go 0, 21", "close")),
+    ("top", "visible", ("r L", "u D", "l to 0", "close", "at 51.5, 0", "u D", "", "at 14.5, 0",
+                        "u D", "", "at 33, D/2", "circle 17", "at 65.5, D/2", "circle 8.5")),
+    ("right", "visible", ("r D", "u H", "l to 0", "close", "at 0, 13", "r D", "")),
+    ("right", "hidden", ("at 13, 14.5", "r 17")),
+)  # fmt: skip
 
 
 class Studio:
@@ -144,6 +154,26 @@ class Studio:
         readings.use_view("top", False)
         readings.read()
         self.take("read-several")
+        self.drawing_views(page)
+
+    def drawing_views(self, page: ReadPage) -> None:
+        """Draw the lantern shoe's views by hand, up to a step in the side view."""
+        page.draw_views()
+        panel = page.draft
+        for field, size in zip(panel.sizes, ("77", "43", "36.5"), strict=True):
+            field.fill(size)
+        step = panel.walk_bar.step
+        for pane, status, steps in _HAND_DRAWN:
+            panel.take_pane(pane)
+            if status == "hidden":
+                QTest.keyClicks(step, "h")
+            for words in steps:
+                QTest.keyClicks(step, words)
+                QTest.keyClick(step, Qt.Key.Key_Return)
+        QTest.keyClick(step, Qt.Key.Key_Up)
+        QTest.keyClick(step, Qt.Key.Key_Up)  # on to a height that the front view has
+        self.take("read-drawing")
+        page.end_drawing()
 
     def sheet(self) -> None:
         """Picture the sheet of the part on the desk with its views and another pictorial."""
@@ -210,10 +240,7 @@ def main() -> None:
     studio.draw_at(words.index("18+22.5"))
     studio.take("draw-set-off")
     studio.part(1)
-    verbs = [move.verb for move in session.planned.plan.moves]
-    studio.draw_at(verbs.index("join") - 1)
-    studio.take("draw-square")
-    studio.draw_at(len(verbs))
+    studio.draw_at(len(session.planned.plan.moves))
     studio.take("draw-done")
     studio.sheet()
     studio.ways()
