@@ -21,9 +21,15 @@ from holoptic.errors import HolopticError
 from holoptic.exchange.dxf import dxf_bytes
 from holoptic.job import Choice, JobPart
 from holoptic.part import Part
+from holoptic.pictorial import draw
+from holoptic.reading.derived import drawn_view
 from holoptic.reading.lines import DrawnView, Straight
 from holoptic.reading.result import Reading
 from holoptic.sheet import TitleBlock, views_sheet
+from holoptic.solid.build import build
+from holoptic.solid.hidden import SeenSolid
+from holoptic.solid.pieces import Piece
+from holoptic.views.orthographic import VIEWS_BY_NAME
 from holoptic.worker.client import Worker
 
 _NOISE_MM = 0.03
@@ -109,6 +115,42 @@ def shaken(views: list[DrawnView], dice: random.Random) -> list[DrawnView]:
     ]  # fmt: skip
 
 
+def with_tangent_lines(part: Part) -> list[DrawnView]:
+    """Return the three usual views of a part with a line where faces run into each other."""
+    solid = SeenSolid(build(part))
+    found = []
+    for name, view in VIEWS_BY_NAME.items():
+        if name not in ("front", "top", "right"):
+            continue
+        look = solid.look(view.toward_viewer)
+        smooth = (Piece(None, None, curve, True) for curve, in_sight in look.smooth if in_sight)
+        picture = draw(replace(look, pieces=(*look.pieces, *smooth)), view)
+        found.append(drawn_view(name, picture))
+    return found
+
+
+def read_with_tangents(worker: Worker, family: str, count: int) -> None:
+    """Read parts of a family whose views show tangent lines, which may be drawn or not."""
+    tally = Tally()
+    for _, part, volume in sound_parts(worker, family, count):
+        views = with_tangent_lines(part)
+        begin = time.monotonic()
+        reading = worker.ask("read", tuple(views), "read")
+        tally.seconds.append(time.monotonic() - begin)
+        tally.outcomes[_nearly(worker, reading, volume)] += 1
+    print(tally.row(f"{family}, tangent lines drawn"), flush=True)
+
+
+def _nearly(worker: Worker, reading: Reading, volume: float) -> str:
+    """Say what a reading is worth, its nearest part included."""
+    outcome = judge(worker, reading, volume)
+    if outcome == "contradictory" and reading.answers:
+        near = worker.ask("present", JobPart(reading.answers[0].part)).facts.volume
+        close = abs(near - volume) <= 5e-3 * volume
+        outcome = "told, the nearest part is the right one" if close else "told"
+    return outcome
+
+
 def read_back(worker: Worker, family: str, count: int, folder: Path) -> Tally:
     """Read the parts of a family from their own drawings."""
     tally = Tally()
@@ -137,11 +179,7 @@ def with_slips(worker: Worker, count: int) -> None:
             begin = time.monotonic()
             reading = worker.ask("read", tuple(spoilt), "read")
             tally.seconds.append(time.monotonic() - begin)
-            outcome = judge(worker, reading, volume)
-            if outcome == "contradictory" and reading.answers:
-                near = worker.ask("present", JobPart(reading.answers[0].part)).facts.volume
-                close = abs(near - volume) <= 5e-3 * volume
-                outcome = "told, the nearest part is the right one" if close else "told"
+            outcome = _nearly(worker, reading, volume)
             if tally is noisy and outcome == "wrong":
                 made = worker.ask("present", JobPart(reading.answers[0].part)).facts.volume
                 outcome = "right" if abs(made - volume) <= 5e-3 * volume else "wrong"
@@ -158,12 +196,15 @@ def main() -> None:
     print("|---|---|---|---|---|---|")
     failures: list[str] = []
     with tempfile.TemporaryDirectory() as folder, Worker() as worker:
-        for family in families:
+        for family in [] if families == ["tangents"] else families:
             tally = read_back(worker, family, count, Path(folder))
             failures += tally.failures
             print(tally.row(family), flush=True)
         if len(sys.argv) <= 2:
             with_slips(worker, count)
+        if len(sys.argv) <= 2 or sys.argv[2] == "tangents":
+            for family in ("rounded ends", "mixed"):
+                read_with_tangents(worker, family, count)
     print("\n".join(failures))
 
 

@@ -162,6 +162,7 @@ class Studio:
         panel = page.draft
         for field, size in zip(panel.sizes, ("77", "43", "36.5"), strict=True):
             field.fill(size)
+            field.deselect()
         step = panel.walk_bar.step
         for pane, status, steps in _HAND_DRAWN:
             panel.take_pane(pane)

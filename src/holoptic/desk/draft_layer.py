@@ -145,7 +145,9 @@ def _paint_size(painter: QPainter, sheet: Canvas, in_hand: InHand, side: Side) -
     words = f"{'R ' if side.centre else ''}{show(size, in_hand.draft.unit)}"
     painter.setFont(lettering(12, bold=True))
     box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-4, -1, 4, 1)
-    box.moveCenter(sheet.to_screen(_on_sheet(in_hand, side.at(0.5))) + QPointF(0, -12))
+    steep = abs(side.end[1] - side.start[1]) > abs(side.end[0] - side.start[0])
+    beside = QPointF(10 + box.width() / 2, 0) if steep else QPointF(0, -14)
+    box.moveCenter(sheet.to_screen(_on_sheet(in_hand, side.at(0.5))) + beside)
     painter.fillRect(box, shade(theme().paper, 230))
     painter.setPen(QColor(theme().ink))
     painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)

@@ -35,8 +35,10 @@ def compare_view(given: DrawnView, derived: DrawnView) -> list[Difference]:
         everything = _area(other.drawn)
         visible = _area([line for line in other.drawn if line.status == "visible"])
         over = _area([line for line in one.drawn if line.status == "visible"])
+        free = {sort: _area(_may_be_drawn(other, sort)) for sort in ("visible", "hidden")}
         for line in one.drawn:
             path = shapely.LineString(line.shape.path())
+            path = shapely.difference(path, free[line.status])
             if line.status == "hidden":
                 path = shapely.difference(path, over)  # a visible line lies over it
             found += _stretches(shapely.difference(path, everything), view=given.name, kind=kind,
@@ -44,6 +46,11 @@ def compare_view(given: DrawnView, derived: DrawnView) -> list[Difference]:
             if kind == "extra":
                 found += _other_status(path, line, visible, everything, given.name)
     return found
+
+
+def _may_be_drawn(view: DrawnView, status: str) -> list[DrawnLine]:
+    """Return the smooth lines of a view under which a line of a status is none too many."""
+    return [line for line in view.smooth if status in ("hidden", line.status)]
 
 
 def _other_status(path, line: DrawnLine, visible, everything, view: str) -> list[Difference]:  # type: ignore[no-untyped-def]

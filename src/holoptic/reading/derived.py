@@ -3,19 +3,26 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from holoptic.curves.paper_arc import PaperArc
-from holoptic.curves.space import EllipticArc, SampledCurve
+from holoptic.curves.space import Curve, EllipticArc, SampledCurve
 from holoptic.curves.vectors import Matrix23, apply
 from holoptic.pictorial import Picture, Stroke
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Free, Shape, Straight
 
 
-def drawn_view(name: str, picture: Picture) -> DrawnView:
-    """Return an orthographic view as drawn lines."""
+def drawn_view(name: str, picture: Picture, smooth: Sequence[tuple[Curve, bool]] = ()) -> DrawnView:
+    """Return an orthographic view as drawn lines; `smooth` are curves that may be drawn too, each
+    with whether it is in sight.
+    """
     matrix = picture.view.matrix
     lines = tuple(DrawnLine(_shape(stroke, matrix), stroke.role) for stroke in picture.strokes)
-    return DrawnView(name, lines)
+    further = tuple(
+        DrawnLine(Free(tuple(curve.path(matrix))), "visible" if in_sight else "hidden")
+        for curve, in_sight in smooth
+    )
+    return DrawnView(name, lines, smooth=further)
 
 
 def _shape(stroke: Stroke, matrix: Matrix23) -> Shape:

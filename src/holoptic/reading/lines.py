@@ -99,12 +99,14 @@ class DrawnView:
     """A view: its name (front, top, right, left, rear, bottom) and its lines.
 
     Coordinates are those of the view itself, right and up, in mm of the part. The lines of a
-    guessed view are only possible ones.
+    guessed view are only possible ones. `smooth` are lines where faces run into each other without
+    an edge: some draw them, some do not.
     """
 
     name: str
     lines: tuple[DrawnLine, ...]
     is_guessed: bool = False
+    smooth: tuple[DrawnLine, ...] = ()
 
     @property
     def drawn(self) -> tuple[DrawnLine, ...]:
@@ -118,8 +120,11 @@ class DrawnView:
 
     def moved(self, across: float, up: float) -> DrawnView:
         """Return the view moved."""
-        lines = (replace(x, shape=moved(x.shape, across, up)) for x in self.lines)
-        return replace(self, lines=tuple(lines))
+
+        def to(lines: tuple[DrawnLine, ...]) -> tuple[DrawnLine, ...]:
+            return tuple(replace(x, shape=moved(x.shape, across, up)) for x in lines)
+
+        return replace(self, lines=to(self.lines), smooth=to(self.smooth))
 
 
 def box_of(shapes: list[Shape]) -> Box:

@@ -45,7 +45,10 @@ def canonical(view: DrawnView) -> DrawnView:
     It is its own inverse but for the place of the origin. Raises ValueError for an empty view.
     """
     across, up = PLANES[view.name].turned
-    lines = tuple(replace(x, shape=mirrored(x.shape, across, up)) for x in view.lines)
-    turned = replace(view, lines=lines)
+    lines, smooth = (
+        tuple(replace(x, shape=mirrored(x.shape, across, up)) for x in some)
+        for some in (view.lines, view.smooth)
+    )
+    turned = replace(view, lines=lines, smooth=smooth)
     xmin, ymin, _, _ = turned.box
     return turned.moved(-xmin, -ymin)

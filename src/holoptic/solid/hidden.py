@@ -55,10 +55,14 @@ class SeenSolid:
     def look(self, toward_viewer: Vec3) -> Look:
         """Return the visible and hidden pieces along a direction; worked out once."""
         if toward_viewer not in self._looks:
-            pieces = tuple(self._pieces(toward_viewer))
-            thick = self._facing.thick(toward_viewer)
+            result = self._removed(toward_viewer)
             self._looks[toward_viewer] = Look(
-                toward_viewer, pieces, thick, self.facts.rounds, self._facing.edge_on(toward_viewer)
+                toward_viewer,
+                tuple(self._pieces(result)),
+                self._facing.thick(toward_viewer),
+                self.facts.rounds,
+                self._facing.edge_on(toward_viewer),
+                tuple(_smooth(result)),
             )
             if len(self._looks) > _KEPT_LOOKS:
                 self._looks.popitem(last=False)
@@ -69,7 +73,7 @@ class SeenSolid:
         """Forget what was worked out, so that the next look works it out afresh."""
         self._looks.clear()
 
-    def _pieces(self, toward_viewer: Vec3) -> Iterator[Piece]:
+    def _removed(self, toward_viewer: Vec3) -> HLRBRep_HLRToShape:
         tell("finding what is seen and what is hidden")
         algorithm = HLRBRep_Algo()
         algorithm.Add(self.shape)
@@ -77,7 +81,9 @@ class SeenSolid:
         algorithm.Projector(HLRAlgo_Projector(viewer))
         algorithm.Update()
         algorithm.Hide()
-        result = HLRBRep_HLRToShape(algorithm)
+        return HLRBRep_HLRToShape(algorithm)
+
+    def _pieces(self, result: HLRBRep_HLRToShape) -> Iterator[Piece]:
         outlines: list[tuple[Curve, bool]] = []
         for visible in (True, False):
             for edge in _edges(result.CompoundOfEdges(Kind.HLRBRep_Sharp, visible, True)):
@@ -113,6 +119,12 @@ class SeenSolid:
             operations[k] = operation
         for (curve, visible), operation in zip(curves, operations, strict=True):
             yield Piece(None, operation, curve, visible)
+
+
+def _smooth(result: HLRBRep_HLRToShape) -> Iterator[tuple[Curve, bool]]:
+    for visible in (True, False):
+        for edge in _edges(result.CompoundOfEdges(Kind.HLRBRep_Rg1Line, visible, True)):
+            yield curve_of(edge), visible
 
 
 _UNKNOWN = -1

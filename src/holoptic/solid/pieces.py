@@ -57,6 +57,7 @@ class Look:
     """A solid seen along one direction (toward the viewer).
 
     `thick` holds by edge the parts of it along which only one of its two faces is seen;
+    `smooth` are the places where faces run into each other, with whether they are in sight;
     `rounds` are the solid's round features, which are given centre lines; `edge_on` names the
     edges of faces that are seen edge-on.
     """
@@ -66,6 +67,7 @@ class Look:
     thick: dict[int, tuple[Curve, ...]] = field(default_factory=dict)
     rounds: tuple[RoundFeature, ...] = ()
     edge_on: frozenset[int] = frozenset()
+    smooth: tuple[tuple[Curve, bool], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,7 @@ def _view(name: str, title: str, matrix: Matrix23, toward_viewer: Vec3) -> View:
 
 _UP = (0.0, 0.0, 1.0)
 
-_VIEWS = {
+VIEWS_BY_NAME = {
     view.kind: view
     for view in (
         _view("front", "front view", ((1.0, 0.0, 0.0), _UP), (0.0, -1.0, 0.0)),
@@ -27,8 +27,8 @@ _VIEWS = {
         _view("bottom", "bottom view", ((1.0, 0.0, 0.0), (0.0, -1.0, 0.0)), (0.0, 0.0, -1.0)),
     )
 }
-VIEW_NAMES = tuple(_VIEWS)
-VIEW_TITLES = {name: view.title for name, view in _VIEWS.items()}
+VIEW_NAMES = tuple(VIEWS_BY_NAME)
+VIEW_TITLES = {name: view.title for name, view in VIEWS_BY_NAME.items()}
 VIEW_SETS: dict[ViewSet, tuple[str, ...]] = {"three": VIEW_NAMES[:3], "six": VIEW_NAMES}
 
 
@@ -39,12 +39,12 @@ def view_directions(views: ViewSet = "three") -> tuple[Vec3, ...]:
 
 def direction_of(name: str) -> Vec3:
     """Return the direction that a view is looked at from."""
-    return _VIEWS[name].toward_viewer
+    return VIEWS_BY_NAME[name].toward_viewer
 
 
 def pictures_of(seen: Seen, names: Sequence[str]) -> dict[str, Picture]:
     """Return views by their names. Raises KeyError if their directions were not looked along."""
-    named = ((name, _VIEWS[name]) for name in names)
+    named = ((name, VIEWS_BY_NAME[name]) for name in names)
     return {name: draw(seen.look(view.toward_viewer), view) for name, view in named}
 
 
@@ -55,4 +55,4 @@ def orthographic(seen: Seen, views: ViewSet = "three") -> dict[str, Picture]:
 
 def paper_point(name: str, point: Vec3) -> Vec2:
     """Return where a point of the part lies in the view called `name`, in that view's own mm."""
-    return apply(_VIEWS[name].matrix, point)
+    return apply(VIEWS_BY_NAME[name].matrix, point)

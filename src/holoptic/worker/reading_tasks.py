@@ -67,5 +67,8 @@ def derive_views(source: Source) -> tuple[DrawnView, ...]:
 
 def _views(source: Source, names: Sequence[str]) -> tuple[list[DrawnView], float]:
     seen = look(source, tuple(direction_of(name) for name in names))
-    drawn = [drawn_view(name, picture) for name, picture in pictures_of(seen, names).items()]
+    drawn = [
+        drawn_view(name, picture, seen.look(picture.view.toward_viewer).smooth)
+        for name, picture in pictures_of(seen, names).items()
+    ]
     return drawn, seen.facts.volume
