@@ -102,6 +102,19 @@ def test_a_drawing_of_nothing_possible_names_its_lines(worker):
     assert any(len(s.path) == 2 or s.view == "front" for s in reading.suspects)
 
 
+def test_lines_that_cannot_be_true_together_are_named_and_none_of_them_is_idle(worker):
+    """A block whose side view shows a step that front and top view lack."""
+    views = [box_view("front", 40, 30), box_view("top", 40, 22), box_view("right", 22, 30)]
+    step = line((0, 12.5), (22, 12.5))
+    views[2] = replace(views[2], lines=(*views[2].lines, step))
+    reading = read(worker, views)
+    assert reading.verdict == "contradictory"
+    assert [(s.view, s.path) for s in reading.conflict] == [("right", ((0, 12.5), (22, 12.5)))]
+    assert "what is left blank" in reading.conflict[0].words
+    views[2] = replace(views[2], lines=views[2].lines[:-1])
+    assert read(worker, views).conflict == ()
+
+
 def test_reading_stops_at_its_limit_and_says_how_far_it_got(worker, demo_job):
     flange = demo_job.parts[demo_job.find("counterbored flange")].source
     reading = worker.ask("read", tuple(views_of(worker, flange)), "read", 6, 0.05)

@@ -35,7 +35,7 @@ def read(options: argparse.Namespace) -> int:
             print(f"sheet: {remark}")
         reading = read_sheet(source, worker, options.arrangement, mended=options.mend)
         print(f"{source.name}: {describe(reading)}")
-        for suspect in reading.suspects:
+        for suspect in (*reading.suspects, *reading.conflict):
             print(f"{suspect.view}: {suspect.words}{_place(suspect.path)}")
         for note in reading.notes:
             print(note)

@@ -266,6 +266,9 @@ class Readings(QObject):
             for suspect in self.reading.suspects:
                 path = self.on_sheet(suspect.view, suspect.path)
                 found.append(Spot(path, f"{suspect.view}: {suspect.words}", True))
+            for suspect in self.reading.conflict:
+                path = self.on_sheet(suspect.view, suspect.path)
+                found.append(Spot(path, f"{suspect.view}: {suspect.words}", False))
         for check in self.checks:
             where = check.view or "sheet"
             path = self.on_sheet(check.view, check.path) if check.view else check.path

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import random
+import time
 from collections.abc import Sequence
 from dataclasses import dataclass
 from threading import Timer
@@ -9,7 +11,7 @@ from threading import Timer
 import numpy as np
 from pysat.examples.rc2 import RC2
 from pysat.formula import WCNF
-from pysat.solvers import Cadical195
+from pysat.solvers import Cadical153, Cadical195
 
 from holoptic.reading.clauses import Clause
 
@@ -64,6 +66,60 @@ def nearest(
     broken = tuple(source for source in sources if selector[source] not in full)
     full = _smoothest(clauses, cells, set(broken), neighbours, top, seconds / 2) or full
     return Nearest(np.array([cell + 1 in full for cell in range(cells)], bool), broken)
+
+
+ALWAYS, ASIDE = -1, -2
+_TRIES = 12
+
+
+def conflict(
+    clauses: Sequence[Clause], groups: dict[int, int], cells: int, seconds: float = 2.0
+) -> frozenset[int]:
+    """Return groups of demands that cannot hold together, none of which can be left out.
+
+    `groups` gives the group of each demand, ALWAYS for one that holds in any case, or ASIDE for
+    one that is not asked. Of several such sets, found in different orders as
+    long as time allows, the smallest; none where the demands agree or contradict without groups.
+    """
+    top = max((abs(x) for clause in clauses for x in clause.literals), default=cells)
+    asked = sorted(set(groups.values()) - {ALWAYS, ASIDE})
+    selector = {group: top + 1 + k for k, group in enumerate(asked)}
+    best: frozenset[int] = frozenset()
+    end = time.monotonic() + seconds
+    with Cadical153() as solver:
+        solver.add_clause(list(range(1, cells + 1)))
+        for clause in clauses:
+            group = groups.get(clause.source, ASIDE) if clause.source >= 0 else ALWAYS
+            if group != ASIDE:
+                solver.add_clause(
+                    [*clause.literals, *([-selector[group]] if group != ALWAYS else [])]
+                )
+        order, dice = list(selector), random.Random(0)
+        for _ in range(_TRIES):
+            found = _irreducible(solver, order, selector, end)
+            if found and (not best or len(found) < len(best)):
+                best = found
+            if not found or time.monotonic() > end:
+                break
+            dice.shuffle(order)
+    return best
+
+
+def _irreducible(
+    solver: Cadical153, order: list[int], selector: dict[int, int], end: float
+) -> frozenset[int]:
+    """Leave groups out one by one as long as the rest still cannot hold together."""
+    group_of = {variable: group for group, variable in selector.items()}
+    if solver.solve(assumptions=[selector[group] for group in order]):
+        return frozenset()
+    core = {group_of[v] for v in solver.get_core() or ()}
+    for group in order:
+        if group not in core or time.monotonic() > end:
+            continue
+        rest = [selector[other] for other in core if other != group]
+        if not solver.solve(assumptions=rest):
+            core = {group_of[v] for v in solver.get_core() or ()}
+    return frozenset(core)
 
 
 def _smoothest(

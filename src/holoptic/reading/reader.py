@@ -14,10 +14,11 @@ from itertools import combinations
 
 import numpy as np
 
+from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput, HolopticError
 from holoptic.part import Part, Prism, Strip
 from holoptic.progress import tell
-from holoptic.reading.answers import Filling, fillings, nearest
+from holoptic.reading.answers import ALWAYS, ASIDE, Filling, conflict, fillings, nearest
 from holoptic.reading.clauses import Clause, Writer
 from holoptic.reading.columns import Demand, all_demands
 from holoptic.reading.compare import compare
@@ -299,7 +300,30 @@ class _Reader:
         if near is None:
             return Reading("contradictory", tuple(self._given), ())
         best_answer = self._answer(finder.recipes(near.filling[: self._space.sampled]))
-        return self._against(best_answer, self._suspects(near.broken))
+        reading = self._against(best_answer, self._suspects(near.broken))
+        return replace(reading, conflict=self._conflict(clauses))
+
+    def _conflict(self, clauses: list[Clause]) -> tuple[Suspect, ...]:
+        """Return the fewest lines that cannot be true together with what is left blank."""
+        lines: list[tuple[str, tuple[Vec2, ...]]] = []
+        groups: dict[int, int] = {}
+        for index, demand in enumerate(self._demands):
+            if demand.sort in ("free", "switch"):
+                groups[index] = ASIDE  # these can be wrong by themselves
+            elif not demand.lines:
+                groups[index] = ALWAYS
+            else:
+                view = self._space.views[demand.depth].view
+                line = view.name, tuple(view.lines[min(demand.lines)].shape.path())
+                if line not in lines:
+                    lines.append(line)
+                groups[index] = lines.index(line)
+        found = sorted(conflict(clauses, groups, self._space.count))
+        words = (
+            "this line cannot be true with what is left blank" if len(found) == 1
+            else f"one of {len(found)} lines that cannot be true together"
+        )  # fmt: skip
+        return tuple(Suspect(*lines[group], words) for group in found)
 
     def _against(self, answer: Answer | None, suspects: tuple[Suspect, ...]) -> Reading:
         found = list(suspects)

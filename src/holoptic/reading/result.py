@@ -75,7 +75,8 @@ class Answer:
 class Reading:
     """The outcome of reading: `answers` are the parts found (the nearest one of a contradiction).
 
-    `question` is what would decide between several, `notes` what a reader should know.
+    `question` is what would decide between several, `notes` what a reader should know. `conflict`
+    are the fewest lines found that cannot be true together, given that nothing else is drawn.
     """
 
     verdict: Verdict
@@ -84,3 +85,4 @@ class Reading:
     suspects: tuple[Suspect, ...] = ()
     question: str = ""
     notes: tuple[str, ...] = ()
+    conflict: tuple[Suspect, ...] = ()
