@@ -16,7 +16,6 @@ from holoptic.reading.planes import PLANES
 from holoptic.units import show
 
 _REACH_PIXELS = 9.0
-_TITLES = {"front": "front view", "top": "top view", "right": "right view"}
 
 
 def draft_extent(draft: Draft) -> Box:
@@ -52,7 +51,8 @@ def paint_panes(painter: QPainter, sheet: Canvas, in_hand: InHand) -> None:
         painter.fillRect(box, shade(theme().marker, 26 if is_own else 0))
         painter.setPen(stroke_pen("crate") if not is_own else pen(theme().ghost, 1.2, (2, 3)))
         painter.drawRect(box)
-        _label(painter, box, _TITLES[view], is_own)
+        label = QRectF(box.left(), box.top() - 26, 88, 20)
+        paint_label(painter, label, view, 255 if is_own else 120)
     _paint_offers(painter, sheet, in_hand)
 
 
@@ -61,15 +61,15 @@ def _frame(sheet: Canvas, draft: Draft, view: str) -> QRectF:
     return QRectF(sheet.to_screen((x, y + height)), sheet.to_screen((x + width, y)))
 
 
-def _label(painter: QPainter, box: QRectF, words: str, is_own: bool) -> None:
-    at = QRectF(box.left(), box.top() - 26, 88, 20)
+def paint_label(painter: QPainter, box: QRectF, name: str, alpha: int) -> None:
+    """Paint the label of a view."""
     painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(shade(SIGN, 255 if is_own else 120))
-    painter.drawRoundedRect(at, 5, 5)
+    painter.setBrush(shade(SIGN, alpha))
+    painter.drawRoundedRect(box, 5, 5)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setFont(lettering(12, bold=True))
     painter.setPen(QColor("#ffffff"))
-    painter.drawText(at, Qt.AlignmentFlag.AlignCenter, words)
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"{name} view")
 
 
 def _paint_offers(painter: QPainter, sheet: Canvas, in_hand: InHand) -> None:

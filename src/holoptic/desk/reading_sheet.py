@@ -8,10 +8,10 @@ from PyQt6.QtWidgets import QWidget
 
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas import Canvas, Line
-from holoptic.desk.draft_layer import draft_extent, paint_panes, paint_walk, snapped
+from holoptic.desk.draft_layer import draft_extent, paint_label, paint_panes, paint_walk, snapped
 from holoptic.desk.draft_panel import InHand
 from holoptic.desk.readings import Readings, Spot
-from holoptic.desk.theme import SIGN, lettering, pen, shade, theme
+from holoptic.desk.theme import lettering, pen, theme
 from holoptic.reading.arrangement import Placed
 
 _STYLES = {"visible": "visible", "hidden": "hidden", "centre": "centre"}
@@ -128,7 +128,9 @@ class ReadingSheet(Canvas):
         if arrangement is None:
             return
         for number, placed in enumerate(arrangement.views):
-            self._paint_label(painter, self._label(placed), placed.name, number == self._held)
+            paint_label(
+                painter, self._label(placed), placed.name, 120 if number == self._held else 255
+            )
         drawn = self._readings.drawn_view()
         if drawn is not None:
             corner = self.to_screen((drawn[1].box[0], drawn[1].box[3]))
@@ -139,7 +141,7 @@ class ReadingSheet(Canvas):
         if self._held is not None:
             box = QRectF(0, 0, 84, _LABEL)
             box.moveCenter(self._pointer)
-            self._paint_label(painter, box, arrangement.views[self._held].name, True)
+            paint_label(painter, box, arrangement.views[self._held].name, 120)
         if self.lit is not None and self.lit.path:
             self._paint_words(painter, self.lit)
 
@@ -147,15 +149,6 @@ class ReadingSheet(Canvas):
         xmin, _, _, ymax = placed.box
         corner = self.to_screen((xmin, ymax))
         return QRectF(corner.x(), corner.y() - _LABEL - 8, 84, _LABEL)
-
-    def _paint_label(self, painter: QPainter, box: QRectF, name: str, is_held: bool) -> None:
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(shade(SIGN, 120 if is_held else 255))
-        painter.drawRoundedRect(box, 5, 5)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setFont(lettering(12, bold=True))
-        painter.setPen(QColor("#ffffff"))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"{name} view")
 
     def _paint_words(self, painter: QPainter, spot: Spot) -> None:
         """Write what is lit up beside it."""
