@@ -96,6 +96,21 @@ def test_an_outline_is_walked_and_mended_on_the_way(desk, carve, settle):
     assert desk.session.part.operations[0].outline[0].u.text == "L-26.5"
 
 
+def test_the_same_arrow_once_more_goes_on_to_what_is_there_on_the_face(desk, carve):
+    desk.session.choose_operation(0)
+    press(desk, Key.Key_W, modifier=ALT)
+    step = carve.editor.walk_bar.step
+    press(desk, Key.Key_Right, Key.Key_Right)
+    first = step.text()
+    press(desk, Key.Key_Right)
+    assert first.startswith("r to ")
+    assert float(step.text().removeprefix("r to ")) > float(first.removeprefix("r to ")) > 0
+    for _ in range(12):  # the far edge of the crate is the last of them
+        press(desk, Key.Key_Right)
+    assert step.text() == "r to 84"
+    press(desk, Key.Key_Escape)
+
+
 def test_a_walk_by_mouse_snaps_and_escape_leaves_the_outline(desk, carve):
     desk.session.choose_operation(0)
     before = desk.session.part

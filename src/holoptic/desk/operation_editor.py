@@ -44,6 +44,7 @@ from holoptic.part.naming import spoken
 from holoptic.part.operations import Centred
 from holoptic.part.outline_text import outline_text, read_outline
 from holoptic.part.reach import faces_to_reach
+from holoptic.part.snapping import offsets_on_face
 from holoptic.part.walk import Walk
 from holoptic.units import Length
 
@@ -112,6 +113,7 @@ class OperationEditor(QWidget):
 
     def _walk_bar(self) -> WalkBar:
         self.walk_bar = WalkBar()
+        self.walk_bar.offers = self._offers
         self.walk_bar.walked.connect(self.board.show_walk)
         self.walk_bar.closed.connect(self._walk_closed)
         self.walk_bar.ended.connect(self.leave_walk)
@@ -227,6 +229,14 @@ class OperationEditor(QWidget):
         operation, part = self._operation, self.session.part
         if isinstance(operation, Prism | Strip) and part is not None:
             self.walk_bar.begin(self.session.job.unit, part.scope(self.session.operation_index))
+
+    def _offers(self) -> tuple[list[Length], list[Length]]:
+        """Return what a walk may go on to: the offsets that are there on the face already."""
+        part, unit = self.session.part, self.session.job.unit
+        if part is None:
+            return [], []
+        across, up = offsets_on_face(part, self.session.operation_index)
+        return [Length.of(at, unit) for at in across], [Length.of(at, unit) for at in up]
 
     def leave_walk(self) -> None:
         """End a walk without an outline."""

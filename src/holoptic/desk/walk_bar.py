@@ -13,8 +13,9 @@ from holoptic.part.walk import CLOSE, Walk
 from holoptic.units import Length, Unit
 
 _HELP = (
-    "r l u d 26.5  ·  r to L-12  ·  a 30 25  ·  go 40, 12\n"
-    "a 150 meet  ·  close  ·  ⌫ one step back  ·  Esc ends\n"
+    "r l u d 26.5  ·  r to L-12  ·  → → on to what is there\n"
+    "a 30 25  ·  a 150 meet  ·  go 40, 12  ·  close  ·  circle 9\n"
+    "⌫ one step back  ·  Esc ends\n"
     "behind a step: arc 21 left · arc bulge 8 right · arc smooth"
 )
 _ARROWS = {
@@ -59,8 +60,9 @@ class _StepField(QLineEdit):
         if not text and event.text() in self.commands:
             self.commands[event.text()]()
             return
-        if key in _ARROWS and text.startswith(_ARROWS[Qt.Key(key)]):
-            self.went_on.emit(_ARROWS[Qt.Key(key)].strip())  # the same arrow once more
+        begun = next((words for arrow, words in _ARROWS.items() if arrow == key), "?")
+        if text == begun or text.startswith(f"{begun}to "):
+            self.went_on.emit(begun.strip())  # the same arrow once more
             return
         # an arrow begins a step, and corrects the way of one without a length yet
         if key in _ARROWS and (not text or text in _ARROWS.values()):

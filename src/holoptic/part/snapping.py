@@ -21,16 +21,27 @@ def snapped(part: Part, index: int, point: Vec2, reach: float, unit: Unit) -> Ve
     Each coordinate snaps to the nearest given offset of another operation or of the crate
     within `reach` mm, else to the grid: half millimetres, or a sixteenth or tenth of an inch.
     """
-    face = part.operations[index].face
-    known = [(given.axis, given.at) for given in given_offsets(part) if given.operation != index]
     place = []
-    for axis, value, size in zip(face.axes, point, part.crate.face_size(face), strict=True):
-        offsets = [0.0, size, *(at for known_axis, at in known if known_axis == axis)]
+    sizes = part.crate.face_size(part.operations[index].face)
+    for value, size, offsets in zip(point, sizes, offsets_on_face(part, index), strict=True):
         nearest = min(offsets, key=lambda at: abs(at - value))
         grid = _GRID[unit]
         chosen = nearest if abs(nearest - value) <= reach else round(value / grid) * grid
         place.append(min(max(chosen, 0.0), size))
     return place[0], place[1]
+
+
+def offsets_on_face(part: Part, index: int) -> tuple[list[float], list[float]]:
+    """Return the offsets across and up the face of operation `index` that the crate and the other
+    operations give, mm.
+    """
+    face = part.operations[index].face
+    known = [(given.axis, given.at) for given in given_offsets(part) if given.operation != index]
+    across, up = (
+        [0.0, size, *(at for known_axis, at in known if known_axis == axis)]
+        for axis, size in zip(face.axes, part.crate.face_size(face), strict=True)
+    )
+    return across, up
 
 
 def nearest_corner(corners: list[Vec2], point: Vec2, reach: float) -> int | None:
