@@ -16,7 +16,6 @@ from holoptic.curves.vectors import Vec2
 from holoptic.reading.checks import NEAR_MISS_MM, check_views
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Shape, Straight
 from holoptic.reading.planes import PLANES, canonical
-from holoptic.reading.space import clustered
 
 _GAP_MM = 0.7 * NEAR_MISS_MM
 
@@ -39,7 +38,13 @@ def _turned_back(view: DrawnView) -> DrawnView:
 
 
 def _levels(axis: int, views: Sequence[DrawnView]) -> np.ndarray:
-    values: list[float] = []
+    """Return the levels along an axis.
+
+    Round lines and curves are drawn as a whole, so that their places agree among themselves; where
+    a level has such places it lies there, else in the mean of the ends of its lines.
+    """
+    ends: list[float] = []
+    rounds: list[float] = []
     for view in views:
         if axis not in PLANES[view.name].axes:
             continue
@@ -47,11 +52,21 @@ def _levels(axis: int, views: Sequence[DrawnView]) -> np.ndarray:
         for line in view.drawn:
             shape = line.shape
             if isinstance(shape, Straight):
-                values += [shape.start[own], shape.end[own]]
-            elif isinstance(shape, Bow):
-                values += [shape.centre[own]]
-                values += [shape.centre[own] + s * shape.radius for s in (-1, 1)]
-    return clustered(values, _GAP_MM)
+                ends += [shape.start[own], shape.end[own]]
+                continue
+            rounds += [shape.start[own], shape.end[own]]
+            if isinstance(shape, Bow):
+                rounds += [shape.centre[own] + s * shape.radius for s in (-1, 0, 1)]
+            else:
+                along = [point[own] for point in shape.path()]
+                rounds += [min(along), max(along)]
+    order = np.argsort([*ends, *rounds], kind="stable")
+    values, is_round = np.array([*ends, *rounds])[order], order >= len(ends)
+    breaks = np.flatnonzero(np.diff(values) > _GAP_MM) + 1
+    groups = zip(np.split(values, breaks), np.split(is_round, breaks), strict=True)
+    return np.array(
+        [float(np.median(group[own])) if own.any() else group.mean() for group, own in groups]
+    )
 
 
 def _settled(shape: Shape, us: np.ndarray, vs: np.ndarray) -> Shape:
