@@ -1,8 +1,10 @@
 """The Read page in a real window: drawings opened, looked over, read, taken into the job."""
 
+import ezdxf
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton
 
 from holoptic.demo import drawing_paths
 from holoptic.desk.reading_sheet import ReadingSheet
@@ -178,3 +180,56 @@ def test_a_known_size_scales_the_drawing(desk, page, settle):
     QTest.keyClicks(page.length_field, "oops")
     QTest.keyClick(page.length_field, Key.Key_Return)
     assert "oops" in desk.hint.text
+
+
+def test_scaling_moves_the_distances_under_the_figures(desk, page, settle, press):
+    opened(desk, page, settle, 1)
+    assert "sheet: the figure 64 stands on a distance of 68" in remarks(page)
+    page.length_field.setFocus()
+    page.length_field.selectAll()
+    QTest.keyClicks(page.length_field, "64")
+    QTest.keyClick(page.length_field, Key.Key_Return)
+    settle(desk)
+    words = remarks(page)
+    assert "sheet: the figure 64 stands on a distance of 68" not in words
+    assert any(w.startswith("sheet: the figure 19 stands on a distance of 17.8") for w in words)
+
+
+def test_the_line_below_the_page_tells_of_its_views(desk, page, settle, press):
+    assert "can be read" in desk.measures.text()
+    opened(desk, page, settle, 0)
+    assert desk.measures.text() == (
+        "Third angle, mm: front 77 × 36.5  ·  top 77 × 43  ·  right 43 × 36.5"
+    )
+    press(desk, Key.Key_F4)
+    assert "Touch an edge" in desk.measures.text()
+
+
+def test_lines_of_an_unknown_colour_are_asked_about(desk, page, settle, tmp_path):
+    document = ezdxf.new("R2010", units=4)
+    space = document.modelspace()
+    for x, y, width, height in ((0, 0, 40, 30), (0, 50, 40, 22)):
+        corners = [(x, y), (x + width, y), (x + width, y + height), (x, y + height)]
+        for k in range(4):
+            space.add_line(corners[k - 1], corners[k])
+    space.add_line((0, 12.5), (40, 12.5), dxfattribs={"color": 3})
+    path = tmp_path / "coloured.dxf"
+    document.saveas(path)
+    page.readings.open(path)
+    settle(desk)
+    (button,) = [b for b in page.groups.findChildren(QPushButton) if b.isVisible()]
+    assert "colour 3: hidden" in button.text()
+    QTest.mouseClick(button, LEFT)
+    settle(desk)
+    (group,) = [group for group in page.readings.sketch.groups if group.colour == 3]
+    assert group.status == "centre"
+
+
+def test_the_lines_of_a_contradiction_are_lit_up_with_the_rest(desk, page, settle, press):
+    opened(desk, page, settle, 1)
+    press(desk, Key.Key_R)
+    settle(desk)
+    named = [k for k, words in enumerate(remarks(page)) if "what is left blank" in words]
+    assert named
+    page.remarks.setCurrentRow(named[0])
+    assert len(page.sheet.lit.path) >= 2

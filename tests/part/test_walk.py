@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from holoptic.errors import ExpressionError
+from holoptic.part.outline import sides_of
 from holoptic.part.walk import Walk
 from holoptic.units import Unit
 
@@ -85,3 +86,21 @@ def test_one_step_back_is_as_if_it_had_not_been(words):
 def test_taking_back_the_close_keeps_the_corners():
     walk = walked("r 40", "u 20 arc 10 left", "l 40")
     assert walk.after("close arc 10 left", Unit.MM, NAMES).back() == walk
+
+
+def test_a_circle_stands_alone_about_its_centre():
+    walk = walked("at 20, 9", "circle 4+3")
+    assert walk.closed
+    assert walk.places == [(16.5, 9), (23.5, 9)]
+    assert all(side.centre == (20, 9) for side in sides_of(walk.points))
+    assert walk.back().places == [(20, 9)]
+    for steps in (("r 5", "circle 4"), ("at 1, 1", "circle 0")):
+        with pytest.raises(ExpressionError):
+            walked(*steps)
+
+
+def test_an_arc_that_misses_its_ends_is_refused_where_it_is_walked():
+    with pytest.raises(ExpressionError, match="misses its end points"):
+        walked("r 20 arc 4 left")
+    with pytest.raises(ExpressionError, match="misses its end points"):
+        walked("r 20", "u 30", "close arc 4 left")

@@ -276,10 +276,8 @@ def _words(track: Track) -> str:
 
 def first_draft(size: tuple[Length, Length, Length] | None, unit: Unit) -> Draft:
     """Return an empty draft of the size of a part, or of a hand's breadth."""
-    if size is None:
-        size = tuple(Length.of(mm, unit) for mm in _FIRST_MM)  # type: ignore[assignment]
-    assert size is not None
-    return Draft(size, unit=unit)
+    length, depth, height = size or (Length.of(mm, unit) for mm in _FIRST_MM)
+    return Draft((length, depth, height), unit=unit)
 
 
 _FIRST_MM = 72.0, 44.0, 36.0

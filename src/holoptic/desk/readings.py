@@ -172,11 +172,6 @@ class Readings(QObject):
         self.is_drafting = False
         self.sheet_changed.emit()
 
-    def clear_draft(self) -> None:
-        """Take all lines away."""
-        if self.draft is not None:
-            self.change_draft(replace(self.draft, tracks=()))
-
     def save_views(self, path: Path) -> None:
         """Write the views on the sheet as a drawing (DXF)."""
         if self.arrangement is None:

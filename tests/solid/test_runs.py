@@ -1,0 +1,73 @@
+"""An edit worked into what stays comes to the same solid as a part made stage by stage."""
+
+from dataclasses import replace
+
+import pytest
+
+from cast import crate, prism
+from holoptic.demo import job_path
+from holoptic.exchange.job_file import read_job
+from holoptic.part import Part
+from holoptic.solid.build import build_in_stages, build_what_can_be
+from holoptic.solid.facts import facts, no_operations
+from holoptic.solid.hidden import SeenSolid
+from holoptic.solid.runs import make_ready
+from holoptic.units import Length
+
+PARTS = [part.source for part in read_job(job_path()).parts if isinstance(part.source, Part)]
+KINDS = [
+    (part, index) for part in PARTS
+    for index in {0, len(part.operations) // 2, len(part.operations) - 1}
+]  # fmt: skip
+
+
+def told(shape):
+    """What is known of a solid: its volume, its edges by where they run, its rounds."""
+    known, _ = facts(shape, no_operations)
+    places = sorted(
+        tuple(round(value, 4) + 0.0 for value in edge.curve.at(sum(edge.curve.span) / 2))
+        for edge in known.edges
+    )
+    return round(known.volume, 4), places, len(known.rounds), known.low, known.high
+
+
+def edited(part, index):
+    """The part with one operation a little deeper, or left out where it has no depth."""
+    operation = part.operations[index]
+    end = getattr(operation, "end", None)
+    changed = replace(operation, off=True) if end is None else (
+        replace(operation, end=Length.of(end.mm - 0.5))
+    )  # fmt: skip
+    operations = (*part.operations[:index], changed, *part.operations[index + 1 :])
+    return replace(part, operations=operations)
+
+
+@pytest.mark.parametrize(("part", "index"), KINDS, ids=lambda x: getattr(x, "name", str(x)))
+def test_an_edit_comes_to_what_the_stages_come_to(part, index):
+    make_ready(part, index)
+    changed = edited(part, index)
+    quick, staged = build_what_can_be(changed), build_in_stages(changed)
+    assert [str(t) for t in quick.troubles] == [str(t) for t in staged.troubles]
+    if staged.shape is not None and not staged.troubles:
+        assert told(quick.shape) == told(staged.shape)
+
+
+def test_a_part_that_falls_in_two_is_told_as_ever():
+    saw = prism("saw", outline=[(20, 0), (24, 0), (24, 30), (20, 30)])
+    part = Part("bar", crate(60, 20, 30), (saw,))
+    whole = replace(part, operations=(replace(saw, end=Length.of(5.0)),))
+    assert build_what_can_be(whole).troubles == ()
+    make_ready(whole, 0)
+    assert "2 separate pieces" in str(build_what_can_be(part).troubles[0])
+
+
+def test_smooth_joins_are_kept_apart_from_edges():
+    """Round ends run into straight sides: some draw a line there, the picture does not."""
+    bracket = next(part for part in PARTS if part.name == "bearing bracket")
+    solid = SeenSolid(build_what_can_be(bracket).shape)
+    toward = (1.0, 0.0, 0.0)
+    smooth = solid.look(toward).smooth
+    assert smooth
+    assert all(isinstance(in_sight, bool) for _, in_sight in smooth)
+    drawn = {piece.curve for piece in solid.look(toward).pieces}
+    assert not drawn & {curve for curve, _ in smooth}
