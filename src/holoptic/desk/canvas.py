@@ -68,7 +68,7 @@ def _one_polygon(line: Line, scale: float) -> QPolygonF:
 
 
 def _shown(path: tuple[Vec2, ...], scale: float) -> list[Vec2]:
-    if len(path) == 2:
+    if len(path) <= 2:
         return [*path]
     # the steps of a curve change slowly, so that a few of them tell how long they are
     last = len(path) - 1
