@@ -133,3 +133,19 @@ def test_what_was_drawn_is_there_when_one_comes_back(empty_desk, page, press, tm
     press(empty_desk, Key.Key_D)
     assert page.draft.isVisible()
     assert len(page.readings.draft.tracks) == 1
+    # and on another day
+    page.readings.draft = None
+    QTest.keyClick(page.draft.walk_bar.step, Key.Key_Escape)
+    press(empty_desk, Key.Key_D)
+    assert [track.walk.steps for track in page.readings.draft.tracks] == [
+        ("r L", "u H", "l to 0", "close")
+    ]
+
+
+def test_all_lines_are_taken_away_and_brought_back(page):
+    walk(page, "r 20", "u 10", "")
+    QTest.mouseClick(page.draft.anew, LEFT)
+    assert page.readings.draft.tracks == ()
+    assert page.draft.anew.text() == "Bring the lines back"
+    QTest.mouseClick(page.draft.anew, LEFT)
+    assert len(page.readings.draft.tracks) == 1

@@ -1,9 +1,13 @@
 """Views drawn by hand: what panes offer each other, symmetry, and how they are read."""
 
+import json
+from dataclasses import replace
+
 import pytest
 
 from holoptic.part.walk import Walk
 from holoptic.reading.draft import Draft
+from holoptic.reading.draft_text import draft_of, draft_words
 from holoptic.reading.dxf_sheet import read_dxf
 from holoptic.reading.dxf_views import views_dxf
 from holoptic.reading.lines import Bow, Straight
@@ -110,3 +114,33 @@ def test_drawn_views_come_back_from_their_own_file(tmp_path):
         for line in some if isinstance(a := line.shape, Straight)
     ) for some in (lines, sketch.lines)]  # fmt: skip
     assert lengths[0] == pytest.approx(lengths[1])
+
+
+def test_a_draft_comes_back_from_its_words():
+    draft = sill().next_symmetry("top")
+    draft = drawn(draft, "front", "hidden", "at 8, 0", "u 5 arc bulge 1 left")
+    edited = replace(draft.tracks[0], walk=replace(draft.tracks[0].walk, steps=()))
+    draft = replace(draft, tracks=(edited, *draft.tracks[1:]))
+    again = draft_of(json.loads(json.dumps(draft_words(draft))))
+    assert again is not None
+    assert again.size == draft.size
+    assert again.symmetric == draft.symmetric
+    for view in ("front", "top", "right"):
+        assert again.lines(view) == draft.lines(view)
+
+
+@pytest.mark.parametrize("spoil", [
+    lambda words: words.clear(),
+    lambda words: words.update(size=["61", "0", "29.5"]),
+    lambda words: words.update(size=["61", "38"]),
+    lambda words: words.update(unit="ell"),
+    lambda words: words.update(symmetric=[7]),
+    lambda words: words["tracks"][0].update(view="below"),
+    lambda words: words["tracks"][0].update(steps=["r to nowhere"]),
+    lambda words: words["tracks"][0].update(steps=[], corners="1, 1 arc 2 left; 30, 1"),
+])  # fmt: skip
+def test_spoilt_words_are_no_draft(spoil):
+    words = draft_words(sill())
+    spoil(words)
+    assert draft_of(words) is None
+    assert draft_of("nothing of the kind") is None

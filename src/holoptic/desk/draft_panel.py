@@ -82,21 +82,7 @@ class DraftPanel(QWidget):
         self.symmetry.clicked.connect(lambda _=False: self.next_symmetry())
         for widget in (self.panes, self.statuses, self.symmetry):
             layout.addWidget(widget)
-        self.walk_bar = WalkBar()
-        self.walk_bar.may_stay_open = True
-        self.walk_bar.help.setText(_HELP)
-        self.walk_bar.step.commands = {
-            "f": lambda: self.take_pane("front"), "t": lambda: self.take_pane("top"),
-            "s": lambda: self.take_pane("right"), "v": lambda: self._take_status("visible"),
-            "h": lambda: self._take_status("hidden"), "m": lambda: self._take_status("centre"),
-            "x": self.next_symmetry,
-        }  # fmt: skip
-        self.walk_bar.offers = self._offers
-        self.walk_bar.walked.connect(self._walked)
-        self.walk_bar.closed.connect(self._finished)
-        self.walk_bar.ended.connect(self._leave)
-        self.walk_bar.ran_out.connect(self._take_last_back)
-        layout.addWidget(self.walk_bar)
+        layout.addWidget(self._make_walk_bar())
         self.tracks = QListWidget()
         self.tracks.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.tracks.setTextElideMode(Qt.TextElideMode.ElideRight)
@@ -115,9 +101,32 @@ class DraftPanel(QWidget):
         self.problem.hide()
         self.done = QPushButton("Done (Esc)")
         self.done.clicked.connect(lambda _=False: self.ended.emit())
+        self._dropped: Draft | None = None
+        self.anew = QPushButton()
+        self.anew.clicked.connect(lambda _=False: self.begin_anew())
         layout.addWidget(self.corners)
         layout.addWidget(self.problem)
-        layout.addWidget(self.done)
+        ends = QHBoxLayout()
+        ends.addWidget(self.anew, 1)
+        ends.addWidget(self.done, 1)
+        layout.addLayout(ends)
+
+    def _make_walk_bar(self) -> WalkBar:
+        self.walk_bar = WalkBar()
+        self.walk_bar.may_stay_open = True
+        self.walk_bar.help.setText(_HELP)
+        self.walk_bar.step.commands = {
+            "f": lambda: self.take_pane("front"), "t": lambda: self.take_pane("top"),
+            "s": lambda: self.take_pane("right"), "v": lambda: self._take_status("visible"),
+            "h": lambda: self._take_status("hidden"), "m": lambda: self._take_status("centre"),
+            "x": self.next_symmetry,
+        }  # fmt: skip
+        self.walk_bar.offers = self._offers
+        self.walk_bar.walked.connect(self._walked)
+        self.walk_bar.closed.connect(self._finished)
+        self.walk_bar.ended.connect(self._leave)
+        self.walk_bar.ran_out.connect(self._take_last_back)
+        return self.walk_bar
 
     def _size(self, axis: int, row: QHBoxLayout) -> LengthField:
         field = LengthField(f"overall {('length', 'depth', 'height')[axis]}")
@@ -156,6 +165,8 @@ class DraftPanel(QWidget):
                      if (item := self.tracks.item(k))]:  # fmt: skip
             self.tracks.clear()
             self.tracks.addItems(words)
+        self.anew.setText("Begin anew" if draft.tracks else "Bring the lines back")
+        self.anew.setEnabled(bool(draft.tracks or self._dropped))
         self._show()
 
     def _show(self) -> None:
@@ -196,6 +207,18 @@ class DraftPanel(QWidget):
     def go(self, place: Vec2) -> None:
         """Walk straight to a place of the pane in hand that was clicked."""
         self.walk_bar.go(QPointF(*place))
+
+    def begin_anew(self) -> None:
+        """Take all lines away, or bring back those that were taken away last."""
+        draft = self._readings.draft
+        if draft is None:
+            return
+        if draft.tracks:
+            self._dropped = draft
+            self._readings.change_draft(replace(draft, tracks=()))
+        elif self._dropped is not None:
+            self._readings.change_draft(self._dropped)
+        self._begin_walk()
 
     def _offers(self) -> tuple[list[Length], list[Length]]:
         draft = self._readings.draft

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.kernel_line import KernelLine
+from holoptic.desk.settings import keep_setting, read_settings
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 from holoptic.job import JobPart
@@ -16,6 +17,7 @@ from holoptic.part import Source
 from holoptic.pictorial import Picture
 from holoptic.reading.arrangement import Arrangement, Placed
 from holoptic.reading.draft import Draft
+from holoptic.reading.draft_text import draft_of, draft_words
 from holoptic.reading.dxf_views import views_dxf
 from holoptic.reading.guide import Guide
 from holoptic.reading.lines import DrawnView, Status, moved, scaled
@@ -28,6 +30,7 @@ _SHEET, _READ, _MEND, _DERIVE, _ANSWER, _GUIDE = (
     "drawing sheet", "drawing read", "drawing mend", "drawing derive", "drawing answer",
     "drawing guide",
 )  # fmt: skip
+_DRAFT = "views drawn by hand"
 _GAP_MM = 18.0
 _FEWEST = 2
 
@@ -156,8 +159,8 @@ class Readings(QObject):
     # --- drawing the views here ---------------------------------------------------------------
 
     def begin_draft(self, draft: Draft) -> None:
-        """Draw views by hand, or go on with those begun before."""
-        self.draft = draft if self.draft is None else self.draft
+        """Draw views by hand, or go on with those begun before, also on another day."""
+        self.draft = self.draft or draft_of(read_settings().get(_DRAFT)) or draft
         self.is_drafting, self._path = True, None
         self.name, self.sketch, self.before = "drawn here", None, None
         self._show_draft()
@@ -165,6 +168,7 @@ class Readings(QObject):
     def change_draft(self, draft: Draft) -> None:
         """Take the views as they are now drawn."""
         self.draft = draft
+        keep_setting(_DRAFT, draft_words(draft))
         self._show_draft()
 
     def end_draft(self) -> None:
