@@ -115,6 +115,20 @@ def test_lines_that_cannot_be_true_together_are_named_and_none_of_them_is_idle(w
     assert read(worker, views).conflict == ()
 
 
+@pytest.mark.parametrize("seed", range(3))
+def test_a_contradiction_always_comes_with_a_part(worker, seed):
+    dice = random.Random(seed)
+    views = views_of(worker, exercise("mixed", seed))
+    for _ in range(3):  # whatever is left out
+        number = dice.randrange(len(views))
+        lines = list(views[number].lines)
+        del lines[dice.randrange(len(lines))]
+        views[number] = replace(views[number], lines=tuple(lines))
+    reading = read(worker, views)
+    assert reading.answers
+    assert volume(worker, reading.answers[0].part) > 0
+
+
 def test_reading_stops_at_its_limit_and_says_how_far_it_got(worker, demo_job):
     flange = demo_job.parts[demo_job.find("counterbored flange")].source
     reading = worker.ask("read", tuple(views_of(worker, flange)), "read", 6, 0.05)

@@ -23,6 +23,7 @@ from holoptic.reading.clauses import Clause, Writer
 from holoptic.reading.columns import Demand, all_demands
 from holoptic.reading.compare import compare
 from holoptic.reading.features import FeatureFinder, Recipe
+from holoptic.reading.guided import begin
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.parts import make_part
 from holoptic.reading.planes import OPPOSITE, PLANES, canonical
@@ -60,7 +61,29 @@ def read_views(
     if reading.verdict == "contradictory":
         notes = _from_the_other_side(chosen, show, name, limit_s)
         reading = replace(reading, notes=(*reading.notes, *notes))
+        if not reading.answers:
+            reading = _with_outlines(reading, show, name)
     return reading
+
+
+def _with_outlines(reading: Reading, show: Show, name: str) -> Reading:
+    """Return a contradiction without a part with what its outlines have in common instead."""
+    given = list(reading.views)
+    try:
+        part = begin(given, name).part
+        wanted = tuple(dict.fromkeys((*_USUAL_VIEWS, *(view.name for view in given))))
+        views, volume = show(part, wanted)
+    except HolopticError:
+        return reading
+    differences = tuple(compare(given, views))
+    answer = Answer(part, tuple(views), volume, differences)
+    found = reading.suspects or _suspects_of(answer)
+    note = "no part comes near; what the outlines have in common is shown, for the guided way"
+    return replace(reading, answers=(answer,), suspects=found, notes=(*reading.notes, note))
+
+
+def _suspects_of(answer: Answer) -> tuple[Suspect, ...]:
+    return tuple(Suspect(d.view, d.path, _DIFFERENCE_WORDS[d.kind]) for d in answer.differences)
 
 
 def _from_the_other_side(
@@ -328,7 +351,7 @@ class _Reader:
     def _against(self, answer: Answer | None, suspects: tuple[Suspect, ...]) -> Reading:
         found = list(suspects)
         if answer is not None and not found:
-            found = [Suspect(d.view, d.path, _DIFFERENCE_WORDS[d.kind]) for d in answer.differences]
+            found = list(_suspects_of(answer))
         answers = () if answer is None else (answer,)
         return Reading("contradictory", tuple(self._given), answers, tuple(found))
 
