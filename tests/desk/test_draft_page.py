@@ -149,3 +149,18 @@ def test_all_lines_are_taken_away_and_brought_back(page):
     assert page.draft.anew.text() == "Bring the lines back"
     QTest.mouseClick(page.draft.anew, LEFT)
     assert len(page.readings.draft.tracks) == 1
+
+
+def test_the_angle_of_other_views_leaves_what_was_drawn_aside(desk, settle, press):
+    page = desk.pages["read"]
+    desk.show_page("read")
+    page.draw_views()
+    walk(page, "r 20", "")
+    QTest.keyClick(page.draft.walk_bar.step, Key.Key_Escape)
+    page.practise()
+    settle(desk)
+    page.setFocus()
+    press(desk, Key.Key_V)
+    settle(desk)
+    assert page.title.text() == desk.session.job_part.source.name
+    assert len(page.readings.arrangement.views) == 3

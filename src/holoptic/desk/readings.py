@@ -71,6 +71,7 @@ class Readings(QObject):
         self.chosen = 0
         self.draft: Draft | None = None
         self.is_drafting = False
+        self._shows_draft = False
         self.guide: Guide | None = None
         self._steps: list[Guide] = []
         self._path: Path | None = None
@@ -80,7 +81,7 @@ class Readings(QObject):
 
     def open(self, path: Path) -> None:
         """Open a drawing; the sheet changes once it is read."""
-        self.is_drafting = False
+        self.is_drafting = self._shows_draft = False
         self._path, self._taken = path, {}
         self._kernel.ask(_SHEET, "open_sheet", str(path))
 
@@ -92,7 +93,7 @@ class Readings(QObject):
 
     def lay_out_as(self, angle: str) -> None:
         """Take the sheet for third or first angle."""
-        if self._path is None and self.draft is not None and angle in ("third", "first"):
+        if self._shows_draft and self.draft is not None:
             self.change_draft(replace(self.draft, angle="third" if angle == "third" else "first"))
         if self._path is not None:
             self._kernel.ask(_SHEET, "open_sheet", str(self._path), angle, dict(self._taken))
@@ -140,7 +141,7 @@ class Readings(QObject):
 
     def practise(self, source: Source) -> None:
         """Draw the views of a part, to be read back."""
-        self.is_drafting = False
+        self.is_drafting = self._shows_draft = False
         self._path = None
         self.name = source.name
         self._kernel.ask(_DERIVE, "derive_views", source)
@@ -161,7 +162,8 @@ class Readings(QObject):
     def begin_draft(self, draft: Draft) -> None:
         """Draw views by hand, or go on with those begun before, also on another day."""
         self.draft = self.draft or draft_of(read_settings().get(_DRAFT)) or draft
-        self.is_drafting, self._path = True, None
+        self.is_drafting = self._shows_draft = True
+        self._path = None
         self.name, self.sketch, self.before = "drawn here", None, None
         self._show_draft()
 
