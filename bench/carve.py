@@ -19,7 +19,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # nobody's own settings
 os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEventLoop, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
@@ -102,9 +102,10 @@ def at_the_desk(part: Part) -> None:
 
 
 def _wait(done: Callable[[], bool]) -> None:
+    """Let the window work as it does for a hand: asleep until something happens."""
+    wait_for_more = QEventLoop.ProcessEventsFlag.WaitForMoreEvents
     while not done():
-        QApplication.processEvents()
-        time.sleep(0.0005)
+        QApplication.processEvents(wait_for_more)
 
 
 def _print_row(title: str, pictures: list[float], views: list[float]) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import random
 
-from holoptic.part import Corner, Crate, Face, Offset, Operation, Part, Prism, Round
+from holoptic.part import Ball, Corner, Crate, Face, Offset, Operation, Part, Prism, Round
 from holoptic.units import Length
 
 _length = Length.of
@@ -54,3 +54,38 @@ def _prism(dice: random.Random, crate: Crate, face: Face, number: int, end: Leng
     outline = tuple(Corner(_length(u), _length(v)) for u, v in corners)
     mode = "cut" if dice.random() < 0.75 else "add"
     return Prism(f"prism {number}", mode, face, outline, _length(0), end)
+
+
+def scattered_part(seed: int) -> Part:
+    """Return a slab with bosses, pockets, holes, cones and hollows, each in a place of its own."""
+    dice = random.Random(seed)
+    columns, rows = dice.randint(2, 4), dice.randint(2, 3)
+    crate = Crate(_length(24.0 * columns + 5), _length(23.0 * rows + 4), _length(31.5))
+    ground = [(0, 0), (crate.length.mm, 0), (crate.length.mm, crate.depth.mm), (0, crate.depth.mm)]
+    slab = tuple(Corner(_length(u), _length(v)) for u, v in ground)
+    made: list[Operation] = [Prism("slab", "add", Face.BOTTOM, slab, _length(0), _length(17.5))]
+    for column in range(columns):
+        for row in range(rows):
+            at = 14.5 + 24 * column, 13.5 + 23 * row
+            made.append(_scattered(dice, at, len(made)))
+    made.sort(key=lambda item: item.mode)
+    return Part(f"scattered {seed}", crate, tuple(made), begin="empty")
+
+
+def _scattered(dice: random.Random, at: tuple[float, float], number: int) -> Operation:
+    u, v = (Offset(_length(round(value + dice.uniform(-2, 2), 1))) for value in at)
+    size, deep = round(dice.uniform(5, 17), 1), round(dice.uniform(18, 30), 1)
+    kind = dice.choice(["boss", "hole", "pocket", "cone", "hollow"])
+    name = f"{kind} {number}"
+    if kind == "boss":
+        return Round(name, "add", Face.TOP, _length(size), u, v, _length(4.5), _length(16.0))
+    if kind == "hollow":
+        return Ball(name, "cut", Face.TOP, _length(size), u, v, _length(14.0))
+    if kind == "pocket":
+        ways, half = ((-1, -1), (1, -1), (0.6, 1)), size / 2
+        corners = [(round(at[0] + a * half, 1), round(at[1] + b * half, 1)) for a, b in ways]
+        outline = tuple(Corner(_length(a), _length(b)) for a, b in corners)
+        return Prism(name, "cut", Face.TOP, outline, _length(0), _length(deep))
+    end_size = _length(size / 2) if kind == "cone" else None
+    end = None if dice.random() < 0.3 and kind == "hole" else _length(deep)
+    return Round(name, "cut", Face.TOP, _length(size), u, v, _length(0), end, end_size)

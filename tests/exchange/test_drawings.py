@@ -3,6 +3,7 @@
 import io
 import json
 import re
+from dataclasses import replace
 from xml.etree import ElementTree
 
 import pypdfium2
@@ -146,10 +147,8 @@ def test_a_part_too_large_for_any_paper_is_refused(worker):
     made = picture_sheet(wide, TITLE)
     assert scale_words(made.scale) == "1:1000"
     huge = picture(worker, Part("island", crate(1e5, 1e5, 1e5)))[1]
-    strokes = tuple(
-        type(s)(s.id, s.role, s.curve, s.origin, tuple((9 * x, 9 * y) for x, y in s.path))
-        for s in huge.strokes
-    )
+    nine_times = tuple(tuple(9 * value for value in row) for row in huge.view.matrix)
+    strokes = tuple(replace(stroke, matrix=nine_times) for stroke in huge.strokes)
     with pytest.raises(BadInput, match="too large"):
         picture_sheet(type(huge)(huge.view, strokes), TITLE)
 

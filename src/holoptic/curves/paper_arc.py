@@ -5,7 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import numpy as np
+
 from holoptic.curves.vectors import Vec2
+from holoptic.tolerance import CHORD_MM
 
 _ROUND = 1e-9
 """Relative difference of the half axes below which an ellipse is a circle."""
@@ -41,6 +44,40 @@ class PaperArc:
             self.centre[0] + self.a[0] * cosine + self.b[0] * sine,
             self.centre[1] + self.a[1] * cosine + self.b[1] * sine,
         )
+
+    def path(self, chord: float = CHORD_MM) -> list[Vec2]:
+        """Return its polyline, mm, no more than `chord` off the arc.
+
+        The arc is the image of a circle of radius 1 under a map that stretches by no more than
+        its norm √(a² + b²); a step of angle h stands off by norm · (1 − cos h/2).
+        """
+        (x, y), (ax, ay), (bx, by) = self.centre, self.a, self.b
+        norm = math.hypot(ax, ay, bx, by)
+        half_step = math.acos(max(1 - chord / norm, 0.5)) if norm > chord else 1.0
+        steps = max(2, math.ceil((self.last - self.first) / (2 * half_step)))
+        t = self.first + (self.last - self.first) / steps * np.arange(steps + 1)
+        cosine, sine = np.cos(t), np.sin(t)
+        across, up = x + ax * cosine + bx * sine, y + ay * cosine + by * sine
+        return list(zip(across.tolist(), up.tolist(), strict=True))
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        """(xmin, ymin, xmax, ymax) of the arc itself, mm."""
+        across = self._reach(self.a[0], self.b[0], self.centre[0])
+        up = self._reach(self.a[1], self.b[1], self.centre[1])
+        return across[0], up[0], across[1], up[1]
+
+    def _reach(self, a: float, b: float, middle: float) -> tuple[float, float]:
+        """Return the least and the largest value of middle + a · cos t + b · sin t."""
+        far = math.hypot(a, b)
+        ends = [middle + a * math.cos(t) + b * math.sin(t) for t in (self.first, self.last)]
+        turning = math.atan2(b, a)  # there it is largest, and least half a turn on
+        largest = middle + far if self._passes(turning) else max(ends)
+        least = middle - far if self._passes(turning + math.pi) else min(ends)
+        return least, largest
+
+    def _passes(self, t: float) -> bool:
+        return (t - self.first) % math.tau <= self.last - self.first
 
     def placed(self, origin: Vec2, scale: float) -> PaperArc:
         """Return the arc scaled and then moved by `origin`."""

@@ -11,6 +11,7 @@ from itertools import pairwise
 
 import numpy as np
 
+from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import (
     Matrix23,
     Vec2,
@@ -22,6 +23,9 @@ from holoptic.curves.vectors import (
     mix,
 )
 from holoptic.tolerance import CHORD_MM
+
+Box = tuple[float, float, float, float]
+"""xmin, ymin, xmax, ymax on paper, mm."""
 
 
 @dataclass(frozen=True)
@@ -56,6 +60,10 @@ class Segment:
     def path(self, matrix: Matrix23, chord: float = CHORD_MM) -> list[Vec2]:  # noqa: ARG002
         """Return its polyline on paper, mm."""
         return [apply(matrix, self.start), apply(matrix, self.end)]
+
+    def box(self, matrix: Matrix23) -> Box:
+        """Return (xmin, ymin, xmax, ymax) of its image on paper, mm."""
+        return _box(self.path(matrix))
 
 
 @dataclass(frozen=True)
@@ -136,20 +144,16 @@ class EllipticArc:
         )
 
     def path(self, matrix: Matrix23, chord: float = CHORD_MM) -> list[Vec2]:
-        """Return its polyline on paper, mm, no more than `chord` off the curve.
+        """Return its polyline on paper, mm, no more than `chord` off the curve."""
+        return self.on_paper(matrix).path(chord)
 
-        The image of an arc is an affine image of a circle of radius 1 under a map that
-        stretches by at most `stretch`; a step of angle h stands off by stretch · (1 − cos h/2).
-        """
-        stretch = max(self.major, self.minor) * _largest_stretch(matrix)
-        half_step = math.acos(max(1 - chord / stretch, 0.5)) if stretch > chord else 1.0
-        steps = max(2, math.ceil((self.last - self.first) / (2 * half_step)))
-        t = self.first + (self.last - self.first) / steps * np.arange(steps + 1)
-        (x, y), (a, b) = apply(matrix, self.centre), self.image(matrix)
-        cosine, sine = np.cos(t), np.sin(t)
-        across = x + a[0] * cosine + b[0] * sine
-        up = y + a[1] * cosine + b[1] * sine
-        return list(zip(across.tolist(), up.tolist(), strict=True))
+    def box(self, matrix: Matrix23) -> Box:
+        """Return (xmin, ymin, xmax, ymax) of its image on paper, mm."""
+        return self.on_paper(matrix).box
+
+    def on_paper(self, matrix: Matrix23) -> PaperArc:
+        """Return its image on paper."""
+        return PaperArc(apply(matrix, self.centre), *self.image(matrix), self.first, self.last)
 
     def image(self, matrix: Matrix23) -> tuple[Vec2, Vec2]:
         """Return the images of the two half axes: conjugate half diameters on paper, mm."""
@@ -202,8 +206,17 @@ class SampledCurve:
         """Return its polyline on paper, mm."""
         return [apply(matrix, point) for point in self.points]
 
+    def box(self, matrix: Matrix23) -> Box:
+        """Return (xmin, ymin, xmax, ymax) of its image on paper, mm."""
+        return _box(self.path(matrix))
+
 
 Curve = Segment | EllipticArc | SampledCurve
+
+
+def _box(path: list[Vec2]) -> Box:
+    xs, ys = zip(*path, strict=True)
+    return min(xs), min(ys), max(xs), max(ys)
 
 
 def _polyline_length(points: list[Vec3]) -> float:
@@ -212,8 +225,3 @@ def _polyline_length(points: list[Vec3]) -> float:
 
 def _even(first: float, last: float, steps: int) -> list[float]:
     return [first + (last - first) * i / steps for i in range(steps + 1)]
-
-
-def _largest_stretch(matrix: Matrix23) -> float:
-    """Return an upper bound of how much the map lengthens anything (its Frobenius norm)."""
-    return math.sqrt(sum(entry * entry for row in matrix for entry in row))

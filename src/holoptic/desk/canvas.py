@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
 from itertools import groupby
 from typing import Any
 
@@ -25,6 +25,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.layer import Layer
 from holoptic.desk.theme import Theme, pen, theme
@@ -33,6 +34,8 @@ _TOUCH_PIXELS = 7.0
 _ZOOM_STEP = 1.2
 _LEAST_STEP_PIXELS = 2.0
 """Steps of a bent line shorter than this do not show."""
+_CHORD_PIXELS = 0.08
+"""A bent line is drawn as straight pieces that stand off it by no more."""
 _THIN_PIXELS = 1.0
 _ZOOM_LIMITS = (0.2, 60.0)
 
@@ -41,11 +44,19 @@ Box = tuple[float, float, float, float]
 
 @dataclass(frozen=True)
 class Line:
-    """A line on the pane: points in mm, its style, and what it stands for (None: nothing)."""
+    """A line on the pane, its style, and what it stands for (None: nothing).
 
-    path: tuple[Vec2, ...]
+    It is given as points in mm, or as an arc, which is drawn as finely as it is shown.
+    """
+
+    course: tuple[Vec2, ...] | PaperArc
     style: str
     key: int | None = None
+
+    @cached_property
+    def path(self) -> tuple[Vec2, ...]:
+        """Its points, mm."""
+        return tuple(self.course.path()) if isinstance(self.course, PaperArc) else self.course
 
 
 def paper_path(lines: Iterable[Iterable[Vec2]], closed: bool = False) -> QPainterPath:
@@ -64,10 +75,13 @@ def _style_of(line: Line) -> str:
 
 def _one_polygon(line: Line, scale: float) -> QPolygonF:
     """Return a line in pixels, Y down, without points that are too near to show."""
-    return QPolygonF([QPointF(scale * x, -scale * y) for x, y in _shown(line.path, scale)])
+    return QPolygonF([QPointF(scale * x, -scale * y) for x, y in _shown(line, scale)])
 
 
-def _shown(path: tuple[Vec2, ...], scale: float) -> list[Vec2]:
+def _shown(line: Line, scale: float) -> list[Vec2]:
+    if isinstance(line.course, PaperArc):
+        return line.course.path(_CHORD_PIXELS / scale)
+    path = line.course
     if len(path) <= 2:
         return [*path]
     # the steps of a curve change slowly, so that a few of them tell how long they are
@@ -81,7 +95,7 @@ def _one_path(lines: Iterable[Line], scale: float) -> QPainterPath:
     """Return lines as one path in pixels, Y down, without points that are too near to show."""
     path = QPainterPath()
     for line in lines:
-        (x, y), *others = _shown(line.path, scale)
+        (x, y), *others = _shown(line, scale)
         path.moveTo(scale * x, -scale * y)
         for x, y in others:
             path.lineTo(scale * x, -scale * y)

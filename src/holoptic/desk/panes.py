@@ -13,6 +13,7 @@ from shapely import MultiPoint, Point
 
 from holoptic.construction.cards import Gap
 from holoptic.curves.paper import extent
+from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Matrix23, Vec2, Vec3, apply
 from holoptic.desk.band import paint_band
@@ -35,7 +36,8 @@ from holoptic.part.marks import crate_lines, operation_lines
 from holoptic.pictorial import Picture, View
 from holoptic.plan import Lift
 from holoptic.plan.builder import crate_bounds
-from holoptic.sheet.inking import drawn_parts
+from holoptic.sheet.drawing import moved
+from holoptic.sheet.inking import SHORT_CROSS_MM, drawn_parts
 from holoptic.solid.pieces import SolidFacts
 from holoptic.units import show
 from holoptic.views import PlacedView
@@ -46,7 +48,6 @@ _DIMENSION_GAP_MM = 7.0
 
 
 _VIEW_LINES = Choice(hidden="dashed")
-_SHORT_CROSS_MM = 16.0
 _LAST = ("visible", "visible thin", "visible thick")
 """Visible lines are painted last, over the others, and thick ones over thin ones."""
 
@@ -58,23 +59,26 @@ def picture_lines(picture: Picture, choice: Choice, origin: Vec2 = (0, 0)) -> li
     lines = []
     for stroke in picture.strokes:
         if stroke.role == "visible":
-            for _, path, is_thick in drawn_parts(stroke, choice, picture.view):
+            for curve, is_thick in drawn_parts(stroke, choice):
                 style = "visible thick" if is_thick else "visible thin"
                 if choice.outline == "one-weight":
                     style = "visible"
                 key = stroke.origin.edge if is_view else stroke.key
-                lines.append(Line(_moved(path, origin), style, key))
+                lines.append(Line(_course(curve, stroke.matrix, origin), style, key))
         elif stroke.role == "hidden" and choice.hidden != "omit":
-            lines.append(Line(_moved(stroke.path, origin), hidden_style, stroke.origin.edge))
+            course = _course(stroke.drawn, stroke.matrix, origin)
+            lines.append(Line(course, hidden_style, stroke.origin.edge))
         elif stroke.role == "centre" and choice.centre_lines:
-            length = math.dist(stroke.path[0], stroke.path[-1])
-            style = "short centre" if length < _SHORT_CROSS_MM else "centre"
-            lines.append(Line(_moved(stroke.path, origin), style))
+            path = moved(stroke.path, origin)
+            is_short = math.dist(path[0], path[-1]) < SHORT_CROSS_MM
+            lines.append(Line(path, "short centre" if is_short else "centre"))
     return sorted(lines, key=lambda line: _LAST.index(line.style) if line.style in _LAST else -1)
 
 
-def _moved(path: tuple[Vec2, ...], origin: Vec2) -> tuple[Vec2, ...]:
-    return tuple((x + origin[0], y + origin[1]) for x, y in path)
+def _course(curve: Curve, matrix: Matrix23, origin: Vec2) -> tuple[Vec2, ...] | PaperArc:
+    if isinstance(curve, EllipticArc):
+        return curve.on_paper(matrix).placed(origin, 1.0)
+    return moved(curve.path(matrix), origin)
 
 
 class PicturePane(Canvas):
@@ -507,4 +511,4 @@ class ViewsPane(Canvas):
 def small_picture(picture: Picture, choice: Choice) -> list[Line]:
     """Return the lines of a picture that is shown small, not to be touched."""
     plain = replace(choice, centre_lines=False)
-    return [Line(line.path, line.style) for line in picture_lines(picture, plain)]
+    return [Line(line.course, line.style) for line in picture_lines(picture, plain)]

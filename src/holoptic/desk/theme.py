@@ -166,6 +166,7 @@ def _style(c: Theme) -> str:
         border-radius: 0; border-bottom: 3px solid transparent; background: transparent; }}
     QToolButton#page:checked {{ border-bottom: 3px solid {c.accent}; color: {c.accent}; }}
     QToolButton#page:focus {{ background: {c.raised}; }}
+    QToolButton#footer {{ padding: 0 8px; border-color: {c.line}; border-radius: 4px; }}
     QLineEdit, QComboBox {{ background: {c.raised}; border: 1px solid {c.line};
         border-radius: 6px; padding: 4px 7px; selection-background-color: {c.accent};
         selection-color: {c.accent_text}; }}

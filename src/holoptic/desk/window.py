@@ -110,8 +110,14 @@ class DeskWindow(QMainWindow):
         self.measures = QLabel("Getting the bench ready …")
         self.work = QLabel()
         self.work.setObjectName("quiet")
+        self.stop = QToolButton()
+        self.stop.setObjectName("footer")
+        self.stop.setText("Stop")
+        self.stop.setToolTip("Stop what is being worked out")
+        self.stop.hide()
         row.addWidget(self.measures, 1)
         row.addWidget(self.work)
+        row.addWidget(self.stop)
         return footer
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
@@ -154,6 +160,7 @@ class DeskWindow(QMainWindow):
         self._busy_timer = QTimer(self)
         self._busy_timer.setSingleShot(True)
         self._busy_timer.timeout.connect(self._say_busy)
+        self.stop.clicked.connect(session.kernel.stop)
         self._add_tools()
 
     def _add_tools(self) -> None:
@@ -272,15 +279,16 @@ class DeskWindow(QMainWindow):
         else:
             self._busy_timer.stop()
             self.work.setText("")
-            if self.hint.text.startswith(_WORKING):
-                self.hint.quiet()
+            self.stop.hide()
 
     def _say_busy(self) -> None:
-        self.hint.say(_WORKING, {"Stop": self.session.kernel.stop})
+        """Say in the footer that something takes long: there it pushes no pane about."""
+        self.work.setText(_WORKING)
+        self.stop.show()
 
     def _show_progress(self, progress: object) -> None:
-        if self.hint.text.startswith(_WORKING):
-            self.hint.change_text(f"{_WORKING} {progress}")
+        if self.stop.isVisible():
+            self.work.setText(f"{_WORKING} {progress}")
 
     def show_keys(self) -> None:
         """Show the map of keys in place."""

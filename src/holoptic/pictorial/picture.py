@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-from holoptic.curves.paper import extent
 from holoptic.curves.space import Chord, Curve
 from holoptic.pictorial.centres import centre_lines
 from holoptic.pictorial.kinds import View
@@ -30,8 +29,9 @@ class Picture:
     @cached_property
     def extent(self) -> tuple[float, float, float, float]:
         """(xmin, ymin, xmax, ymax) on paper in mm at scale 1:1, of visible and hidden strokes."""
-        drawn = (stroke for stroke in self.strokes if stroke.role != "centre")
-        return extent([point for stroke in drawn for point in stroke.path])
+        boxes = [s.drawn.box(s.matrix) for s in self.strokes if s.role != "centre"]
+        left, low, right, high = zip(*boxes, strict=True)
+        return min(left), min(low), max(right), max(high)
 
     def picked(self, key: int | None, facts: SolidFacts) -> tuple[Curve, int | None] | None:
         """Return the curve that a key picks and its operation's index, or None.
@@ -62,7 +62,7 @@ def draw(look: Look, view: View) -> Picture:
     pieces = sorted(clean(look.pieces, view.matrix, frozenset(look.thick)), key=_order)
     strokes = [_stroke(piece, view, number, look) for number, piece in enumerate(pieces, 1)]
     centres = [
-        Stroke(f"c{number}", "centre", line, Origin(None, None), tuple(line.path(view.matrix)))
+        Stroke(f"c{number}", "centre", line, Origin(None, None), line, view.matrix)
         for number, line in enumerate(centre_lines(look.rounds, pieces, view), 1)
     ]
     return Picture(view, (*strokes, *centres))
@@ -84,5 +84,4 @@ def _stroke(piece: Piece, view: View, number: int, look: Look) -> Stroke:
     if isinstance(piece.curve, Chord):
         exact = piece.curve.of
         thick = (exact.span,) if thick else ()
-    path = tuple(piece.curve.path(view.matrix))
-    return Stroke(f"s{number}", role, exact, origin, path, thick)
+    return Stroke(f"s{number}", role, exact, origin, piece.curve, view.matrix, thick)

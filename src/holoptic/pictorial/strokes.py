@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal, get_args
+from functools import cached_property
+from typing import Any, Literal, get_args
 
 from holoptic.curves.space import Curve, Segment
-from holoptic.curves.vectors import Vec2
+from holoptic.curves.vectors import Matrix23, Vec2
 from holoptic.solid.pieces import Span
 
 Role = Literal["visible", "hidden", "centre"]
@@ -23,8 +24,9 @@ class Origin:
 
 @dataclass(frozen=True)
 class Stroke:
-    """One stroke of a picture: exact curve in space (mm) and polyline on paper (mm, scale 1:1).
+    """One stroke of a picture: its exact curve in space (mm), and the view's matrix.
 
+    `drawn` is what runs on paper: the curve, or the chord that a curve seen edge-on falls on.
     `thick` holds the spans of the curve that the thick-and-thin school draws thick.
     """
 
@@ -32,8 +34,18 @@ class Stroke:
     role: Role
     curve: Curve
     origin: Origin
-    path: tuple[Vec2, ...]
+    drawn: Curve
+    matrix: Matrix23
     thick: tuple[Span, ...] = ()
+
+    @cached_property
+    def path(self) -> tuple[Vec2, ...]:
+        """The polyline on paper, mm at scale 1:1; made when it is first asked for."""
+        return tuple(self.drawn.path(self.matrix))
+
+    def __getstate__(self) -> dict[str, Any]:
+        """Leave the polyline out of what crosses to another process: it is most of it."""
+        return {key: value for key, value in self.__dict__.items() if key != "path"}
 
     @property
     def key(self) -> int:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve
-from holoptic.curves.vectors import Matrix23, apply
+from holoptic.curves.vectors import Matrix23
 from holoptic.pictorial import Picture, Stroke
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Free, Shape, Straight
 
@@ -30,7 +30,7 @@ def _shape(stroke: Stroke, matrix: Matrix23) -> Shape:
     if len(stroke.path) == 2 and not _is_bit(stroke):
         return Straight(stroke.path[0], stroke.path[1])
     if isinstance(curve, EllipticArc):
-        arc = PaperArc(apply(matrix, curve.centre), *curve.image(matrix), curve.first, curve.last)
+        arc = curve.on_paper(matrix)
         return round_shape(arc, stroke.path)
     return Free(stroke.path)
 

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import Curve, EllipticArc
-from holoptic.curves.vectors import Vec2, apply
+from holoptic.curves.vectors import Vec2
 from holoptic.job import Choice
 from holoptic.pictorial import Picture, Stroke, View
 from holoptic.pictorial.weights import weighted_parts
@@ -28,7 +28,7 @@ def picture_ink(picture: Picture, choice: Choice, origin: Vec2, scale: float) ->
         for stroke in picture.of_role("hidden"):
             inks.append(
                 Ink("hidden", moved(stroke.path, origin, scale), THIN_MM, dashes,
-                    arc=_arc(stroke.curve, stroke.path, picture.view, origin, scale))
+                    arc=_arc(stroke.drawn, picture.view, origin, scale))
             )  # fmt: skip
     for stroke in picture.visible:
         inks += _visible(stroke, choice, picture.view, origin, scale)
@@ -38,36 +38,27 @@ def picture_ink(picture: Picture, choice: Choice, origin: Vec2, scale: float) ->
 def _visible(
     stroke: Stroke, choice: Choice, view: View, origin: Vec2, scale: float
 ) -> Iterator[Ink]:
-    for curve, path, is_thick in drawn_parts(stroke, choice, view):
+    for curve, is_thick in drawn_parts(stroke, choice):
         weight = OUTLINE_MM
         if choice.outline == "thick-and-thin":
             weight = THICK_MM if is_thick else THICK_MM / 2
-        arc = _arc(curve, path, view, origin, scale)
+        arc = _arc(curve, view, origin, scale)
+        path = stroke.path if curve is stroke.drawn else curve.path(view.matrix)
         yield Ink("visible", moved(path, origin, scale), weight, arc=arc)
 
 
-def drawn_parts(
-    stroke: Stroke, choice: Choice, view: View
-) -> Iterable[tuple[Curve, tuple[Vec2, ...], bool]]:
-    """Return the parts in which a visible stroke is drawn: curve, polyline (mm), thick or not."""
+def drawn_parts(stroke: Stroke, choice: Choice) -> Iterable[tuple[Curve, bool]]:
+    """Return the parts in which a visible stroke is drawn: what runs on paper, thick or not."""
     whole = not stroke.thick or stroke.thick == (stroke.curve.span,)
     if choice.outline == "one-weight" or whole:
-        return [(stroke.curve, stroke.path, bool(stroke.thick))]
-    return [
-        (curve, tuple(curve.path(view.matrix)), is_thick)
-        for curve, is_thick in weighted_parts(stroke.curve, stroke.thick)
-    ]
+        return [(stroke.drawn, bool(stroke.thick))]
+    return weighted_parts(stroke.curve, stroke.thick)
 
 
-def _arc(
-    curve: Curve, path: tuple[Vec2, ...], view: View, origin: Vec2, scale: float
-) -> PaperArc | None:
-    # an arc seen edge-on is drawn as the two ends of its chord
-    if not isinstance(curve, EllipticArc) or len(path) == 2:
+def _arc(drawn: Curve, view: View, origin: Vec2, scale: float) -> PaperArc | None:
+    if not isinstance(drawn, EllipticArc):
         return None
-    a, b = curve.image(view.matrix)
-    arc = PaperArc(apply(view.matrix, curve.centre), a, b, curve.first, curve.last)
-    return arc.placed(origin, scale)
+    return drawn.on_paper(view.matrix).placed(origin, scale)
 
 
 def _centre(stroke: Stroke, origin: Vec2, scale: float) -> Ink:

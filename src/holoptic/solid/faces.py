@@ -6,7 +6,9 @@ from collections.abc import Iterable
 from functools import cached_property
 
 import numpy as np
+from OCP.Bnd import Bnd_Box
 from OCP.BRepAdaptor import BRepAdaptor_Curve2d, BRepAdaptor_Surface
+from OCP.BRepBndLib import BRepBndLib
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp_Domain, BRepGProp_Face, BRepGProp_Vinert
 from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
@@ -17,7 +19,9 @@ from OCP.TopExp import TopExp
 from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
 
 from holoptic.curves.vectors import Vec3
+from holoptic.solid.edge_curves import xyz
 from holoptic.solid.remembered import Remembered
+from holoptic.solid.shadow import Box3
 
 _STEADY = (
     Kind.GeomAbs_Plane, Kind.GeomAbs_Cylinder, Kind.GeomAbs_Cone, Kind.GeomAbs_SurfaceOfExtrusion
@@ -46,6 +50,13 @@ class Face:
     def is_valid(self) -> bool:
         """Whether the kernel finds nothing wrong with it."""
         return bool(BRepCheck_Analyzer(self.face).IsValid())
+
+    @cached_property
+    def box(self) -> Box3:
+        """A box about it, a little too large perhaps, mm."""
+        box = Bnd_Box()
+        BRepBndLib.Add_s(self.face, box, False)
+        return xyz(box.CornerMin()), xyz(box.CornerMax())
 
     @cached_property
     def surface(self) -> BRepAdaptor_Surface:

@@ -1,32 +1,21 @@
-"""What is seen of a solid from one direction, by the kernel's exact hidden-line removal.
-
-Visibility depends on the direction alone, so one run serves every pictorial and every view.
-"""
+"""What is seen of a solid from one direction: its edges and outlines, in sight or hidden."""
 
 from __future__ import annotations
 
-from collections import OrderedDict, defaultdict
+from collections import OrderedDict
 from collections.abc import Iterator
-from typing import NamedTuple
 
 import numpy as np
-from OCP.BRep import BRep_Tool
-from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
-from OCP.HLRAlgo import HLRAlgo_Projector
-from OCP.HLRBRep import HLRBRep_Algo, HLRBRep_HLRToShape
-from OCP.HLRBRep import HLRBRep_TypeOfResultingEdge as Kind
-from OCP.TopAbs import TopAbs_ShapeEnum
-from OCP.TopExp import TopExp_Explorer
-from OCP.TopLoc import TopLoc_Location
-from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
+from OCP.TopoDS import TopoDS_Shape
 
-from holoptic.curves.space import Curve, EllipticArc, Segment
+from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec3
-from holoptic.progress import tell
-from holoptic.solid.edge_curves import curve_of
 from holoptic.solid.facts import OperationsAt, facts, no_operations
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
+from holoptic.solid.relook import Anatomy
+from holoptic.solid.removal import Lines
 from holoptic.solid.sides import Facing
+from holoptic.solid.skin import skin_of
 
 
 class SeenSolid:
@@ -37,81 +26,64 @@ class SeenSolid:
         self._operations_at = operations_at
         self.facts: SolidFacts
         self.facts, drawn = facts(shape, operations_at)
-        kernel_edges = [border.edge for border in drawn]
+        self.anatomy = Anatomy(skin_of(shape), drawn)
         self._facing = Facing(
             [border.curve for border in drawn], [border.normals for border in drawn]
         )
-        self._curves = [_curve(edge) for edge in kernel_edges]
-        self._by_curve: dict[int, list[_Whole]] = defaultdict(list)
-        for edge, kernel_edge, curve in zip(
-            self.facts.edges, kernel_edges, self._curves, strict=True
-        ):
-            # the curve objects are kept above, so that their ids stay theirs
-            low, high = BRep_Tool.Range_s(kernel_edge)
-            self._by_curve[id(curve)].append(_Whole(edge, low, high, kernel_edge.Location()))
         self._rims = _Rims(self.facts.edges)
         self._looks: OrderedDict[Vec3, Look] = OrderedDict()
 
     def look(self, toward_viewer: Vec3) -> Look:
         """Return the visible and hidden pieces along a direction; worked out once."""
         if toward_viewer not in self._looks:
-            result = self._removed(toward_viewer)
-            self._looks[toward_viewer] = Look(
-                toward_viewer,
-                tuple(self._pieces(result)),
-                self._facing.thick(toward_viewer),
-                self.facts.rounds,
-                self._facing.edge_on(toward_viewer),
-                tuple(_smooth(result)),
-            )
+            self._looks[toward_viewer] = self.told(toward_viewer, self._lines(toward_viewer))
             if len(self._looks) > _KEPT_LOOKS:
                 self._looks.popitem(last=False)
         self._looks.move_to_end(toward_viewer)
         return self._looks[toward_viewer]
 
+    def told(self, toward_viewer: Vec3, lines: Lines) -> Look:
+        """Return the lines found along a direction as a look."""
+        return Look(
+            toward_viewer,
+            (*self._sharp(lines), *self._outlines(lines)),
+            self._facing.thick(toward_viewer),
+            self.facts.rounds,
+            self._facing.edge_on(toward_viewer),
+            tuple(sight for line in lines.smooth for sight in line),
+        )
+
     def forget_looks(self) -> None:
         """Forget what was worked out, so that the next look works it out afresh."""
         self._looks.clear()
+        _last.clear()
 
-    def _removed(self, toward_viewer: Vec3) -> HLRBRep_HLRToShape:
-        tell("finding what is seen and what is hidden")
-        algorithm = HLRBRep_Algo()
-        algorithm.Add(self.shape)
-        viewer = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*toward_viewer))
-        algorithm.Projector(HLRAlgo_Projector(viewer))
-        algorithm.Update()
-        algorithm.Hide()
-        return HLRBRep_HLRToShape(algorithm)
+    def _lines(self, toward_viewer: Vec3) -> Lines:
+        """Return the lines along a direction, by those last found along it if most are the same."""
+        before, lines = _last.get(toward_viewer, (None, None))
+        found = self.anatomy.look(toward_viewer, before, lines)
+        _last[toward_viewer] = self.anatomy, found
+        _last.move_to_end(toward_viewer)
+        if len(_last) > _KEPT_DIRECTIONS:
+            _last.popitem(last=False)
+        return found
 
-    def _pieces(self, result: HLRBRep_HLRToShape) -> Iterator[Piece]:
-        outlines: list[tuple[Curve, bool]] = []
-        for visible in (True, False):
-            for edge in _edges(result.CompoundOfEdges(Kind.HLRBRep_Sharp, visible, True)):
-                piece = self._sharp(edge, visible)
-                if piece is None:
-                    outlines.append((curve_of(edge), visible))
-                else:
-                    yield piece
-            for edge in _edges(result.CompoundOfEdges(Kind.HLRBRep_OutLine, visible, True)):
-                outlines.append((curve_of(edge), visible))
-        yield from self._outlines(outlines)
+    def _sharp(self, lines: Lines) -> Iterator[Piece]:
+        edges = self.facts.edges
+        for (index, visible), spans in lines.straight.items():
+            edge = edges[index]
+            for low, high in spans:
+                curve = edge.curve
+                if low > _AT_END_MM or high < curve.span[1] - _AT_END_MM:
+                    curve = curve.piece(low, high)
+                yield Piece(index, edge.operation, curve, visible)
+        for index, pieces in lines.bent.items():
+            for curve, visible in pieces:
+                yield Piece(index, edges[index].operation, curve, visible)
 
-    def _sharp(self, kernel_edge: TopoDS_Edge, visible: bool) -> Piece | None:
-        """Return the piece of a known edge, or None for a curve that belongs to none."""
-        first, last = BRep_Tool.Range_s(kernel_edge)
-        # the kernel's pieces share the curve of their edge, so the match is exact; edges of a
-        # prism's two ends share it too and differ by their placement
-        for whole in self._by_curve.get(id(_curve(kernel_edge)), ()):
-            inside = whole.low <= (first + last) / 2 <= whole.high
-            if inside and whole.location.IsEqual(kernel_edge.Location()):
-                curve = whole.edge.curve
-                if first > whole.low or last < whole.high:
-                    curve = _part_of(curve, kernel_edge, first, last, whole.low)
-                return Piece(whole.edge.index, whole.edge.operation, curve, visible)
-        return None
-
-    def _outlines(self, curves: list[tuple[Curve, bool]]) -> Iterator[Piece]:
+    def _outlines(self, lines: Lines) -> Iterator[Piece]:
         """Yield the outlines of curved faces, each with the operation of its nearest rim."""
+        curves = [sight for line in lines.outlines for sight in line]
         middles = [curve.at(sum(curve.span) / 2) for curve, _ in curves]
         operations = self._rims.operations_near(middles)
         lost = [k for k, operation in enumerate(operations) if operation is _UNKNOWN]
@@ -121,12 +93,10 @@ class SeenSolid:
             yield Piece(None, operation, curve, visible)
 
 
-def _smooth(result: HLRBRep_HLRToShape) -> Iterator[tuple[Curve, bool]]:
-    for visible in (True, False):
-        for edge in _edges(result.CompoundOfEdges(Kind.HLRBRep_Rg1Line, visible, True)):
-            yield curve_of(edge), visible
-
-
+_last: OrderedDict[Vec3, tuple[Anatomy, Lines]] = OrderedDict()
+"""What was found last along each direction: an edit leaves most of it as it was."""
+_KEPT_DIRECTIONS = 24
+_AT_END_MM = 1e-9
 _UNKNOWN = -1
 _KEPT_LOOKS = 64
 """A slider that turns the receding angle asks for a new direction at every step."""
@@ -161,36 +131,3 @@ class _Rims:
 
 
 _ON_CYLINDER_MM = 1e-4
-
-
-class _Whole(NamedTuple):
-    """An edge with its kernel's parameters and placement."""
-
-    edge: Edge
-    low: float
-    high: float
-    location: TopLoc_Location
-
-
-def _curve(kernel_edge: TopoDS_Edge) -> object:
-    return BRep_Tool.Curve_s(kernel_edge, TopLoc_Location(), 0.0, 1.0)
-
-
-def _part_of(
-    curve: Curve, kernel_piece: TopoDS_Edge, first: float, last: float, low: float
-) -> Curve:
-    """Cut an edge's curve to the kernel's parameters first..last; the edge begins at low."""
-    if isinstance(curve, Segment):
-        return curve.piece(first - low, last - low)
-    if isinstance(curve, EllipticArc):
-        return curve.piece(first, last)
-    return curve_of(kernel_piece)  # samples have no parameter in common with the kernel's curve
-
-
-def _edges(compound: TopoDS_Shape | None) -> Iterator[TopoDS_Edge]:
-    if compound is None or compound.IsNull():
-        return
-    explorer = TopExp_Explorer(compound, TopAbs_ShapeEnum.TopAbs_EDGE)
-    while explorer.More():
-        yield TopoDS.Edge(explorer.Current())
-        explorer.Next()

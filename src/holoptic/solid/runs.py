@@ -57,13 +57,18 @@ _shapes: _Kept[tuple[object, ...], TopoDS_Shape] = _Kept(_MOST_RUNS)
 """Shapes after runs, by what led to them."""
 _last: _Kept[tuple[object, ...], _Run] = _Kept(_MOST_RUNS)
 """The last run worked in, by what led to it: an edit leaves most of it as it was."""
+_worked_into: _Kept[tuple[object, ...], _Run] = _Kept(_MOST_RUNS)
+"""The runs that were worked into shapes that were there, by what those were made of."""
 _numbers: _Kept[Basic, int] = _Kept(_MOST_NUMBERS)
 """Numbers stand for basic operations in keys, as these are long in hashing; none is given twice."""
 _next_number = count()
 
 
-def work_in_all(part: Part) -> TopoDS_Shape | None:
-    """Return the part's solid, or None where something is wrong with it."""
+def work_in_all(part: Part, afresh: bool = False) -> TopoDS_Shape | None:
+    """Return the part's solid, or None where something is wrong with it.
+
+    With `afresh` it is worked into what is kept of a part that differs a little, and not kept.
+    """
     try:
         made = check(part)
     except PartError:
@@ -72,7 +77,7 @@ def work_in_all(part: Part) -> TopoDS_Shape | None:
     key: tuple[object, ...] = part.begin, part.crate.sizes
     for mode, several in groupby(made, key=lambda index: part.operations[index].mode):
         basic = {_number(item): item for index in several for item in made[index]}
-        shape = _after_run(shape, (*key, mode), basic, part.crate)
+        shape = _after_run(shape, (*key, mode), basic, part.crate, afresh)
         if shape is None:
             return None
         key = (*key, mode, *basic)
@@ -81,13 +86,19 @@ def work_in_all(part: Part) -> TopoDS_Shape | None:
     return shape if volume_within(skin_of(shape).faces) >= SMALLEST_VOLUME else None
 
 
-def make_ready(part: Part, index: int) -> None:
-    """Work in all operations but one, so that the next edit of that one is quick."""
+def make_ready(part: Part, index: int) -> TopoDS_Shape | None:
+    """Work in all operations but one, so that the next edit of that one is quick.
+
+    Returns the part's solid with that one worked in last, of which an edit will leave most faces
+    and edges, the very same; None where that is how it was built, or there is none.
+    """
     operations = part.operations
-    if 0 <= index < len(operations) and not operations[index].off:
-        off = replace(operations[index], off=True)
-        work_in_all(replace(part, operations=(*operations[:index], off, *operations[index + 1 :])))
-        work_in_all(part)  # that is what the edit is compared with
+    if not 0 <= index < len(operations) or operations[index].off:
+        return None
+    off = replace(operations[index], off=True)
+    work_in_all(replace(part, operations=(*operations[:index], off, *operations[index + 1 :])))
+    made = work_in_all(part, afresh=True)
+    return None if made is work_in_all(part) else made
 
 
 def _number(basic: Basic) -> int:
@@ -96,7 +107,11 @@ def _number(basic: Basic) -> int:
 
 
 def _after_run(
-    shape: TopoDS_Shape | None, before: tuple[object, ...], tools: dict[int, Basic], crate: Crate
+    shape: TopoDS_Shape | None,
+    before: tuple[object, ...],
+    tools: dict[int, Basic],
+    crate: Crate,
+    afresh: bool,
 ) -> TopoDS_Shape | None:
     """Return a shape after a run of operations of one mode; None where that fails.
 
@@ -104,21 +119,23 @@ def _after_run(
     shape with what stayed is kept, and the next edit of the same few is worked into that.
     """
     run = tuple(tools)
-    made = _shapes.get((*before, run))
-    if made is None:
-        last = set(_last.get(before) or ())
-        stays = tuple(number for number in run if number in last)
-        changed = [tools[number] for number in run if number not in last]
-        if stays and 0 < len(changed) <= _MOST_CHANGED:
-            base = _shapes.get((*before, stays))
-            if base is None:
-                base = _kept(before, stays, _worked_in(shape, [tools[n] for n in stays], crate))
-            made = None if base is None else _worked_in(base, changed, crate)
-        else:
-            made = _worked_in(shape, list(tools.values()), crate)
-        _kept(before, run, made)
+    last = set(_last.get(before) or ())
+    stays = tuple(number for number in run if number in last)
+    changed = [tools[number] for number in run if number not in last]
     _last.keep(before, run)
-    return made
+    made = _shapes.get((*before, run))
+    is_at_hand = not changed or _worked_into.get((*before, run)) == stays
+    if made is not None and (is_at_hand or not afresh):
+        return made
+    if not stays or not 0 < len(changed) <= _MOST_CHANGED:
+        made = _worked_in(shape, list(tools.values()), crate)
+    else:
+        base = _shapes.get((*before, stays))
+        if base is None:
+            base = _kept(before, stays, _worked_in(shape, [tools[n] for n in stays], crate))
+        made = None if base is None else _worked_in(base, changed, crate)
+        _worked_into.keep((*before, run), stays)
+    return made if afresh else _kept(before, run, made)
 
 
 def _kept(before: tuple[object, ...], run: _Run, shape: TopoDS_Shape | None) -> TopoDS_Shape | None:

@@ -14,6 +14,7 @@ from holoptic.progress import tell
 from holoptic.solid.build import build, build_in_stages, build_what_can_be
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.pieces import Seen
+from holoptic.solid.runs import make_ready
 from holoptic.solid.shapes import tidy, together
 from holoptic.solid.step import read_solids, write_solid
 from holoptic.solid.walls import thinnest_walls
@@ -31,6 +32,14 @@ def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
         tell("looking at it from each side", number / len(directions))
         looks.append(solid.look(direction))
     return Seen(solid.facts, tuple(looks))
+
+
+def make_ready_for_edit(part: Part, operation: int, direction: Vec3) -> None:
+    """Prepare for an edit of one operation, so that solid and look follow it quickly."""
+    shape = make_ready(part, operation)
+    if shape is not None:
+        # not put on the shelf, as its edges may be numbered otherwise
+        SeenSolid(shape).look(direction)
 
 
 def sound_part(part: Part) -> tuple[Part, tuple[PartError, ...]]:

@@ -25,9 +25,15 @@ from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES
 from holoptic.progress import tell
 from holoptic.sheet import TitleBlock, compose, picture_item, plan_setup, views_item
 from holoptic.sheet.planning import ANSWERS, VIEWS, Item, best_layout, plan_sheet
-from holoptic.solid import runs
 from holoptic.solid.pieces import Seen, SolidFacts
-from holoptic.solid.shelf import inspect, list_solids, look, save_step, sound_part
+from holoptic.solid.shelf import (
+    inspect,
+    list_solids,
+    look,
+    make_ready_for_edit,
+    save_step,
+    sound_part,
+)
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
 from holoptic.worker.messages import (
     Advised,
@@ -64,9 +70,9 @@ def show_views(part: JobPart, views: ViewSet = "three", angle: Angle = "third") 
 
 
 def make_ready(part: JobPart, operation: int) -> None:
-    """Prepare for an edit of one operation."""
+    """Prepare for an edit of one operation and for its picture."""
     if isinstance(part.source, Part):
-        runs.make_ready(part.source, operation)
+        make_ready_for_edit(part.source, operation, _view(part).toward_viewer)
 
 
 def _sound(part: JobPart) -> tuple[JobPart, tuple[PartError, ...]]:

@@ -92,8 +92,7 @@ class CarvePage(QWidget):
         layout.setSpacing(0)
         layout.addLayout(left, 1)
         layout.addWidget(self._column())
-        for changed in (session.job_changed, session.trouble_changed, session.picture_changed,
-                        session.advice_changed):  # fmt: skip
+        for changed in (session.job_changed, session.trouble_changed, session.advice_changed):
             changed.connect(self.refresh)
         session.selection_changed.connect(self._follow_edge)
         self.caliper = CaliperLine(session)

@@ -1,0 +1,152 @@
+"""One run of the kernel's exact hidden-line removal, as lines of a solid.
+
+Visibility depends on the direction alone, so one run serves every pictorial and every view.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+from OCP.BRep import BRep_Tool
+from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
+from OCP.HLRAlgo import HLRAlgo_Projector
+from OCP.HLRBRep import HLRBRep_Algo, HLRBRep_HLRToShape
+from OCP.HLRBRep import HLRBRep_TypeOfResultingEdge as Kind
+from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopExp import TopExp_Explorer
+from OCP.TopLoc import TopLoc_Location
+from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
+
+from holoptic.curves.space import Curve, EllipticArc, Segment
+from holoptic.curves.vectors import Vec3
+from holoptic.progress import tell
+from holoptic.solid.edge_curves import curve_of
+from holoptic.solid.pieces import Span
+from holoptic.solid.skin import Border
+
+Sight = tuple[Curve, bool]
+"""A piece of a line, and whether it is in sight."""
+
+
+@dataclass
+class Lines:
+    """What was found along one direction.
+
+    `straight` holds by edge's index and sight the spans of straight edges, `bent` the pieces of
+    the others by the index; `outlines` and `smooth` hold lines that belong to no edge, each as its
+    pieces: outlines of curved faces, and joins where faces run into each other.
+    """
+
+    straight: dict[tuple[int, bool], list[Span]] = field(default_factory=lambda: defaultdict(list))
+    bent: dict[int, list[Sight]] = field(default_factory=lambda: defaultdict(list))
+    outlines: list[list[Sight]] = field(default_factory=list)
+    smooth: list[list[Sight]] = field(default_factory=list)
+
+
+class _Whole(NamedTuple):
+    """An edge by its index, with its kernel's parameters and placement."""
+
+    edge: int
+    low: float
+    high: float
+    location: TopLoc_Location
+
+
+class Removal:
+    """Finds what is seen of a solid whose drawn borders are given, in the order of their edges."""
+
+    def __init__(self, drawn: Sequence[Border]) -> None:
+        self._borders = drawn
+        self._kernel_curves = [_curve(border.edge) for border in drawn]
+        self._by_curve: dict[int, list[_Whole]] = defaultdict(list)
+        for index, (border, curve) in enumerate(zip(drawn, self._kernel_curves, strict=True)):
+            # the curve objects are kept above, so that their ids stay theirs
+            low, high = BRep_Tool.Range_s(border.edge)
+            whole = _Whole(index, low, high, border.edge.Location())
+            self._by_curve[id(curve)].append(whole)
+
+    def run(
+        self, shape: TopoDS_Shape, toward_viewer: Vec3, left_out: Iterable[Border] = ()
+    ) -> Lines:
+        """Return the lines of a shape made of faces of the solid.
+
+        Borders `left_out` are no lines, whatever they look like with one of their faces alone.
+        """
+        tell("finding what is seen and what is hidden")
+        algorithm = HLRBRep_Algo()
+        algorithm.Add(shape)
+        viewer = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*toward_viewer))
+        algorithm.Projector(HLRAlgo_Projector(viewer))
+        algorithm.Update()
+        algorithm.Hide()
+        result = HLRBRep_HLRToShape(algorithm)
+        lines = Lines()
+        no_lines = [_curve(border.edge) for border in left_out]
+        others = list(self._sharp(result, lines, {id(curve) for curve in no_lines}))
+        lines.outlines = _by_line([*others, *_found(result, Kind.HLRBRep_OutLine)])
+        lines.smooth = _by_line(_found(result, Kind.HLRBRep_Rg1Line))
+        return lines
+
+    def _sharp(
+        self, result: HLRBRep_HLRToShape, lines: Lines, no_lines: set[int]
+    ) -> Iterator[tuple[TopoDS_Edge, bool]]:
+        """Note the pieces of known edges in `lines`; yield those of others."""
+        for kernel_edge, visible in _found(result, Kind.HLRBRep_Sharp):
+            key = id(_curve(kernel_edge))
+            if key in no_lines:
+                continue
+            first, last = BRep_Tool.Range_s(kernel_edge)
+            whole = self._whole(key, kernel_edge, (first + last) / 2)
+            if whole is None:
+                yield kernel_edge, visible
+            elif isinstance(self._borders[whole.edge].curve, Segment):
+                span = max(first, whole.low) - whole.low, min(last, whole.high) - whole.low
+                lines.straight[whole.edge, visible].append(span)
+            else:
+                curve = self._borders[whole.edge].curve
+                if first > whole.low or last < whole.high:
+                    curve = _part_of(curve, kernel_edge, first, last)
+                lines.bent[whole.edge].append((curve, visible))
+
+    def _whole(self, key: int, kernel_edge: TopoDS_Edge, middle: float) -> _Whole | None:
+        # the kernel's pieces share the curve of their edge, so the match is exact; edges of a
+        # prism's two ends share it too and differ by their placement
+        for whole in self._by_curve.get(key, ()):
+            if whole.low <= middle <= whole.high and whole.location.IsEqual(kernel_edge.Location()):
+                return whole
+        return None
+
+
+def _curve(kernel_edge: TopoDS_Edge) -> object:
+    return BRep_Tool.Curve_s(kernel_edge, TopLoc_Location(), 0.0, 1.0)
+
+
+def _part_of(curve: Curve, kernel_piece: TopoDS_Edge, first: float, last: float) -> Curve:
+    """Cut a bent edge's curve to the kernel's parameters first..last."""
+    if isinstance(curve, EllipticArc):
+        return curve.piece(first, last)
+    return curve_of(kernel_piece)  # samples have no parameter in common with the kernel's curve
+
+
+def _by_line(found: Iterable[tuple[TopoDS_Edge, bool]]) -> list[list[Sight]]:
+    """Return pieces by the line that they belong to: they share the kernel's curve."""
+    lines: dict[int, list[Sight]] = defaultdict(list)
+    alive = []
+    for kernel_edge, visible in found:
+        alive.append(_curve(kernel_edge))  # so that its id stays its own
+        lines[id(alive[-1])].append((curve_of(kernel_edge), visible))
+    return list(lines.values())
+
+
+def _found(result: HLRBRep_HLRToShape, kind: Kind) -> Iterator[tuple[TopoDS_Edge, bool]]:
+    for visible in (True, False):
+        compound = result.CompoundOfEdges(kind, visible, True)
+        if compound is None or compound.IsNull():
+            continue
+        explorer = TopExp_Explorer(compound, TopAbs_ShapeEnum.TopAbs_EDGE)
+        while explorer.More():
+            yield TopoDS.Edge(explorer.Current()), visible
+            explorer.Next()
