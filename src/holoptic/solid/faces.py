@@ -7,6 +7,7 @@ from functools import cached_property
 
 import numpy as np
 from OCP.Bnd import Bnd_Box
+from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve2d, BRepAdaptor_Surface
 from OCP.BRepBndLib import BRepBndLib
 from OCP.BRepCheck import BRepCheck_Analyzer
@@ -15,7 +16,7 @@ from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as S
 from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
 from OCP.gp import gp_Pnt, gp_Vec
 from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
-from OCP.TopExp import TopExp
+from OCP.TopExp import TopExp, TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
 
 from holoptic.curves.vectors import Vec3
@@ -50,6 +51,18 @@ class Face:
     def is_valid(self) -> bool:
         """Whether the kernel finds nothing wrong with it."""
         return bool(BRepCheck_Analyzer(self.face).IsValid())
+
+    @cached_property
+    def edges(self) -> list[tuple[int, TopoDS_Edge]]:
+        """Its edges with what tells them apart, in the kernel's order; a seam comes twice."""
+        found = []
+        explorer = TopExp_Explorer(self.face, TopAbs_ShapeEnum.TopAbs_EDGE)
+        while explorer.More():
+            edge = TopoDS.Edge(explorer.Current())
+            if not BRep_Tool.Degenerated_s(edge):
+                found.append((hash(edge), edge))
+            explorer.Next()
+        return found
 
     @cached_property
     def box(self) -> Box3:

@@ -7,18 +7,14 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator
-from functools import partial
+from dataclasses import dataclass
 from typing import NamedTuple
 
 from OCP.BRep import BRep_Tool
 from OCP.BRepLib import BRepLib
-from OCP.collections import (
-    IndexedDataMap_TopoDS_Shape_List_TopoDS_Shape_TopTools_ShapeMapHasher as FacesOfEdge,
-)
 from OCP.GeomAbs import GeomAbs_Shape
-from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp
-from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
+from OCP.TopoDS import TopoDS_Edge, TopoDS_Shape
 from shapely.geometry import Polygon as Area
 
 from holoptic.curves.space import Curve, EllipticArc, Segment
@@ -53,16 +49,17 @@ class Border(NamedTuple):
     ends: tuple[int, int]
 
 
-class _Line(NamedTuple):
-    """What belongs to an edge whatever faces meet there."""
+@dataclass
+class _Line:
+    """What belongs to an edge whatever faces meet there, and the border that it last was."""
 
     curve: Curve
     ends: tuple[int, int]
+    border: Border | None = None
 
 
 _MOST_BORDERS = 8000
 _known_lines: Remembered[_Line] = Remembered(_MOST_BORDERS)
-_known: Remembered[Border] = Remembered(_MOST_BORDERS)
 
 
 class Skin:
@@ -73,7 +70,7 @@ class Skin:
         BRepLib.EncodeRegularity_s(shape)
         self.shape = shape
         self.faces = faces_of(shape)
-        self.borders = _borders(shape, {hash(face.face): face for face in self.faces})
+        self.borders = _borders(self.faces)
 
     def is_sound(self) -> bool:
         """Whether it is closed, and each of its faces is right in itself."""
@@ -112,24 +109,44 @@ def skin_of(shape: TopoDS_Shape) -> Skin:
     return _last_skin[0]
 
 
-def _borders(shape: TopoDS_Shape, known: dict[int, Face]) -> list[Border]:
-    found = FacesOfEdge()
-    TopExp.MapShapesAndAncestors_s(
-        shape, TopAbs_ShapeEnum.TopAbs_EDGE, TopAbs_ShapeEnum.TopAbs_FACE, found
+def _borders(faces: list[Face]) -> list[Border]:
+    """Return the borders in the order in which the kernel comes upon them, face by face."""
+    found: dict[int, tuple[TopoDS_Edge, list[Face]]] = {}
+    for face in faces:
+        for key, edge in face.edges:
+            if key not in found:
+                found[key] = edge, [face]
+            elif found[key][0].IsSame(edge):
+                found[key][1].append(face)
+    return [_border(edge, beside) for edge, beside in found.values()]
+
+
+def _border(edge: TopoDS_Edge, beside: list[Face]) -> Border:
+    """Return what is known of a border; with a plane face re-cut beside it, most stays."""
+    line = _known_lines.of(_line, edge)
+    last = line.border
+    if last is not None and last.faces == beside and last.edge.IsSame(edge):
+        return last
+    if last is not None and _lie_alike(last.faces, beside):
+        border = last._replace(faces=beside)
+    else:
+        border = _new_border(edge, beside, line)
+    line.border = border
+    return border
+
+
+def _lie_alike(some: list[Face], others: list[Face]) -> bool:
+    """Say whether two pairs of faces are planes that lean the same ways, and against each other."""
+    return (
+        len(some) == len(others) == 2
+        and all(
+            a.normal is not None and a.normal == b.normal for a, b in zip(some, others, strict=True)
+        )
+        and _bends(*others)
     )
-    borders = []
-    for i in range(1, found.Extent() + 1):
-        beside = found.FindFromIndex(i)
-        # going through the kernel's list takes half a millisecond; its two ends take none
-        faces = (beside.First(), beside.Last()) if beside.Size() == 2 else tuple(beside)
-        edge = TopoDS.Edge(found.FindKey(i))
-        if not BRep_Tool.Degenerated_s(edge):
-            borders.append(_known.of(partial(_border, known), edge, *faces))
-    return borders
 
 
-def _border(known: dict[int, Face], edge: TopoDS_Edge, *faces: TopoDS_Shape) -> Border:
-    beside = [known[hash(face)] for face in faces]
+def _new_border(edge: TopoDS_Edge, beside: list[Face], line: _Line) -> Border:
     is_seam = any(face.normal is None and BRep_Tool.IsClosed_s(edge, face.face) for face in beside)
     is_smooth = (
         len(beside) == 2
@@ -141,7 +158,6 @@ def _border(known: dict[int, Face], edge: TopoDS_Edge, *faces: TopoDS_Shape) -> 
     )
     is_drawn = not is_seam and not is_smooth
     is_joint = is_smooth and not is_seam and beside[0].kind == beside[1].kind
-    line = _known_lines.of(_line, edge)
     normals = normals_beside(edge, beside, line.curve) if is_drawn else None
     return Border(edge, beside, line.curve, is_drawn, is_seam, is_joint, normals, line.ends)
 
