@@ -47,7 +47,13 @@ class Segment:
 
     def at(self, t: float) -> Vec3:
         """Return the point at parameter t."""
-        return mix(self.start, self.end, t / self.length) if self.length else self.start
+        length = self.length
+        return mix(self.start, self.end, t / length) if length else self.start
+
+    @property
+    def middle(self) -> Vec3:
+        """The point at half its span."""
+        return mix(self.start, self.end, 0.5)
 
     def even_points(self, count: int) -> np.ndarray:
         """Return points (count × 3, mm) at even steps of the parameter."""
@@ -117,6 +123,11 @@ class EllipticArc:
         return self.at(self.last)
 
     @property
+    def middle(self) -> Vec3:
+        """The point at half its span."""
+        return self.at((self.first + self.last) / 2)
+
+    @property
     def length(self) -> float:
         """True length, mm (by chords of a fine polyline where it is no circle)."""
         if self.is_circle:
@@ -182,6 +193,11 @@ class SampledCurve:
     def end(self) -> Vec3:
         """Last point."""
         return self.points[-1]
+
+    @property
+    def middle(self) -> Vec3:
+        """The point at half its span."""
+        return self.at((len(self.points) - 1) / 2)
 
     @property
     def length(self) -> float:

@@ -108,6 +108,7 @@ class Session(QObject):
         self.points: tuple[Vec3, ...] = ()
         self.laid: SheetPlanned | None = None
         self.planned: Planned | None = None
+        self._outdated: object = None
         self._pictured: JobPart | None = None
         self._made: JobPart | None = None
         self.troubles: dict[int, str] = {}
@@ -489,16 +490,17 @@ class Session(QObject):
         if is_outline and (before is None or before.strokes != presented.picture.strokes):
             self.selected_edge = None  # outlines are numbered anew in another picture
         self._pictured, self._made = presented.part, presented.made
-        found = [(t.operation, str(t)) for t in presented.troubles]
-        self.troubles = {index: words for index, words in found if index is not None}
         self.facts = presented.facts
         self.picture = presented.picture
+        # a plan is tens of thousands of objects: they are let go when the picture has been painted
+        self._outdated = self.laid, self.planned
         self.laid = self.planned = None
         self.advice = ()
         self.hovered_edge, self.points = None, ()
         if self.selected_edge is not None and self.selected_edge >= len(self.facts.edges):
             self.selected_edge = None
-        self._set_trouble(None)
+        found = [(t.operation, str(t)) for t in presented.troubles]
+        self._set_trouble(None, {index: words for index, words in found if index is not None})
         self.picture_changed.emit()
         self.proposals.take_part(presented.made, presented.facts)
         # while a slider moves, the next picture must not wait for plan and proposals of this one
@@ -508,6 +510,7 @@ class Session(QObject):
         if viewed.part == self._pictured:
             self.placed, self.angle = viewed.placed, viewed.angle
             self.views_changed.emit()
+            self._outdated = None
 
     @property
     def is_busy(self) -> bool:
@@ -566,7 +569,6 @@ class Session(QObject):
             self._opening = None
             self.told.emit(str(error))
         elif purpose == "picture":
-            self.troubles = {}
             self._set_trouble(error)
             self.picture_changed.emit()
         elif any(taker.take_failure(purpose) for taker in (self.proposals, self.cards, self.ways)):
@@ -576,11 +578,17 @@ class Session(QObject):
         else:  # the picture stands; only what was to follow it does not
             self.told.emit(str(error))
 
-    def _set_trouble(self, error: Exception | None) -> None:
+    def _set_trouble(
+        self, error: Exception | None, by_operation: dict[int, str] | None = None
+    ) -> None:
+        """Note what is wrong with the part as a whole, and with single operations of it."""
+        was_wrong = self.trouble is not None or bool(self.troubles)
+        self.troubles = by_operation or {}
         self.trouble = str(error) if isinstance(error, HolopticError) else None
         self.can_try_again = isinstance(error, KernelTrouble)
         self.trouble_operation = error.operation if isinstance(error, PartError) else None
-        self.trouble_changed.emit()
+        if was_wrong or self.trouble is not None or self.troubles:
+            self.trouble_changed.emit()
 
     def _forget_picture(self) -> None:
         self.facts = self.picture = self.laid = self.planned = None

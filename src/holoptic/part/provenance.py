@@ -85,8 +85,14 @@ def operations_finder(part: Part) -> Callable[[list[Vec3]], list[int | None]]:
     return find
 
 
+_MOST_POINTS = 2000
+
+
 class _Boundary:
-    """The boundary of a basic operation, and its bounds, ready to be asked about many points."""
+    """The boundary of a basic operation, and its bounds, ready to be asked about many points.
+
+    What it was asked is kept, as an edit leaves most points where they were.
+    """
 
     def __init__(self, basic: Basic, crate: Crate) -> None:
         self._basic, self._crate = basic, crate
@@ -94,9 +100,17 @@ class _Boundary:
         self.low, self.high = bounds if bounds is not None else (_NOWHERE, _NOWHERE)
         self._sides = sides_of(basic.outline) if isinstance(basic, Prism) else []
         self._area = Area(polyline(self._sides)) if self._sides else None
+        self._known: dict[Vec3, bool] = {}
 
     def holds(self, point: Vec3) -> bool:
         """Say whether a point within the bounds lies on the boundary."""
+        if point not in self._known:
+            if len(self._known) > _MOST_POINTS:
+                self._known.clear()
+            self._known[point] = self._found(point)
+        return self._known[point]
+
+    def _found(self, point: Vec3) -> bool:
         if self._area is None:
             return _on_boundary(self._basic, self._crate, point)
         u, v, w = self._crate.on_face(self._basic.face, point)

@@ -99,15 +99,15 @@ def _visible_turns(pieces: Iterable[Piece]) -> dict[tuple[float, ...], tuple[flo
     for piece in pieces:
         arc = piece.curve
         if isinstance(arc, EllipticArc):
-            seen, hidden = turns.get(_rim_key(arc.centre, arc.major), (0.0, 0.0))
-            turn = arc.last - arc.first
-            seen, hidden = (seen + turn, hidden) if piece.visible else (seen, hidden + turn)
-            turns[_rim_key(arc.centre, arc.major)] = seen, hidden
+            key, turn = _rim_key(arc.centre, arc.major), arc.last - arc.first
+            seen, hidden = turns.get(key, (0.0, 0.0))
+            turns[key] = (seen + turn, hidden) if piece.visible else (seen, hidden + turn)
     return turns
 
 
 def _rim_key(centre: Vec3, radius: float) -> tuple[float, ...]:
-    return tuple(round(value, 4) + 0.0 for value in (*centre, radius))
+    x, y, z = centre
+    return round(x, 4) + 0.0, round(y, 4) + 0.0, round(z, 4) + 0.0, round(radius, 4)
 
 
 def _in_pictorial(

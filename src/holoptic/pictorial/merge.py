@@ -84,12 +84,16 @@ def _start_on_edge(group: list[Piece]) -> Callable[[Piece], float]:
 
 
 def _joined_curve(a: Curve, b: Curve) -> Curve | None:
+    if isinstance(a, EllipticArc) and isinstance(b, EllipticArc):
+        # of one edge and so of one ellipse: the angles tell, without a sine or cosine
+        gap = (b.first - a.last + math.pi) % _TURN - math.pi
+        if abs(gap) * a.major > COINCIDENT_MM * 10:
+            return None
+        return a.piece(a.first, a.last + (b.last - b.first))
     if distance(a.end, b.start) > COINCIDENT_MM * 10:
         return None
     if isinstance(a, Segment) and isinstance(b, Segment):
         return Segment(a.start, b.end)
-    if isinstance(a, EllipticArc) and isinstance(b, EllipticArc):
-        return a.piece(a.first, a.last + (b.last - b.first))
     if isinstance(a, SampledCurve) and isinstance(b, SampledCurve):
         return SampledCurve(a.points + b.points[1:])
     return None

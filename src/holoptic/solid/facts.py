@@ -30,7 +30,7 @@ def facts(shape: TopoDS_Shape, operations_at: OperationsAt) -> tuple[SolidFacts,
     tell("working out its edges")
     skin = skin_of(shape)
     drawn = [border for border in skin.borders if border.is_drawn]
-    middles = [border.curve.at(sum(border.curve.span) / 2) for border in drawn]
+    middles = [border.curve.middle for border in drawn]
     edges = tuple(
         Edge(index, border.curve, operation)
         for index, (border, operation) in enumerate(zip(drawn, operations_at(middles), strict=True))

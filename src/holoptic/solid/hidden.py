@@ -84,7 +84,7 @@ class SeenSolid:
     def _outlines(self, lines: Lines) -> Iterator[Piece]:
         """Yield the outlines of curved faces, each with the operation of its nearest rim."""
         curves = [sight for line in lines.outlines for sight in line]
-        middles = [curve.at(sum(curve.span) / 2) for curve, _ in curves]
+        middles = [curve.middle for curve, _ in curves]
         operations = self._rims.operations_near(middles)
         lost = [k for k, operation in enumerate(operations) if operation is _UNKNOWN]
         for k, operation in zip(lost, self._operations_at([middles[k] for k in lost]), strict=True):

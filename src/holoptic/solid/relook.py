@@ -38,7 +38,7 @@ class Anatomy:
         self.skin = skin
         self.drawn = drawn
         self.removal = Removal(drawn)
-        self._by_hash = {hash(border.edge): border for border in skin.borders}
+        self._drawn_by_id = {id(border.known): border.is_drawn for border in skin.borders}
         self._compared: tuple[ReferenceType[Anatomy], Box3 | None] | None = None
 
     def look(self, toward: Vec3, before: Anatomy | None, lines: Lines | None) -> Lines:
@@ -69,12 +69,7 @@ class Anatomy:
 
     def lacks(self, border: Border) -> bool:
         """Say whether a border of another solid is none of this, or is no line here or there."""
-        own = self._by_hash.get(hash(border.edge))
-        return (
-            own is None
-            or own.is_drawn != border.is_drawn
-            or (own.edge is not border.edge and not own.edge.IsSame(border.edge))
-        )
+        return self._drawn_by_id.get(id(border.known)) is not border.is_drawn
 
     def is_like(self, before: Anatomy) -> bool:
         """Say whether most faces are those of another solid."""
@@ -82,12 +77,9 @@ class Anatomy:
 
     def new_indices(self, before: Anatomy) -> dict[int, int]:
         """Return the indices of another solid's edges in this one, of those that it has."""
-        own = {hash(border.edge): index for index, border in enumerate(self.drawn)}
-        return {
-            index: own[hash(border.edge)]
-            for index, border in enumerate(before.drawn)
-            if not self.lacks(border)
-        }
+        own = {id(border.known): index for index, border in enumerate(self.drawn)}
+        old = enumerate(id(border.known) for border in before.drawn)
+        return {index: own[known] for index, known in old if known in own}
 
     @cached_property
     def face_ids(self) -> frozenset[int]:

@@ -8,7 +8,6 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
-from typing import NamedTuple
 
 from OCP.BRep import BRep_Tool
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
@@ -17,13 +16,13 @@ from OCP.HLRBRep import HLRBRep_Algo, HLRBRep_HLRToShape
 from OCP.HLRBRep import HLRBRep_TypeOfResultingEdge as Kind
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
-from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
 
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
 from holoptic.solid.edge_curves import curve_of
+from holoptic.solid.known_edges import KnownEdge, kernel_curve
 from holoptic.solid.pieces import Span
 from holoptic.solid.skin import Border
 
@@ -46,27 +45,13 @@ class Lines:
     smooth: list[list[Sight]] = field(default_factory=list)
 
 
-class _Whole(NamedTuple):
-    """An edge by its index, with its kernel's parameters and placement."""
-
-    edge: int
-    low: float
-    high: float
-    location: TopLoc_Location
-
-
 class Removal:
     """Finds what is seen of a solid whose drawn borders are given, in the order of their edges."""
 
     def __init__(self, drawn: Sequence[Border]) -> None:
-        self._borders = drawn
-        self._kernel_curves = [_curve(border.edge) for border in drawn]
-        self._by_curve: dict[int, list[_Whole]] = defaultdict(list)
-        for index, (border, curve) in enumerate(zip(drawn, self._kernel_curves, strict=True)):
-            # the curve objects are kept above, so that their ids stay theirs
-            low, high = BRep_Tool.Range_s(border.edge)
-            whole = _Whole(index, low, high, border.edge.Location())
-            self._by_curve[id(curve)].append(whole)
+        self._by_curve: dict[int, list[tuple[int, KnownEdge]]] = defaultdict(list)
+        for index, border in enumerate(drawn):
+            self._by_curve[id(border.known.kernel_curve)].append((index, border.known))
 
     def run(
         self, shape: TopoDS_Shape, toward_viewer: Vec3, left_out: Iterable[Border] = ()
@@ -84,8 +69,7 @@ class Removal:
         algorithm.Hide()
         result = HLRBRep_HLRToShape(algorithm)
         lines = Lines()
-        no_lines = [_curve(border.edge) for border in left_out]
-        others = list(self._sharp(result, lines, {id(curve) for curve in no_lines}))
+        others = list(self._sharp(result, lines, {id(b.known.kernel_curve) for b in left_out}))
         lines.outlines = _by_line([*others, *_found(result, Kind.HLRBRep_OutLine)])
         lines.smooth = _by_line(_found(result, Kind.HLRBRep_Rg1Line))
         return lines
@@ -94,34 +78,31 @@ class Removal:
         self, result: HLRBRep_HLRToShape, lines: Lines, no_lines: set[int]
     ) -> Iterator[tuple[TopoDS_Edge, bool]]:
         """Note the pieces of known edges in `lines`; yield those of others."""
-        for kernel_edge, visible in _found(result, Kind.HLRBRep_Sharp):
-            key = id(_curve(kernel_edge))
+        for piece, visible in _found(result, Kind.HLRBRep_Sharp):
+            key = id(kernel_curve(piece))
             if key in no_lines:
                 continue
-            first, last = BRep_Tool.Range_s(kernel_edge)
-            whole = self._whole(key, kernel_edge, (first + last) / 2)
+            first, last = BRep_Tool.Range_s(piece)
+            index, whole = self._whole(key, piece, (first + last) / 2)
             if whole is None:
-                yield kernel_edge, visible
-            elif isinstance(self._borders[whole.edge].curve, Segment):
-                span = max(first, whole.low) - whole.low, min(last, whole.high) - whole.low
-                lines.straight[whole.edge, visible].append(span)
+                yield piece, visible
+                continue
+            low, high = whole.low, whole.high
+            if isinstance(whole.curve, Segment):
+                span = max(first, low) - low, min(last, high) - low
+                lines.straight[index, visible].append(span)
             else:
-                curve = self._borders[whole.edge].curve
-                if first > whole.low or last < whole.high:
-                    curve = _part_of(curve, kernel_edge, first, last)
-                lines.bent[whole.edge].append((curve, visible))
+                is_part = first > low or last < high
+                curve = _part_of(whole.curve, piece, first, last) if is_part else whole.curve
+                lines.bent[index].append((curve, visible))
 
-    def _whole(self, key: int, kernel_edge: TopoDS_Edge, middle: float) -> _Whole | None:
+    def _whole(self, key: int, piece: TopoDS_Edge, middle: float) -> tuple[int, KnownEdge | None]:
         # the kernel's pieces share the curve of their edge, so the match is exact; edges of a
         # prism's two ends share it too and differ by their placement
-        for whole in self._by_curve.get(key, ()):
-            if whole.low <= middle <= whole.high and whole.location.IsEqual(kernel_edge.Location()):
-                return whole
-        return None
-
-
-def _curve(kernel_edge: TopoDS_Edge) -> object:
-    return BRep_Tool.Curve_s(kernel_edge, TopLoc_Location(), 0.0, 1.0)
+        for index, known in self._by_curve.get(key, ()):
+            if known.low <= middle <= known.high and known.location.IsEqual(piece.Location()):
+                return index, known
+        return -1, None
 
 
 def _part_of(curve: Curve, kernel_piece: TopoDS_Edge, first: float, last: float) -> Curve:
@@ -136,7 +117,7 @@ def _by_line(found: Iterable[tuple[TopoDS_Edge, bool]]) -> list[list[Sight]]:
     lines: dict[int, list[Sight]] = defaultdict(list)
     alive = []
     for kernel_edge, visible in found:
-        alive.append(_curve(kernel_edge))  # so that its id stays its own
+        alive.append(kernel_curve(kernel_edge))  # so that its id stays its own
         lines[id(alive[-1])].append((curve_of(kernel_edge), visible))
     return list(lines.values())
 

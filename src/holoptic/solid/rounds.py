@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import defaultdict
 from dataclasses import replace
 
 from OCP.BRepAdaptor import BRepAdaptor_Surface
@@ -42,7 +43,7 @@ def round_features(
                 break
         else:
             found.append((feature, sweep))
-    rims = plane_rims(edges)
+    rims = _by_place(plane_rims(edges))
     return tuple(_with_faces(feature, rims) for feature, sweep in found if sweep >= _LEAST_SWEEP)
 
 
@@ -57,9 +58,9 @@ def plane_rims(edges: list[tuple[Curve, list[Face]]]) -> list[Rim]:
     ]
 
 
-def _with_faces(feature: RoundFeature, rims: list[Rim]) -> RoundFeature:
+def _with_faces(feature: RoundFeature, rims: dict[_Key, list[Rim]]) -> RoundFeature:
     def face_at(centre: Vec3, radius: float) -> Vec3 | None:
-        for place, size, normal in rims:
+        for place, size, normal in rims.get(_key(centre), ()):
             if abs(size - radius) < _SAME_MM and distance(place, centre) < _SAME_MM:
                 return normal
         return None
@@ -69,6 +70,25 @@ def _with_faces(feature: RoundFeature, rims: list[Rim]) -> RoundFeature:
         start_face=face_at(feature.start, feature.start_radius),
         end_face=face_at(feature.end, feature.end_radius),
     )
+
+
+def _by_place(rims: list[Rim]) -> dict[_Key, list[Rim]]:
+    """Return rims by the cells of a coarse grid about their centres: its own and its neighbours."""
+    found: dict[_Key, list[Rim]] = defaultdict(list)
+    for rim in rims:
+        cells = {_key((rim[0][0] + a, rim[0][1] + b, rim[0][2] + c)) for a, b, c in _NEAR}
+        for cell in cells:
+            found[cell].append(rim)
+    return found
+
+
+_Key = tuple[int, int, int]
+_NEAR = [(a, b, c) for a in (-_SAME_MM, _SAME_MM) for b in (-_SAME_MM, _SAME_MM)
+         for c in (-_SAME_MM, _SAME_MM)]  # fmt: skip
+
+
+def _key(place: Vec3) -> _Key:
+    return round(place[0]), round(place[1]), round(place[2])
 
 
 def _feature(face: Face) -> RoundFeature | None:

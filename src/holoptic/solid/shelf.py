@@ -93,12 +93,11 @@ def list_solids(path: str) -> tuple[ImportedSolid, ...]:
 def _solid(source: Source) -> SeenSolid:
     """Build a solid, or take it from the last few."""
     key = _key(source)
-    if key not in _kept:
-        _kept[key] = _build(source)
-        if len(_kept) > _KEPT_SOLIDS:
-            _kept.popitem(last=False)
-    _kept.move_to_end(key)
-    return _kept[key]
+    solid = _kept.pop(key, None)  # a part is long in hashing, so that each look-up counts
+    _kept[key] = _build(source) if solid is None else solid
+    if len(_kept) > _KEPT_SOLIDS:
+        _kept.popitem(last=False)
+    return next(reversed(_kept.values()))
 
 
 def _key(source: Source) -> object:

@@ -44,19 +44,43 @@ def normals_beside(edge: TopoDS_Edge, faces: list[Face], curve: Curve) -> Normal
     return np.array(rows).transpose(1, 0, 2)
 
 
+class _LoneParts:
+    """The parts of turning edges along which one face alone is seen, the last ones kept.
+
+    An edit leaves most edges and the normals beside them as they were, the very same.
+    """
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._kept: dict[tuple[int, bytes], tuple[np.ndarray, tuple[Curve, ...]]] = {}
+
+    def of(self, toward: bytes, normals: np.ndarray, curve: Curve) -> tuple[Curve, ...]:
+        """Return the parts of an edge's curve for a unit direction toward the viewer."""
+        key = id(normals), toward
+        known = self._kept.get(key)
+        if known is not None and known[0] is normals:
+            return known[1]
+        leaning = normals @ np.frombuffer(toward)
+        parts = tuple(curve.piece(*span) for span in _lone_spans(leaning, *curve.span))
+        self._kept[key] = normals, parts  # kept alive, so that its id stays its own
+        if len(self._kept) > self._most:
+            del self._kept[next(iter(self._kept))]
+        return parts
+
+
+_known_lone = _LoneParts(8000)
+
+
 class Facing:
     """The normals beside all edges of a solid, ready for any direction."""
 
     def __init__(self, curves: list[Curve], normals: list[Normals | None]) -> None:
-        self._curves = curves
+        self._curves, self._normals = curves, normals
         self._steady = [i for i, n in enumerate(normals) if n is not None and len(n) == 1]
         self._turning = [i for i, n in enumerate(normals) if n is not None and len(n) > 1]
         self._steady_normals = np.array(
             [n[0] for n in normals if n is not None and len(n) == 1]
         ).reshape(-1, 2, 3)
-        self._turning_normals = np.array(
-            [n for n in normals if n is not None and len(n) > 1]
-        ).reshape(-1, _PROBES, 2, 3)
 
     def thick(self, toward_viewer: Vec3) -> dict[int, tuple[Curve, ...]]:
         """Return for each edge the parts of it along which one of its faces alone is seen."""
@@ -64,12 +88,12 @@ class Facing:
         lone = (self._steady_normals @ toward > _TURNED_AWAY).sum(axis=1) == 1
         steady = (self._steady[k] for k in np.flatnonzero(lone))
         found: dict[int, tuple[Curve, ...]] = {edge: (self._curves[edge],) for edge in steady}
-        leaning = self._turning_normals @ toward
-        for edge, values in zip(self._turning, leaning, strict=True):
-            curve = self._curves[edge]
-            spans = _lone_spans(values, *curve.span)
-            if spans:
-                found[edge] = tuple(curve.piece(*span) for span in spans)
+        for edge in self._turning:
+            curve, normals = self._curves[edge], self._normals[edge]
+            assert normals is not None
+            parts = _known_lone.of(toward.tobytes(), normals, curve)
+            if parts:
+                found[edge] = parts
         return found
 
     def edge_on(self, toward_viewer: Vec3) -> frozenset[int]:

@@ -7,21 +7,18 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import NamedTuple
 
 from OCP.BRep import BRep_Tool
 from OCP.BRepLib import BRepLib
 from OCP.GeomAbs import GeomAbs_Shape
-from OCP.TopExp import TopExp
 from OCP.TopoDS import TopoDS_Edge, TopoDS_Shape
 from shapely.geometry import Polygon as Area
 
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec2, Vec3, cross, distance, dot, subtract, unit
-from holoptic.solid.edge_curves import curve_of
 from holoptic.solid.faces import Face, faces_of
-from holoptic.solid.remembered import Remembered
+from holoptic.solid.known_edges import KnownEdge, known_edge
 from holoptic.solid.sides import Normals, normals_beside
 from holoptic.tolerance import COINCIDENT_MM
 
@@ -32,34 +29,24 @@ is asked in doubt.
 
 
 class Border(NamedTuple):
-    """A kernel's edge, the faces that meet there, and its curve.
+    """An edge of the kernel, the faces that meet there, and its curve.
 
     `is_drawn` says that it is a line of the solid: seams and tangent joins are none; `is_joint`
-    that two faces may continue each other there in one surface. `normals` are those beside it,
-    and `ends` tell its vertices apart.
+    that two faces may continue each other there in one surface. `normals` are those beside it.
     """
 
-    edge: TopoDS_Edge
+    known: KnownEdge
     faces: list[Face]
     curve: Curve
     is_drawn: bool
     is_seam: bool
     is_joint: bool
     normals: Normals | None
-    ends: tuple[int, int]
 
-
-@dataclass
-class _Line:
-    """What belongs to an edge whatever faces meet there, and the border that it last was."""
-
-    curve: Curve
-    ends: tuple[int, int]
-    border: Border | None = None
-
-
-_MOST_BORDERS = 8000
-_known_lines: Remembered[_Line] = Remembered(_MOST_BORDERS)
+    @property
+    def ends(self) -> tuple[int, int]:
+        """What tells its vertices apart."""
+        return self.known.ends
 
 
 class Skin:
@@ -116,22 +103,23 @@ def _borders(faces: list[Face]) -> list[Border]:
         for key, edge in face.edges:
             if key not in found:
                 found[key] = edge, [face]
-            elif found[key][0].IsSame(edge):
+            else:
                 found[key][1].append(face)
-    return [_border(edge, beside) for edge, beside in found.values()]
+    return [_border(known_edge(key, edge), beside) for key, (edge, beside) in found.items()]
 
 
-def _border(edge: TopoDS_Edge, beside: list[Face]) -> Border:
+def _border(known: KnownEdge, beside: list[Face]) -> Border:
     """Return what is known of a border; with a plane face re-cut beside it, most stays."""
-    line = _known_lines.of(_line, edge)
-    last = line.border
-    if last is not None and last.faces == beside and last.edge.IsSame(edge):
+    last = known.last
+    if not isinstance(last, Border):
+        border = _new_border(known, beside)
+    elif last.faces == beside:
         return last
-    if last is not None and _lie_alike(last.faces, beside):
+    elif _lie_alike(last.faces, beside):
         border = last._replace(faces=beside)
     else:
-        border = _new_border(edge, beside, line)
-    line.border = border
+        border = _new_border(known, beside)
+    known.last = border
     return border
 
 
@@ -146,7 +134,8 @@ def _lie_alike(some: list[Face], others: list[Face]) -> bool:
     )
 
 
-def _new_border(edge: TopoDS_Edge, beside: list[Face], line: _Line) -> Border:
+def _new_border(known: KnownEdge, beside: list[Face]) -> Border:
+    edge, curve = known.edge, known.curve
     is_seam = any(face.normal is None and BRep_Tool.IsClosed_s(edge, face.face) for face in beside)
     is_smooth = (
         len(beside) == 2
@@ -158,8 +147,8 @@ def _new_border(edge: TopoDS_Edge, beside: list[Face], line: _Line) -> Border:
     )
     is_drawn = not is_seam and not is_smooth
     is_joint = is_smooth and not is_seam and beside[0].kind == beside[1].kind
-    normals = normals_beside(edge, beside, line.curve) if is_drawn else None
-    return Border(edge, beside, line.curve, is_drawn, is_seam, is_joint, normals, line.ends)
+    normals = normals_beside(edge, beside, curve) if is_drawn else None
+    return Border(known, beside, curve, is_drawn, is_seam, is_joint, normals)
 
 
 _MANY_SIDES = 24
@@ -212,11 +201,6 @@ def _bends(a: Face, b: Face) -> bool:
         return False
     turn = cross(a.normal, b.normal)
     return dot(turn, turn) > _SAME_WAY
-
-
-def _line(edge: TopoDS_Edge) -> _Line:
-    ends = hash(TopExp.FirstVertex_s(edge)), hash(TopExp.LastVertex_s(edge))
-    return _Line(curve_of(edge), ends)
 
 
 def _continue(a: Border, b: Border) -> bool:
