@@ -18,7 +18,7 @@ from holoptic.solid import relook
 from holoptic.solid.build import build_what_can_be
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.runs import make_ready
-from holoptic.solid.shadow import Hulls, Shadow
+from holoptic.solid.shadow import Hulls, Shadow, hull_of
 from holoptic.units import Length
 
 PARTS = [drilled_plate(3, 2), scattered_part(2), scattered_part(5), scattered_part(7)]
@@ -61,7 +61,7 @@ def test_a_shadow_holds_the_shares_of_a_straight_piece_that_lie_in_it(a, b, towa
         if abs(margin) > 1e-6:
             assert (margin < 0) == (low < share < high)
     if margin_of(shadow, start) < 0 or margin_of(shadow, end) < 0:
-        assert shadow.meets(Hulls([Segment(start, end)]))[0]
+        assert shadow.meets(Hulls([hull_of(Segment(start, end))]))[0]
 
 
 def margin_of(shadow: Shadow, point) -> float:
@@ -73,7 +73,7 @@ def test_nothing_of_an_arc_lies_outside_its_hull(centre, way, radius, first):
     normal = unit(way)
     x_axis = unit(cross(normal, (0.3, 0.5, 0.8) if abs(normal[0]) > 0.9 else (1.0, 0.0, 0.0)))
     arc = EllipticArc(centre, normal, x_axis, radius, radius / 2, first, first + 1.5)
-    low, high = Hulls([arc]).box()
+    low, high = Hulls([hull_of(arc)]).box()
     points = arc.even_points(12)
     assert (points >= np.array(low) - 1e-9).all()
     assert (points <= np.array(high) + 1e-9).all()

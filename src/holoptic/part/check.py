@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 from shapely.geometry import LinearRing
 from shapely.geometry import Polygon as Area
@@ -66,7 +67,8 @@ def check_operation(part: Part, index: int) -> tuple[Basic, ...]:
     except ValueError as error:
         raise PartError(f"“{operation.name}” {error}", index) from error
     for number, basic in enumerate(made):
-        for trouble in _troubles(basic, part.crate):
+        trouble = _first_trouble(basic, part.crate)
+        if trouble is not None:
             which = f", copy {number + 1}," if operation.copies is not None and number else ""
             raise PartError(f"“{operation.name}”{which} {trouble}", index)
     return made
@@ -78,6 +80,12 @@ def _crate_troubles(crate: Crate) -> Iterator[str]:
             yield f"the crate's {name} must be more than zero"
         if size > LARGEST_MM:
             yield f"the crate's {name} is over 100 m: check its unit"
+
+
+@lru_cache(maxsize=2000)
+def _first_trouble(operation: Basic, crate: Crate) -> str | None:
+    """Return the first thing that is wrong with an operation; an edit leaves most as they were."""
+    return next(_troubles(operation, crate), None)
 
 
 def _troubles(operation: Basic, crate: Crate) -> Iterator[str]:

@@ -22,7 +22,7 @@ from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
 from holoptic.curves.vectors import Vec3
 from holoptic.solid.edge_curves import xyz
 from holoptic.solid.remembered import Remembered
-from holoptic.solid.shadow import Box3
+from holoptic.solid.shadow import Box3, Hull, hull_about
 
 _STEADY = (
     Kind.GeomAbs_Plane, Kind.GeomAbs_Cylinder, Kind.GeomAbs_Cone, Kind.GeomAbs_SurfaceOfExtrusion
@@ -65,10 +65,18 @@ class Face:
         return found
 
     @cached_property
-    def box(self) -> Box3:
-        """A box about it, a little too large perhaps, mm."""
+    def hull(self) -> Hull:
+        """A hull about it, a little too large perhaps."""
         box = Bnd_Box()
         BRepBndLib.Add_s(self.face, box, False)
+        return hull_about((xyz(box.CornerMin()), xyz(box.CornerMax())))
+
+    @cached_property
+    def tight_box(self) -> Box3:
+        """The box that just holds it, mm."""
+        box = Bnd_Box()
+        BRepBndLib.AddOptimal_s(self.face, box, False, False)
+        box.SetGap(0.0)
         return xyz(box.CornerMin()), xyz(box.CornerMax())
 
     @cached_property

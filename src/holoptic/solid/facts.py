@@ -4,14 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from OCP.Bnd import Bnd_Box
-from OCP.BRepBndLib import BRepBndLib
 from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
-from holoptic.solid.edge_curves import xyz
-from holoptic.solid.faces import volume_within
+from holoptic.solid.faces import Face, volume_within
 from holoptic.solid.pieces import Edge, SolidFacts
 from holoptic.solid.rounds import round_features
 from holoptic.solid.skin import Border, skin_of
@@ -35,15 +32,15 @@ def facts(shape: TopoDS_Shape, operations_at: OperationsAt) -> tuple[SolidFacts,
         Edge(index, border.curve, operation)
         for index, (border, operation) in enumerate(zip(drawn, operations_at(middles), strict=True))
     )
-    low, high = _box(shape)
+    low, high = _box(skin.faces)
     only_planes = all(face.normal is not None for face in skin.faces)
     rounds = round_features(skin.faces, [(border.curve, border.faces) for border in drawn])
     volume = volume_within(skin.faces)
     return SolidFacts(edges, low, high, volume, only_planes, rounds), drawn
 
 
-def _box(shape: TopoDS_Shape) -> tuple[Vec3, Vec3]:
-    box = Bnd_Box()
-    BRepBndLib.AddOptimal_s(shape, box, False, False)
-    box.SetGap(0.0)
-    return xyz(box.CornerMin()), xyz(box.CornerMax())
+def _box(faces: list[Face]) -> tuple[Vec3, Vec3]:
+    lows, highs = zip(*(face.tight_box for face in faces), strict=True)
+    x, y, z = (min(values) for values in zip(*lows, strict=True))
+    far_x, far_y, far_z = (max(values) for values in zip(*highs, strict=True))
+    return (x, y, z), (far_x, far_y, far_z)

@@ -6,6 +6,7 @@ An edit leaves most edges of a solid as they were, the very same; each is looked
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from OCP.BRep import BRep_Tool
 from OCP.TopExp import TopExp
@@ -14,6 +15,7 @@ from OCP.TopoDS import TopoDS_Edge
 
 from holoptic.curves.space import Curve
 from holoptic.solid.edge_curves import curve_of
+from holoptic.solid.shadow import Hull, hull_of
 
 
 @dataclass(eq=False)
@@ -31,6 +33,11 @@ class KnownEdge:
     high: float
     location: TopLoc_Location
     last: object = None
+
+    @cached_property
+    def hull(self) -> Hull:
+        """A hull about it."""
+        return hull_of(self.curve)
 
 
 _MOST_EDGES = 8000

@@ -22,7 +22,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.solid.faces import Face
 from holoptic.solid.pieces import Span
 from holoptic.solid.removal import Lines, Removal, Sight
-from holoptic.solid.shadow import Box3, Hulls, Shadow
+from holoptic.solid.shadow import Box3, Hulls, Shadow, hull_of
 from holoptic.solid.skin import Border, Skin
 
 _MARGIN_MM = 0.02
@@ -57,14 +57,19 @@ class Anatomy:
         # the other one is not kept alive, or each would keep all that came before it
         if self._compared is None or self._compared[0]() is not before:
             pairs = (self, before), (before, self)
-            curves = [b.curve for one, other in pairs for b in one.skin.borders if other.lacks(b)]
-            boxes = [
-                face.box
+            hulls = [
+                border.known.hull
+                for one, other in pairs
+                for border in one.skin.borders
+                if other.lacks(border)
+            ]
+            hulls += [
+                face.hull
                 for one, other in pairs
                 for face in one.skin.faces
                 if face.normal is None and id(face) not in other.face_ids
             ]
-            self._compared = ref(before), Hulls(curves, boxes).box()
+            self._compared = ref(before), Hulls(hulls).box()
         return self._compared[1]
 
     def lacks(self, border: Border) -> bool:
@@ -97,8 +102,8 @@ class Anatomy:
     @cached_property
     def bent(self) -> tuple[list[int], Hulls]:
         """The indices of its other edges, and hulls about them."""
-        found = [(i, b.curve) for i, b in enumerate(self.drawn) if not isinstance(b.curve, Segment)]
-        return [index for index, _ in found], Hulls(curve for _, curve in found)
+        found = [i for i, border in enumerate(self.drawn) if not isinstance(border.curve, Segment)]
+        return found, Hulls(self.drawn[index].known.hull for index in found)
 
     def faces_met(self, shadow: Shadow) -> list[Face]:
         """Return the faces that may lie in a shadow."""
@@ -119,7 +124,7 @@ class Anatomy:
         at += [(places[id(face)], len(borders) + k) for k, face in enumerate(round_faces)]
         at.sort()
         faces, bodies = np.array(at).T
-        hulls = Hulls((b.curve for b in borders), (f.box for f in round_faces))
+        hulls = Hulls([*(b.known.hull for b in borders), *(f.hull for f in round_faces)])
         return hulls, bodies, np.flatnonzero(np.diff(faces, prepend=-1))
 
 
@@ -131,12 +136,12 @@ def looked_again(now: Anatomy, before: Anatomy, lines: Lines, toward: Vec3) -> L
     shadow = Shadow.of_box(box, toward, _MARGIN_MM)
     bent, hulls = now.bent
     met = {index for index, is_met in zip(bent, shadow.meets(hulls), strict=True) if is_met}
-    whole = [now.drawn[index].curve for index in met]
+    whole = [now.drawn[index].known.hull for index in met]
     # a line in the outer margin may come twice, which is no harm; one that is lost would be
     wider = shadow.with_margin(_MARGIN_MM)
     for line in _met((*lines.outlines, *lines.smooth), wider, True):
-        whole += (curve for curve, _ in line)
-    faces = now.faces_met(shadow.about(whole))
+        whole += (hull_of(curve) for curve, _ in line)
+    faces = now.faces_met(shadow.about(Hulls(whole)))
     if len(faces) > _MOST_OF_IT * len(now.skin.faces):
         return None
     found = now.removal.run(_together(faces), toward, _bare_joins(now, faces))
@@ -156,7 +161,9 @@ def looked_again(now: Anatomy, before: Anatomy, lines: Lines, toward: Vec3) -> L
 
 def _met(lines: Sequence[list[Sight]], shadow: Shadow, is_met: bool) -> Iterator[list[Sight]]:
     """Yield the lines that a shadow meets, or those that it does not."""
-    meets = iter(shadow.meets(Hulls(curve for line in lines for curve, _ in line)).tolist())
+    meets = iter(
+        shadow.meets(Hulls(hull_of(curve) for line in lines for curve, _ in line)).tolist()
+    )
     for line in lines:
         of_line = [next(meets) for _ in line]
         if any(of_line) == is_met:

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from collections.abc import Hashable, Sequence
 from dataclasses import replace
+from functools import lru_cache
 from itertools import count, groupby
 from typing import Generic, TypeVar
 
@@ -59,8 +60,6 @@ _last: _Kept[tuple[object, ...], _Run] = _Kept(_MOST_RUNS)
 """The last run worked in, by what led to it: an edit leaves most of it as it was."""
 _worked_into: _Kept[tuple[object, ...], _Run] = _Kept(_MOST_RUNS)
 """The runs that were worked into shapes that were there, by what those were made of."""
-_numbers: _Kept[Basic, int] = _Kept(_MOST_NUMBERS)
-"""Numbers stand for basic operations in keys, as these are long in hashing; none is given twice."""
 _next_number = count()
 
 
@@ -101,9 +100,13 @@ def make_ready(part: Part, index: int) -> TopoDS_Shape | None:
     return None if made is work_in_all(part) else made
 
 
-def _number(basic: Basic) -> int:
-    known = _numbers.get(basic)
-    return _numbers.keep(basic, next(_next_number)) if known is None else known
+@lru_cache(maxsize=_MOST_NUMBERS)
+def _number(basic: Basic) -> int:  # noqa: ARG001
+    """Return the number that stands for a basic operation in keys, as it is long in hashing.
+
+    No number is given twice.
+    """
+    return next(_next_number)
 
 
 def _after_run(

@@ -7,6 +7,7 @@ space each side is a plane along the direction, so that nothing need be brought 
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import Any
 
 import numpy as np
 
@@ -21,17 +22,20 @@ _LEVEL_MM = 1e-9
 """A piece that rises less than this toward a side runs along it."""
 _SAMPLED_MM = 0.01
 """A sampled curve may bulge so far beyond its points."""
+_NONE = np.zeros(3)
+Hull = np.ndarray
+"""Twelve figures: centre, half axes as an ellipse, half sizes as a box; mm."""
 _AXES: tuple[Vec3, ...] = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
 
 
 class Hulls:
     """Simple bodies about curves and boxes: each a centre and how far it reaches from there."""
 
-    def __init__(self, curves: Iterable[Curve], boxes: Iterable[Box3] = ()) -> None:
-        rows = [_hull(curve) for curve in curves]
-        rows += [_about(*box) for box in boxes]
-        found = np.array(rows, float).reshape(-1, 4, 3)
-        self._centres, self._a, self._b, self._halves = found.transpose(1, 0, 2)
+    def __init__(self, rows: Iterable[Hull]) -> None:
+        several = list(rows)
+        found = np.concatenate(several) if several else np.empty(0)
+        parts: np.ndarray = found.reshape(-1, 4, 3).transpose(1, 0, 2)
+        self._centres, self._a, self._b, self._halves = parts
 
     def least(self, normals: np.ndarray) -> np.ndarray:
         """Return the least of normal · p on each body (n × k); arcs count as whole ellipses."""
@@ -48,26 +52,23 @@ class Hulls:
         return (least[0], least[1], least[2]), (-least[3], -least[4], -least[5])
 
 
-def _hull(curve: Curve) -> tuple[object, ...]:
-    """Return a curve's centre, half axes as an ellipse, and half sizes as a box."""
-    none = (0.0, 0.0, 0.0)
+def hull_of(curve: Curve) -> Hull:
+    """Return a hull about a curve: of an arc about its whole ellipse."""
     if isinstance(curve, Segment):
-        (a, b, c), (d, e, f) = curve.start, curve.end
-        return ((a + d) / 2, (b + e) / 2, (c + f) / 2), ((d - a) / 2, (e - b) / 2, (f - c) / 2), \
-            none, none  # fmt: skip
+        start, end = np.array([curve.start, curve.end])
+        return np.concatenate([(start + end) / 2, (end - start) / 2, _NONE, _NONE])
     if isinstance(curve, EllipticArc):
-        (a, b, c), (d, e, f) = curve.x_axis, cross(curve.normal, curve.x_axis)
-        major, minor = curve.major, curve.minor
-        return curve.centre, (major * a, major * b, major * c), \
-            (minor * d, minor * e, minor * f), none  # fmt: skip
+        x_axis = curve.major * np.array(curve.x_axis)
+        y_axis = curve.minor * np.array(cross(curve.normal, curve.x_axis))
+        return np.concatenate([curve.centre, x_axis, y_axis, _NONE])
     points = np.array(curve.points)
-    return _about(points.min(axis=0) - _SAMPLED_MM, points.max(axis=0) + _SAMPLED_MM)
+    return hull_about((points.min(axis=0) - _SAMPLED_MM, points.max(axis=0) + _SAMPLED_MM))
 
 
-def _about(low: object, high: object) -> tuple[object, ...]:
-    bottom, top = np.array(low), np.array(high)
-    none = (0.0, 0.0, 0.0)
-    return (bottom + top) / 2, none, none, (top - bottom) / 2
+def hull_about(box: tuple[Any, Any]) -> Hull:
+    """Return a box, given by its lowest and highest corner, as a hull."""
+    low, high = np.array(box)
+    return np.concatenate([(low + high) / 2, _NONE, _NONE, (high - low) / 2])
 
 
 class Shadow:
@@ -85,7 +86,7 @@ class Shadow:
         sides = [cross(unit(toward), axis) for axis in _AXES]
         one_way = np.array([unit(side) for side in sides if dot(side, side) > _ALONG])
         normals = np.concatenate([one_way, -one_way])
-        return cls(normals, -Hulls((), [box]).least(-normals)[0] + margin)
+        return cls(normals, -Hulls([hull_about(box)]).least(-normals)[0] + margin)
 
     def meets(self, hulls: Hulls) -> np.ndarray:
         """Say of each of some bodies whether it may lie in the shadow (n)."""
@@ -95,9 +96,9 @@ class Shadow:
         """Return the shadow with so much more about it, mm."""
         return Shadow(self.normals, self.reach + margin)
 
-    def about(self, curves: Iterable[Curve]) -> Shadow:
-        """Return the shadow that holds whole curves too."""
-        most = -Hulls(curves).least(-self.normals)
+    def about(self, hulls: Hulls) -> Shadow:
+        """Return the shadow that holds some bodies too."""
+        most = -hulls.least(-self.normals)
         return Shadow(self.normals, np.maximum(self.reach, most.max(axis=0, initial=-np.inf)))
 
     def shares(self, starts: np.ndarray, ends: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
