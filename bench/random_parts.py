@@ -56,10 +56,15 @@ def _prism(dice: random.Random, crate: Crate, face: Face, number: int, end: Leng
     return Prism(f"prism {number}", mode, face, outline, _length(0), end)
 
 
-def scattered_part(seed: int) -> Part:
-    """Return a slab with bosses, pockets, holes, cones and hollows, each in a place of its own."""
+def scattered_part(
+    seed: int, columns: int | None = None, rows: int | None = None, most: int = 100
+) -> Part:
+    """Return a slab with bosses, pockets, holes, cones and hollows, each in a place of its own.
+
+    They come in any order, up to `most` operations in all.
+    """
     dice = random.Random(seed)
-    columns, rows = dice.randint(2, 4), dice.randint(2, 3)
+    columns, rows = columns or dice.randint(2, 4), rows or dice.randint(2, 3)
     crate = Crate(_length(24.0 * columns + 5), _length(23.0 * rows + 4), _length(31.5))
     ground = [(0, 0), (crate.length.mm, 0), (crate.length.mm, crate.depth.mm), (0, crate.depth.mm)]
     slab = tuple(Corner(_length(u), _length(v)) for u, v in ground)
@@ -68,8 +73,7 @@ def scattered_part(seed: int) -> Part:
         for row in range(rows):
             at = 14.5 + 24 * column, 13.5 + 23 * row
             made.append(_scattered(dice, at, len(made)))
-    made.sort(key=lambda item: item.mode)
-    return Part(f"scattered {seed}", crate, tuple(made), begin="empty")
+    return Part(f"scattered {seed}", crate, tuple(made[:most]), begin="empty")
 
 
 def _scattered(dice: random.Random, at: tuple[float, float], number: int) -> Operation:

@@ -1,4 +1,5 @@
-"""Pictures of edited parts that are put together from what stays, against pictures made afresh.
+"""Edited parts against the same parts made stage by stage, and their pictures, put together from
+what stays, against pictures made afresh.
 
 Of random and exercise parts one operation after another is made deeper, shallower, or left out.
 
@@ -20,7 +21,7 @@ from bench.random_parts import random_part, scattered_part
 from holoptic.part import Part
 from holoptic.pictorial import draw, view_of
 from holoptic.solid import relook
-from holoptic.solid.build import build_what_can_be
+from holoptic.solid.build import build_in_stages, build_what_can_be
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.removal import Lines
 from holoptic.solid.runs import make_ready
@@ -54,6 +55,15 @@ def edits(part: Part, index: int, dice: random.Random) -> Iterator[Part]:
         )
 
 
+def same_solid(part: Part) -> bool:
+    """Say whether a part comes to the volume that its stages come to."""
+    quick, staged = build_what_can_be(part), build_in_stages(part)
+    if quick.shape is None or quick.troubles:
+        return [str(t) for t in quick.troubles] == [str(t) for t in staged.troubles]
+    volume = SeenSolid(quick.shape).facts.volume
+    return not staged.troubles and abs(volume - staged.volumes[-1]) < 1e-6 * volume
+
+
 def compared(part: Part, before: Before) -> Iterator[list[str] | None]:
     """Yield what differs in each picture, None for one that is not put together.
 
@@ -84,7 +94,7 @@ def main() -> None:
     parts += [random_part(seed) for seed in range(count // 2)]
     families = (*PLAIN_FAMILIES, *SKEW_FAMILIES)
     parts += [exercise(family, seed) for family in families for seed in range(count // 10)]
-    pictures = together = wrong = 0
+    pictures = together = wrong = solids = odd = 0
     for number, part in enumerate(parts):
         dice = random.Random(number)
         for index in range(len(part.operations)):
@@ -94,12 +104,17 @@ def main() -> None:
                 ready = SeenSolid(shape).anatomy
                 before = {v.kind: (ready, ready.look(v.toward_viewer, None, None)) for v in VIEWS}
             for edited in edits(part, index, dice):
+                solids += 1
+                if not same_solid(edited):
+                    odd += 1
+                    print(f"  {edited.name}, operation {index}: another solid than by stages")
                 for found in compared(edited, before):
                     pictures += 1
                     together += found is not None
                     wrong += bool(found)
                     for words in (found or ())[:3]:
                         print(f"  {edited.name}, operation {index}: {words}")
+    print(f"{solids} edited parts, {odd} differ from their stages")
     print(f"{pictures} pictures, {together} put together, {wrong} of them differ")
 
 

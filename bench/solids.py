@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bench.random_parts import scattered_part
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.part import Corner, Crate, Face, Offset, Operation, Part, Prism, Round
@@ -48,3 +49,8 @@ def comb(teeth: int) -> Part:
         )
     crate = Crate(read(f"{11 * teeth + 4}"), read("31"), read("33.5"))
     return Part(f"comb of {teeth} slots", crate, tuple(operations))
+
+
+def mixed_slab() -> Part:
+    """Return a slab with bosses, pockets, holes, cones and hollows as they come, thirty in all."""
+    return scattered_part(4, columns=6, rows=5, most=30)

@@ -46,6 +46,17 @@ def test_an_arc_flattens_within_its_chord_error(arc):
         assert gap <= 0.0101
 
 
+@given(arcs())
+def test_the_box_of_an_arc_just_holds_its_image(arc):
+    fine = np.array([apply(ISO, arc.at(float(t))) for t in np.linspace(arc.first, arc.last, 400)])
+    xmin, ymin, xmax, ymax = arc.box(ISO)
+    slack = 1e-3 * arc.major  # the samples may miss the very turning points
+    assert (fine >= np.array([xmin, ymin]) - 1e-9).all()
+    assert (fine <= np.array([xmax, ymax]) + 1e-9).all()
+    assert fine.min(axis=0) == pytest.approx([xmin, ymin], abs=slack)
+    assert fine.max(axis=0) == pytest.approx([xmax, ymax], abs=slack)
+
+
 @given(arcs(), st.floats(0.1, 0.4), st.floats(0.5, 0.9))
 def test_a_piece_of_an_arc_lies_on_it(arc, low, high):
     span = arc.last - arc.first

@@ -1,5 +1,6 @@
 """The desk's own pieces: panes, fields, notices, the card, the strip, the line to the worker."""
 
+import math
 import os
 import signal
 from dataclasses import replace
@@ -12,6 +13,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 
 from cast import stepped_block
+from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import EllipticArc
 from holoptic.desk.canvas import Canvas, Line
 from holoptic.desk.fields import LengthField
@@ -62,6 +64,30 @@ def test_content_is_fitted_and_upright(pane):
     low, high = pane.to_screen((0, -40)), pane.to_screen((0, 40))
     assert low.y() > high.y()
     assert pane.to_paper(pane.to_screen((12.5, -7))) == pytest.approx((12.5, -7))
+
+
+@pytest.mark.parametrize("style", ["visible", "visible thick", "hidden", "light", "selected"])
+def test_lines_and_arcs_are_painted_where_they_run(pane, style):
+    ring = PaperArc((50, 0), (30, 0), (0, 30), 0.0, math.tau)
+    pane.show_lines(
+        [Line(ring, style, 1), Line(((10, -35), (90, -35)), style, 2)], (0, -40, 100, 40)
+    )
+    picture, paper = pane.grab().toImage(), pane.grab().toImage().pixelColor(2, 2)
+
+    def is_drawn(place):
+        """Whether ink lies within a pixel or two of a place; dashes leave gaps."""
+        at = pane.to_screen(place).toPoint()
+        return any(
+            picture.pixelColor(at + QPoint(dx, dy)) != paper
+            for dx in range(-5, 6)
+            for dy in (-1, 0, 1)
+        )
+
+    turns = [k * math.tau / 16 for k in range(16)]
+    on_ring = [(50 + 30 * math.cos(turn), 30 * math.sin(turn)) for turn in turns]
+    assert all(is_drawn(place) for place in [*on_ring, (10, -35), (50, -35), (89, -35)])
+    assert not any(is_drawn(place) for place in ((50, 0), (50, 20), (97, 0), (50, -33)))
+    assert pane.line_at(pane.to_screen(on_ring[3])) == 1
 
 
 def test_the_wheel_zooms_about_the_pointer_and_a_double_click_fits(pane):

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 import pytest
+from bench.random_parts import scattered_part
 
 from cast import crate, prism
 from holoptic.demo import job_path
@@ -11,7 +12,9 @@ from holoptic.part import Part
 from holoptic.solid.build import build_in_stages, build_what_can_be
 from holoptic.solid.facts import facts, no_operations
 from holoptic.solid.hidden import SeenSolid
+from holoptic.solid.relook import Anatomy
 from holoptic.solid.runs import make_ready
+from holoptic.solid.skin import skin_of
 from holoptic.units import Length
 
 PARTS = [part.source for part in read_job(job_path()).parts if isinstance(part.source, Part)]
@@ -50,6 +53,33 @@ def test_an_edit_comes_to_what_the_stages_come_to(part, index):
     assert [str(t) for t in quick.troubles] == [str(t) for t in staged.troubles]
     if staged.shape is not None and not staged.troubles:
         assert told(quick.shape) == told(staged.shape)
+
+
+@pytest.mark.parametrize("index", range(9))
+def test_what_lies_apart_may_be_worked_in_in_any_order(index):
+    """Bosses and cuts as they come: an early one is edited without those after it."""
+    part = scattered_part(2, columns=4, rows=2)
+    made = make_ready(part, index)
+    changed = edited(part, index)
+    quick, staged = build_what_can_be(changed), build_in_stages(changed)
+    assert told(quick.shape) == told(staged.shape)
+    before = Anatomy(skin_of(made), []) if made is not None else None
+    if index and before is not None and not changed.operations[index].off:
+        assert Anatomy(skin_of(quick.shape), []).is_like(before)  # most of it is the very same
+
+
+def test_a_cut_is_not_worked_in_after_what_fills_it_again():
+    """A slot, and a bar put into it afterwards: the slot made deeper leaves the bar whole."""
+    slot = prism("slot", outline=[(20, 14), (30, 14), (30, 30), (20, 30)])
+    bar = prism("bar", "add", outline=[(20, 20), (30, 20), (30, 24), (20, 24)])
+    part = Part("keyed", crate(60, 20, 30), (slot, bar))
+    make_ready(part, 0)
+    deeper = replace(slot, outline=(*(replace(c, v=Length.of(10.0)) for c in slot.outline[:2]),
+                                    *slot.outline[2:]))  # fmt: skip
+    changed = replace(part, operations=(deeper, bar))
+    assert facts(build_what_can_be(changed).shape, no_operations)[0].volume == pytest.approx(
+        60 * 20 * 30 - 10 * 20 * 20 + 10 * 4 * 20
+    )
 
 
 def test_a_part_that_falls_in_two_is_told_as_ever():

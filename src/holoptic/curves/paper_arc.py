@@ -46,7 +46,11 @@ class PaperArc:
         )
 
     def path(self, chord: float = CHORD_MM) -> list[Vec2]:
-        """Return its polyline, mm, no more than `chord` off the arc.
+        """Return its polyline, mm, no more than `chord` off the arc."""
+        return [(x, y) for x, y in self.points(chord).tolist()]
+
+    def points(self, chord: float = CHORD_MM) -> np.ndarray:
+        """Return the corners (n × 2, mm) of a polyline no more than `chord` off the arc.
 
         The arc is the image of a circle of radius 1 under a map that stretches by no more than
         its norm √(a² + b²); a step of angle h stands off by norm · (1 − cos h/2).
@@ -58,7 +62,7 @@ class PaperArc:
         t = self.first + (self.last - self.first) / steps * np.arange(steps + 1)
         cosine, sine = np.cos(t), np.sin(t)
         across, up = x + ax * cosine + bx * sine, y + ay * cosine + by * sine
-        return list(zip(across.tolist(), up.tolist(), strict=True))
+        return np.column_stack([across, up])
 
     @property
     def box(self) -> tuple[float, float, float, float]:

@@ -1,6 +1,8 @@
-"""A part worked out at once: operations of one mode that follow each other are one step.
+"""A part worked out at once, and an edit of it as one step.
 
-Runs are kept, so that an edit of one operation is one step too.
+Operations of one mode that follow each other are one run, as their order does not matter; nor does
+that of operations that lie apart. So an edited operation is worked in last where nothing that comes
+after it undoes it, and the solid with all the others is kept.
 """
 
 from __future__ import annotations
@@ -9,8 +11,8 @@ from collections import OrderedDict
 from collections.abc import Hashable, Sequence
 from dataclasses import replace
 from functools import lru_cache
-from itertools import count, groupby
-from typing import Generic, TypeVar
+from itertools import count
+from typing import Generic, NamedTuple, TypeVar
 
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
 from OCP.collections import List_TopoDS_Shape as ListOfShapes
@@ -18,7 +20,9 @@ from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.errors import PartError
 from holoptic.part import Basic, Crate, Part
+from holoptic.part.bounds import bounds_of
 from holoptic.part.check import check
+from holoptic.part.operations import Mode
 from holoptic.solid.faces import volume_within
 from holoptic.solid.shapes import SMALLEST_VOLUME, count_solids, tidy
 from holoptic.solid.skin import skin_of
@@ -26,8 +30,6 @@ from holoptic.solid.tools import block, tool_of
 
 _Key = TypeVar("_Key", bound=Hashable)
 _Value = TypeVar("_Value")
-_Run = tuple[int, ...]
-"""Basic operations that all cut or all add, by their numbers."""
 
 
 class _Kept(Generic[_Key, _Value]):
@@ -49,17 +51,28 @@ class _Kept(Generic[_Key, _Value]):
         return value
 
 
-_MOST_RUNS = 60
-_MOST_NUMBERS = 20_000
-_MOST_CHANGED = 3
-"""Basic operations; where more differ, the whole run is worked in at once."""
+class _Step(NamedTuple):
+    """A basic operation, and the number that stands for it in keys."""
 
-_shapes: _Kept[tuple[object, ...], TopoDS_Shape] = _Kept(_MOST_RUNS)
-"""Shapes after runs, by what led to them."""
-_last: _Kept[tuple[object, ...], _Run] = _Kept(_MOST_RUNS)
-"""The last run worked in, by what led to it: an edit leaves most of it as it was."""
-_worked_into: _Kept[tuple[object, ...], _Run] = _Kept(_MOST_RUNS)
-"""The runs that were worked into shapes that were there, by what those were made of."""
+    mode: Mode
+    number: int
+    basic: Basic
+
+
+_Made = tuple[object, ...]
+"""What led to a shape: begin and sizes of the crate, then numbers."""
+_MOST_SHAPES = 60
+_MOST_NUMBERS = 20_000
+_MOST_CHANGED = 12
+"""Basic operations; where more differ, all are worked in anew."""
+_APART_MM = 1e-3
+
+_shapes: _Kept[_Made, TopoDS_Shape] = _Kept(_MOST_SHAPES)
+"""Shapes by what led to them."""
+_last: _Kept[_Made, tuple[int, ...]] = _Kept(_MOST_SHAPES)
+"""What was worked in last into each shape: an edit leaves most of it as it was."""
+_worked_into: _Kept[_Made, _Made] = _Kept(_MOST_SHAPES)
+"""The shapes that were worked into others that were there, with those."""
 _next_number = count()
 
 
@@ -72,14 +85,12 @@ def work_in_all(part: Part, afresh: bool = False) -> TopoDS_Shape | None:
         made = check(part)
     except PartError:
         return None
-    shape = block(part.crate) if part.begin == "block" else None
-    key: tuple[object, ...] = part.begin, part.crate.sizes
-    for mode, several in groupby(made, key=lambda index: part.operations[index].mode):
-        basic = {_number(item): item for index in several for item in made[index]}
-        shape = _after_run(shape, (*key, mode), basic, part.crate, afresh)
-        if shape is None:
-            return None
-        key = (*key, mode, *basic)
+    steps = [
+        _Step(part.operations[index].mode, _number(basic), basic)
+        for index, several in made.items()
+        for basic in several
+    ]
+    shape = _made_of(steps, part, afresh)
     if shape is None or count_solids(shape) != 1:
         return None
     return shape if volume_within(skin_of(shape).faces) >= SMALLEST_VOLUME else None
@@ -109,47 +120,117 @@ def _number(basic: Basic) -> int:  # noqa: ARG001
     return next(_next_number)
 
 
+def _made_of(steps: list[_Step], part: Part, afresh: bool) -> TopoDS_Shape | None:
+    """Return the shape of steps in their order; None where that fails."""
+    start: _Made = ("part", part.begin, part.crate.sizes)
+    key = (*start, *(step.number for step in steps))
+    last = set(_last.get(start) or ())
+    _last.keep(start, tuple(step.number for step in steps))
+    stays = [step for step in steps if step.number in last]
+    changed = [step for step in steps if step.number not in last]
+    base_key = (*start, *(step.number for step in stays))
+    kept = _shapes.get(key)
+    if kept is not None and not (afresh and changed and _worked_into.get(key) != base_key):
+        return kept
+    begins_well = part.begin == "block" or (stays and stays[0].mode == "add")
+    if begins_well and _are_few(stays, changed) and _can_come_last(changed, steps, part.crate):
+        base = _shapes.get(base_key)
+        if base is None:
+            base = _keep(base_key, _in_runs(stays, part))
+        shape = None if base is None else _worked_in(base, changed, part.crate)
+        _worked_into.keep(key, base_key)
+    else:
+        shape = _in_runs(steps, part)
+    return shape if afresh else _keep(key, shape)
+
+
+def _are_few(stays: list[_Step], changed: list[_Step]) -> bool:
+    return bool(stays) and 0 < len(changed) <= _MOST_CHANGED
+
+
+def _can_come_last(changed: list[_Step], steps: list[_Step], crate: Crate) -> bool:
+    """Say whether steps of one mode may be worked in after all others: what follows lies apart."""
+    mode = changed[0].mode
+    return all(step.mode == mode for step in changed) and all(
+        other.mode == mode or _lie_apart(step, other, crate)
+        for step in changed
+        for other in steps[steps.index(step) + 1 :]
+    )
+
+
+def _lie_apart(one: _Step, other: _Step, crate: Crate) -> bool:
+    a, b = _bounds(one.basic, crate), _bounds(other.basic, crate)
+    if a is None or b is None:
+        return False
+    return any(a[1][k] + _APART_MM < b[0][k] or b[1][k] + _APART_MM < a[0][k] for k in range(3))
+
+
+_bounds = lru_cache(maxsize=2000)(bounds_of)
+
+
+def _in_runs(steps: list[_Step], part: Part) -> TopoDS_Shape | None:
+    """Return the shape of steps, those of one mode at once wherever that comes to the same."""
+    shape = block(part.crate) if part.begin == "block" else None
+    key: _Made = part.begin, part.crate.sizes
+    for run in _runs(steps, part.crate):
+        shape = _after_run(shape, (*key, run[0].mode), run, part.crate)
+        if shape is None:
+            return None
+        key = (*key, run[0].mode, *(step.number for step in run))
+    return shape
+
+
+def _runs(steps: list[_Step], crate: Crate) -> list[list[_Step]]:
+    """Return steps as runs of one mode, each step in the first run that it may be part of."""
+    runs: list[list[_Step]] = []
+    for step in steps:
+        place = None
+        for run in reversed(runs):
+            if run[0].mode == step.mode:
+                place = run
+            elif not all(_lie_apart(step, other, crate) for other in run):
+                break
+        if place is None:
+            runs.append([step])
+        else:
+            place.append(step)
+    return runs
+
+
 def _after_run(
-    shape: TopoDS_Shape | None,
-    before: tuple[object, ...],
-    tools: dict[int, Basic],
-    crate: Crate,
-    afresh: bool,
+    shape: TopoDS_Shape | None, before: _Made, run: list[_Step], crate: Crate
 ) -> TopoDS_Shape | None:
     """Return a shape after a run of operations of one mode; None where that fails.
 
-    Within a run the order does not matter. So where all but a few were there the last time, the
-    shape with what stayed is kept, and the next edit of the same few is worked into that.
+    Where all but a few were there the last time, the shape with what stayed is kept, and the next
+    edit of the same few is worked into that.
     """
-    run = tuple(tools)
+    key = (*before, *(step.number for step in run))
     last = set(_last.get(before) or ())
-    stays = tuple(number for number in run if number in last)
-    changed = [tools[number] for number in run if number not in last]
-    _last.keep(before, run)
-    made = _shapes.get((*before, run))
-    is_at_hand = not changed or _worked_into.get((*before, run)) == stays
-    if made is not None and (is_at_hand or not afresh):
-        return made
-    if not stays or not 0 < len(changed) <= _MOST_CHANGED:
-        made = _worked_in(shape, list(tools.values()), crate)
-    else:
-        base = _shapes.get((*before, stays))
-        if base is None:
-            base = _kept(before, stays, _worked_in(shape, [tools[n] for n in stays], crate))
-        made = None if base is None else _worked_in(base, changed, crate)
-        _worked_into.keep((*before, run), stays)
-    return made if afresh else _kept(before, run, made)
+    _last.keep(before, tuple(step.number for step in run))
+    stays = [step for step in run if step.number in last]
+    changed = [step for step in run if step.number not in last]
+    kept = _shapes.get(key)
+    if kept is not None:
+        return kept
+    if not _are_few(stays, changed):
+        return _keep(key, _worked_in(shape, run, crate))
+    base_key = (*before, *(step.number for step in stays))
+    base = _shapes.get(base_key)
+    if base is None:
+        base = _keep(base_key, _worked_in(shape, stays, crate))
+    return None if base is None else _keep(key, _worked_in(base, changed, crate))
 
 
-def _kept(before: tuple[object, ...], run: _Run, shape: TopoDS_Shape | None) -> TopoDS_Shape | None:
-    return None if shape is None else _shapes.keep((*before, run), shape)
+def _keep(key: _Made, shape: TopoDS_Shape | None) -> TopoDS_Shape | None:
+    return None if shape is None else _shapes.keep(key, shape)
 
 
 def _worked_in(
-    shape: TopoDS_Shape | None, run: Sequence[Basic], crate: Crate
+    shape: TopoDS_Shape | None, run: Sequence[_Step], crate: Crate
 ) -> TopoDS_Shape | None:
     """Return a shape with several operations of one mode worked in; None where that fails."""
-    tools = [tool_of(basic, crate) for basic in run]
+    tools = [tool_of(step.basic, crate) for step in run]
     if shape is None:
         shape, tools = tools[0], tools[1:]
     if not tools:

@@ -124,13 +124,10 @@ def _border(known: KnownEdge, beside: list[Face]) -> Border:
 
 
 def _lie_alike(some: list[Face], others: list[Face]) -> bool:
-    """Say whether two pairs of faces are planes that lean the same ways, and against each other."""
-    return (
-        len(some) == len(others) == 2
-        and all(
-            a.normal is not None and a.normal == b.normal for a, b in zip(some, others, strict=True)
-        )
-        and _bends(*others)
+    """Say whether faces that meet at one edge are the same ones, or lie in the same planes."""
+    return len(some) == len(others) and all(
+        a is b or (a.normal is not None and a.normal == b.normal)
+        for a, b in zip(some, others, strict=True)
     )
 
 
