@@ -55,6 +55,12 @@ def kept_worker(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("holoptic.desk.kernel_line.Worker", KeptWorker)
 
 
+@pytest.fixture(autouse=True)
+def quick_rest(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Let the desk go on to sheet and plan soon, as no further key is pressed where it settles."""
+    monkeypatch.setattr("holoptic.desk.session._REST_MS", 30)
+
+
 @pytest.fixture(scope="session", autouse=True)
 def last_worker() -> Iterator[None]:
     """End the worker that no window takes over any more."""

@@ -4,12 +4,14 @@ from dataclasses import replace
 
 import pytest
 from bench.random_parts import scattered_part
+from bench.solids import drilled_plate
 
 from cast import crate, prism
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.part import Part
 from holoptic.solid.build import build_in_stages, build_what_can_be
+from holoptic.solid.changes import volumes_after
 from holoptic.solid.facts import facts, no_operations
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.relook import Anatomy
@@ -101,3 +103,16 @@ def test_smooth_joins_are_kept_apart_from_edges():
     assert all(isinstance(in_sight, bool) for _, in_sight in smooth)
     drawn = {piece.curve for piece in solid.look(toward).pieces}
     assert not drawn & {curve for curve, _ in smooth}
+
+
+@pytest.mark.parametrize(
+    "part", [*PARTS, scattered_part(5), drilled_plate(2, 2)], ids=lambda part: part.name
+)
+def test_what_each_operation_changes_is_told_without_its_stages(part):
+    once_more = replace(part.operations[-1], name="once more")
+    off = replace(part.operations[0], off=part.begin == "block")
+    part = replace(part, operations=(off, *part.operations[1:], once_more))
+    staged = build_in_stages(part)
+    assert not staged.troubles
+    assert volumes_after(part) == pytest.approx(staged.volumes, abs=1e-4)
+    assert volumes_after(part)[-1] == pytest.approx(staged.volumes[-2], abs=1e-4)  # nothing is left

@@ -426,8 +426,10 @@ class OperationEditor(QWidget):
         for side, names in zip(("u", "v"), operation.face.edge_names, strict=True):
             offset: Offset = getattr(operation, side)
             edge = self.from_edge[side]
-            edge.clear()
-            edge.addItems([*names, "centre line"])
+            titles = [*names, "centre line"]
+            if titles != [edge.itemText(i) for i in range(edge.count())]:
+                edge.clear()
+                edge.addItems(titles)
             edge.setCurrentIndex(_reference(offset))
             self.distance[side].show_length(offset.distance)
 

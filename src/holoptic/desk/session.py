@@ -49,7 +49,8 @@ from holoptic.worker.messages import (
 )
 
 _AUTOSAVE_AFTER_MS = 1500
-_REST_MS = 150
+_REST_MS = 500
+"""How long a hand rests between two keys: sheet and plan would keep the next picture waiting."""
 _SHELF = "shelf"
 STEPS_MM = (0.1, 0.5, 1.0, 2.0, 5.0)
 WALL_LIMIT_MM = 1.0

@@ -8,7 +8,7 @@ after it undoes it, and the solid with all the others is kept.
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Hashable, Sequence
+from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from itertools import count
@@ -32,7 +32,7 @@ _Key = TypeVar("_Key", bound=Hashable)
 _Value = TypeVar("_Value")
 
 
-class _Kept(Generic[_Key, _Value]):
+class Kept(Generic[_Key, _Value]):
     """The last values, those used longest ago let go."""
 
     def __init__(self, most: int) -> None:
@@ -40,18 +40,20 @@ class _Kept(Generic[_Key, _Value]):
         self._values: OrderedDict[_Key, _Value] = OrderedDict()
 
     def get(self, key: _Key) -> _Value | None:
+        """Return the value of a key, or None."""
         if key in self._values:
             self._values.move_to_end(key)
         return self._values.get(key)
 
     def keep(self, key: _Key, value: _Value) -> _Value:
+        """Keep a value and return it."""
         self._values[key] = value
         if len(self._values) > self._most:
             self._values.popitem(last=False)
         return value
 
 
-class _Step(NamedTuple):
+class Step(NamedTuple):
     """A basic operation, and the number that stands for it in keys."""
 
     mode: Mode
@@ -67,11 +69,11 @@ _MOST_CHANGED = 12
 """Basic operations; where more differ, all are worked in anew."""
 _APART_MM = 1e-3
 
-_shapes: _Kept[_Made, TopoDS_Shape] = _Kept(_MOST_SHAPES)
+_shapes: Kept[_Made, TopoDS_Shape] = Kept(_MOST_SHAPES)
 """Shapes by what led to them."""
-_last: _Kept[_Made, tuple[int, ...]] = _Kept(_MOST_SHAPES)
+_last: Kept[_Made, tuple[int, ...]] = Kept(_MOST_SHAPES)
 """What was worked in last into each shape: an edit leaves most of it as it was."""
-_worked_into: _Kept[_Made, _Made] = _Kept(_MOST_SHAPES)
+_worked_into: Kept[_Made, _Made] = Kept(_MOST_SHAPES)
 """The shapes that were worked into others that were there, with those."""
 _next_number = count()
 
@@ -85,15 +87,19 @@ def work_in_all(part: Part, afresh: bool = False) -> TopoDS_Shape | None:
         made = check(part)
     except PartError:
         return None
-    steps = [
-        _Step(part.operations[index].mode, _number(basic), basic)
-        for index, several in made.items()
-        for basic in several
-    ]
-    shape = _made_of(steps, part, afresh)
+    shape = _made_of(steps_of(part, made), part, afresh)
     if shape is None or count_solids(shape) != 1:
         return None
     return shape if volume_within(skin_of(shape).faces) >= SMALLEST_VOLUME else None
+
+
+def steps_of(part: Part, made: Mapping[int, Iterable[Basic]]) -> list[Step]:
+    """Return operations, given by index with what they come down to, as steps in their order."""
+    return [
+        Step(part.operations[index].mode, _number(basic), basic)
+        for index, several in made.items()
+        for basic in several
+    ]
 
 
 def make_ready(part: Part, index: int) -> TopoDS_Shape | None:
@@ -120,7 +126,7 @@ def _number(basic: Basic) -> int:  # noqa: ARG001
     return next(_next_number)
 
 
-def _made_of(steps: list[_Step], part: Part, afresh: bool) -> TopoDS_Shape | None:
+def _made_of(steps: list[Step], part: Part, afresh: bool) -> TopoDS_Shape | None:
     """Return the shape of steps in their order; None where that fails."""
     start: _Made = ("part", part.begin, part.crate.sizes)
     key = (*start, *(step.number for step in steps))
@@ -137,28 +143,29 @@ def _made_of(steps: list[_Step], part: Part, afresh: bool) -> TopoDS_Shape | Non
         base = _shapes.get(base_key)
         if base is None:
             base = _keep(base_key, _in_runs(stays, part))
-        shape = None if base is None else _worked_in(base, changed, part.crate)
+        shape = None if base is None else worked_in(base, changed, part.crate)
         _worked_into.keep(key, base_key)
     else:
         shape = _in_runs(steps, part)
     return shape if afresh else _keep(key, shape)
 
 
-def _are_few(stays: list[_Step], changed: list[_Step]) -> bool:
+def _are_few(stays: list[Step], changed: list[Step]) -> bool:
     return bool(stays) and 0 < len(changed) <= _MOST_CHANGED
 
 
-def _can_come_last(changed: list[_Step], steps: list[_Step], crate: Crate) -> bool:
+def _can_come_last(changed: list[Step], steps: list[Step], crate: Crate) -> bool:
     """Say whether steps of one mode may be worked in after all others: what follows lies apart."""
     mode = changed[0].mode
     return all(step.mode == mode for step in changed) and all(
-        other.mode == mode or _lie_apart(step, other, crate)
+        other.mode == mode or lie_apart(step, other, crate)
         for step in changed
         for other in steps[steps.index(step) + 1 :]
     )
 
 
-def _lie_apart(one: _Step, other: _Step, crate: Crate) -> bool:
+def lie_apart(one: Step, other: Step, crate: Crate) -> bool:
+    """Say whether two steps have nothing to do with each other."""
     a, b = _bounds(one.basic, crate), _bounds(other.basic, crate)
     if a is None or b is None:
         return False
@@ -168,11 +175,11 @@ def _lie_apart(one: _Step, other: _Step, crate: Crate) -> bool:
 _bounds = lru_cache(maxsize=2000)(bounds_of)
 
 
-def _in_runs(steps: list[_Step], part: Part) -> TopoDS_Shape | None:
+def _in_runs(steps: list[Step], part: Part) -> TopoDS_Shape | None:
     """Return the shape of steps, those of one mode at once wherever that comes to the same."""
     shape = block(part.crate) if part.begin == "block" else None
     key: _Made = part.begin, part.crate.sizes
-    for run in _runs(steps, part.crate):
+    for run in runs_of(steps, part.crate):
         shape = _after_run(shape, (*key, run[0].mode), run, part.crate)
         if shape is None:
             return None
@@ -180,15 +187,15 @@ def _in_runs(steps: list[_Step], part: Part) -> TopoDS_Shape | None:
     return shape
 
 
-def _runs(steps: list[_Step], crate: Crate) -> list[list[_Step]]:
+def runs_of(steps: list[Step], crate: Crate) -> list[list[Step]]:
     """Return steps as runs of one mode, each step in the first run that it may be part of."""
-    runs: list[list[_Step]] = []
+    runs: list[list[Step]] = []
     for step in steps:
         place = None
         for run in reversed(runs):
             if run[0].mode == step.mode:
                 place = run
-            elif not all(_lie_apart(step, other, crate) for other in run):
+            elif not all(lie_apart(step, other, crate) for other in run):
                 break
         if place is None:
             runs.append([step])
@@ -198,7 +205,7 @@ def _runs(steps: list[_Step], crate: Crate) -> list[list[_Step]]:
 
 
 def _after_run(
-    shape: TopoDS_Shape | None, before: _Made, run: list[_Step], crate: Crate
+    shape: TopoDS_Shape | None, before: _Made, run: list[Step], crate: Crate
 ) -> TopoDS_Shape | None:
     """Return a shape after a run of operations of one mode; None where that fails.
 
@@ -214,21 +221,19 @@ def _after_run(
     if kept is not None:
         return kept
     if not _are_few(stays, changed):
-        return _keep(key, _worked_in(shape, run, crate))
+        return _keep(key, worked_in(shape, run, crate))
     base_key = (*before, *(step.number for step in stays))
     base = _shapes.get(base_key)
     if base is None:
-        base = _keep(base_key, _worked_in(shape, stays, crate))
-    return None if base is None else _keep(key, _worked_in(base, changed, crate))
+        base = _keep(base_key, worked_in(shape, stays, crate))
+    return None if base is None else _keep(key, worked_in(base, changed, crate))
 
 
 def _keep(key: _Made, shape: TopoDS_Shape | None) -> TopoDS_Shape | None:
     return None if shape is None else _shapes.keep(key, shape)
 
 
-def _worked_in(
-    shape: TopoDS_Shape | None, run: Sequence[_Step], crate: Crate
-) -> TopoDS_Shape | None:
+def worked_in(shape: TopoDS_Shape | None, run: Sequence[Step], crate: Crate) -> TopoDS_Shape | None:
     """Return a shape with several operations of one mode worked in; None where that fails."""
     tools = [tool_of(step.basic, crate) for step in run]
     if shape is None:

@@ -11,7 +11,8 @@ from holoptic.errors import BadInput, PartError
 from holoptic.part import ImportedSolid, Part, Source
 from holoptic.part.provenance import operations_finder
 from holoptic.progress import tell
-from holoptic.solid.build import build, build_in_stages, build_what_can_be
+from holoptic.solid.build import build, build_what_can_be
+from holoptic.solid.changes import volumes_after
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.pieces import Seen
 from holoptic.solid.runs import make_ready
@@ -72,7 +73,7 @@ def inspect(part: Part) -> tuple[tuple[float, ...], list[tuple[int | None, float
     thinnest: dict[int | None, float] = {}
     for (_, thickness), operation in zip(walls, operations, strict=True):
         thinnest[operation] = min(thickness, thinnest.get(operation, thickness))
-    return build_in_stages(part).volumes, list(thinnest.items())
+    return volumes_after(part), list(thinnest.items())
 
 
 def save_step(source: Source, path: str) -> None:
