@@ -16,7 +16,7 @@ from multiprocessing.connection import Connection, wait
 from typing import Any
 
 from holoptic.errors import KernelTrouble
-from holoptic.worker.messages import Answer, Progress, Request
+from holoptic.worker.messages import Answer, Progress, Request, put
 
 PATIENCE_S = 120.0
 """How long a command waits for the worker before it gives up."""
@@ -91,7 +91,7 @@ class Worker:
         assert self._line is not None
         self._last_id += 1
         try:
-            self._line.send(Request(self._last_id, task, arguments))
+            put(self._line, Request(self._last_id, task, arguments))
         except (BrokenPipeError, OSError) as error:
             self.stop()
             raise KernelTrouble("the solid worker stopped unexpectedly") from error

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import pickle
 from dataclasses import dataclass
+from multiprocessing.connection import Connection
 from typing import Any
 
 from holoptic.construction.cards import Card
@@ -21,6 +23,14 @@ from holoptic.sheet import Drawing, Paper
 from holoptic.sheet.planning import Item, Layout, Misfit
 from holoptic.solid.pieces import SolidFacts
 from holoptic.views import PlacedView
+
+
+def put(line: Connection, message: object) -> None:
+    """Send a message down a line, where `recv` takes it. Raises OSError where that is closed.
+
+    The line's own `send` asks Python about every object, and takes several times as long.
+    """
+    line.send_bytes(pickle.dumps(message, pickle.HIGHEST_PROTOCOL))
 
 
 @dataclass(frozen=True)

@@ -11,7 +11,7 @@ from multiprocessing.connection import Connection
 from holoptic.errors import HolopticError, KernelTrouble
 from holoptic.leftovers import seldom_look_for_rings
 from holoptic.progress import Listener, listen
-from holoptic.worker.messages import Answer, Progress, Request
+from holoptic.worker.messages import Answer, Progress, Request, put
 
 _MEMORY_BYTES = 6 * 1024**3
 """Address space; the kernel maps far more than it uses."""
@@ -46,13 +46,13 @@ def serve(line: Connection) -> None:
             trouble = KernelTrouble(f"the solid could not be worked out ({reason})")
             answer = Answer(request.id, error=trouble)
         with contextlib.suppress(BrokenPipeError):
-            line.send(answer)
+            put(line, answer)
 
 
 def _teller(line: Connection, number: int) -> Listener:
     def tell(words: str, share: float | None) -> None:
         with contextlib.suppress(BrokenPipeError):
-            line.send(Progress(number, words, share))
+            put(line, Progress(number, words, share))
 
     return tell
 

@@ -36,6 +36,7 @@ from holoptic.reading.result import Answer, Reading
 from holoptic.units import Length, show
 
 _WIDTH = 320
+_ROW_HEIGHT = 28
 _BOARD_HEIGHT = 250
 _CARD_WIDTH = 300
 _MOST = 6
@@ -142,6 +143,8 @@ class ReadPage(QWidget):
         self.length_field.setToolTip("A known size: all views are scaled so that it holds")
         self.used = ViewsUsed(self.readings)
         self.used.setToolTip("A view that is left out is drawn by Holoptic for each answer")
+        for row in (self.angle, self.used):  # where room is short the list gives way, not words
+            row.setMinimumHeight(_ROW_HEIGHT)
         self.given = QWidget()
         given = QVBoxLayout(self.given)
         given.setContentsMargins(0, 0, 0, 0)
@@ -303,9 +306,11 @@ class ReadPage(QWidget):
         self.save_button.setVisible(has_sheet and not is_drafting)
         self.save_button.setEnabled(has_sheet)
         aside: list[QWidget] = [self.remarks, self.remarks_title, self.practise_button]
-        aside += [*self.demos, self.mend_button, self.guide_button]
+        aside += [self.mend_button, self.guide_button]
         for one in aside:
             one.setVisible(not is_guided and not is_drafting)
+        for one in self.demos:  # they make room for the sorts of lines that are not clear
+            one.setVisible(not is_guided and not is_drafting and self.groups.isHidden())
         mended = self.readings.before is not None
         self.mend_button.setText("Show it as it was (M)" if mended else "Mend small slips (M)")
         self._show_remarks()
