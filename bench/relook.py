@@ -36,6 +36,8 @@ VIEWS = (
     VIEWS_BY_NAME["top"],
 )
 _EDITS_EACH = 3
+_SAME_SHARE = 1e-5
+"""Where two round faces cross, the kernel finds a curve that is near, not exact."""
 Before = dict[str, tuple[relook.Anatomy, Lines]]
 
 
@@ -61,7 +63,7 @@ def same_solid(part: Part) -> bool:
     if quick.shape is None or quick.troubles:
         return [str(t) for t in quick.troubles] == [str(t) for t in staged.troubles]
     volume = SeenSolid(quick.shape).facts.volume
-    return not staged.troubles and abs(volume - staged.volumes[-1]) < 1e-6 * volume
+    return not staged.troubles and abs(volume - staged.volumes[-1]) < _SAME_SHARE * volume
 
 
 def compared(part: Part, before: Before) -> Iterator[list[str] | None]:
