@@ -9,7 +9,8 @@ from holoptic.part import Crate, Part
 from holoptic.part.check import check
 from holoptic.solid.build import build_in_stages
 from holoptic.solid.faces import faces_of, volume_within
-from holoptic.solid.runs import Kept, Step, lie_apart, runs_of, steps_of, worked_in
+from holoptic.solid.remembered import Kept
+from holoptic.solid.runs import Step, lie_apart, runs_of, steps_of, worked_in
 from holoptic.solid.tools import block
 
 _MOST_CHANGES = 2000

@@ -15,6 +15,7 @@ from OCP.TopoDS import TopoDS_Edge
 
 from holoptic.curves.space import Curve
 from holoptic.solid.edge_curves import curve_of
+from holoptic.solid.remembered import Kept
 from holoptic.solid.shadow import Hull, hull_of
 
 
@@ -41,7 +42,7 @@ class KnownEdge:
 
 
 _MOST_EDGES = 8000
-_known: dict[int, KnownEdge] = {}
+_known: Kept[int, KnownEdge] = Kept(_MOST_EDGES)
 
 
 def known_edge(key: int, edge: TopoDS_Edge) -> KnownEdge:
@@ -52,12 +53,10 @@ def known_edge(key: int, edge: TopoDS_Edge) -> KnownEdge:
         return known
     ends = hash(TopExp.FirstVertex_s(edge)), hash(TopExp.LastVertex_s(edge))
     low, high = BRep_Tool.Range_s(edge)
-    _known[key] = KnownEdge(
-        edge, curve_of(edge), ends, kernel_curve(edge), low, high, edge.Location()
+    return _known.keep(
+        key,
+        KnownEdge(edge, curve_of(edge), ends, kernel_curve(edge), low, high, edge.Location()),
     )
-    if len(_known) > _MOST_EDGES:
-        del _known[next(iter(_known))]
-    return _known[key]
 
 
 def kernel_curve(edge: TopoDS_Edge) -> object:

@@ -5,12 +5,35 @@ An edit leaves most faces and edges of a solid as they were: the very same objec
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
 from typing import Generic, TypeVar
 
 from OCP.TopoDS import TopoDS_Shape
 
+_Key = TypeVar("_Key", bound=Hashable)
 _Value = TypeVar("_Value")
+
+
+class Kept(Generic[_Key, _Value]):
+    """The last values, those used longest ago let go."""
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._values: OrderedDict[_Key, _Value] = OrderedDict()
+
+    def get(self, key: _Key) -> _Value | None:
+        """Return the value of a key, or None."""
+        if key in self._values:
+            self._values.move_to_end(key)
+        return self._values.get(key)
+
+    def keep(self, key: _Key, value: _Value) -> _Value:
+        """Keep a value and return it."""
+        self._values[key] = value
+        if len(self._values) > self._most:
+            self._values.popitem(last=False)
+        return value
 
 
 class Remembered(Generic[_Value]):

@@ -7,12 +7,11 @@ after it undoes it, and the solid with all the others is kept.
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from collections.abc import Hashable, Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from itertools import count
-from typing import Generic, NamedTuple, TypeVar
+from typing import NamedTuple
 
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
 from OCP.collections import List_TopoDS_Shape as ListOfShapes
@@ -24,33 +23,10 @@ from holoptic.part.bounds import bounds_of
 from holoptic.part.check import check
 from holoptic.part.operations import Mode
 from holoptic.solid.faces import volume_within
+from holoptic.solid.remembered import Kept
 from holoptic.solid.shapes import SMALLEST_VOLUME, count_solids, tidy
 from holoptic.solid.skin import skin_of
 from holoptic.solid.tools import block, tool_of
-
-_Key = TypeVar("_Key", bound=Hashable)
-_Value = TypeVar("_Value")
-
-
-class Kept(Generic[_Key, _Value]):
-    """The last values, those used longest ago let go."""
-
-    def __init__(self, most: int) -> None:
-        self._most = most
-        self._values: OrderedDict[_Key, _Value] = OrderedDict()
-
-    def get(self, key: _Key) -> _Value | None:
-        """Return the value of a key, or None."""
-        if key in self._values:
-            self._values.move_to_end(key)
-        return self._values.get(key)
-
-    def keep(self, key: _Key, value: _Value) -> _Value:
-        """Keep a value and return it."""
-        self._values[key] = value
-        if len(self._values) > self._most:
-            self._values.popitem(last=False)
-        return value
 
 
 class Step(NamedTuple):

@@ -15,6 +15,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.solid.edge_curves import even_parameters
 from holoptic.solid.faces import Face
 from holoptic.solid.pieces import Span
+from holoptic.solid.remembered import Kept
 
 _TURNED_AWAY = 1e-7
 """A face whose normal leans less than this toward the viewer is edge-on: it is not seen."""
@@ -44,31 +45,19 @@ def normals_beside(edge: TopoDS_Edge, faces: list[Face], curve: Curve) -> Normal
     return np.array(rows).transpose(1, 0, 2)
 
 
-class _LoneParts:
-    """The parts of turning edges along which one face alone is seen, the last ones kept.
-
-    An edit leaves most edges and the normals beside them as they were, the very same.
-    """
-
-    def __init__(self, most: int) -> None:
-        self._most = most
-        self._kept: dict[tuple[int, bytes], tuple[np.ndarray, tuple[Curve, ...]]] = {}
-
-    def of(self, toward: bytes, normals: np.ndarray, curve: Curve) -> tuple[Curve, ...]:
-        """Return the parts of an edge's curve for a unit direction toward the viewer."""
-        key = id(normals), toward
-        known = self._kept.get(key)
-        if known is not None and known[0] is normals:
-            return known[1]
-        leaning = normals @ np.frombuffer(toward)
-        parts = tuple(curve.piece(*span) for span in _lone_spans(leaning, *curve.span))
-        self._kept[key] = normals, parts  # kept alive, so that its id stays its own
-        if len(self._kept) > self._most:
-            del self._kept[next(iter(self._kept))]
-        return parts
+_known_parts: Kept[tuple[int, bytes], tuple[Normals, tuple[Curve, ...]]] = Kept(8000)
+"""Lone parts by normals and direction: an edit leaves most normals as they were, the very same."""
 
 
-_known_lone = _LoneParts(8000)
+def _lone_parts(toward: np.ndarray, normals: Normals, curve: Curve) -> tuple[Curve, ...]:
+    """Return the parts of a turning edge along which one face alone is seen; `toward` is a unit."""
+    key = id(normals), toward.tobytes()
+    known = _known_parts.get(key)
+    # the normals are kept too, so that their id stays their own
+    if known is None or known[0] is not normals:
+        spans = _lone_spans(normals @ toward, *curve.span)
+        known = _known_parts.keep(key, (normals, tuple(curve.piece(*span) for span in spans)))
+    return known[1]
 
 
 class Facing:
@@ -91,7 +80,7 @@ class Facing:
         for edge in self._turning:
             curve, normals = self._curves[edge], self._normals[edge]
             assert normals is not None
-            parts = _known_lone.of(toward.tobytes(), normals, curve)
+            parts = _lone_parts(toward, normals, curve)
             if parts:
                 found[edge] = parts
         return found
