@@ -90,6 +90,15 @@ def test_lines_and_arcs_are_painted_where_they_run(pane, style):
     assert pane.line_at(pane.to_screen(on_ring[3])) == 1
 
 
+def test_a_line_of_one_point_is_a_dot_and_one_of_none_is_no_harm(pane):
+    pane.show_lines([Line((), "visible"), Line(((50, 0),), "visible")], (0, -40, 100, 40))
+    picture = pane.grab().toImage()
+    at = pane.to_screen((50, 0)).toPoint()
+    assert picture.pixelColor(at) != picture.pixelColor(2, 2)
+    pane.show_lines([Line((), "visible")], (0, -40, 100, 40))
+    assert pane.grab().toImage().pixelColor(at) == picture.pixelColor(2, 2)
+
+
 def test_the_wheel_zooms_about_the_pointer_and_a_double_click_fits(pane):
     before = pane.pixels_per_mm
     place = pane.to_screen((75, 10))

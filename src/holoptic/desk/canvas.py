@@ -58,8 +58,8 @@ class Line:
 
     @property
     def is_straight(self) -> bool:
-        """Whether it is one straight piece."""
-        return not isinstance(self.course, PaperArc) and len(self.course) == 2
+        """Whether it is one straight piece, or but a dot."""
+        return not isinstance(self.course, PaperArc) and len(self.course) <= 2
 
     @cached_property
     def path(self) -> tuple[Vec2, ...]:
@@ -93,8 +93,9 @@ def _pieces(lines: Iterable[Line], scale: float, overlap: float) -> Any:
     """
     found = []
     for line in lines:
-        points = np.asarray(_shown(line, scale))
-        found.append(np.hstack([points[:-1], points[1:]]))
+        points = np.reshape(np.asarray(_shown(line, scale), float), (-1, 2))
+        # a line of one point is a dot
+        found.append(np.hstack([points[:-1], points[1:]] if len(points) > 1 else [points, points]))
     figures = np.concatenate(found) * (scale, -scale, scale, -scale)
     along = figures[:, 2:] - figures[:, :2]
     along *= overlap / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
