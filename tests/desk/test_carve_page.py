@@ -6,6 +6,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from holoptic.curves.vectors import apply
+from holoptic.desk.caret_slip import slip_in
 from holoptic.part import Hole, InLine, Prism
 from holoptic.units import Unit
 from typist import Typist
@@ -223,11 +224,11 @@ def test_further_shapes_are_at_hand(desk, carve, settle, shape):
 
 def test_the_centre_line_is_a_place_to_measure_from(desk, carve, settle):
     press(desk, Key.Key_H, modifier=ALT)
-    place = desk.session.part.operations[1].centre_mm(desk.session.part.crate)
+    place = desk.session.part.operations[-1].centre_mm(desk.session.part.crate)
     edge = carve.editor.from_edge["u"]
     edge.setCurrentIndex(2)
     edge.activated.emit(2)
-    made = desk.session.part.operations[1]
+    made = desk.session.part.operations[-1]
     assert made.u.centred
     assert made.centre_mm(desk.session.part.crate) == pytest.approx(place)
 
@@ -269,7 +270,13 @@ def test_named_lengths_are_typed_and_the_part_follows(desk, carve, settle):
     QTest.keyClicks(carve.names, "wide = ")
     assert carve.names.property("bad")
     press(desk, Key.Key_Return)
-    assert "column" in desk.hint.text
+    assert carve.names.text() == "wide = "  # what was typed stays, to be mended
+    assert "missing" in slip_in(desk).text()
+    carve.names.selectAll()
+    QTest.keyClicks(carve.names, "L = 3")
+    carve.sizes[0].setFocus()
+    assert carve.names.text() == "L = 3"
+    assert "choose another name" in carve.names.toolTip()
 
 
 def test_an_emptied_size_follows_from_the_features(desk, carve, settle):

@@ -18,6 +18,7 @@ from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import apply
 from holoptic.demo import job_path
 from holoptic.desk.begin_panel import BeginPanel
+from holoptic.desk.caret_slip import slip_in
 from holoptic.desk.settings import read_settings
 from holoptic.desk.window import DeskWindow
 from holoptic.exchange.job_file import read_job
@@ -302,10 +303,14 @@ def test_a_sum_that_cannot_be_read_is_marked_and_explained(desk):
     before = desk.session.job
     type_into(field, "80+*")
     assert field.property("bad")
-    assert "not expected here (column 4)" in desk.hint.text
+    slip = slip_in(desk)
+    assert slip.isVisible()
+    assert "not expected here" in slip.text()
+    assert desk.hint.isHidden()
     assert desk.session.job.parts[0].source.crate.length.mm in (80, 84)
     type_into(field, "84")
     assert not field.property("bad")
+    assert slip.isHidden()
     assert desk.session.job == before
 
 
@@ -502,8 +507,8 @@ def test_unsaved_edits_are_not_lost_by_leaving(desk):
     desk.session.take_choice("cabinet", "front-left")
     desk.filing.new_job()
     assert len(desk.session.job.parts) == 9
-    assert "edits that are not saved" in desk.hint.text
-    QTest.mouseClick(buttons_of(desk.hint)["Go on without"], Qt.MouseButton.LeftButton)
+    assert "edits that are not saved" in desk.question.text
+    QTest.mouseClick(desk.question.buttons["Go on without"], Qt.MouseButton.LeftButton)
     assert desk.session.job.parts == ()
 
 
@@ -511,8 +516,8 @@ def test_recovered_work_is_offered(empty_desk, settle, monkeypatch):
     Autosave().keep(Job("left behind", (JobPart(stepped_block()),)), None)
     monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
     empty_desk.open_first(None)
-    assert "“left behind” was not saved" in empty_desk.hint.text
-    QTest.mouseClick(buttons_of(empty_desk.hint)["Bring it back"], Qt.MouseButton.LeftButton)
+    assert "“left behind” was not saved" in empty_desk.question.text
+    QTest.mouseClick(empty_desk.question.buttons["Bring it back"], Qt.MouseButton.LeftButton)
     settle(empty_desk)
     assert empty_desk.session.job.name == "left behind"
     assert not empty_desk.session.history.is_saved

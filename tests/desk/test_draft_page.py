@@ -119,7 +119,7 @@ def test_a_line_is_edited_as_text_and_deleted(page):
     assert lines(page, "front")[0].shape.end == (30, 5)
     page.draft.corners.selectAll()
     QTest.keyClicks(page.draft.corners, "5, ")
-    assert page.draft.problem.isVisible()
+    assert page.draft.corners.trouble
     page.draft.tracks.setFocus()
     QTest.keyClick(page.draft.tracks, Key.Key_Delete)
     assert page.readings.draft.tracks == ()

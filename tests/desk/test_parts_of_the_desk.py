@@ -147,11 +147,10 @@ def test_a_length_field_reads_in_its_unit_with_names(qtbot):
     with qtbot.wait_signal(field.read) as read:
         QTest.keyClicks(field, "L")
     assert read.args[0].mm == 254
-    reasons = []
-    field.refused.connect(reasons.append)
-    QTest.keyClicks(field, "-Q")
-    assert reasons[0] == "The sum stops too early (column 3)"
-    assert reasons[1].startswith("No length is called “Q”")
+    QTest.keyClicks(field, "-")
+    assert field.trouble == "the sum stops too early"
+    QTest.keyClicks(field, "Q")
+    assert field.trouble.startswith("no length is called “Q”")
     assert field.property("bad")
     field.clear()
     QTest.keyClicks(field, "3 1/8")
@@ -507,7 +506,7 @@ def test_recovered_work_can_be_discarded(empty_desk, monkeypatch):
     Autosave().keep(Job("left behind", (JobPart(stepped_block()),)), None)
     monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
     empty_desk.open_first(None)
-    QTest.mouseClick(empty_desk.hint._buttons[1], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(empty_desk.question.buttons["Discard it"], Qt.MouseButton.LeftButton)
     assert left_behind() == []
     assert empty_desk.session.job.parts == ()
 
@@ -515,13 +514,12 @@ def test_recovered_work_can_be_discarded(empty_desk, monkeypatch):
 def test_closing_asks_in_place_before_edits_are_lost(desk):
     desk.session.rename_job("changed")
     assert not desk.close()
-    labels = [button.text() for button in desk.hint._buttons]
-    assert labels == ["Save and go on", "Go on without", "Stay"]
-    QTest.mouseClick(desk.hint._buttons[2], Qt.MouseButton.LeftButton)
-    assert desk.hint.isHidden()
+    assert list(desk.question.buttons) == ["Save and go on", "Go on without", "Stay"]
+    QTest.mouseClick(desk.question.buttons["Stay"], Qt.MouseButton.LeftButton)
+    assert desk.question.isHidden()
     assert desk.isVisible()
     assert not desk.close()
-    QTest.mouseClick(desk.hint._buttons[1], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(desk.question.buttons["Go on without"], Qt.MouseButton.LeftButton)
     assert not desk.isVisible()
 
 

@@ -13,10 +13,12 @@ from PyQt6.QtWidgets import QApplication
 from holoptic.demo import playback_path
 from holoptic.desk.fields import LengthField
 from holoptic.desk.session import Session
-from holoptic.devices.caliper import LineBuffer, Reading, Stand, playback, read_line
+from holoptic.devices.caliper import SET_TO_ZERO, LineBuffer, Reading, Stand, playback, read_line
 from holoptic.errors import BadInput
 from holoptic.units import Unit
 
+_SAME_SHARE = 0.02
+"""A second reading within so much of the first says that the first was meant."""
 _SANE_SHARE = 3.0
 """A reading so many times larger or smaller than what stands in the field is asked about."""
 
@@ -110,6 +112,9 @@ class CaliperLine(QObject):
             return
         if reading is not None:
             self._fill(reading)
+        elif line.strip() == SET_TO_ZERO:
+            self._session.told.emit("The caliper was set to zero (Z), which is no length: the "
+                                    "field stays as it is. Measure again.")  # fmt: skip
 
     def _fill(self, reading: Reading) -> None:
         """Fill the field in hand, unless the reading is far from what stands there."""
@@ -123,7 +128,10 @@ class CaliperLine(QObject):
         odd = before is not None and not (
             before / _SANE_SHARE <= reading.mm <= before * _SANE_SHARE
         )
-        if odd and reading != self._doubted:
+        again = self._doubted is not None and (
+            abs(reading.mm - self._doubted.mm) <= _SAME_SHARE * abs(reading.mm)
+        )
+        if odd and not again:
             self._doubted = reading
             self._session.told.emit(f"Measured {reading.words}, far from what stands there: "
                                     "measure it again to take it.")  # fmt: skip

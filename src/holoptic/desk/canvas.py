@@ -29,6 +29,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.layer import Layer
+from holoptic.desk.painting import painting
 from holoptic.desk.theme import Theme, pen, theme
 
 _TOUCH_PIXELS = 7.0
@@ -284,22 +285,20 @@ class Canvas(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint paper, lines, and what a subclass lays over them."""
         del event
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self.paint_paper(painter)
-        if self._extent is None and self.empty_text:
-            painter.setPen(QColor(theme().hidden_ink))
-            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
-            painter.drawText(self.rect().adjusted(20, 20, -20, -20), flags, self.empty_text)
-        painter.save()
-        if self.faded:
-            painter.setOpacity(0.35)
-        self.paint_under(painter)
-        for layer in (self._under, self._over):
-            self.paint_layer(painter, layer)
-        painter.restore()
-        self.paint_over(painter)
-        painter.end()
+        with painting(self) as painter:
+            self.paint_paper(painter)
+            if self._extent is None and self.empty_text:
+                painter.setPen(QColor(theme().hidden_ink))
+                flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+                painter.drawText(self.rect().adjusted(20, 20, -20, -20), flags, self.empty_text)
+            painter.save()
+            if self.faded:
+                painter.setOpacity(0.35)
+            self.paint_under(painter)
+            for layer in (self._under, self._over):
+                self.paint_layer(painter, layer)
+            painter.restore()
+            self.paint_over(painter)
 
     def paint_layer(self, painter: QPainter, layer: Layer[Any]) -> None:
         """Paint a layer as it looks at this place and scale."""

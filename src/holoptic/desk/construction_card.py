@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QToolTip, QVBoxLayout, QWidget
@@ -9,6 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QToolTip, QVBoxLay
 from holoptic.construction.cards import Alternative, Card, Figure
 from holoptic.curves.paper import extent
 from holoptic.desk.canvas import Box, Canvas, Line
+from holoptic.desk.painting import painting
 from holoptic.desk.theme import drafting_lettering, lettering, pen, shade, theme
 from holoptic.units import Unit, show
 
@@ -77,15 +81,15 @@ _FARTHEST = 0.25
 """How far beyond the curve the drawing reaches, in sizes of the curve."""
 
 
-def _headed(widget: QWidget, left: float, words: str) -> QPainter:
-    """Begin to paint a table: write its head, return the painter."""
-    painter = QPainter(widget)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.setFont(lettering(12))
-    painter.setPen(QColor(theme().quiet))
-    box = QRectF(left, 0, widget.width() - left, _HEAD)
-    painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, words)
-    return painter
+@contextmanager
+def _headed(widget: QWidget, left: float, words: str) -> Iterator[QPainter]:
+    """Paint a table under its head."""
+    with painting(widget) as painter:
+        painter.setFont(lettering(12))
+        painter.setPen(QColor(theme().quiet))
+        box = QRectF(left, 0, widget.width() - left, _HEAD)
+        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, words)
+        yield painter
 
 
 class FigureTable(QWidget):
@@ -107,18 +111,19 @@ class FigureTable(QWidget):
     def paintEvent(self, event: object) -> None:
         """Paint label and value of each row."""
         del event
-        painter = _headed(self, 0, f"figures on paper, {self._unit.label}")
-        height = min(_ROW, (self.height() - _HEAD) / max(len(self.rows), 1))
-        for number, (label, value) in enumerate(self.rows):
-            box = QRectF(0, _HEAD + number * height, self.width() - 6, height)
-            painter.setFont(lettering(12))
-            painter.setPen(QColor(theme().quiet))
-            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, label)
-            painter.setFont(lettering(13, bold=True))
-            painter.setPen(QColor(theme().text))
-            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-                             value)  # fmt: skip
-        painter.end()
+        with _headed(self, 0, f"figures on paper, {self._unit.label}") as painter:
+            height = min(_ROW, (self.height() - _HEAD) / max(len(self.rows), 1))
+            for number, (label, value) in enumerate(self.rows):
+                box = QRectF(0, _HEAD + number * height, self.width() - 6, height)
+                painter.setFont(lettering(12))
+                painter.setPen(QColor(theme().quiet))
+                painter.drawText(
+                    box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, label
+                )
+                painter.setFont(lettering(13, bold=True))
+                painter.setPen(QColor(theme().text))
+                painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+                                 value)  # fmt: skip
 
 
 class AlternativeList(QWidget):
@@ -159,11 +164,10 @@ class AlternativeList(QWidget):
     def paintEvent(self, event: object) -> None:
         """Paint head and rows."""
         del event
-        painter = _headed(self, 6, f"gap on paper, {self._unit.label}, and of ⌀")
-        worst = max((item.deviation or 0.0 for item in self.items), default=0.0) or 1.0
-        for number, item in enumerate(self.items):
-            self._paint_row(painter, self.row_rect(number), item, worst)
-        painter.end()
+        with _headed(self, 6, f"gap on paper, {self._unit.label}, and of ⌀") as painter:
+            worst = max((item.deviation or 0.0 for item in self.items), default=0.0) or 1.0
+            for number, item in enumerate(self.items):
+                self._paint_row(painter, self.row_rect(number), item, worst)
 
     def _paint_row(
         self, painter: QPainter, box: QRectF, item: Alternative, worst: float

@@ -23,11 +23,9 @@ class CopiesForm(QWidget):
 
     Signals:
         changed(copies): they were edited; None for an operation that stands once.
-        refused(reason): a field does not read.
     """
 
     changed = pyqtSignal(object)
-    refused = pyqtSignal(str)
 
     def __init__(self) -> None:
         super().__init__()
@@ -63,7 +61,6 @@ class CopiesForm(QWidget):
     def _field(self, name: str, take: Callable[[Length], None]) -> LengthField:
         field = LengthField(name)
         field.read.connect(take)
-        field.refused.connect(self.refused)
         return field
 
     def show_operation(

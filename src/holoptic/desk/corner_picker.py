@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from holoptic.curves.vectors import Vec3, apply
+from holoptic.desk.painting import painting
 from holoptic.desk.theme import SIGN, pen, theme
 from holoptic.part.marks import crate_lines
 from holoptic.pictorial import NearCorner, View
@@ -91,27 +92,25 @@ class CornerPicker(QWidget):
         del event
         if self._view is None or self._view.corner is None:
             return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        colours, near = theme(), self._view.corner.signs
-        places = self._places(self._view)
-        far = (-near[0], -near[1], -near[2])
-        for line in crate_lines(_at((-1, -1, -1)), _at((1, 1, 1))):
-            ends = [_signs(point) for point in (line.start, line.end)]
-            dashes = (3.0, 3.0) if far in ends else ()
-            painter.setPen(pen(colours.quiet, 1.0 if dashes else 1.6, dashes))
-            painter.drawLine(places[ends[0]], places[ends[1]])
-        for signs, place in places.items():
-            is_near = signs == near
-            painter.setPen(pen(SIGN if is_near else colours.quiet, 1.4))
-            painter.setBrush(QColor(SIGN if is_near else colours.raised))
-            size = _DOT if is_near else _DOT - 2.5
-            painter.drawEllipse(place, size, size)
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(pen(colours.accent, 1.5, (3, 3)))
-            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
-        painter.end()
+        with painting(self) as painter:
+            colours, near = theme(), self._view.corner.signs
+            places = self._places(self._view)
+            far = (-near[0], -near[1], -near[2])
+            for line in crate_lines(_at((-1, -1, -1)), _at((1, 1, 1))):
+                ends = [_signs(point) for point in (line.start, line.end)]
+                dashes = (3.0, 3.0) if far in ends else ()
+                painter.setPen(pen(colours.quiet, 1.0 if dashes else 1.6, dashes))
+                painter.drawLine(places[ends[0]], places[ends[1]])
+            for signs, place in places.items():
+                is_near = signs == near
+                painter.setPen(pen(SIGN if is_near else colours.quiet, 1.4))
+                painter.setBrush(QColor(SIGN if is_near else colours.raised))
+                size = _DOT if is_near else _DOT - 2.5
+                painter.drawEllipse(place, size, size)
+            if self.hasFocus():
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.setPen(pen(colours.accent, 1.5, (3, 3)))
+                painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
 
 
 def _at(signs: tuple[int, int, int]) -> Vec3:

@@ -9,7 +9,6 @@ from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QListWidget,
     QPushButton,
     QVBoxLayout,
@@ -17,7 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from holoptic.curves.vectors import Vec2
-from holoptic.desk.fields import LengthField
+from holoptic.desk.fields import LengthField, ReadField
 from holoptic.desk.readings import Readings
 from holoptic.desk.rows import Row
 from holoptic.desk.walk_bar import WalkBar
@@ -91,21 +90,15 @@ class DraftPanel(QWidget):
         delete = QShortcut(QKeySequence("Delete"), self.tracks)
         delete.activated.connect(self._delete)
         layout.addWidget(self.tracks, 1)
-        self.corners = QLineEdit()
-        self.corners.setAccessibleName("corners of the line")
+        self.corners = ReadField("corners of the line")
         self.corners.setPlaceholderText("corners of the chosen line")
         self.corners.textEdited.connect(self._edit_corners)
-        self.problem = QLabel()
-        self.problem.setObjectName("problem")
-        self.problem.setWordWrap(True)
-        self.problem.hide()
         self.done = QPushButton("Done (Esc)")
         self.done.clicked.connect(lambda _=False: self.ended.emit())
         self._dropped: Draft | None = None
         self.anew = QPushButton()
         self.anew.clicked.connect(lambda _=False: self.begin_anew())
         layout.addWidget(self.corners)
-        layout.addWidget(self.problem)
         ends = QHBoxLayout()
         ends.addWidget(self.anew, 1)
         ends.addWidget(self.done, 1)
@@ -151,8 +144,7 @@ class DraftPanel(QWidget):
             return
         for field, size in zip(self.sizes, draft.size, strict=True):
             field.unit = draft.unit
-            if not field.hasFocus():
-                field.show_length(size)
+            field.show_length(size)
         self.panes.show_value(self.view)
         self.statuses.show_value(self.status)
         letters = [AXIS_LETTERS[axis] for axis in sorted(draft.symmetric)]
@@ -270,6 +262,7 @@ class DraftPanel(QWidget):
         draft = self._readings.draft
         if draft is not None and 0 <= number < len(draft.tracks):
             self.corners.setText(outline_text(draft.tracks[number].walk.points))
+            self.corners.accept()
 
     def _edit_corners(self, text: str) -> None:
         draft, number = self._readings.draft, self.tracks.currentRow()
@@ -282,11 +275,13 @@ class DraftPanel(QWidget):
             tracks[number] = replace(track, walk=Walk(points, closed=track.walk.closed))
             changed = replace(draft, tracks=tuple(tracks))
             changed.lines(track.view)
-        except (ExpressionError, ValueError) as error:
-            self.problem.setText(str(error))
-            self.problem.show()
+        except ExpressionError as error:
+            self.corners.refuse(str(error), error.column)
             return
-        self.problem.hide()
+        except ValueError as error:
+            self.corners.refuse(str(error))
+            return
+        self.corners.accept()
         self._readings.change_draft(changed)
         self.tracks.setCurrentRow(number)
 

@@ -71,6 +71,8 @@ class FaceBoard(Canvas):
         elif part is self._part:
             return
         self._part, self._index = part, index
+        if self._corner is not None and self._corner >= len(self._handles()):
+            self._corner, self._dragging = None, False  # the outline was typed shorter
         width, height = part.crate.face_size(self._operation.face)
         self.show_lines([], (0.0, 0.0, width, height))
 
@@ -90,7 +92,7 @@ class FaceBoard(Canvas):
             try:
                 return operation.outline_mm()
             except ValueError:  # a slope that leads nowhere: the message says so
-                return [point.mm for point in operation.outline if isinstance(point, Corner)]
+                return []
         return [operation.centre_mm(self._part.crate)] if isinstance(operation, Centred) else []
 
     # --- painting ---------------------------------------------------------------------------
@@ -193,6 +195,8 @@ class FaceBoard(Canvas):
         painter.setFont(lettering(11))
         painter.setPen(QColor(theme().ghost))
         places = [self.to_screen(corner) for corner in corners]
+        if not places:
+            return
         centre = sum(places, QPointF()) / len(places)
         written: list[QRectF] = []
         sides = zip(corners, corners[1:] + corners[:1], strict=True)
@@ -231,12 +235,17 @@ class FaceBoard(Canvas):
         point = self.to_paper(event.position())
         self._corner = nearest_corner(self._handles(), point, _REACH_PIXELS / self.pixels_per_mm)
         if self._corner is None and isinstance(self._operation, Prism):
-            place = self._length_corner(self._snap(point))
-            changed, self._corner = with_corner_at(self._operation, place)
-            self.changed.emit(changed)
+            self._put_corner(self._operation, self._length_corner(self._snap(point)))
         self._dragging = self._corner is not None
         self.update()
         return None
+
+    def _put_corner(self, prism: Prism, corner: Corner) -> None:
+        try:
+            changed, self._corner = with_corner_at(prism, corner)
+        except ValueError:  # a slope that leads nowhere: the message says so
+            return
+        self.changed.emit(changed)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag the corner in hand, or pull the rubber stroke of a walk."""

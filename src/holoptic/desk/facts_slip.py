@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.desk.painting import painting
 from holoptic.desk.session import Session
 from holoptic.desk.theme import lettering, pen, theme
 from holoptic.plan.builder import crate_bounds
@@ -96,22 +97,21 @@ class FactsSlip(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint the slip."""
         del event
-        painter = QPainter(self)
-        colours = theme()
-        painter.fillRect(self.rect(), QColor(colours.panel))
-        painter.setPen(pen(colours.line, 1))
-        painter.drawLine(0, 0, self.width(), 0)
-        column = (self.width() - 28) / 2
-        for index, (label, figure) in enumerate(self._facts):
-            x, y = 14 + (index % 2) * column, 12 + (index // 2) * 39
+        with painting(self) as painter:
+            colours = theme()
+            painter.fillRect(self.rect(), QColor(colours.panel))
+            painter.setPen(pen(colours.line, 1))
+            painter.drawLine(0, 0, self.width(), 0)
+            column = (self.width() - 28) / 2
+            for index, (label, figure) in enumerate(self._facts):
+                x, y = 14 + (index % 2) * column, 12 + (index // 2) * 39
+                painter.setFont(lettering(11))
+                painter.setPen(QColor(colours.quiet))
+                painter.drawText(QRectF(x, y, column, 15), label)
+                painter.setFont(lettering(14, bold=True))
+                painter.setPen(QColor(colours.text))
+                painter.drawText(QRectF(x, y + 15, column - 4, 19), figure)
             painter.setFont(lettering(11))
             painter.setPen(QColor(colours.quiet))
-            painter.drawText(QRectF(x, y, column, 15), label)
-            painter.setFont(lettering(14, bold=True))
-            painter.setPen(QColor(colours.text))
-            painter.drawText(QRectF(x, y + 15, column - 4, 19), figure)
-        painter.setFont(lettering(11))
-        painter.setPen(QColor(colours.quiet))
-        flags = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignBottom
-        painter.drawText(QRectF(14, 130, self.width() - 28, 58), flags, CAUTION)
-        painter.end()
+            flags = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignBottom
+            painter.drawText(QRectF(14, 130, self.width() - 28, 58), flags, CAUTION)

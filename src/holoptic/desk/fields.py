@@ -1,50 +1,110 @@
-"""Fields that read lengths as people write them."""
+"""Fields that read what people write: lengths, angles, corners, names."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QPoint, pyqtSignal
-from PyQt6.QtGui import QFocusEvent
-from PyQt6.QtWidgets import QLineEdit, QToolTip, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QHideEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from holoptic.desk.caret_slip import slip_in
 from holoptic.desk.notice import sentence
 from holoptic.errors import ExpressionError
 from holoptic.units import Length, Unit, show
 
+_LARGEST_TURN = 360.0
 
-class LengthField(QLineEdit):
-    """A field for a length: `18+26.5`, `3 1/8"`, `L-12`.
+
+class ReadField(QLineEdit):
+    """A field that says under its caret what it cannot read, as long as that is true.
 
     Signals:
-        read(length): the text was typed and reads as a length.
-        refused(reason): the text was typed and does not.
         left: the field was left; the next typing is another edit.
-        emptied: its text was taken away, where that means something (`may_be_empty`).
     """
 
-    read = pyqtSignal(object)
-    refused = pyqtSignal(str)
     left = pyqtSignal()
-    emptied = pyqtSignal()
 
     def __init__(self, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setAccessibleName(name)
+        self.trouble = ""
+        """Why the text cannot be used; empty where it can."""
+
+    def refuse(self, reason: str, column: int | None = None) -> None:
+        """Mark the text as one that cannot be used, and say why under the column."""
+        self.trouble = reason
+        self._mark(bad=True)
+        self.setToolTip(sentence(reason))
+        self.setAccessibleDescription(reason)
+        if self.hasFocus():
+            at = len(self.text()) if column is None else min(column, len(self.text()))
+            slip_in(self.window() or self).point_at(self, at, sentence(reason))
+
+    def accept(self) -> None:
+        """Take mark and slip away: the text can be used."""
+        self.trouble = ""
+        self._mark(bad=False)
+        self.setAccessibleDescription("")
+        self._take_slip_away()
+
+    def _take_slip_away(self) -> None:
+        slip = slip_in(self.window() or self)
+        if slip.field is self:
+            slip.hide()
+
+    def _mark(self, bad: bool) -> None:
+        if bool(self.property("bad")) == bad:
+            return
+        self.setProperty("bad", bad)
+        style = self.style()
+        if style is not None:  # a changed property only shows after a fresh polish
+            style.unpolish(self)
+            style.polish(self)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        """End the edit."""
+        super().focusOutEvent(event)
+        self._take_slip_away()
+        self.left.emit()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """Take the slip along."""
+        super().hideEvent(event)
+        self._take_slip_away()
+
+
+class LengthField(ReadField):
+    """A field for a length: `18+26.5`, `3 1/8"`, `L-12`.
+
+    Left with a text that does not read, it shows the last length again.
+
+    Signals:
+        read(length): the text was typed and reads as a length.
+        emptied: its text was taken away, where that means something (`may_be_empty`).
+    """
+
+    read = pyqtSignal(object)
+    emptied = pyqtSignal()
+
+    def __init__(self, name: str, parent: QWidget | None = None) -> None:
+        super().__init__(name, parent)
         self.may_be_empty = False
         self.unit = Unit.MM
         self.names: Mapping[str, float] = {}
+        self._shown: Length | None = None
         self.setPlaceholderText(name)
         self.textEdited.connect(self._read)
 
     def show_length(self, length: Length | None) -> None:
         """Show a length in its own words, unless the user is typing here."""
-        if self.hasFocus() and self.property("bad"):
+        self._shown = length
+        if self.hasFocus() and self.trouble:
             return
         text = length.text if length else ""
         if text != self.text():
             self.setText(text)
-        self._mark(None)
+        self.accept()
         self.setToolTip(
             f"= {show(length.mm, self.unit)} {self.unit.label}" if length and length.is_sum
             else "takes sums and fractions, and L, D, H of the crate"
@@ -66,39 +126,67 @@ class LengthField(QLineEdit):
 
     def _read(self, text: str) -> None:
         if self.may_be_empty and not text.strip():
-            self._mark(None)
+            self.accept()
             self.emptied.emit()
             return
         try:
             length = Length.read(text, self.unit, self.names)
         except ExpressionError as error:
-            self._mark(str(error))
-            self._explain(error)
-            self.refused.emit(f"{sentence(str(error))} (column {error.column + 1})")
+            self.refuse(str(error), error.column)
             return
-        self._mark(None)
+        self.accept()
         self.setToolTip(f"= {show(length.mm, self.unit)} {self.unit.label}")
         self.read.emit(length)
 
-    def _explain(self, error: ExpressionError) -> None:
-        """Say what is wrong right under the place where it is."""
-        if self.hasFocus():
-            under = self.cursorRect().bottomLeft()
-            metrics = self.fontMetrics()
-            back = metrics.horizontalAdvance(self.text()[error.column : self.cursorPosition()])
-            place = self.mapToGlobal(QPoint(under.x() - back, under.y() + 4))
-            QToolTip.showText(place, f"⌃ {sentence(str(error))}", self)
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        """End the edit; the field tells the truth again."""
+        super().focusOutEvent(event)
+        if self.trouble:
+            self.accept()
+            self.show_length(self._shown)
 
-    def _mark(self, reason: str | None) -> None:
-        if bool(self.property("bad")) == (reason is not None):
+
+class AngleField(ReadField):
+    """A field for an angle in degrees.
+
+    Signals:
+        read(angle): the text was typed and reads as an angle; None where it may be empty and is.
+    """
+
+    read = pyqtSignal(object)
+
+    def __init__(self, name: str, may_be_empty: bool = False) -> None:
+        super().__init__(name)
+        self._may_be_empty = may_be_empty
+        self._shown: float | None = None
+        self.textEdited.connect(self._read)
+
+    def show_angle(self, angle: float | None) -> None:
+        """Show an angle, unless the user is typing here."""
+        self._shown = angle
+        if not self.hasFocus():
+            self.setText("" if angle is None else f"{angle:g}")
+            self.accept()
+
+    def _read(self, text: str) -> None:
+        words = text.strip().removesuffix("°")
+        if not words and self._may_be_empty:
+            self.accept()
+            self.read.emit(None)
             return
-        self.setProperty("bad", reason is not None)
-        style = self.style()
-        if style is not None:  # a changed property only shows after a fresh polish
-            style.unpolish(self)
-            style.polish(self)
+        try:
+            value = float(words)
+        except ValueError:
+            self.refuse("an angle is a figure in degrees, such as 30")
+            return
+        if not -_LARGEST_TURN <= value <= _LARGEST_TURN:
+            self.refuse("an angle lies between -360° and 360°")
+            return
+        self.accept()
+        self.read.emit(value)
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
-        """End the edit."""
+        """End the edit; the field tells the truth again."""
         super().focusOutEvent(event)
-        self.left.emit()
+        if self.trouble:
+            self.show_angle(self._shown)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from holoptic.desk.export import export
@@ -14,6 +13,7 @@ from holoptic.desk.session import Session
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.job_file import SUFFIX, read_job
 from holoptic.exchange.safekeeping import forget, left_behind, recent_files
+from holoptic.job import Job
 
 _JOB_FILTER = f"Holoptic jobs (*{SUFFIX})"
 _OPEN_FILTER = f"Jobs and solids (*{SUFFIX} *.step *.stp);;{_JOB_FILTER};;STEP (*.step *.stp)"
@@ -25,16 +25,18 @@ _EXPORTS = {
     "plan": "Plan (*.pdf *.csv *.txt *.json)",
     "solid": "Solid (*.step *.stp)",
 }
-_CONFIRMED_MS = 2500
 
 
 class Filing:
     """What the desk does with files; its outcome is told in the hint bar."""
 
-    def __init__(self, session: Session, hint: Notice, window: QWidget) -> None:
+    def __init__(self, session: Session, hint: Notice, question: Notice, window: QWidget) -> None:
         self._session = session
         self._hint = hint
+        self._question = question
         self._window = window
+        self._asked_about: Job | None = None
+        session.job_changed.connect(self._drop_question)
 
     # --- open -------------------------------------------------------------------------------
 
@@ -99,7 +101,6 @@ class Filing:
             self._hint.say(f"Not saved: {error}", {"Save elsewhere": self.save_as})
             return
         self._hint.tell(f"Saved as {path.name}")
-        QTimer.singleShot(_CONFIRMED_MS, self._hint.quiet)
 
     # --- export -----------------------------------------------------------------------------
 
@@ -133,24 +134,45 @@ class Filing:
     # --- edits that are not saved -----------------------------------------------------------
 
     def leave_then(self, go: Callable[[], None]) -> None:
-        """Leave the present job for another, unless it has edits that are not saved."""
-        if self._session.history.is_saved or not self._session.job.parts:
+        """Leave the present job for another, unless it has edits that are not saved.
+
+        The question is about the job as it stands: an edit takes it away, so that no answer to it
+        can discard newer work.
+        """
+        job = self._session.job
+        if self._session.history.is_saved or not job.parts:
             go()
             return
 
         def anyway() -> None:
-            self._hint.quiet()
-            go()
+            self._quiet()
+            if self._session.job is job or self._session.history.is_saved:
+                go()
+            else:
+                self.leave_then(go)
 
         def save_first() -> None:
             self.save()
             if self._session.history.is_saved:
                 anyway()
 
-        self._hint.say(
+        self._ask(
             "This job has edits that are not saved.",
-            {"Save and go on": save_first, "Go on without": anyway, "Stay": self._hint.quiet},
+            {"Save and go on": save_first, "Go on without": anyway, "Stay": self._quiet},
         )
+
+    def _ask(self, words: str, answers: dict[str, Callable[[], None]]) -> None:
+        self._asked_about = self._session.job
+        self._question.ask(words, answers)
+
+    def _quiet(self) -> None:
+        self._asked_about = None
+        self._question.quiet()
+
+    def _drop_question(self) -> None:
+        """Take a question away that an edit has made stale."""
+        if self._asked_about is not None and self._session.job is not self._asked_about:
+            self._quiet()
 
     def offer_recovery(self) -> None:
         """Offer the newest work that a run of the program left behind."""
@@ -160,14 +182,18 @@ class Filing:
         item = found[0]
 
         def take() -> None:
+            self._question.quiet()
+            self.leave_then(bring_back)
+
+        def bring_back() -> None:
             self._session.replace_job(item.job, item.path, unsaved=True)
-            drop()
+            forget(item.kept)
 
         def drop() -> None:
             forget(item.kept)
-            self._hint.quiet()
+            self._question.quiet()
 
-        self._hint.say(
+        self._question.ask(
             f"Work on “{item.job.name}” was not saved when Holoptic last ended.",
-            {"Bring it back": take, "Discard it": drop},
+            {"Bring it back": take, "Discard it": drop, "Later": self._question.quiet},
         )

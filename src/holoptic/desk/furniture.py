@@ -37,9 +37,9 @@ def warm_up() -> None:
 class Furniture:
     """Everything in the window's room."""
 
-    def __init__(self, window: QWidget, parts: QComboBox, hint: Notice) -> None:
+    def __init__(self, window: QWidget, parts: QComboBox, hint: Notice, question: Notice) -> None:
         self.session = Session(window)
-        self.filing = Filing(self.session, hint, window)
+        self.filing = Filing(self.session, hint, question, window)
         self.part_menu = PartMenu(self.session, parts, window)
         self.views = ViewsPane(self.session)
         self.facts = FactsSlip(self.session)
@@ -73,7 +73,7 @@ class Furniture:
 
     def measures(self, page: str) -> str:
         """Return the line below a page: measures of what is selected, or of the views read."""
-        return views_line(self.session) if page == "read" else measure_line(self.session)
+        return views_line(self.session) if page == "read" else measure_line(self.session, page)
 
     def fit_panes(self, window: QWidget) -> None:
         """Bring the whole content into every pane."""

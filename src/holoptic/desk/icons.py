@@ -5,9 +5,10 @@ from __future__ import annotations
 from functools import cache
 
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QIcon, QPainter, QPixmap, QPolygonF
+from PyQt6.QtGui import QIcon, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QWidget
 
+from holoptic.desk.painting import painting
 from holoptic.desk.theme import Theme, pen, theme
 
 _NAME_PROPERTY = "icon_name"
@@ -84,12 +85,10 @@ def pixmap(name: str, size: int, colour: str | None = None) -> QPixmap:
     """Return an icon as a pixmap of `size` device-independent pixels."""
     image = QPixmap(size * _SHARPNESS, size * _SHARPNESS)
     image.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(image)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.scale(size * _SHARPNESS / _GRID, size * _SHARPNESS / _GRID)
-    painter.setPen(pen(colour or theme().text, 1.7))
-    for line in _LINES[name]:
-        painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in line]))
-    painter.end()
+    with painting(image) as painter:
+        painter.scale(size * _SHARPNESS / _GRID, size * _SHARPNESS / _GRID)
+        painter.setPen(pen(colour or theme().text, 1.7))
+        for line in _LINES[name]:
+            painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in line]))
     image.setDevicePixelRatio(_SHARPNESS)
     return image

@@ -103,10 +103,12 @@ class KernelLine(QObject):
     def _receive(self) -> None:
         try:
             answer = self.worker.receive()
-        except KernelTrouble as error:
+        except Exception as error:  # an answer that cannot be unpacked is no answer either
             self._drop_line()
             if self._running is not None:
-                self._settle(self._running[1], error)
+                known = isinstance(error, KernelTrouble)
+                trouble = error if known else KernelTrouble(f"the answer was unreadable: {error}")
+                self._settle(self._running[1], trouble)
             return
         if answer is None or self._running is None or answer.id != self._running[0]:
             return

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.desk.painting import painting
 from holoptic.desk.theme import lettering, pen, theme
 
 _HEIGHT = 25
@@ -34,22 +35,20 @@ class KeyLine(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint the line."""
         del event
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        colours = theme()
-        painter.fillRect(self.rect(), QColor(colours.panel))
-        painter.setFont(lettering(11, bold=True))
-        end = self.width() - _SIDE
-        if self._state:
-            width = painter.fontMetrics().horizontalAdvance(self._state)
-            painter.setPen(QColor(colours.accent))
-            box = QRectF(end - width, 0, width, _HEIGHT)
-            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, self._state)
-            end -= width + _GAP
-        x = float(_SIDE)
-        for key, word in self._keys:
-            x = self._paint_key(painter, x, end, key, word)
-        painter.end()
+        with painting(self) as painter:
+            colours = theme()
+            painter.fillRect(self.rect(), QColor(colours.panel))
+            painter.setFont(lettering(11, bold=True))
+            end = self.width() - _SIDE
+            if self._state:
+                width = painter.fontMetrics().horizontalAdvance(self._state)
+                painter.setPen(QColor(colours.accent))
+                box = QRectF(end - width, 0, width, _HEIGHT)
+                painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, self._state)
+                end -= width + _GAP
+            x = float(_SIDE)
+            for key, word in self._keys:
+                x = self._paint_key(painter, x, end, key, word)
 
     def _paint_key(self, painter: QPainter, x: float, end: float, key: str, word: str) -> float:
         """Paint a key from x on and return where the next one begins."""

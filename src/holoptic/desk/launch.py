@@ -15,6 +15,7 @@ from pathlib import Path
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
+from holoptic.desk.mishaps import Mishaps
 from holoptic.desk.settings import read_settings
 from holoptic.desk.theme import DARK, LIGHT, apply_theme, load_fonts
 from holoptic.desk.window import DeskWindow
@@ -40,6 +41,8 @@ def launch(
     _require_screenshot_place(screenshot)
     _choose_platform()
     app = make_application()
+    mishaps = Mishaps()
+    mishaps.install()
     window = DeskWindow()
     window.resize(*size)
     window.show()
@@ -48,6 +51,7 @@ def launch(
 
     def open_job() -> None:
         window.furnish()
+        mishaps.serve(window.session.keep_safe, window.hint.tell)
         seldom_look_for_rings()
         window.open_first(path, demo=demo, page=page)
         if screenshot is not None:

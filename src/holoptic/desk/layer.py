@@ -8,6 +8,8 @@ from typing import Generic, TypeVar
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QPainter, QPixmap
 
+from holoptic.desk.painting import painting
+
 Item = TypeVar("Item")
 
 
@@ -44,10 +46,8 @@ class Layer(Generic[Item]):
             self._picture.fill(Qt.GlobalColor.transparent)
             self._look, self._painted = look, 0
         if self._painted < len(self.items):
-            brush = QPainter(self._picture)
-            brush.setRenderHint(QPainter.RenderHint.Antialiasing)
-            self._draw(brush, self.items[self._painted :])
-            brush.end()
+            with painting(self._picture) as brush:
+                self._draw(brush, self.items[self._painted :])
             self._painted = len(self.items)
         if self.items:
             painter.drawPixmap(0, 0, self._picture)

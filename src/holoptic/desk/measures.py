@@ -10,11 +10,17 @@ from holoptic.pictorial import View
 from holoptic.pictorial.measure import Measure, measure
 from holoptic.units import Unit, show
 
+_HOW_ON = {
+    "sheet": "1 to 5 take an answer; the start point is measured from the border.",
+    "draw": "Space draws the next move, Backspace takes it up.",
+}
 _HOW = "Touch an edge for its true and drawn length; Shift and click two points."
 
 
-def measure_line(session: Session) -> str:
-    """Return what is known of the touched edge, the picked points or the selected edge."""
+def measure_line(session: Session, page: str) -> str:
+    """Return what is known of the touched edge, the picked points or the selected edge; else what
+    the hand can do on a page.
+    """
     view, facts = session.view, session.facts
     if view is None or facts is None:
         return ""
@@ -25,7 +31,7 @@ def measure_line(session: Session) -> str:
         return "First point picked. Shift and click the second."
     found = session.picture.picked(edge, facts) if session.picture is not None else None
     if edge is None or found is None:
-        return f"{view.title}. {_HOW}"
+        return f"{view.title}. {_HOW_ON.get(page, _HOW)}"
     what = "Outline" if edge < 0 else "Edge"
     return _words(f"{what} of {_operation(session, found[1])}", found[0], view, session)
 

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QToolTip, QWidget
 
+from holoptic.desk.painting import painting
 from holoptic.desk.theme import lettering, pen, shade, theme
 from holoptic.plan import Plan
 from holoptic.plan.showing import Filter, passes
@@ -69,13 +70,11 @@ class MoveStrip(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint bands, ticks, and the present move."""
         del event
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QColor(theme().panel))
-        if self._plan is not None:
-            self._paint_bands(painter, self._plan)
-            self._paint_ticks(painter, self._plan)
-        painter.end()
+        with painting(self) as painter:
+            painter.fillRect(self.rect(), QColor(theme().panel))
+            if self._plan is not None:
+                self._paint_bands(painter, self._plan)
+                self._paint_ticks(painter, self._plan)
 
     def _paint_bands(self, painter: QPainter, plan: Plan) -> None:
         step, colours = self._step(), theme()

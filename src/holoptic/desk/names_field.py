@@ -2,59 +2,65 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QLineEdit
-
+from holoptic.desk.fields import ReadField
 from holoptic.desk.session import Session
 from holoptic.errors import ExpressionError, PartError
 from holoptic.part.names_text import names_text, read_names, with_names
 
 
-class NamesField(QLineEdit):
+class NamesField(ReadField):
     """Shows and takes named lengths; they are taken when Enter is pressed or the field is left."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
+        super().__init__("named lengths of the part")
         self._session = session
-        self.setAccessibleName("named lengths of the part")
         self.setPlaceholderText("named lengths, such as  base = 14.5; eye_r = 42/2")
         self.setToolTip(
             "Lengths with names, for all sums of this part (Alt+E). Change one, and the part "
             "follows."
         )
-        self.editingFinished.connect(self._take)
-        self.textEdited.connect(self._mark)
+        self._rejected_in: int | None = None
+        """The part whose line was typed and could not be taken: its words stay for mending."""
+        self.returnPressed.connect(self._take)
+        self.left.connect(self._take)
+        self.textEdited.connect(self._check)
 
     def refresh(self) -> None:
         """Show the named lengths of the part on the desk."""
         part = self._session.part
+        if self._rejected_in == self._session.part_index and self.trouble:
+            return
         if part is not None and not self.hasFocus():
+            self._rejected_in = None
             self.setText(names_text(part))
-            self._mark(self.text())
+            self.accept()
 
-    def _mark(self, text: str) -> None:
-        """Mark what does not read yet."""
+    def _check(self, text: str) -> None:
+        """Say what does not read yet."""
         try:
             read_names(text, self._session.job.unit)
-            trouble = ""
         except ExpressionError as error:
-            trouble = f"{error} (column {error.column + 1})"
-        if bool(self.property("bad")) != bool(trouble):
-            self.setProperty("bad", bool(trouble))
-            style = self.style()
-            if style is not None:
-                style.unpolish(self)
-                style.polish(self)
+            self.refuse(str(error), error.column)
+        else:
+            self.accept()
 
     def _take(self) -> None:
         part, unit = self._session.part, self._session.job.unit
         if part is None or self.text() == names_text(part):
+            self._rejected_in = None
+            self.accept()
             return
         try:
             changed = with_names(part, read_names(self.text(), unit), unit)
         except ExpressionError as error:
-            self._session.told.emit(f"{error} (column {error.column + 1})")
-            return
+            self._reject(str(error), error.column)
         except PartError as error:
-            self._session.told.emit(str(error))
-            return
-        self._session.edit_part(changed, "named lengths")
+            self._reject(str(error), None)
+        else:
+            self._rejected_in = None
+            self._session.edit_part(changed, "named lengths")
+
+    def _reject(self, reason: str, column: int | None) -> None:
+        """Keep the words, marked; the part stays as it is."""
+        self._rejected_in = self._session.part_index
+        self.refuse(reason, column)

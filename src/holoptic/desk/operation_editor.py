@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 
 from holoptic.desk.copies_form import CopiesForm
 from holoptic.desk.face_board import FaceBoard
-from holoptic.desk.fields import LengthField
+from holoptic.desk.fields import LengthField, ReadField
 from holoptic.desk.session import Session
 from holoptic.desk.size_form import SizeForm
 from holoptic.desk.walk_bar import WalkBar
@@ -41,7 +41,7 @@ from holoptic.part import (
     Strip,
 )
 from holoptic.part.naming import spoken
-from holoptic.part.operations import Centred
+from holoptic.part.operations import Centred, OutlinePoint
 from holoptic.part.outline_text import outline_text, read_outline
 from holoptic.part.reach import faces_to_reach
 from holoptic.part.snapping import offsets_on_face
@@ -62,11 +62,12 @@ class OperationEditor(QWidget):
         super().__init__()
         self.session = session
         self._length_fields: list[LengthField] = []
-        self._in_hand = (-1, -1)
+        self._in_hand: tuple[object, ...] = ()
+        self._typed_outline: tuple[OutlinePoint, ...] | None = None
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(6)
-        layout.addLayout(self._name_row())
+        layout.addWidget(self._name_row())
         self.board = FaceBoard()
         self.board.setMinimumHeight(150)
         self.board.changed.connect(lambda changed: self._put(changed, "outline"))
@@ -86,8 +87,10 @@ class OperationEditor(QWidget):
 
     # --- rows -------------------------------------------------------------------------------
 
-    def _name_row(self) -> QHBoxLayout:
-        row = QHBoxLayout()
+    def _name_row(self) -> QWidget:
+        self._name_box = QWidget()
+        row = QHBoxLayout(self._name_box)
+        row.setContentsMargins(0, 0, 0, 0)
         self.name = QLineEdit()
         self.name.setAccessibleName("name of the operation")
         self.name.setToolTip("Its name stands in the plan and in messages")
@@ -109,7 +112,7 @@ class OperationEditor(QWidget):
         self.face.addItems([face.value for face in Face])
         self.face.activated.connect(self._choose_face)
         row.addWidget(self.face)
-        return row
+        return self._name_box
 
     def _walk_bar(self) -> WalkBar:
         self.walk_bar = WalkBar()
@@ -122,7 +125,6 @@ class OperationEditor(QWidget):
     def _copies_form(self) -> CopiesForm:
         self.copies = CopiesForm()
         self.copies.changed.connect(lambda copies: self._change(copies=copies))
-        self.copies.refused.connect(self._say)
         return self.copies
 
     def _outline_row(self) -> QWidget:
@@ -131,11 +133,11 @@ class OperationEditor(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         label = QLabel("corners")
         label.setObjectName("quiet")
-        self.corners = QLineEdit()
-        self.corners.setAccessibleName("corners of the outline")
+        self.corners = ReadField("corners of the outline")
         self.corners.setToolTip(_OUTLINE_HELP)
         self.corners.textEdited.connect(self._read_corners)
-        self.corners.editingFinished.connect(self._corners_left)
+        self.corners.left.connect(self._corners_left)
+        self.corners.returnPressed.connect(self.session.history_step_done)
         self.walk_button = QPushButton("walk")
         self.walk_button.setToolTip("Walk the outline step by step (Alt+W)")
         self.walk_button.clicked.connect(self.start_walk)
@@ -148,8 +150,6 @@ class OperationEditor(QWidget):
     def _size_form(self) -> SizeForm:
         self.sizes = SizeForm()
         self.sizes.changed.connect(lambda name, value: self._change(**{name: value}))
-        self.sizes.changed.connect(lambda *_: self._say(""))
-        self.sizes.refused.connect(self._say)
         self.sizes.left.connect(self.session.history_step_done)
         self.sizes.comes_after = self.walk_button
         return self.sizes
@@ -185,6 +185,9 @@ class OperationEditor(QWidget):
         row.setSpacing(4)
         self.start_field = self._field("from depth", lambda length: self._change(start=length))
         self.end_field = self._field("to depth", lambda length: self._change(end=length))
+        self.end_field.setPlaceholderText("through")
+        self.end_field.may_be_empty = True
+        self.end_field.emptied.connect(lambda: self._change(end=None))
         self.through = QPushButton("through")
         self.through.setCheckable(True)
         self.through.clicked.connect(self._go_through)
@@ -204,8 +207,6 @@ class OperationEditor(QWidget):
     def _field(self, name: str, take: Any) -> LengthField:
         field = LengthField(name)
         field.read.connect(take)
-        field.read.connect(lambda _: self._say(""))
-        field.refused.connect(self._say)
         field.left.connect(self.session.history_step_done)
         self._length_fields.append(field)
         return field
@@ -317,9 +318,10 @@ class OperationEditor(QWidget):
                 text, self.session.job.unit, part.scope(self.session.operation_index)
             )
         except ExpressionError as error:
-            self._say(f"{error} (column {error.column + 1})")
+            self.corners.refuse(str(error), error.column)
             return
-        self._say("")
+        self.corners.accept()
+        self._typed_outline = outline
         self._put(replace(operation, outline=outline), "outline")
 
     def _corners_left(self) -> None:
@@ -362,18 +364,16 @@ class OperationEditor(QWidget):
     def refresh(self) -> None:
         """Show the operation in hand."""
         operation, part = self._operation, self.session.part
-        self.setEnabled(operation is not None)
         if self.board.unit is not self.session.job.unit:
             self.board.unit = self.session.job.unit
             self.board.update()
         self.board.show_operation(part, self.session.operation_index)
+        self._name_box.setVisible(operation is not None)
         if operation is None or part is None:
-            self.board.empty_text = (
-                "Cut or add an outline, bore a hole, add a boss, or take another shape (above)."
-            )
-            self._say("")
+            self._show_nothing()
             return
-        in_hand = self.session.part_index, self.session.operation_index
+        in_hand = (self.session.history, self.session.part_index, self.session.operation_index,
+                   len(part.operations))  # fmt: skip
         is_other, self._in_hand = in_hand != self._in_hand, in_hand
         if is_other and self.walk_bar.isVisible():
             self.leave_walk()
@@ -390,8 +390,7 @@ class OperationEditor(QWidget):
         if self.walk_bar.isVisible() and not has_outline:
             self.leave_walk()
         if isinstance(operation, Prism | Strip):
-            if is_other or not self.corners.hasFocus():
-                self.corners.setText(outline_text(operation.outline))
+            self._show_outline(operation.outline, is_other)
         elif isinstance(operation, Centred):
             self._show_centre(operation)
         self._depth_box.setVisible(not isinstance(operation, CornerCut))
@@ -400,9 +399,32 @@ class OperationEditor(QWidget):
         broken = self.session.trouble if self.session.trouble_operation == at else None
         self._say(broken or self.session.troubles.get(at, ""))
 
+    def _show_nothing(self) -> None:
+        """Show that there is no operation, and how to begin one."""
+        self._in_hand = ()
+        if self.walk_bar.isVisible():
+            self.leave_walk()
+        self.board.empty_text = (
+            "Cut or add an outline, bore a hole, add a boss, or take another shape (above)."
+        )
+        for box in (self._outline_box, self.sizes, self._centre_box, self._depth_box, self.copies):
+            box.hide()
+        self.name.clear()
+        self.corners.clear()
+        self._say("")
+
+    def _show_outline(self, outline: tuple[OutlinePoint, ...], is_other: bool) -> None:
+        """Show an outline in its words; what is being typed stays as it is."""
+        typing = self.corners.hasFocus() and not is_other
+        if typing and (self.corners.trouble or outline == self._typed_outline):
+            return
+        self.corners.setText(outline_text(outline))
+        self.corners.accept()
+
     def _show_head(self, operation: Operation, is_other: bool) -> None:
         blocker = QSignalBlocker(self.face)
-        if is_other or not self.name.hasFocus():
+        typing = self.name.hasFocus() and not is_other
+        if not typing or self.name.text().strip() not in ("", operation.name):
             self.name.setText(operation.name)
         self.modes[operation.mode].setChecked(True)
         for mode, button in self.modes.items():
@@ -419,7 +441,6 @@ class OperationEditor(QWidget):
         for widget in (self.end_field, self.through, self._to_label, self.up_to):
             widget.setVisible(has_end)
         self.end_field.show_length(operation.end)
-        self.end_field.setEnabled(operation.end is not None)
         self.through.setChecked(operation.end is None)
 
     def _show_centre(self, operation: Centred) -> None:

@@ -107,7 +107,7 @@ class PictureColumn(Column):
 
     def _limit(self, mm: float | None) -> None:
         if mm is not None and mm <= 0:
-            self.session.told.emit("The gap must be more than zero; leave it empty for any")
+            self.limit.refuse("the gap must be more than zero; leave it empty for any")
             return
         self._hand(limit_mm=mm)
 

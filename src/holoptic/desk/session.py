@@ -122,7 +122,7 @@ class Session(QObject):
         self._autosave = Autosave()
         self._autosave_timer = QTimer(self)
         self._autosave_timer.setSingleShot(True)
-        self._autosave_timer.timeout.connect(lambda: self._autosave.keep(self.job, self.path))
+        self._autosave_timer.timeout.connect(self.keep_safe)
         self.kernel = KernelLine(self)
         self.proposals = Proposals(self.kernel, self)
         self.cards = Cards(self.kernel, self)
@@ -174,7 +174,7 @@ class Session(QObject):
         if unsaved:
             self.history.mark_unsaved()
         self.path = path
-        self.part_index = 0
+        self.part_index = self.operation_index = 0
         self._forget_picture()
         self._after_edit()
 
@@ -264,7 +264,7 @@ class Session(QObject):
     def choose_part(self, index: int) -> None:
         """Put another part of the job on the desk."""
         if 0 <= index < len(self.job.parts) and index != self.part_index:
-            self.part_index = index
+            self.part_index, self.operation_index = index, 0
             self._forget_picture()
             self._after_edit(keep=False)
 
@@ -319,6 +319,11 @@ class Session(QObject):
         self._autosave.drop()
         remember_file(path)
         self.job_changed.emit()
+
+    def keep_safe(self) -> None:
+        """Write the safety copy of edits that are not saved, at once."""
+        if not self.history.is_saved:
+            self._autosave.keep(self.job, self.path)
 
     def close(self) -> None:
         """End the session; a safety copy is no longer needed."""

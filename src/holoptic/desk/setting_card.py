@@ -9,6 +9,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.desk.painting import painting
 from holoptic.desk.theme import lettering, pen, theme
 from holoptic.plan import Move, Plan
 from holoptic.units import Unit, show
@@ -129,16 +130,14 @@ class SettingCard(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint figure, instrument, sentence and details."""
         del event
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        colours = theme()
-        box = QRectF(self.rect()).adjusted(8.5, 4.5, -8.5, -4.5)
-        painter.setPen(pen(colours.line, 1))
-        painter.setBrush(QColor(colours.raised))
-        painter.drawRoundedRect(box, 8, 8)
-        if self._text is not None:
-            self._paint_text(painter, self._text, box)
-        painter.end()
+        with painting(self) as painter:
+            colours = theme()
+            box = QRectF(self.rect()).adjusted(8.5, 4.5, -8.5, -4.5)
+            painter.setPen(pen(colours.line, 1))
+            painter.setBrush(QColor(colours.raised))
+            painter.drawRoundedRect(box, 8, 8)
+            if self._text is not None:
+                self._paint_text(painter, self._text, box)
 
     def _paint_text(self, painter: QPainter, text: CardText, box: QRectF) -> None:
         colours, middle = theme(), Qt.AlignmentFlag.AlignCenter

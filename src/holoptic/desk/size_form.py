@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from typing import Any, Literal, get_args
 
 from PyQt6.QtCore import QSignalBlocker, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QSpinBox, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QSpinBox, QWidget
 
-from holoptic.desk.fields import LengthField
+from holoptic.desk.fields import AngleField, LengthField
 from holoptic.part import Face, Operation
 from holoptic.part.check import FEWEST_SIDES, MOST_SIDES
 from holoptic.part.operations import BallPart, Measure, Seat
@@ -87,7 +87,6 @@ _ENTRIES: dict[str, tuple[_Entry, ...]] = {
         _Entry("along_height", "along H"),
     ),
 }
-_LARGEST_TURN = 360.0
 
 
 class SizeForm(QWidget):
@@ -95,12 +94,10 @@ class SizeForm(QWidget):
 
     Signals:
         changed(attribute, value): a field was edited and reads.
-        refused(reason): a field was edited and does not.
         left: a field was left; the next typing is another edit.
     """
 
     changed = pyqtSignal(str, object)
-    refused = pyqtSignal(str)
     left = pyqtSignal()
 
     def __init__(self) -> None:
@@ -130,8 +127,8 @@ class SizeForm(QWidget):
                 field.setValue(value)
             elif isinstance(field, QComboBox):
                 field.setCurrentIndex([choice for _, choice in entry.choices].index(value))
-            elif isinstance(field, QLineEdit) and not field.hasFocus():
-                field.setText("" if value is None else f"{value:g}")
+            elif isinstance(field, AngleField):
+                field.show_angle(value)
             blocker.unblock()
 
     def _rebuild(self, kind: str) -> None:
@@ -165,7 +162,6 @@ class SizeForm(QWidget):
             return self._angle(entry)
         field = LengthField(entry.label)
         field.read.connect(lambda length: self._say(entry, length))
-        field.refused.connect(self.refused)
         field.left.connect(self.left)
         if entry.takes == "length or nothing":
             field.setPlaceholderText("the same")
@@ -185,25 +181,11 @@ class SizeForm(QWidget):
         box.activated.connect(lambda index: self._say(entry, entry.choices[index][1]))
         return box
 
-    def _angle(self, entry: _Entry) -> QLineEdit:
-        field = QLineEdit()
-        field.textEdited.connect(lambda text: self._read_angle(entry, text))
-        field.editingFinished.connect(self.left)
+    def _angle(self, entry: _Entry) -> AngleField:
+        field = AngleField(entry.label, may_be_empty=entry.takes == "angle or nothing")
+        field.read.connect(lambda angle: self._say(entry, angle))
+        field.left.connect(self.left)
         return field
-
-    def _read_angle(self, entry: _Entry, text: str) -> None:
-        if not text.strip() and entry.takes == "angle or nothing":
-            self._say(entry, None)
-            return
-        try:
-            value = float(text.strip().removesuffix("°"))
-        except ValueError:
-            self.refused.emit(f"“{text}” is no angle in degrees.")
-            return
-        if not -_LARGEST_TURN <= value <= _LARGEST_TURN:
-            self.refused.emit("An angle lies between -360° and 360°.")
-            return
-        self._say(entry, value)
 
     def _say(self, entry: _Entry, value: object) -> None:
         self.changed.emit(entry.attribute, value)

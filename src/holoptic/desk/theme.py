@@ -150,7 +150,12 @@ def _style(c: Theme) -> str:
     QLabel#problem {{ color: {c.trouble}; }}
     QFrame#notice {{ background: {c.trouble_back}; border-bottom: 1px solid {c.line}; }}
     QFrame#notice QLabel {{ color: {c.trouble}; font-weight: 600; }}
-    QFrame#hint {{ background: {c.raised}; border-bottom: 1px solid {c.line}; }}
+    QFrame#hint, QFrame#question {{ background: {c.raised};
+        border-bottom: 1px solid {c.line}; }}
+    QFrame#question {{ border-bottom: 2px solid {c.accent}; }}
+    QFrame#question QLabel {{ font-weight: 600; }}
+    QLabel#slip {{ background: {c.trouble_back}; color: {c.trouble}; border: 1px solid {c.trouble};
+        border-radius: 4px; padding: 1px 5px; }}
     QPushButton {{ background: {c.raised}; border: 1px solid {c.line}; border-radius: 6px;
         padding: 5px 10px; }}
     QPushButton:hover {{ border-color: {c.accent}; }}

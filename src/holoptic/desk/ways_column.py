@@ -9,6 +9,7 @@ from PyQt6.QtGui import QColor, QHideEvent, QMouseEvent, QPainter, QPaintEvent, 
 from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QWidget
 
 from holoptic.desk.column import Column
+from holoptic.desk.painting import painting
 from holoptic.desk.rows import Row
 from holoptic.desk.session import Session
 from holoptic.desk.theme import lettering, pen, theme
@@ -164,20 +165,18 @@ class WaysTable(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint the rows."""
         del event
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        colours = theme()
-        if not self._ways:
-            painter.setPen(QColor(colours.quiet))
-            painter.drawText(self.rect().adjusted(0, 10, 0, 0), 0, "Comparing the ways …")
-        least = min((item.effort.seconds for item in self._ways), default=0.0)
-        surest = min((item.budget.typical for item in self._ways), default=0.0)
-        quick = [item.effort.seconds <= least + 30 for item in self._ways]
-        sure = [item.budget.typical <= surest + 0.005 for item in self._ways]
-        for number, item in enumerate(self._ways):  # what holds for all is no praise
-            self._paint_row(painter, number, item, quick[number] and not all(quick),
-                            sure[number] and not all(sure))  # fmt: skip
-        painter.end()
+        with painting(self) as painter:
+            colours = theme()
+            if not self._ways:
+                painter.setPen(QColor(colours.quiet))
+                painter.drawText(self.rect().adjusted(0, 10, 0, 0), 0, "Comparing the ways …")
+            least = min((item.effort.seconds for item in self._ways), default=0.0)
+            surest = min((item.budget.typical for item in self._ways), default=0.0)
+            quick = [item.effort.seconds <= least + 30 for item in self._ways]
+            sure = [item.budget.typical <= surest + 0.005 for item in self._ways]
+            for number, item in enumerate(self._ways):  # what holds for all is no praise
+                self._paint_row(painter, number, item, quick[number] and not all(quick),
+                                sure[number] and not all(sure))  # fmt: skip
 
     def _paint_row(
         self, painter: QPainter, number: int, item: WayCompared, quick: bool, sure: bool

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QEvent, QObject, QSize, QTimer, pyqtSignal
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShortcut
+from PyQt6.QtCore import QEvent, QObject, QPoint, QSize, QTimer, pyqtSignal
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QApplication,
     QButtonGroup,
@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import (
 )
 
 from holoptic.desk.icons import icon, pixmap, renew_icons
-from holoptic.desk.notice import Notice, sentence
+from holoptic.desk.notice import Bars, Notice, sentence
 from holoptic.desk.settings import keep_setting
 from holoptic.desk.theme import DARK, LIGHT, SIGN, apply_theme, theme
 
@@ -56,9 +56,9 @@ class DeskWindow(QMainWindow):
         self._column.setSpacing(0)
         self._column.addWidget(self._make_strip())
         self.trouble = Notice("notice")
+        self.question = Notice("question")
         self.hint = Notice("hint")
-        self._column.addWidget(self.trouble)
-        self._column.addWidget(self.hint)
+        self._bars = Bars(body, [self.question, self.trouble, self.hint], self._room_for_bars)
         self._room = QWidget()
         self._column.addWidget(self._room, 1)
         self._column.addWidget(self._make_footer())
@@ -133,13 +133,14 @@ class DeskWindow(QMainWindow):
         """Bring in the session and the pages."""
         from holoptic.desk.furniture import Furniture  # noqa: PLC0415
 
-        furniture = Furniture(self, self.parts, self.hint)
+        furniture = Furniture(self, self.parts, self.hint, self.question)
         self._furniture = furniture
         self.session, self.views, self.pages = furniture.session, furniture.views, furniture.pages
         self.filing, self.part_menu = furniture.filing, furniture.part_menu
         self._stack = furniture.stack
-        self._column.replaceWidget(self._room, furniture.room())
+        self._column.replaceWidget(self._room, room := furniture.room())
         self._room.deleteLater()
+        self._room = room
         for name in PAGE_TITLES:
             self._buttons[name].setEnabled(True)
         self._connect()
@@ -213,6 +214,7 @@ class DeskWindow(QMainWindow):
         page.refresh()
         self._show_measures()
         page.setFocus()
+        self._bars.fit()
 
     @property
     def page(self) -> str:
@@ -231,6 +233,18 @@ class DeskWindow(QMainWindow):
     def is_busy(self) -> bool:
         """Whether something is still being worked out."""
         return self.session.is_busy
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Keep the bars over the panes."""
+        super().resizeEvent(event)
+        QTimer.singleShot(0, self._bars.fit)  # the layout comes first
+
+    def _room_for_bars(self) -> tuple[int, int, int]:
+        """Return the top of the panes, up to the column of the page: left, top, width."""
+        width = self.width()
+        if hasattr(self, "session") and (column := self.pages[self.page].column).isVisible():
+            width = column.mapTo(self, QPoint(0, 0)).x()
+        return 0, self._room.y(), width
 
     # --- showing ----------------------------------------------------------------------------
 
@@ -335,7 +349,7 @@ class DeskWindow(QMainWindow):
         self.filing.leave_then(self._close_anyway)
 
     def _close_anyway(self) -> None:
-        self.session.history.mark_saved()
+        self.session.history.mark_saved()  # whoever leaves has just been asked
         self.close()
 
     def close_down(self) -> None:

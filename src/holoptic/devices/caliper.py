@@ -30,6 +30,8 @@ from typing import Literal
 from holoptic.errors import BadInput
 from holoptic.units.formats import MM_PER_INCH
 
+SET_TO_ZERO = "Z"
+"""What a caliper sends when it was set to zero."""
 LONGEST_LINE = 60
 LARGEST_MM = 2000.0
 """No caliper opens wider; a larger reading is a fault of the line."""
@@ -60,7 +62,7 @@ def read_line(line: str) -> Reading | None:
     text = line.strip()
     if len(line) > LONGEST_LINE:
         raise BadInput("the caliper sends lines that are too long")
-    if text in ("", "Z") or _BATTERY.fullmatch(text):
+    if text in ("", SET_TO_ZERO) or _BATTERY.fullmatch(text):
         return None
     match = _READING.fullmatch(text)
     if match is None:

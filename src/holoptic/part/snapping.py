@@ -46,15 +46,19 @@ def offsets_on_face(part: Part, index: int) -> tuple[list[float], list[float]]:
 
 def nearest_corner(corners: list[Vec2], point: Vec2, reach: float) -> int | None:
     """Return the index of the corner nearest to a point within `reach` mm, or None."""
-    gaps = [math.dist(corner, point) for corner in corners]
-    best = min(range(len(gaps)), key=gaps.__getitem__)
-    return best if gaps[best] <= reach else None
+    near = [(math.dist(corner, point), number) for number, corner in enumerate(corners)]
+    gap, best = min(near, default=(math.inf, 0))
+    return best if gap <= reach else None
 
 
 def with_corner_at(prism: Prism, corner: Corner) -> tuple[Prism, int]:
-    """Return the prism with a corner put into the side nearest to it, and the corner's index."""
+    """Return the prism with a corner put into the side nearest to it, and the corner's index.
+
+    An outline without corners begins with it. Raises ValueError for a slope that leads nowhere.
+    """
     corners = prism.outline_mm()
     sides = list(zip(corners, corners[1:] + corners[:1], strict=True))
-    side = min(range(len(sides)), key=lambda i: distance_to_segment(corner.mm, *sides[i]))
+    gaps = [(distance_to_segment(corner.mm, *side), number) for number, side in enumerate(sides)]
+    _, side = min(gaps, default=(0.0, -1))
     outline = (*prism.outline[: side + 1], corner, *prism.outline[side + 1 :])
     return replace(prism, outline=outline), side + 1

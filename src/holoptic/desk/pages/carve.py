@@ -91,7 +91,8 @@ class CarvePage(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addLayout(left, 1)
-        layout.addWidget(self._column())
+        self.column = self._make_column()
+        layout.addWidget(self.column)
         for changed in (session.job_changed, session.trouble_changed, session.advice_changed):
             changed.connect(self.refresh)
         session.selection_changed.connect(self._follow_edge)
@@ -115,7 +116,7 @@ class CarvePage(QWidget):
 
     # --- layout -----------------------------------------------------------------------------
 
-    def _column(self) -> QWidget:
+    def _make_column(self) -> QWidget:
         column = QWidget()
         column.setObjectName("column")
         column.setFixedWidth(_COLUMN_WIDTH)
@@ -164,7 +165,6 @@ class CarvePage(QWidget):
             field = LengthField(f"crate {name}")
             label.setBuddy(field)
             field.read.connect(lambda length, axis=axis: self._resize(axis, length))
-            field.refused.connect(self._refuse)
             field.left.connect(self.session.history_step_done)
             field.emptied.connect(lambda axis=axis: self.follow_features(axis))
             field.may_be_empty = True
@@ -271,12 +271,12 @@ class CarvePage(QWidget):
         try:
             resized = resized.reread(self.session.job.unit)
         except HolopticError as error:
-            self._refuse(str(error))
+            self.sizes[axis].refuse(str(error))
             return
         self.session.edit_part(resized, f"crate {AXIS_NAMES[axis]}", f"crate {axis}")
 
     def add_prism(self, mode: Mode) -> None:
-        """Put a new prism after the operation in hand."""
+        """Put a new prism after the others."""
         part = self.session.part
         if part is not None:
             self._insert(new_prism(part, mode, self._face(part), self.session.job.unit), part)
@@ -286,7 +286,7 @@ class CarvePage(QWidget):
         part = self.session.part
         words = overall_words(part, axis) if part is not None else None
         if part is None or words is None:
-            self._refuse("No added feature says how far this part reaches; type the size")
+            self.sizes[axis].refuse("no added feature says how far this part reaches; type a size")
             return
         self.session.told.emit(f"{AXIS_NAMES[axis]}: {words.text} = "
                                f"{show(words.mm, self.session.job.unit)}")  # fmt: skip
@@ -294,20 +294,20 @@ class CarvePage(QWidget):
         self.sizes[axis].show_length(words)
 
     def add_hole(self) -> None:
-        """Put a new hole after the operation in hand."""
+        """Put a new hole after the others."""
         part = self.session.part
         if part is not None:
             self._insert(new_hole(part, self._face(part), self.session.job.unit), part)
 
     def add_round(self, mode: Mode) -> None:
-        """Put a new hole or boss after the operation in hand."""
+        """Put a new hole or boss after the others."""
         part = self.session.part
         if part is not None:
             self._insert(new_round(part, mode, self._face(part), self.session.job.unit), part)
 
     def add_shape(self, shape: Shape) -> None:
-        """Put one of the further shapes after the operation in hand: cut into a block, added to
-        what is built up.
+        """Put one of the further shapes after the others: cut into a block, added to what is
+        built up.
         """
         part = self.session.part
         if part is not None:
@@ -320,9 +320,14 @@ class CarvePage(QWidget):
         return part.operations[at].face if at < len(part.operations) else Face.FRONT
 
     def _insert(self, operation: Operation, part: Part) -> None:
-        at = min(self.session.operation_index + 1, len(part.operations))
+        """Put an operation in last, where none that follows can fill or cut it; say so."""
+        before, at = self.session.operation_index, len(part.operations)
         self.session.operation_index = at
         self.session.edit_part(with_inserted(part, at, operation), f"add “{operation.name}”")
+        if before + 1 < at:
+            last = part.operations[-1].name
+            self._refuse(f"“{operation.name}” goes in last, after “{last}”. "
+                         "Alt+Up puts it earlier.")  # fmt: skip
         self.editor.start()
 
     def shift(self, way: int) -> None:
@@ -342,7 +347,7 @@ class CarvePage(QWidget):
             self.session.edit_part(without_operation(part, at), f"remove “{name}”")
 
     def duplicate(self) -> None:
-        """Put a copy of the operation in hand after it."""
+        """Put a copy of the operation in hand at the end."""
         part, at = self.session.part, self.session.operation_index
         if part is not None and at < len(part.operations):
             self._insert(with_free_name(part, part.operations[at]), part)
@@ -365,13 +370,13 @@ class CarvePage(QWidget):
             self.session.told.emit(f"Copied “{part.operations[at].name}”; Ctrl+V puts it here")
 
     def paste(self) -> None:
-        """Put the copied operation after the one in hand; what its sums miss becomes figures."""
+        """Put the copied operation after the others; what its sums miss becomes figures."""
         part, clipboard = self.session.part, QApplication.clipboard()
         if part is None or clipboard is None:
             return
         try:
             operation, unit = read_clip(clipboard.text())
-            at = min(self.session.operation_index + 1, len(part.operations))
+            at = len(part.operations)
             added = with_inserted(part, at, with_free_name(part, operation)).reread(unit)
         except HolopticError as error:
             self._refuse(str(error))

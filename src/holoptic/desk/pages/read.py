@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -21,6 +20,7 @@ from PyQt6.QtWidgets import (
 from holoptic.demo import drawing_paths
 from holoptic.desk.column import Column
 from holoptic.desk.draft_panel import DraftPanel, first_draft
+from holoptic.desk.fields import LengthField
 from holoptic.desk.guide_panel import GuidePanel
 from holoptic.desk.icons import give_icon
 from holoptic.desk.key_line import KeyLine
@@ -30,10 +30,9 @@ from holoptic.desk.rows import Row
 from holoptic.desk.session import Session
 from holoptic.desk.small_picture import SmallPicture
 from holoptic.desk.views_used import ViewsUsed
-from holoptic.errors import ExpressionError
 from holoptic.job import Choice
 from holoptic.reading.result import Answer, Reading
-from holoptic.units import Length, show
+from holoptic.units import Length
 
 _WIDTH = 320
 _ROW_HEIGHT = 28
@@ -75,7 +74,8 @@ class ReadPage(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addLayout(left, 1)
-        layout.addWidget(self._make_column())
+        self.column = self._make_column()
+        layout.addWidget(self.column)
         self._connect()
 
     def _make_column(self) -> Column:
@@ -139,7 +139,7 @@ class ReadPage(QWidget):
                          lambda value: self.readings.lay_out_as(str(value)),
                          "How the views are laid out (V); a label dragged onto another view "
                          "changes their names")  # fmt: skip
-        self.length_field = QLineEdit()
+        self.length_field = LengthField("overall length of the drawing")
         self.length_field.setToolTip("A known size: all views are scaled so that it holds")
         self.used = ViewsUsed(self.readings)
         self.used.setToolTip("A view that is left out is drawn by Holoptic for each answer")
@@ -246,12 +246,13 @@ class ReadPage(QWidget):
 
     def _scale(self) -> None:
         """Scale the drawing by the length typed."""
-        try:
-            length = Length.read(self.length_field.text(), self.session.job.unit)
-        except ExpressionError as error:
-            self.session.told.emit(str(error))
+        known = self.length_field.value_mm
+        if known is None:
+            return  # the field says why
+        if known <= 0:
+            self.length_field.refuse("a length above zero is needed")
             return
-        self.readings.scale_to(length.mm)
+        self.readings.scale_to(known)
         self.setFocus()
 
     def _light(self, number: int) -> None:
@@ -294,7 +295,8 @@ class ReadPage(QWidget):
             widget.setEnabled(has_sheet)
         if arrangement is not None:
             self.angle.show_value(arrangement.angle)
-            self.length_field.setText(show(self.readings.length, self.session.job.unit))
+            self.length_field.unit = self.session.job.unit
+            self.length_field.show_length(Length.of(self.readings.length, self.session.job.unit))
         self.groups.refresh()
         self.used.refresh()
         self.guide.refresh()

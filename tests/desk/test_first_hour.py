@@ -1,0 +1,199 @@
+"""What a new user meets in the first hour: half-typed words, stale fields, mishaps, questions."""
+
+import sys
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt, QTimer
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from holoptic.desk.caret_slip import slip_in
+from holoptic.desk.mishaps import LOG_NAME, Mishaps
+from holoptic.exchange.safekeeping import left_behind
+from holoptic.places import state_folder
+
+Key = Qt.Key
+ALT = Qt.KeyboardModifier.AltModifier
+CTRL = Qt.KeyboardModifier.ControlModifier
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def carve(desk):
+    return desk.pages["carve"]
+
+
+def press(window, *keys, modifier=Qt.KeyboardModifier.NoModifier):
+    for key in keys:
+        QTest.keyClick(QApplication.focusWidget() or window, key, modifier)
+
+
+# --- mishaps ------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def mishaps(desk, monkeypatch):
+    """The desk's own hook in the place of the one that fails tests."""
+    taken = Mishaps()
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    taken.install()
+    taken.serve(desk.session.keep_safe, desk.hint.tell)
+    return taken
+
+
+def fail(*_):
+    raise ZeroDivisionError("made to fail")
+
+
+@pytest.mark.parametrize("where", ["a slot", "a paint event", "an answer of the worker"])
+def test_no_exception_ends_the_program(desk, carve, settle, mishaps, monkeypatch, qtbot, where):
+    desk.session.rename_job("precious")
+    if where == "a slot":
+        QTimer.singleShot(0, fail)
+    elif where == "a paint event":
+        monkeypatch.setattr(type(carve.editor.board), "paint_over", fail)
+        carve.editor.board.repaint()
+    else:
+        monkeypatch.setattr(desk.session.proposals, "take_part", fail)
+        desk.session.choose_part(1)
+    qtbot.wait_until(lambda: "went wrong" in desk.hint.text)
+    settle(desk)
+    assert "made to fail" in (state_folder() / LOG_NAME).read_text("utf-8")
+    monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
+    assert left_behind()[0].job.name == "precious"  # it is on disk already
+    desk.hint.quiet()
+    if where == "a paint event":  # each repaint fails again: that is told once
+        carve.editor.board.repaint()
+        QTest.qWait(20)
+        assert desk.hint.isHidden()
+
+
+# --- messages -----------------------------------------------------------------------------------
+
+
+def test_what_a_half_typed_sum_gets_is_gone_when_the_sum_is_complete(desk, carve, settle):
+    field = carve.sizes[0]
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "30+")
+    slip = slip_in(desk)
+    assert slip.isVisible()
+    assert slip.mapTo(desk, QPoint(0, 0)).y() >= field.mapTo(desk, QPoint(0, field.height())).y()
+    QTest.keyClicks(field, "26")
+    assert slip.isHidden()
+    assert desk.hint.isHidden()
+    QTest.keyClicks(field, "+")
+    carve.sizes[1].setFocus()  # left half typed: the field tells the truth again
+    assert slip.isHidden()
+    assert field.text() == "30+26"
+
+
+def test_a_bar_pushes_nothing_under_the_pointer(desk, carve, settle):
+    places = [w.mapTo(desk, QPoint(0, 0)) for w in (carve.sizes[0], carve.pane, desk.views)]
+    desk.hint.tell("A message that is long enough to need more than a single line. " * 4)
+    desk.trouble.say("Something is wrong.")
+    QTest.qWait(20)
+    assert [w.mapTo(desk, QPoint(0, 0)) for w in (carve.sizes[0], carve.pane, desk.views)] == places
+    bars = desk.hint.parentWidget()
+    column = carve.sizes[0].mapTo(desk, QPoint(0, 0)).x()
+    assert bars.mapTo(desk, QPoint(bars.width(), 0)).x() <= column
+    assert desk.hint.height() >= desk.hint.heightForWidth(desk.hint.width())
+
+
+def test_the_question_about_edits_takes_keys_and_goes_with_the_next_edit(desk, carve):
+    desk.show_page("picture")
+    desk.session.take_choice("cabinet", "front-left")
+    press(desk, Key.Key_N, modifier=CTRL | Qt.KeyboardModifier.ShiftModifier)
+    assert desk.question.isVisible()
+    press(desk, Key.Key_Escape)
+    assert desk.question.isHidden()
+    desk.filing.new_job()
+    answers = desk.question.buttons
+    desk.session.rename_job("newer work")
+    assert desk.question.isHidden()
+    answers["Go on without"].click()  # under the finger already when the edit came
+    assert desk.session.job.name == "newer work"
+    desk.question.quiet()
+    desk.filing.new_job()
+    press(desk, Key.Key_2)  # and not the second proposal of the page
+    assert desk.session.job.parts == ()
+
+
+def test_recovered_work_does_not_replace_newer_work_unasked(empty_desk, monkeypatch):
+    empty_desk.session.rename_job("left behind")
+    empty_desk.session.begin_part()
+    empty_desk.session.keep_safe()
+    monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
+    empty_desk.session.history.mark_saved()
+    empty_desk.session.clear()
+    empty_desk.filing.offer_recovery()
+    offered = empty_desk.question.buttons["Bring it back"]
+    empty_desk.session.begin_part("Bracket")
+    offered.click()
+    assert "not saved" in empty_desk.question.text
+    assert empty_desk.session.job.parts[0].source.names
+    empty_desk.question.buttons["Go on without"].click()
+    assert empty_desk.session.job.name == "left behind"
+
+
+def test_the_footer_speaks_of_edges_only_where_there_are_some(desk):
+    for page, speaks in (("picture", True), ("sheet", False), ("draw", False), ("read", False)):
+        desk.show_page(page)
+        assert ("Touch an edge" in desk.measures.text()) == speaks
+
+
+# --- the editor ---------------------------------------------------------------------------------
+
+
+def test_the_editor_never_shows_an_operation_that_is_not_there(desk, carve, settle):
+    desk.session.choose_operation(3)
+    carve.editor.name.setFocus()
+    press(desk, Key.Key_Delete, modifier=ALT)
+    assert carve.editor.name.text() == desk.session.part.operations[2].name
+    carve.editor.corners.setFocus()
+    desk.session.history.mark_saved()
+    desk.session.clear()
+    desk.session.begin_part()
+    assert carve.editor.name.isHidden() or not carve.editor.name.isVisible()
+    assert not carve.editor.corners.isVisible()
+    assert not carve.editor.end_field.isVisible()
+    desk.session.add_part(desk.session.part)
+    carve.add_prism("cut")
+    assert carve.editor.name.text() == "cut 1"
+
+
+def test_a_typed_depth_wins_over_through(desk, carve, settle):
+    carve.add_hole()
+    field = carve.editor.end_field
+    assert carve.editor.through.isChecked()
+    field.setFocus()
+    QTest.keyClicks(field, "7.5")
+    assert desk.session.part.operations[-1].end.mm == 7.5
+    assert not carve.editor.through.isChecked()
+    press(desk, Key.Key_A, Key.Key_Delete, modifier=CTRL)
+    press(desk, Key.Key_Backspace)
+    assert desk.session.part.operations[-1].end is None
+    assert carve.editor.through.isChecked()
+
+
+def test_a_new_operation_goes_in_last_and_says_so(desk, carve):
+    desk.session.choose_operation(0)
+    carve.add_hole()
+    assert desk.session.operation_index == 4
+    assert "goes in last, after “key slot”" in desk.hint.text
+    desk.hint.quiet()
+    carve.add_hole()  # after the last one nothing needs to be said
+    assert desk.hint.isHidden()
+
+
+def test_a_reading_that_is_no_length_says_so_and_the_next_fills_the_same_field(desk, carve, qtbot):
+    press(desk, Key.Key_G, modifier=ALT)
+    field = carve.sizes[0]
+    field.setFocus()
+    press(desk, Key.Key_R, modifier=ALT)
+    qtbot.wait_until(lambda: "no length" in desk.hint.text)
+    QTest.mouseClick(desk.hint.buttons["Close"], LEFT)
+    assert QApplication.focusWidget() is field
+    press(desk, Key.Key_R, modifier=ALT)
+    qtbot.wait_until(lambda: field.text() == "92.04")
+    press(desk, Key.Key_G, modifier=ALT)
