@@ -62,6 +62,9 @@ BUILT = {
                      length(30), length(20), length(0)),),
     "strut": (Strip("strut", "add", Face.FRONT, outlined("8, 6; angle 50 length 36; 52, 33.6"),
                     length(7), length(5), length(30)),),
+    "trestle": (replace(Strip("trestle", "add", Face.FRONT,
+                              outlined("9, 0; 30, 34; 51, 0; 16, 11.3; 44, 11.3"),
+                              length(6), length(5), length(30)), starts=(3,), ends="level"),),
 }  # fmt: skip
 KINDS = ("isometric", "cavalier", "cabinet", "dimetric")
 

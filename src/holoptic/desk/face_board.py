@@ -16,7 +16,7 @@ from holoptic.desk.theme import axis_pen, drafting_lettering, lettering, pen, sh
 from holoptic.part import Corner, Crate, Offset, Operation, Part, Prism, Strip
 from holoptic.part.operations import Centred
 from holoptic.part.outline import Side, face_rings, sides_of
-from holoptic.part.snapping import nearest_corner, snapped, with_corner_at
+from holoptic.part.snapping import nearest_corner, snapped, with_corner_at, without_corner
 from holoptic.part.walk import Walk
 from holoptic.units import Length, Unit, show
 
@@ -117,7 +117,7 @@ class FaceBoard(Canvas):
         self._paint_shape(painter, self._operation)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if isinstance(self._operation, Prism | Strip):
-            self._paint_sizes(painter, self._handles())
+            self._paint_sizes(painter, self._handles(), isinstance(self._operation, Prism))
         for number, handle in enumerate(self._handles()):
             self._paint_handle(painter, self.to_screen(handle), number)
 
@@ -190,7 +190,7 @@ class FaceBoard(Canvas):
         for path in _shape_paths(operation, self._part.crate):
             self.draw_on_paper(painter, path)
 
-    def _paint_sizes(self, painter: QPainter, corners: list[Vec2]) -> None:
+    def _paint_sizes(self, painter: QPainter, corners: list[Vec2], closed: bool) -> None:
         """Write the length of each side that lies along an axis."""
         painter.setFont(lettering(11))
         painter.setPen(QColor(theme().ghost))
@@ -199,8 +199,8 @@ class FaceBoard(Canvas):
             return
         centre = sum(places, QPointF()) / len(places)
         written: list[QRectF] = []
-        sides = zip(corners, corners[1:] + corners[:1], strict=True)
-        for number, ((u1, v1), (u2, v2)) in enumerate(sides):
+        ends = corners[1:] + corners[:1] if closed else corners[1:]
+        for number, ((u1, v1), (u2, v2)) in enumerate(zip(corners, ends, strict=False)):
             along = abs(u2 - u1) if v1 == v2 else abs(v2 - v1) if u1 == u2 else None
             if along is None or along * self.pixels_per_mm <= 26:
                 continue
@@ -280,9 +280,9 @@ class FaceBoard(Canvas):
             self._move_handle(self._corner, (u + du, v + dv))
         elif event.key() == Qt.Key.Key_Delete and isinstance(operation, Prism | Strip):
             if len(operation.outline) > (3 if isinstance(operation, Prism) else 2):
-                left = [c for i, c in enumerate(operation.outline) if i != self._corner]
+                changed = without_corner(operation, self._corner)
                 self._corner = None
-                self.changed.emit(replace(operation, outline=tuple(left)))
+                self.changed.emit(changed)
         else:
             super().keyPressEvent(event)
 

@@ -42,7 +42,7 @@ from holoptic.part import (
 )
 from holoptic.part.naming import spoken
 from holoptic.part.operations import Centred, OutlinePoint
-from holoptic.part.outline_text import outline_text, read_outline
+from holoptic.part.outline_text import outline_text, read_paths
 from holoptic.part.reach import faces_to_reach
 from holoptic.part.snapping import offsets_on_face
 from holoptic.part.walk import Walk
@@ -248,7 +248,10 @@ class OperationEditor(QWidget):
         operation = self._operation
         self.leave_walk()
         if isinstance(operation, Prism | Strip):
-            self._put(replace(operation, outline=walk.points), "outline")
+            walked = replace(operation, outline=walk.points)
+            self._put(
+                replace(walked, starts=()) if isinstance(walked, Strip) else walked, "outline"
+            )
             self.session.history_step_done()
         self.corners.setFocus()
 
@@ -314,15 +317,19 @@ class OperationEditor(QWidget):
         if not isinstance(operation, Prism | Strip) or part is None:
             return
         try:
-            outline = read_outline(
-                text, self.session.job.unit, part.scope(self.session.operation_index)
-            )
+            scope = part.scope(self.session.operation_index)
+            outline, starts = read_paths(text, self.session.job.unit, scope)
+            if starts and isinstance(operation, Prism):
+                raise ExpressionError("only a strip has several paths", text.index("|"))
         except ExpressionError as error:
             self.corners.refuse(str(error), error.column)
             return
         self.corners.accept()
         self._typed_outline = outline
-        self._put(replace(operation, outline=outline), "outline")
+        changed = replace(operation, outline=outline)
+        if isinstance(changed, Strip):
+            changed = replace(changed, starts=starts)
+        self._put(changed, "outline")
 
     def _corners_left(self) -> None:
         self.session.history_step_done()
@@ -390,7 +397,7 @@ class OperationEditor(QWidget):
         if self.walk_bar.isVisible() and not has_outline:
             self.leave_walk()
         if isinstance(operation, Prism | Strip):
-            self._show_outline(operation.outline, is_other)
+            self._show_outline(operation, is_other)
         elif isinstance(operation, Centred):
             self._show_centre(operation)
         self._depth_box.setVisible(not isinstance(operation, CornerCut))
@@ -413,12 +420,13 @@ class OperationEditor(QWidget):
         self.corners.clear()
         self._say("")
 
-    def _show_outline(self, outline: tuple[OutlinePoint, ...], is_other: bool) -> None:
+    def _show_outline(self, operation: Prism | Strip, is_other: bool) -> None:
         """Show an outline in its words; what is being typed stays as it is."""
         typing = self.corners.hasFocus() and not is_other
-        if typing and (self.corners.trouble or outline == self._typed_outline):
+        if typing and (self.corners.trouble or operation.outline == self._typed_outline):
             return
-        self.corners.setText(outline_text(outline))
+        starts = operation.starts if isinstance(operation, Strip) else ()
+        self.corners.setText(outline_text(operation.outline, starts))
         self.corners.accept()
 
     def _show_head(self, operation: Operation, is_other: bool) -> None:

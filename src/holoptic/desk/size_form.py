@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QSpinBox, QWidget
 from holoptic.desk.fields import AngleField, LengthField
 from holoptic.part import Face, Operation
 from holoptic.part.check import FEWEST_SIDES, MOST_SIDES
-from holoptic.part.operations import BallPart, Measure, Seat
+from holoptic.part.operations import BallPart, Ends, Measure, Seat
 from holoptic.units import Unit
 
 
@@ -37,6 +37,7 @@ _ENTRIES: dict[str, tuple[_Entry, ...]] = {
     "strip": (
         _Entry("width", "width"),
         _Entry("closed", "path", "choice", (("open", False), ("closed", True))),
+        _Entry("ends", "ends", "choice", _named(get_args(Ends))),
     ),
     "round": (
         _Entry("diameter", "diameter"),

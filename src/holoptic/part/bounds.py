@@ -19,7 +19,8 @@ from holoptic.part.operations import (
     extent_mm,
     reach_mm,
 )
-from holoptic.part.outline import Side, sides_of, strip_area
+from holoptic.part.outline import Side, sides_of
+from holoptic.part.strips import strip_area
 
 Bounds = tuple[Vec3, Vec3]
 
@@ -51,7 +52,7 @@ def _outermost(basic: Basic, crate: Crate) -> Iterable[Vec2]:
     if isinstance(basic, Prism):
         return [place for side in sides_of(basic.outline) for place in _side_places(side)]
     if isinstance(basic, Strip):
-        xmin, ymin, xmax, ymax = strip_area(basic).bounds
+        xmin, ymin, xmax, ymax = strip_area(basic, crate).bounds
         return [(xmin, ymin), (xmax, ymax)]
     if isinstance(basic, Polygon | Pyramid):
         return [*basic.corners_mm(crate), *basic.corners_mm(crate, 1.0)]

@@ -25,8 +25,9 @@ from holoptic.part.operations import (
     extent_mm,
     reach_mm,
 )
-from holoptic.part.outline import polyline, sides_of, strip_area
+from holoptic.part.outline import polyline, sides_of
 from holoptic.part.part import Part
+from holoptic.part.strips import strip_area
 from holoptic.tolerance import COINCIDENT_MM
 
 LARGEST_MM = 1e5
@@ -185,20 +186,17 @@ def _bulging(points: list[Vec2], operation: Prism | Strip, crate: Crate) -> Iter
 def _strip_troubles(strip: Strip, crate: Crate) -> Iterator[str]:
     try:
         corners = strip.outline_mm()
-        if len(set(corners)) < (3 if strip.closed else 2):
-            yield "needs more corners for its path"
-            return
-        area = strip_area(strip)
+        area = strip_area(strip, crate)
     except ValueError as error:
         yield str(error)
         return
     yield from _outside(corners, strip, crate)
     if area.geom_type != "Polygon":
-        yield "falls into several pieces"
+        yield "falls into several pieces: its paths do not meet"
         return
     if strip.closed and not area.interiors:
         yield "fills its own frame: it is too wide"
-    if not strip.closed and area.interiors:
+    if not strip.closed and not strip.starts and area.interiors:
         yield "crosses or touches itself"
     yield from _bulging(list(area.exterior.coords), strip, crate)
 

@@ -22,7 +22,8 @@ from holoptic.part.operations import (
     extent_mm,
     reach_mm,
 )
-from holoptic.part.outline import Side, sides_of, strip_area
+from holoptic.part.outline import Side, sides_of
+from holoptic.part.strips import strip_area
 
 
 def crate_lines(low: Vec3, high: Vec3) -> list[Segment]:
@@ -53,8 +54,10 @@ def _lines(operation: Basic, crate: Crate) -> list[Curve]:
     if isinstance(operation, Prism):
         return _outline_lines(operation, crate, depths)
     if isinstance(operation, Strip):
-        ring = list(strip_area(operation).exterior.coords)[:-1]
-        return _ring_lines([ring, ring], operation.face, crate, depths)
+        area = strip_area(operation, crate)
+        rings = [list(ring.coords)[:-1] for ring in (area.exterior, *area.interiors)]
+        return [line for ring in rings
+                for line in _ring_lines([ring, ring], operation.face, crate, depths)]  # fmt: skip
     if isinstance(operation, CornerCut):
         _, *ends = operation.corners_mm(crate)
         return [Segment(ends[k - 1], ends[k]) for k in range(3)]

@@ -15,6 +15,7 @@ from holoptic.units import Length
 Mode = Literal["cut", "add"]
 Measure = Literal["side", "across flats", "across corners"]
 BallPart = Literal["whole", "outer half", "inner half"]
+Ends = Literal["square", "level", "pointed"]
 _FORBID: dict[str, str] = {"extra": "forbid"}
 
 
@@ -195,7 +196,10 @@ class Prism:
 class Strip:
     """A path of constant width, mitred at its corners: frames, fretwork, sloping members.
 
-    A closed one runs from its last corner back to its first.
+    A closed one runs from its last corner back to its first. `starts` are the numbers of the
+    corners at which a further path begins; paths that end at one point join there, and one that
+    ends on another is its branch. `ends` says how free ends are cut: square to the bar, level with
+    the crate's edge, or to a point.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
@@ -208,6 +212,8 @@ class Strip:
     start: Length
     end: Length | None
     closed: bool = False
+    starts: tuple[int, ...] = ()
+    ends: Ends = "square"
     copies: Copies | None = None
     off: bool = False
     type: Literal["strip"] = "strip"

@@ -6,8 +6,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import shapely
-
 from holoptic.curves.paper import direction, distance_to_segment
 from holoptic.curves.vectors import Vec2
 from holoptic.part.crate import Crate
@@ -27,6 +25,7 @@ from holoptic.part.operations import (
     corner_places,
     reach_mm,
 )
+from holoptic.part.strips import strip_area
 from holoptic.tolerance import COINCIDENT_MM
 
 _STEP = math.radians(2)
@@ -162,18 +161,6 @@ def polyline(sides: Sequence[Side]) -> list[Vec2]:
     return points
 
 
-def strip_area(strip: Strip) -> shapely.Polygon | shapely.MultiPolygon:
-    """Return the area of a strip, mitred at its corners and cut square at its ends.
-
-    Raises ValueError for a path with arcs, and as `sides_of` does.
-    """
-    if any(point.arc is not None for point in strip.outline):
-        raise ValueError("is a strip with an arc: its path has straight sides only")
-    corners = corner_places(strip.outline)
-    line = shapely.LinearRing(corners) if strip.closed else shapely.LineString(corners)
-    return line.buffer(strip.width.mm / 2, cap_style="flat", join_style="mitre", mitre_limit=20.0)
-
-
 def face_rings(operation: Operation, crate: Crate) -> list[list[Vec2]]:
     """Return the closed polylines of an operation as it lies on its face, mm, for showing it.
 
@@ -191,7 +178,7 @@ def _rings(operation: Basic, crate: Crate) -> list[list[Vec2]]:
     if isinstance(operation, Prism):
         return [polyline(sides_of(operation.outline))]
     if isinstance(operation, Strip):
-        areas = getattr(area := strip_area(operation), "geoms", [area])
+        areas = getattr(area := strip_area(operation, crate), "geoms", [area])
         return [list(r.coords) for a in areas for r in (a.exterior, *a.interiors)]
     if isinstance(operation, CornerCut):
         corner, along_u, along_v, _ = operation.corners_mm(crate)

@@ -8,12 +8,15 @@
 angle 30 length 25            from the corner before: a slope of 30° for a length, a `run`
 angle 30 run 18+2             (along) or a `rise` (up)
 run 18 rise -6.5              the same by both offsets
+
+A `|` instead of a semicolon begins a further path, in a strip.
 """
 
 from __future__ import annotations
 
 import re
 from collections.abc import Mapping
+from itertools import pairwise
 from typing import Literal
 
 from holoptic.errors import ExpressionError
@@ -25,9 +28,11 @@ _SMOOTH = re.compile(r"(?P<head>.*?)\barc\s+smooth\s*", re.S)
 _WORD = re.compile(r"\b(angle|length|run|rise)\b")
 
 
-def outline_text(outline: tuple[OutlinePoint, ...]) -> str:
-    """Return an outline in its own words."""
-    return "; ".join(_point_text(point) for point in outline)
+def outline_text(outline: tuple[OutlinePoint, ...], starts: tuple[int, ...] = ()) -> str:
+    """Return an outline in its own words; at `starts` further paths begin."""
+    bounds = [0, *starts, len(outline)]
+    paths = [outline[first:last] for first, last in pairwise(bounds)]
+    return " | ".join("; ".join(_point_text(point) for point in path) for path in paths)
 
 
 def _point_text(point: OutlinePoint) -> str:
@@ -52,15 +57,36 @@ def _arc_text(arc: Arc) -> str:
     return f"arc {arc.radius.text} {arc.way}{' large' if arc.large else ''}"
 
 
-def read_outline(text: str, unit: Unit, names: Mapping[str, float]) -> tuple[OutlinePoint, ...]:
-    """Return the corners that a text says. Raises ExpressionError with the column."""
+def read_outline(
+    text: str, unit: Unit, names: Mapping[str, float], column: int = 0
+) -> tuple[OutlinePoint, ...]:
+    """Return the corners that a text says, which begins at `column`. Raises ExpressionError with
+    the column.
+    """
     points = []
-    column = 0
     for piece in text.split(";"):
         if piece.strip():
             points.append(_read_point(piece, column, unit, names))
         column += len(piece) + 1
     return tuple(points)
+
+
+def read_paths(
+    text: str, unit: Unit, names: Mapping[str, float]
+) -> tuple[tuple[OutlinePoint, ...], tuple[int, ...]]:
+    """Return the corners of one or several paths, and the numbers of those that begin a further
+    one. Raises ExpressionError with the column.
+    """
+    found: list[OutlinePoint] = []
+    starts: list[int] = []
+    column = 0
+    for piece in text.split("|"):
+        points = read_outline(piece, unit, names, column)
+        if found and points:
+            starts.append(len(found))
+        found += points
+        column += len(piece) + 1
+    return tuple(found), tuple(starts)
 
 
 def _read_point(piece: str, column: int, unit: Unit, names: Mapping[str, float]) -> OutlinePoint:

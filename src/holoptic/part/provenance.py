@@ -31,8 +31,9 @@ from holoptic.part.operations import (
     Strip,
     extent_mm,
 )
-from holoptic.part.outline import polyline, sides_of, strip_area
+from holoptic.part.outline import polyline, sides_of
 from holoptic.part.part import Part
+from holoptic.part.strips import strip_area
 from holoptic.units import Length
 
 _ON_MM = 1e-4
@@ -259,6 +260,6 @@ def _on_ball_or_ring(item: Ball | Ring, crate: Crate, at: Vec3) -> bool:
 def _section(item: Strip | Polygon | Pyramid, crate: Crate, share: float) -> Area:
     """Return the area of a straight-sided operation at a share of its way inward."""
     if isinstance(item, Strip):
-        return strip_area(item)
+        return strip_area(item, crate)
     corners = item.corners_mm(crate, share)
     return Area(corners) if len(set(corners)) > 2 else Area()

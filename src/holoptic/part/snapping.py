@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from holoptic.curves.paper import distance_to_segment
 from holoptic.curves.vectors import Vec2
-from holoptic.part.operations import Corner, Prism
+from holoptic.part.operations import Corner, Prism, Strip
 from holoptic.part.part import Part
 from holoptic.part.provenance import given_offsets
 from holoptic.units import Unit
@@ -62,3 +62,13 @@ def with_corner_at(prism: Prism, corner: Corner) -> tuple[Prism, int]:
     _, side = min(gaps, default=(0.0, -1))
     outline = (*prism.outline[: side + 1], corner, *prism.outline[side + 1 :])
     return replace(prism, outline=outline), side + 1
+
+
+def without_corner(operation: Prism | Strip, number: int) -> Prism | Strip:
+    """Return a prism or strip without one corner of its outline."""
+    outline = operation.outline[:number] + operation.outline[number + 1 :]
+    if isinstance(operation, Prism):
+        return replace(operation, outline=outline)
+    moved = (start - 1 if start > number else start for start in operation.starts)
+    starts = tuple(sorted({start for start in moved if 0 < start < len(outline)}))
+    return replace(operation, outline=outline, starts=starts)

@@ -43,7 +43,8 @@ from holoptic.part import (
     Strip,
 )
 from holoptic.part.operations import extent_mm
-from holoptic.part.outline import Side, sides_of, strip_area
+from holoptic.part.outline import Side, sides_of
+from holoptic.part.strips import strip_area
 from holoptic.solid.faces import faces_of
 from holoptic.tolerance import COINCIDENT_MM
 
@@ -99,7 +100,7 @@ def _side_edge(side: Side, prism: Prism, crate: Crate, depth: float) -> TopoDS_E
 
 def _strip_tool(strip: Strip, crate: Crate) -> TopoDS_Shape:
     start, end = extent_mm(strip, crate)
-    area = strip_area(strip)
+    area = strip_area(strip, crate)
 
     def wire(ring: Sequence[Vec2]) -> TopoDS_Wire:
         return _polygon_wire([crate.place(strip.face, u, v, start) for u, v in ring[:-1]])
