@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 
+from holoptic.desk.menus import with_mnemonics
 from holoptic.desk.window import DeskWindow
 from holoptic.part import Ball, Corner, Operation, Part, Polygon, Prism, Pyramid, Ring, Round
 from holoptic.part.outline_text import outline_text
@@ -75,12 +76,12 @@ class Typist:
     # --- a part -------------------------------------------------------------------------------
 
     def build(self, part: Part) -> None:
-        """Describe a part from an empty job on."""
-        self.press(Key.Key_N, CTRL)
+        """Describe a part from an empty desk on, the cursor in the length."""
         crate = part.crate
-        for name, length in (("length", crate.length), ("depth", crate.depth),
-                             ("height", crate.height)):  # fmt: skip
-            self.fill(f"crate {name}", length.text)
+        for length in (crate.length, crate.depth, crate.height):
+            QTest.keyClicks(QApplication.focusWidget(), length.text)
+            self.presses += len(length.text)
+            self.press(Key.Key_Return if length is crate.height else Key.Key_Tab)
         if part.begin == "empty":
             self.go_to("what the operations begin from")
             self.press(Key.Key_Down)
@@ -116,9 +117,11 @@ class Typist:
                 Ring: "ring",
             }
             self.press(Key.Key_M, ALT)
-            for _ in range(list(SHAPES).index(shapes[type(operation)]) + 1):
-                self.press(Key.Key_Down)
-            self.press(Key.Key_Return)
+            title = with_mnemonics(list(SHAPES.values()))[
+                list(SHAPES).index(shapes[type(operation)])
+            ]
+            letter = title[title.index("&") + 1]
+            self.press(getattr(Key, f"Key_{letter.upper()}"))
 
     def _outline(self, prism: Prism) -> None:
         """Walk an outline of steps along the axes, write any other as text."""

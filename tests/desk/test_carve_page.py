@@ -335,7 +335,7 @@ def test_an_edge_is_dragged_in_the_picture_along_its_axis(desk, carve, settle):
 
 def test_an_edge_is_dragged_in_a_view_too(desk, carve, settle):
     session = desk.session
-    top = next(view for view in session.placed if view.name == "top")
+    top = next(view for view in desk.views.placed if view.name == "top")
     pane = desk.views
     start = middle_of(pane, session, step_edge(session), top.origin, top.picture.view)
     drag(pane, start, start + QPointF(-6 * pane.pixels_per_mm, 0))

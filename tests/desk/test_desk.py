@@ -17,7 +17,6 @@ from cast import stepped_block
 from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import apply
 from holoptic.demo import job_path
-from holoptic.desk.begin_panel import BeginPanel
 from holoptic.desk.caret_slip import slip_in
 from holoptic.desk.settings import read_settings
 from holoptic.desk.window import DeskWindow
@@ -136,7 +135,7 @@ def test_lines_and_views_by_one_key(desk, press, settle):
     assert (choice.hidden, choice.outline) == ("dashed", "thick-and-thin")
     assert not choice.centre_lines
     assert desk.session.job.angle == desk.session.angle == "first"
-    right, front = desk.session.placed[2], desk.session.placed[0]
+    right, front = desk.views.placed[2], desk.views.placed[0]
     assert right.extent[2] < front.extent[0]
     styles = {line.style for line in desk.pages["picture"].pane.lines}
     assert styles == {"hidden", "visible thick", "visible thin"}
@@ -215,7 +214,7 @@ def test_clicking_an_edge_lights_it_up_everywhere(desk):
     )
     click(pane, QPointF(8, 8))
     assert desk.session.selected_edge is None
-    front = desk.session.placed[0]
+    front = desk.views.placed[0]
     click(desk.views, desk.views.to_screen((front.origin[0] + 10, front.origin[1])))
     assert desk.session.selected_edge == edge.index
 
@@ -557,11 +556,8 @@ def test_a_step_file_is_opened_part_by_part(empty_desk, settle, tmp_path, worker
 def test_an_empty_desk_says_how_to_start(empty_desk, settle):
     for page in ("picture", "draw", "carve"):
         empty_desk.show_page(page)
-    assert empty_desk.views.empty_text
-    assert empty_desk.session.planned is None
-    offered = empty_desk.pages["carve"].findChild(BeginPanel)
-    buttons = {button.text(): button for button in offered.findChildren(QPushButton)}
-    QTest.mouseClick(buttons["The demo: a harbour lamp"], Qt.MouseButton.LeftButton)
+        assert empty_desk.invitation.isVisible()
+    QTest.mouseClick(empty_desk.invitation.demo, Qt.MouseButton.LeftButton)
     settle(empty_desk)
     assert len(empty_desk.session.job.parts) == 9
     assert empty_desk.session.path is None
@@ -570,9 +566,11 @@ def test_an_empty_desk_says_how_to_start(empty_desk, settle):
 def test_an_empty_desk_offers_recent_jobs(desk, tmp_path, settle):
     desk.filing.save_to(tmp_path / "mine.holoptic")
     desk.session.clear()
-    offered = desk.pages["carve"].findChild(BeginPanel)
-    buttons = {button.text(): button for button in offered.findChildren(QPushButton)}
-    QTest.mouseClick(buttons["mine.holoptic"], Qt.MouseButton.LeftButton)
+    settle(desk)
+    path, card = desk.invitation.recent[0]
+    assert (path.name, card.title) == ("mine.holoptic", "mine")
+    assert card.lines  # a small picture of its first part
+    QTest.mouseClick(card, Qt.MouseButton.LeftButton)
     settle(desk)
     assert desk.session.path == tmp_path / "mine.holoptic"
 

@@ -20,7 +20,9 @@ def page(desk, press):
 
 
 def opened(desk, page, settle, number):
-    QTest.mouseClick(page.demos[number], LEFT)
+    if not page.is_empty:
+        QTest.keyClick(page, Key.Key_X)
+    QTest.mouseClick(page.invitation.demos[number], LEFT)
     settle(desk)
     page.setFocus()
     return page
@@ -106,7 +108,7 @@ def test_a_label_dragged_onto_another_view_changes_the_names(desk, page, settle)
 
 
 def test_the_views_of_a_part_are_drawn_to_practise(desk, page, settle, press):
-    QTest.mouseClick(page.practise_button, LEFT)
+    QTest.mouseClick(page.invitation.practise_card, LEFT)
     settle(desk)
     assert page.title.text() == "gallery block"
     page.setFocus()
@@ -138,7 +140,7 @@ def test_the_angle_is_a_choice_and_a_bad_file_leaves_the_desk(desk, page, settle
     settle(desk)
     assert "odd.dxf" in desk.hint.text
     assert page.title.text() == "lantern-shoe"
-    assert len(drawing_paths()) == len(page.demos) == 2
+    assert len(drawing_paths()) == len(page.invitation.demos) == 2
 
 
 def test_the_guided_way_is_gone_by_keys(desk, page, settle, press):

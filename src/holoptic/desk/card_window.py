@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from holoptic.desk.key_line import KeyLine
 from holoptic.desk.setting_card import SettingCard
+from holoptic.desk.theme import px
 
 _KEYS = (("space", "draw"), ("back", "take up"), ("P", "play"), ("Esc", "close"))
 
@@ -34,7 +35,7 @@ class CardWindow(QWidget):
         column.setSpacing(0)
         column.addWidget(self.card)
         column.addWidget(KeyLine(_KEYS))
-        self.setFixedHeight(self.card.height() + 25)
+        self.setFixedHeight(self.card.height() + px(25))
         self.setMinimumWidth(420)
         self.resize(620, self.height())
         for keys, way in ((("Space", "Right"), 1), (("Backspace", "Left"), -1)):

@@ -24,7 +24,7 @@ class ChoiceCard(Canvas):
         self.key = key
         self.is_chosen = False
         self.touchable = False
-        self.setMinimumSize(96, 150)
+        self.setMinimumSize(82, 120)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 

@@ -13,7 +13,7 @@ from holoptic.construction.cards import Alternative, Card, Figure
 from holoptic.curves.paper import extent
 from holoptic.desk.canvas import Box, Canvas, Line
 from holoptic.desk.painting import painting
-from holoptic.desk.theme import drafting_lettering, lettering, pen, shade, theme
+from holoptic.desk.theme import drafting_lettering, lettering, pen, px, shade, theme
 from holoptic.units import Unit, show
 
 _STYLES = {
@@ -87,7 +87,7 @@ def _headed(widget: QWidget, left: float, words: str) -> Iterator[QPainter]:
     with painting(widget) as painter:
         painter.setFont(lettering(12))
         painter.setPen(QColor(theme().quiet))
-        box = QRectF(left, 0, widget.width() - left, _HEAD)
+        box = QRectF(left, 0, widget.width() - left, px(_HEAD))
         painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, words)
         yield painter
 
@@ -112,9 +112,9 @@ class FigureTable(QWidget):
         """Paint label and value of each row."""
         del event
         with _headed(self, 0, f"figures on paper, {self._unit.label}") as painter:
-            height = min(_ROW, (self.height() - _HEAD) / max(len(self.rows), 1))
+            height = min(px(_ROW), (self.height() - px(_HEAD)) / max(len(self.rows), 1))
             for number, (label, value) in enumerate(self.rows):
-                box = QRectF(0, _HEAD + number * height, self.width() - 6, height)
+                box = QRectF(0, px(_HEAD) + number * height, self.width() - 6, height)
                 painter.setFont(lettering(12))
                 painter.setPen(QColor(theme().quiet))
                 painter.drawText(
@@ -151,7 +151,7 @@ class AlternativeList(QWidget):
 
     def row_rect(self, number: int) -> QRectF:
         """Return the place of a row, in pixels."""
-        return QRectF(0, _HEAD + number * _ROW, self.width() - 2, _ROW)
+        return QRectF(0, px(_HEAD) + number * px(_ROW), self.width() - 2, px(_ROW))
 
     def _words(self, item: Alternative) -> str:
         if item.deviation is None:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor, QPaintEvent
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from holoptic.desk.painting import painting
 from holoptic.desk.session import Session
-from holoptic.desk.theme import lettering, pen, theme
+from holoptic.desk.theme import lettering, pen, px, theme
 from holoptic.plan.builder import crate_bounds
 from holoptic.plan.strategies import STRATEGY_TITLES
 from holoptic.plan.words import minutes
@@ -18,6 +18,14 @@ CAUTION = (
     "A pictorial explains a part; make it from dimensioned orthographic drawings checked under "
     "your local standard. Cap compass, divider and knife points; cut away from you."
 )
+
+CAUTION_BRIEFLY = (
+    "Explains a part; make it from checked, dimensioned drawings. Cap points; cut away from you."
+)
+_HEIGHT, _LOW_HEIGHT = 196, 126
+_MOST_ASKED = (1, 3, 4, 5)
+"""The facts that stay where room is short: crate, edges, sheet, plan; of a plan its errors."""
+_LEAST_LETTERS = 10
 
 
 def figures(session: Session) -> list[tuple[str, str]]:
@@ -77,7 +85,8 @@ class FactsSlip(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.setFixedHeight(196)
+        self._briefly = False
+        self.setFixedHeight(px(_HEIGHT))
         self._facts: list[tuple[str, str]] = []
         self._of_plan = False
         session.picture_changed.connect(self.refresh)
@@ -87,6 +96,12 @@ class FactsSlip(QWidget):
         """Show the plan in figures, or the part."""
         self._of_plan = of_plan
         self.refresh()
+
+    def show_briefly(self, briefly: bool) -> None:
+        """Leave out what can be had elsewhere, where room is short."""
+        self._briefly = briefly
+        self.setFixedHeight(px(_LOW_HEIGHT if briefly else _HEIGHT))
+        self.update()
 
     def refresh(self) -> None:
         """Take the facts of the picture shown."""
@@ -102,16 +117,31 @@ class FactsSlip(QWidget):
             painter.fillRect(self.rect(), QColor(colours.panel))
             painter.setPen(pen(colours.line, 1))
             painter.drawLine(0, 0, self.width(), 0)
-            column = (self.width() - 28) / 2
-            for index, (label, figure) in enumerate(self._facts):
-                x, y = 14 + (index % 2) * column, 12 + (index // 2) * 39
-                painter.setFont(lettering(11))
-                painter.setPen(QColor(colours.quiet))
-                painter.drawText(QRectF(x, y, column, 15), label)
-                painter.setFont(lettering(14, bold=True))
-                painter.setPen(QColor(colours.text))
-                painter.drawText(QRectF(x, y + 15, column - 4, 19), figure)
-            painter.setFont(lettering(11))
+            self._paint_facts(painter)
+            painter.setFont(lettering(10.5 if self._briefly else 11))
             painter.setPen(QColor(colours.quiet))
             flags = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignBottom
-            painter.drawText(QRectF(14, 130, self.width() - 28, 58), flags, CAUTION)
+            room = self.rect().adjusted(14, 0, -14, -6)
+            painter.drawText(room, int(flags), CAUTION_BRIEFLY if self._briefly else CAUTION)
+
+    def _paint_facts(self, painter: QPainter) -> None:
+        """Paint labels and figures in two columns."""
+        shown = _MOST_ASKED if self._briefly else range(len(self._facts))
+        facts = [fact for k, fact in enumerate(self._facts) if k in shown]
+        column = (self.width() - 28) / 2
+        for index, (label, figure) in enumerate(facts):
+            x, y = 14 + (index % 2) * column, 10 + (index // 2) * px(38)
+            for words, size, bold, down in ((label, 11, False, 0), (figure, 14, True, px(15))):
+                painter.setPen(QColor(theme().text if bold else theme().quiet))
+                room = QRectF(x, y + down, column - 8, px(20))
+                painter.setFont(_fitting(words, room.width(), size, bold))
+                painter.drawText(room, words)
+
+
+def _fitting(words: str, room: float, size: int, bold: bool) -> QFont:
+    """Return lettering in which words fit a room, down to the least that reads well."""
+    font = lettering(size, bold)
+    while size > _LEAST_LETTERS and QFontMetricsF(font).horizontalAdvance(words) > room:
+        size -= 1
+        font = lettering(size, bold)
+    return font

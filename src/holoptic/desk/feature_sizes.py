@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -25,14 +26,16 @@ _MOST_LEVELS = 4
 _LONGEST = 14
 
 
-def paint_feature_sizes(painter: QPainter, pane: Canvas, session: Session) -> None:
+def paint_feature_sizes(
+    painter: QPainter, pane: Canvas, session: Session, placed: Sequence[PlacedView]
+) -> None:
     """Draw the distances that the operation in hand gives: along the length above a view, along
     depth and height at its left.
     """
     part, index = session.part, session.operation_index
     if part is None or index >= len(part.operations):
         return
-    by_name = {view.name: view for view in session.placed}
+    by_name = {view.name: view for view in placed}
     levels: dict[tuple[str, bool], int] = {}
     done: set[tuple[int, float]] = set()
     for given in operation_offsets(part, index):

@@ -63,12 +63,13 @@ class Filing:
     def open_menu(self) -> QMenu:
         """Return the menu of a file to choose and of recent ones."""
         menu = QMenu(self._window)
-        menu.addAction("Choose a file …", self._choose_file)
+        menu.addAction("Choose a file …", self.choose_file)
         for path in recent_files():
             menu.addAction(path.name, lambda path=path: self.leave_then(lambda: self.open(path)))
         return menu
 
-    def _choose_file(self) -> None:
+    def choose_file(self) -> None:
+        """Ask for a file and open it."""
         name, _ = QFileDialog.getOpenFileName(self._window, "Open", "", _OPEN_FILTER)
         if name:
             self.leave_then(lambda: self.open(Path(name)))

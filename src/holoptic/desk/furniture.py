@@ -6,12 +6,18 @@ after the first paint, so that the window answers meanwhile.
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from holoptic.desk.canvas import Canvas
 from holoptic.desk.facts_slip import FactsSlip
 from holoptic.desk.filing import Filing
+from holoptic.desk.first_steps import FirstSteps
+from holoptic.desk.invitation import Choices, Invitation
+from holoptic.desk.key_sheet import KeySheet
 from holoptic.desk.measures import measure_line, views_line
 from holoptic.desk.notice import Notice
 from holoptic.desk.pages.carve import CarvePage
@@ -22,11 +28,18 @@ from holoptic.desk.pages.sheet import SheetPage
 from holoptic.desk.panes import ViewsPane
 from holoptic.desk.part_menu import PartMenu
 from holoptic.desk.session import Session
+from holoptic.desk.theme import px
 from holoptic.exchange.job_file import job_schema
+
+if TYPE_CHECKING:
+    from holoptic.desk.window import DeskWindow
 
 Page = ReadPage | CarvePage | PicturePage | SheetPage | DrawPage
 
-_VIEWS_WIDTH = 400
+_USUAL_VIEWS, _PAGE_AT_EASE = 400, 752
+_LEAST_VIEWS, _LEAST_PAGE = 190, 480
+_LOW = 700
+"""In a window of fewer pixels things that can be told shorter are."""
 
 
 def warm_up() -> None:
@@ -37,24 +50,39 @@ def warm_up() -> None:
 class Furniture:
     """Everything in the window's room."""
 
-    def __init__(self, window: QWidget, parts: QComboBox, hint: Notice, question: Notice) -> None:
+    def __init__(
+        self, window: DeskWindow, parts: QComboBox, hint: Notice, question: Notice
+    ) -> None:
         self.session = Session(window)
         self.filing = Filing(self.session, hint, question, window)
         self.part_menu = PartMenu(self.session, parts, window)
         self.views = ViewsPane(self.session)
         self.facts = FactsSlip(self.session)
+        self.read = ReadPage(self.session)
+        self.carve = CarvePage(self.session)
+        self.picture = PicturePage(self.session)
+        self.draw = DrawPage(self.session, self.views)
         self.pages: dict[str, Page] = {
-            "read": ReadPage(self.session),
-            "carve": CarvePage(self.session),
-            "picture": PicturePage(self.session),
+            "read": self.read,
+            "carve": self.carve,
+            "picture": self.picture,
             "sheet": SheetPage(self.session),
-            "draw": DrawPage(self.session, self.views),
+            "draw": self.draw,
         }
         self.stack = QStackedWidget()
         for page in self.pages.values():
             self.stack.addWidget(page)
+        self.desk = self._make_desk()
+        self.invitation = Invitation(self.session, self._choices(window))
+        self.first_steps = FirstSteps(self.session, self.draw.walk, lambda: self.page)
+        self.key_sheet = KeySheet(
+            lambda: self.show_keys_of(None), self._bring_steps_back, hint.tell
+        )
+        self.room = QStackedWidget()
+        for widget in (self.desk, self.invitation, self.key_sheet):
+            self.room.addWidget(widget)
 
-    def room(self) -> QSplitter:
+    def _make_desk(self) -> QSplitter:
         """Return views and figures at the left, the page at the right."""
         self.left = left = QWidget()
         column = QVBoxLayout(left)
@@ -64,15 +92,88 @@ class Furniture:
         column.addWidget(self.facts)
         splitter = QSplitter(Qt.Orientation.Horizontal)
         splitter.setHandleWidth(5)
+        splitter.setChildrenCollapsible(False)
+        left.setMinimumWidth(px(_LEAST_VIEWS))
+        # the pages that are not in sight must not claim room from the views
+        self.stack.setMinimumWidth(px(_LEAST_PAGE))
         splitter.addWidget(left)
         splitter.addWidget(self.stack)
         splitter.setStretchFactor(0, 0)
         splitter.setStretchFactor(1, 1)
-        splitter.setSizes([_VIEWS_WIDTH, 2 * _VIEWS_WIDTH])
+        splitter.splitterMoved.connect(self._keep_split)
+        self._is_split_by_hand = False
         return splitter
 
-    def measures(self, page: str) -> str:
+    def _keep_split(self) -> None:
+        self._is_split_by_hand = True
+
+    def _split(self, width: int) -> None:
+        """Give the views their share of a width, unless a hand has shared it out."""
+        if not self._is_split_by_hand:
+            most = max(_USUAL_VIEWS, width // 4)
+            views = max(px(_LEAST_VIEWS), min(width - _PAGE_AT_EASE, most))
+            self.desk.setSizes([views, width - views])
+
+    def _choices(self, window: DeskWindow) -> Choices:
+        def read(then: Callable[[], None] | None = None) -> None:
+            window.show_page("read")
+            if then is not None:
+                then()
+
+        return Choices(
+            read=read,
+            draw_views=lambda: read(self.read.draw_views),
+            open_file=self.filing.choose_file,
+            open_path=self.filing.open,
+            demo=self.session.open_demo,
+        )
+
+    def fit(self, width: int, height: int) -> None:
+        """Make the most of a window's size: in a low one the drawings keep their room."""
+        self._split(width)
+        is_low = height < px(_LOW)
+        self.facts.show_briefly(is_low)
+        self.picture.show_briefly(is_low)
+        self.read.show_briefly(is_low)
+
+    # --- what is in sight ---------------------------------------------------------------------
+
+    @property
+    def page(self) -> str:
+        """The name of the page in hand."""
+        shown = self.stack.currentWidget()
+        return next(name for name, page in self.pages.items() if page is shown)
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether the page in hand needs a part and there is none."""
+        return self.session.job_part is None and self.page != "read"
+
+    def follow(self) -> None:
+        """Show the page in hand, or what lies at hand to begin with."""
+        if self.room.currentWidget() is not self.key_sheet:
+            self.room.setCurrentWidget(self.invitation if self.is_empty else self.desk)
+        self.first_steps.follow()
+
+    def show_keys_of(self, page: str | None) -> None:
+        """Show the keys, those of a page first; None goes back to the page."""
+        if page is not None:
+            self.room.setCurrentWidget(self.key_sheet)
+            self.key_sheet.open_for(page)
+        elif self.room.currentWidget() is self.key_sheet:
+            self.room.setCurrentWidget(self.desk)
+            self.follow()
+            self.pages[self.page].setFocus()
+
+    def _bring_steps_back(self) -> None:
+        self.show_keys_of(None)
+        self.first_steps.bring_back()
+
+    def measures(self) -> str:
         """Return the line below a page: measures of what is selected, or of the views read."""
+        if self.is_empty:
+            return "The key of each choice stands on its card; F1 shows all keys."
+        page = self.page
         return views_line(self.session) if page == "read" else measure_line(self.session, page)
 
     def fit_panes(self, window: QWidget) -> None:

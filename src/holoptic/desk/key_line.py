@@ -9,7 +9,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from holoptic.desk.painting import painting
-from holoptic.desk.theme import lettering, pen, theme
+from holoptic.desk.theme import lettering, pen, px, theme
 
 _HEIGHT = 25
 _SIDE, _GAP = 12, 13
@@ -22,7 +22,7 @@ class KeyLine(QWidget):
         super().__init__()
         self._keys = tuple(keys)
         self._state = ""
-        self.setFixedHeight(_HEIGHT)
+        self.setFixedHeight(px(_HEIGHT))
         self.setAccessibleName("keys of this page")
         self.setAccessibleDescription("; ".join(f"{key}: {word}" for key, word in keys))
 
@@ -43,7 +43,7 @@ class KeyLine(QWidget):
             if self._state:
                 width = painter.fontMetrics().horizontalAdvance(self._state)
                 painter.setPen(QColor(colours.accent))
-                box = QRectF(end - width, 0, width, _HEIGHT)
+                box = QRectF(end - width, 0, width, px(_HEIGHT))
                 painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, self._state)
                 end -= width + _GAP
             x = float(_SIDE)
@@ -59,13 +59,13 @@ class KeyLine(QWidget):
         after = x + cap + 4 + painter.fontMetrics().horizontalAdvance(word)
         if after > end:
             return float(self.width())
-        box = QRectF(x, 4, cap, _HEIGHT - 8)
+        box = QRectF(x, 4, cap, px(_HEIGHT) - 8)
         painter.setPen(pen(colours.line, 1))
         painter.setBrush(QColor(colours.raised))
         painter.drawRoundedRect(box, 4, 4)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QColor(colours.quiet))
-        painter.drawText(QRectF(x + cap + 4, 0, after - x, _HEIGHT),
+        painter.drawText(QRectF(x + cap + 4, 0, after - x, px(_HEIGHT)),
                          Qt.AlignmentFlag.AlignVCenter, word)  # fmt: skip
         painter.setFont(lettering(11, bold=True))
         painter.setPen(QColor(colours.text))

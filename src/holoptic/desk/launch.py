@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import QApplication
 
 from holoptic.desk.mishaps import Mishaps
 from holoptic.desk.settings import read_settings
-from holoptic.desk.theme import DARK, LIGHT, apply_theme, load_fonts
+from holoptic.desk.theme import DARK, LIGHT, apply_theme, letters_of_system, load_fonts, use_letters
 from holoptic.desk.window import DeskWindow
 from holoptic.errors import BadInput
 from holoptic.leftovers import seldom_look_for_rings
@@ -72,6 +72,8 @@ def make_application() -> QApplication:
     app.setApplicationName("Holoptic")
     app.setDesktopFileName("holoptic")
     load_fonts()
+    if existing is None:
+        use_letters(letters_of_system(app.font()))
     apply_theme(app, DARK if read_settings().get("theme") == DARK.name else LIGHT)
     return app
 

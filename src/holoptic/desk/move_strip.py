@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from holoptic.desk.painting import painting
-from holoptic.desk.theme import lettering, pen, shade, theme
+from holoptic.desk.theme import lettering, pen, px, shade, theme
 from holoptic.plan import Plan
 from holoptic.plan.showing import Filter, passes
 
@@ -35,7 +35,7 @@ class MoveStrip(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setFixedHeight(66)
+        self.setFixedHeight(px(66))
         self.setMouseTracking(True)
         self.setAccessibleName("strip of moves")
         self._plan: Plan | None = None
@@ -81,7 +81,7 @@ class MoveStrip(QWidget):
         painter.setFont(lettering(11))
         for number, (name, first, last) in enumerate(plan.phases):
             left, right = _SIDE + first * step, _SIDE + last * step
-            band = QRectF(left, 2, right - left - 2, _BAND)
+            band = QRectF(left, 2, right - left - 2, px(_BAND))
             painter.fillRect(band, QColor(colours.raised if number % 2 else colours.desk))
             here = first <= self._at < last
             painter.setPen(QColor(colours.text if here else colours.quiet))
@@ -93,7 +93,7 @@ class MoveStrip(QWidget):
 
     def _paint_ticks(self, painter: QPainter, plan: Plan) -> None:
         step, colours = self._step(), theme()
-        bottom, room = self.height() - 8.0, self.height() - _BAND - 16.0
+        bottom, room = self.height() - 8.0, self.height() - px(_BAND) - 16.0
         width = max(2.0, min(step - 2, 9.0))
         ticks: dict[tuple[str, bool], list[QRectF]] = defaultdict(list)
         for index, move in enumerate(plan.moves):
@@ -111,7 +111,7 @@ class MoveStrip(QWidget):
         if self._at < len(plan.moves):
             x = self.place_of(self._at)
             painter.setPen(pen(colours.ghost, 2))
-            painter.drawLine(round(x), _BAND + 4, round(x), self.height() - 3)
+            painter.drawLine(round(x), px(_BAND) + 4, round(x), self.height() - 3)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Jump to the move under the pointer."""

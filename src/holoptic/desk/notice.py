@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
+from PyQt6 import sip
 from PyQt6.QtCore import QEvent, QObject, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
@@ -136,7 +137,7 @@ class Notice(QFrame):
         asked, back_to = self._asks and self.isAncestorOf(QApplication.focusWidget()), self._back_to
         self.say("")
         self._back_to = None
-        if asked and back_to is not None:
+        if asked and back_to is not None and not sip.isdeleted(back_to):
             back_to.setFocus()
 
 

@@ -22,8 +22,10 @@ from PyQt6.QtWidgets import (
 from holoptic.desk.copies_form import CopiesForm
 from holoptic.desk.face_board import FaceBoard
 from holoptic.desk.fields import LengthField, ReadField
+from holoptic.desk.menus import open_under
 from holoptic.desk.session import Session
 from holoptic.desk.size_form import SizeForm
+from holoptic.desk.theme import px
 from holoptic.desk.walk_bar import WalkBar
 from holoptic.errors import ExpressionError
 from holoptic.job.job import with_operation
@@ -69,7 +71,7 @@ class OperationEditor(QWidget):
         layout.setSpacing(6)
         layout.addWidget(self._name_row())
         self.board = FaceBoard()
-        self.board.setMinimumHeight(150)
+        self.board.setMinimumHeight(px(120))
         self.board.changed.connect(lambda changed: self._put(changed, "outline"))
         self.board.let_go.connect(session.history_step_done)
         self.board.walked_to.connect(lambda place: self.walk_bar.go(place))  # noqa: PLW0108 - made later
@@ -261,21 +263,22 @@ class OperationEditor(QWidget):
         if operation is None or part is None or not self.up_to.isVisible():
             return
         menu = QMenu(self)
-        for title, words in faces_to_reach(part, self.session.operation_index):
+        at = self.session.operation_index
+        for title, words in faces_to_reach(part, at):
             action = menu.addAction(title)
             if action is not None:
-                action.triggered.connect(lambda _=False, words=words: self._go_to(words))
+                action.triggered.connect(lambda _=False, words=words: self._go_to(words, at))
         if menu.isEmpty():
             nothing = menu.addAction("no earlier feature lies that way")
             if nothing is not None:
                 nothing.setEnabled(False)
         menu.aboutToHide.connect(menu.deleteLater)
-        menu.popup(self.up_to.mapToGlobal(self.up_to.rect().bottomLeft()))
+        open_under(menu, self.up_to)
 
-    def _go_to(self, words: str) -> None:
+    def _go_to(self, words: str, at: int) -> None:
         part = self.session.part
-        if part is not None:
-            scope = part.scope(self.session.operation_index)
+        if part is not None and at == self.session.operation_index:  # the menu may be late
+            scope = part.scope(at)
             self._change(end=Length.read(words, self.session.job.unit, scope))
             self.session.history_step_done()
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 from functools import lru_cache
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPainterPath, QShowEvent
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QWidget
 from shapely import MultiPoint, Point
 
@@ -27,6 +27,7 @@ from holoptic.desk.theme import (
     drafting_lettering,
     lettering,
     pen,
+    px,
     theme,
 )
 from holoptic.job import Choice, JobPart
@@ -41,10 +42,12 @@ from holoptic.sheet.inking import SHORT_CROSS_MM, drawn_parts
 from holoptic.solid.pieces import SolidFacts
 from holoptic.units import show
 from holoptic.views import PlacedView
-from holoptic.views.layout import layout_extent
+from holoptic.views.layout import layout_extent, spaced
 from holoptic.views.orthographic import paper_point
 
 _DIMENSION_GAP_MM = 7.0
+_DIMENSION_PIXELS, _APART_PIXELS = 15, 36
+"""The least between a view and its size, and between two views, for their lettering."""
 
 
 _VIEW_LINES = Choice(hidden="dashed")
@@ -311,6 +314,8 @@ class ViewsPane(Canvas):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent, margin=44)
         self.session = session
+        self.placed: tuple[PlacedView, ...] = ()
+        self._gap = _DIMENSION_GAP_MM
         self.lift: Lift | None = None
         self._carves = True
         self._held_view: PlacedView | None = None
@@ -326,19 +331,28 @@ class ViewsPane(Canvas):
 
     def refresh(self) -> None:
         """Show the session's views."""
-        placed = self.session.placed
-        if not placed:
+        self.placed = self.session.placed
+        if not self.placed:
             self.show_lines([], None)
             return
         self._fade()
+        room = (max(size - 2 * self.margin, 1) for size in (self.width(), self.height()))
+        width, height = room
+        placed, scale = spaced(self.placed, (width, height), px(_APART_PIXELS))
+        self.placed = placed
         lines = [
             line
             for view in placed
             for line in picture_lines(view.picture, _VIEW_LINES, view.origin)
         ]
         xmin, ymin, xmax, ymax = layout_extent(placed)
-        gap = _DIMENSION_GAP_MM
+        self._gap = gap = max(_DIMENSION_GAP_MM, px(_DIMENSION_PIXELS) / scale)
         self.show_lines(lines, (xmin, ymin - gap, xmax + gap, ymax))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Set the views as far apart as their names and sizes need it."""
+        super().resizeEvent(event)
+        self.refresh()
 
     def _fade(self) -> None:
         if self.faded != (self.session.trouble is not None):
@@ -374,7 +388,7 @@ class ViewsPane(Canvas):
             xmin, ymin, xmax, ymax = view.extent
             return max(xmin - x, x - xmax, ymin - y, y - ymax, 0.0)
 
-        near = min(self.session.placed, key=off, default=None)
+        near = min(self.placed, key=off, default=None)
         return near if near is not None and off(near) * self.pixels_per_mm < _VIEW_REACH else None
 
     def show_lift(self, lift: Lift | None) -> None:
@@ -391,18 +405,18 @@ class ViewsPane(Canvas):
             if facts is None or key is None or not 0 <= key < len(facts.edges):
                 continue
             curve = facts.edges[key].curve
-            for placed in self.session.placed:
+            for placed in self.placed:
                 self._mark(painter, curve, placed, style)
 
     def paint_over(self, painter: QPainter) -> None:
         """Name the views, write the overall sizes, light up what is lifted."""
-        placed = {view.name: view for view in self.session.placed}
+        placed = {view.name: view for view in self.placed}
         if not placed:
             return
         self._name_views(painter, placed)
         self._overall_sizes(painter, placed)
         if self._carves:
-            paint_feature_sizes(painter, self, self.session)
+            paint_feature_sizes(painter, self, self.session, self.placed)
         if self._dragger.is_on and self._held_view is not None:
             self._dragger.paint(painter, self._pointer, self._held_view.picture.view,
                                 self.pixels_per_mm)  # fmt: skip
@@ -444,7 +458,7 @@ class ViewsPane(Canvas):
         front, top, right = (placed[name].extent for name in ("front", "top", "right"))
         lower = min(front, top, key=lambda box: box[1])
         outer = max(front, right, key=lambda box: box[2])
-        gap = _DIMENSION_GAP_MM
+        gap = self._gap
         sizes = [b - a for a, b in zip(facts.low, facts.high, strict=True)]
         for axis, start, end in (
             (0, (lower[0], lower[1] - gap), (lower[2], lower[1] - gap)),

@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
 from holoptic.desk.choice_card import ChoiceCard
 from holoptic.desk.panes import small_picture
 from holoptic.desk.session import Session
-from holoptic.desk.theme import lettering, theme
+from holoptic.desk.theme import lettering, px, theme
 from holoptic.job import Colour, JobPart
 from holoptic.pictorial import Picture
 
@@ -44,7 +44,7 @@ class _PartCard(ChoiceCard):
         super().__init__("")
         self.margin = 6
         self.thin = 0.5
-        self.setFixedSize(_CARD, _CARD)
+        self.setFixedSize(px(_CARD), px(_CARD))
         self.item: JobPart | None = None
         self._picture: Picture | None = None
 
@@ -64,7 +64,7 @@ class _PartCard(ChoiceCard):
             self.show_lines([], None)
             return
         xmin, ymin, xmax, ymax = self._picture.extent
-        below = (ymax - ymin) * _CAPTION / max(self.height() - _CAPTION - 12, 20)
+        below = (ymax - ymin) * px(_CAPTION) / max(self.height() - px(_CAPTION) - 12, 20)
         lines = small_picture(self._picture, self.item.choice)
         self.show_lines(lines, (xmin, ymin - below, xmax, ymax))
 
@@ -98,7 +98,7 @@ class PartsShelf(QWidget):
         super().__init__()
         self.session = session
         self.setObjectName("column")
-        self.setFixedHeight(_HEIGHT)
+        self.setFixedHeight(px(_HEIGHT))
         self._cards: list[_PartCard] = []
         row = QHBoxLayout(self)
         row.setContentsMargins(8, 4, 8, 6)
@@ -130,7 +130,7 @@ class PartsShelf(QWidget):
         self.material = QLineEdit()
         self.material.setAccessibleName("material note")
         self.material.setPlaceholderText("material")
-        self.material.setFixedWidth(112)
+        self.material.setFixedWidth(px(112))
         self.material.editingFinished.connect(lambda: self._take(material=self.material.text()))
         self.colour = QComboBox()
         self.colour.setAccessibleName("mark in the parts list")

@@ -139,6 +139,15 @@ class Readings(QObject):
             self.told.emit("At least two views are needed.")
             self.sheet_changed.emit()
 
+    def close(self) -> None:
+        """Take the drawing off the page; views drawn here are kept."""
+        self.is_drafting = self._shows_draft = False
+        self._path, self.name = None, ""
+        self.sketch = self.before = self.arrangement = self.whole = None
+        self.checks = ()
+        self._forget_reading()
+        self.sheet_changed.emit()
+
     def practise(self, source: Source) -> None:
         """Draw the views of a part, to be read back."""
         self.is_drafting = self._shows_draft = False

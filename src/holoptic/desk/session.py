@@ -25,7 +25,7 @@ from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job, wr
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import Angle, Choice, History, Job, JobPart, ViewSet
-from holoptic.part import ImportedSolid, Part
+from holoptic.part import Crate, ImportedSolid, Part
 from holoptic.part.advice import Advice
 from holoptic.part.starters import new_part
 from holoptic.part.templates import templates
@@ -72,7 +72,7 @@ class Session(QObject):
         advice_changed: there are other remarks about the part.
         shelf_changed: another part was pictured for the shelf.
         told(text): something to tell the user in passing.
-        part_begun: a new part was put into the job, to be carved.
+        part_begun(wants_size): a new part was put into the job, to be carved.
     """
 
     job_changed = pyqtSignal()
@@ -86,7 +86,7 @@ class Session(QObject):
     advice_changed = pyqtSignal()
     shelf_changed = pyqtSignal()
     told = pyqtSignal(str)
-    part_begun = pyqtSignal()
+    part_begun = pyqtSignal(bool)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -211,13 +211,15 @@ class Session(QObject):
         """Write the job's lengths in another unit."""
         self.edit(self.job.in_unit(unit), f"lengths in {unit.title}")
 
-    def begin_part(self, template: str | None = None) -> None:
-        """Put a new block into the job, or what a template makes, and on the desk."""
+    def begin_part(self, template: str | None = None, crate: Crate | None = None) -> None:
+        """Put a new block into the job, of a crate's size, or what a template makes."""
         make = new_part if template is None else templates()[template]
         part = make(f"part {len(self.job.parts) + 1}", self.job.unit)
+        if crate is not None:
+            part = replace(part, crate=crate)
         self.edit(self.job.with_added(JobPart(part)), f"new {part.name}")
         self.choose_part(len(self.job.parts) - 1)
-        self.part_begun.emit()
+        self.part_begun.emit(crate is None)
 
     def add_part(self, part: Part) -> None:
         """Put a part that was read into the job, and on the desk."""
@@ -226,7 +228,7 @@ class Session(QObject):
                     if (n := part.name if k == 1 else f"{part.name} {k}") not in taken)  # fmt: skip
         self.edit(self.job.with_added(JobPart(replace(part, name=name))), f"read {name}")
         self.choose_part(len(self.job.parts) - 1)
-        self.part_begun.emit()
+        self.part_begun.emit(False)
 
     def remove_part(self) -> None:
         """Take the part on the desk out of the job; undo brings it back."""

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from holoptic.desk.painting import painting
-from holoptic.desk.theme import lettering, pen, theme
+from holoptic.desk.theme import lettering, pen, px, theme
 from holoptic.plan import Move, Plan
 from holoptic.units import Unit, show
 from holoptic.views.orthographic import VIEW_TITLES
@@ -116,7 +116,7 @@ class SettingCard(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setFixedHeight(132)
+        self.setFixedHeight(px(132))
         self.setAccessibleName("setting card")
         self._text: CardText | None = None
         self._count = ""
@@ -141,14 +141,14 @@ class SettingCard(QWidget):
 
     def _paint_text(self, painter: QPainter, text: CardText, box: QRectF) -> None:
         colours, middle = theme(), Qt.AlignmentFlag.AlignCenter
-        left = QRectF(box.left() + 8, box.top() + 4, 232, box.height() - 8)
+        left = QRectF(box.left() + 8, box.top() + 4, px(232), box.height() - 8)
         painter.setFont(lettering(64 if len(text.figure) <= 5 else 46, bold=True))
         painter.setPen(QColor(colours.text))
-        painter.drawText(left.adjusted(0, 0, 0, -26), middle, text.figure)
+        painter.drawText(left.adjusted(0, 0, 0, -px(26)), middle, text.figure)
         painter.setFont(lettering(15, bold=True))
         painter.setPen(QColor(colours.accent))
         under = f"{text.unit} · {text.instrument}" if text.unit else text.instrument
-        painter.drawText(left.adjusted(0, left.height() - 34, 0, -4), middle, under)
+        painter.drawText(left.adjusted(0, left.height() - px(34), 0, -4), middle, under)
         painter.setPen(pen(colours.line, 1))
         painter.drawLine(round(left.right() + 6), round(box.top() + 14),
                          round(left.right() + 6), round(box.bottom() - 14))  # fmt: skip
@@ -165,9 +165,9 @@ class SettingCard(QWidget):
         painter.drawText(box, flags, text.sentence)
         painter.setFont(lettering(14))
         painter.setPen(QColor(colours.quiet))
-        y = max(used.bottom() + 6, box.top() + 50)
+        y = max(used.bottom() + 6, box.top() + px(50))
         for line in text.details:
-            painter.drawText(QRectF(box.left(), y, box.width(), 20), line)
-            y += 19
-        corner = QRectF(box.right() - 160, box.bottom() - 14, 160, 18)
+            painter.drawText(QRectF(box.left(), y, box.width(), px(20)), line)
+            y += px(19)
+        corner = QRectF(box.right() - px(200), box.bottom() - px(14), px(200), px(18))
         painter.drawText(corner, Qt.AlignmentFlag.AlignRight, self._count)

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas import Canvas, Line
 from holoptic.desk.choice_card import ChoiceCard
-from holoptic.desk.theme import drafting_lettering, lettering, pen, shade, theme
+from holoptic.desk.theme import drafting_lettering, lettering, pen, px, shade, theme
 from holoptic.plan.moves import BlankSheet
 from holoptic.sheet.drawing import Drawing, Ink, Words
 from holoptic.units import Unit, show
@@ -18,7 +18,7 @@ _STYLES = {
     "centre": "centre", "construction": "light", "symbol": "light", "check": "light",
 }  # fmt: skip
 _CAP_SHARE = 0.72
-_CAPTION = 74
+_CAPTION = 86
 
 
 def page_lines(drawing: Drawing) -> list[Line]:
@@ -139,7 +139,7 @@ class SheetAnswer(ChoiceCard):
         if self._page is None:
             self.show_lines([], None)
             return
-        below = self._page.height * _CAPTION / max(self.height() - _CAPTION - 20, 40)
+        below = self._page.height * px(_CAPTION) / max(self.height() - px(_CAPTION) - 20, 40)
         self.show_lines(page_lines(self._page), (0.0, -below, self._page.width, self._page.height))
 
     def paint_paper(self, painter: QPainter) -> None:
@@ -153,12 +153,13 @@ class SheetAnswer(ChoiceCard):
         """Write paper, scale and reasons, and frame the chosen one."""
         colours = theme()
         box = self.box
-        text = QRectF(box.left() + 8, box.bottom() - _CAPTION + 4, box.width() - 12, 18)
+        text = QRectF(box.left() + 8, box.bottom() - px(_CAPTION) + 4, box.width() - 12, px(18))
         painter.setPen(QColor(colours.text))
         painter.setFont(lettering(12, bold=True))
         painter.drawText(text, f"{self.key}   {self.title}")
         painter.setFont(lettering(11))
         painter.setPen(QColor(colours.quiet))
-        painter.drawText(QRectF(text.left(), text.bottom() + 1, text.width(), _CAPTION - 26),
+        high = px(_CAPTION) - px(26)
+        painter.drawText(QRectF(text.left(), text.bottom() + 1, text.width(), high),
                          Qt.TextFlag.TextWordWrap, self.reasons)  # fmt: skip
         self.paint_frame(painter, colours.line)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from holoptic.desk.canvas import Line
 from holoptic.desk.choice_card import ChoiceCard
 from holoptic.desk.panes import small_picture
-from holoptic.desk.theme import lettering, pen, theme
+from holoptic.desk.theme import lettering, pen, px, theme
 from holoptic.job import Choice
 from holoptic.pictorial import Picture
 
@@ -52,7 +52,7 @@ class SmallPicture(ChoiceCard):
             self.show_lines([], None)
             return
         xmin, ymin, xmax, ymax = self._picture.extent
-        below = (ymax - ymin) * _CAPTION / max(self.height() - _CAPTION - 24, 40)
+        below = (ymax - ymin) * px(_CAPTION) / max(self.height() - px(_CAPTION) - 24, 40)
         lines = [
             Line(stroke.path, "hovered")
             for stroke in self._picture.visible
@@ -69,7 +69,7 @@ class SmallPicture(ChoiceCard):
         """Write the caption and draw the frame of the chosen one."""
         colours = theme()
         box = self.box
-        base = box.bottom() - _CAPTION
+        base = box.bottom() - px(_CAPTION)
         flags = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop
         painter.setFont(lettering(11, bold=True))
         painter.setPen(QColor(colours.ink))
@@ -77,13 +77,13 @@ class SmallPicture(ChoiceCard):
             short = painter.fontMetrics().elidedText(
                 title, Qt.TextElideMode.ElideRight, round(box.width() - 14)
             )
-            place = QRectF(box.left() + 8, base + 14 * row, box.width() - 12, 16)
+            place = QRectF(box.left() + 8, base + px(14) * row, box.width() - 12, px(16))
             painter.drawText(place, flags, short)
         painter.setFont(lettering(10.5))
         painter.setPen(QColor(colours.hidden_ink))
-        words = QRectF(box.left() + 8, base + 31, box.width() - 12, _CAPTION - 32)
+        words = QRectF(box.left() + 8, base + px(31), box.width() - 12, px(_CAPTION) - px(32))
         painter.drawText(words, flags | Qt.TextFlag.TextWordWrap, self.reasons)
-        cap = QRectF(box.left() + 6, box.top() + _TOP - 2, 17, 17)
+        cap = QRectF(box.left() + 6, box.top() + _TOP - 2, px(17), px(17))
         painter.setPen(pen(colours.hidden_ink, 1))
         painter.drawRoundedRect(cap, 4, 4)
         painter.drawText(cap, Qt.AlignmentFlag.AlignCenter, self.key)

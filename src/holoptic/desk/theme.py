@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette, QPen
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontInfo, QPalette, QPen
 from PyQt6.QtWidgets import QApplication
 
 _ASSETS = Path(__file__).parent.parent / "assets"
@@ -58,6 +58,10 @@ SIGN = LIGHT.accent
 """The colour of the mark and of what is chosen on paper, the same on every desk."""
 
 _current = LIGHT
+_letters = 1.0
+TEXT_PIXELS = 13
+"""How large usual words are with letters of the usual size."""
+_LARGEST_LETTERS = 1.6
 
 
 def theme() -> Theme:
@@ -71,12 +75,28 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFont(str(file))
 
 
+def px(pixels: float) -> int:
+    """Return a size that holds words, in pixels, grown with the letters of the desk."""
+    return round(pixels * _letters)
+
+
+def use_letters(size: float) -> None:
+    """Make all letters larger, by 1 to 1.6; before the first widget is made."""
+    global _letters  # noqa: PLW0603 - one size for all widgets, set in one place
+    _letters = min(max(size, 1.0), _LARGEST_LETTERS)
+
+
+def letters_of_system(font: QFont) -> float:
+    """Return how much larger than usual the font of the user's desktop is."""
+    return QFontInfo(font).pixelSize() / TEXT_PIXELS
+
+
 def apply_theme(app: QApplication, chosen: Theme) -> None:
     """Dress the whole application."""
     global _current  # noqa: PLW0603 - one look for all widgets, set in one place
     _current = chosen
     font = QFont("Inter")
-    font.setPixelSize(13)
+    font.setPixelSize(px(TEXT_PIXELS))
     app.setFont(font)
     app.setPalette(_palette(chosen))
     app.setStyleSheet(_style(chosen))
@@ -85,7 +105,7 @@ def apply_theme(app: QApplication, chosen: Theme) -> None:
 def lettering(pixels: float, bold: bool = False) -> QFont:
     """Return the interface's font at a size in pixels."""
     font = QFont("Inter")
-    font.setPixelSize(round(pixels))
+    font.setPixelSize(px(pixels))
     font.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
     return font
 
@@ -93,7 +113,7 @@ def lettering(pixels: float, bold: bool = False) -> QFont:
 def drafting_lettering(pixels: float) -> QFont:
     """Return the technical lettering, for what stands on paper."""
     font = QFont("Routed Gothic")
-    font.setPixelSize(max(1, round(pixels)))
+    font.setPixelSize(max(1, px(pixels)))
     return font
 
 
@@ -146,7 +166,12 @@ def _style(c: Theme) -> str:
     QWidget#column {{ border-left: 1px solid {c.line}; }}
     QWidget#footer {{ border-top: 1px solid {c.line}; }}
     QLabel#quiet {{ color: {c.quiet}; }}
-    QLabel#heading {{ font-weight: 600; font-size: 14px; }}
+    QLabel#heading {{ font-weight: 600; font-size: {px(14)}px; }}
+    QLabel#title {{ font-weight: 600; font-size: {px(19)}px; }}
+    QLabel#next {{ font-weight: 600; color: {c.accent}; }}
+    QLabel#key {{ font-weight: 600; }}
+    QFrame#card {{ background: {c.raised}; border: 1px solid {c.line}; border-radius: 7px; }}
+    QToolButton#tool {{ font-size: {px(10)}px; padding: 2px 3px; }}
     QLabel#problem {{ color: {c.trouble}; }}
     QFrame#notice {{ background: {c.trouble_back}; border-bottom: 1px solid {c.line}; }}
     QFrame#notice QLabel {{ color: {c.trouble}; font-weight: 600; }}
@@ -158,6 +183,7 @@ def _style(c: Theme) -> str:
         border-radius: 4px; padding: 1px 5px; }}
     QPushButton {{ background: {c.raised}; border: 1px solid {c.line}; border-radius: 6px;
         padding: 5px 10px; }}
+    QPushButton[tight="true"] {{ padding: 5px 4px; }}
     QPushButton:hover {{ border-color: {c.accent}; }}
     QPushButton:checked {{ background: {c.accent}; color: {c.accent_text};
         border-color: {c.accent}; }}
@@ -167,7 +193,7 @@ def _style(c: Theme) -> str:
         padding: 4px; }}
     QToolButton:hover, QToolButton:focus {{ background: {c.raised}; border-color: {c.line}; }}
     QToolButton::menu-indicator {{ image: none; }}
-    QToolButton#page {{ padding: 6px 14px; font-weight: 600; font-size: 14px;
+    QToolButton#page {{ padding: 6px 14px; font-weight: 600; font-size: {px(14)}px;
         border-radius: 0; border-bottom: 3px solid transparent; background: transparent; }}
     QToolButton#page:checked {{ border-bottom: 3px solid {c.accent}; color: {c.accent}; }}
     QToolButton#page:focus {{ background: {c.raised}; }}

@@ -12,7 +12,7 @@ from holoptic.desk.column import Column
 from holoptic.desk.painting import painting
 from holoptic.desk.rows import Row
 from holoptic.desk.session import Session
-from holoptic.desk.theme import lettering, pen, theme
+from holoptic.desk.theme import lettering, pen, px, theme
 from holoptic.plan.hand import Hand
 from holoptic.plan.moves import Way
 from holoptic.plan.strategies import STRATEGY_TITLES
@@ -148,7 +148,7 @@ class WaysTable(QWidget):
         super().__init__()
         self._ways: tuple[WayCompared, ...] = ()
         self._now: Way | None = None
-        self.setFixedHeight(6 * _ROW)
+        self.setFixedHeight(6 * px(_ROW))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName("ways of working compared")
 
@@ -160,7 +160,7 @@ class WaysTable(QWidget):
 
     def place_of(self, number: int) -> float:
         """Return the middle of a row, pixels from the top."""
-        return (number + 0.5) * _ROW
+        return (number + 0.5) * px(_ROW)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint the rows."""
@@ -182,7 +182,7 @@ class WaysTable(QWidget):
         self, painter: QPainter, number: int, item: WayCompared, quick: bool, sure: bool
     ) -> None:
         colours = theme()
-        box = QRectF(1, number * _ROW + 1, self.width() - 2, _ROW - 4)
+        box = QRectF(1, number * px(_ROW) + 1, self.width() - 2, px(_ROW) - 4)
         now = self._now is not None and (self._now.strategy, self._now.order) == (
             item.way.strategy, item.way.order,
         )  # fmt: skip
@@ -197,7 +197,7 @@ class WaysTable(QWidget):
         painter.drawText(box.adjusted(8, 3, -4, 0), 0, title)
         painter.setFont(lettering(11))
         painter.setPen(QColor(colours.quiet))
-        painter.drawText(box.adjusted(22, 21, -4, 0), 0, _costs(item))
+        painter.drawText(box.adjusted(px(22), px(23), -4, 0), 0, _costs(item))
         praise = " · ".join(word for word, true in (("quickest", quick), ("surest", sure)) if true)
         painter.setPen(QColor(colours.accent))
         painter.drawText(box.adjusted(0, 4, -8, 0), Qt.AlignmentFlag.AlignRight, praise)
@@ -205,7 +205,7 @@ class WaysTable(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Take the way under the pointer."""
         if event is not None:
-            number = int(event.position().y() // _ROW)
+            number = int(event.position().y() // px(_ROW))
             if 0 <= number < len(self._ways):
                 self.chosen.emit(number)
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QEvent, QObject, QPoint, QSize, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QPoint, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QApplication,
@@ -24,9 +24,10 @@ from PyQt6.QtWidgets import (
 )
 
 from holoptic.desk.icons import icon, pixmap, renew_icons
+from holoptic.desk.menus import give_mnemonics, open_under
 from holoptic.desk.notice import Bars, Notice, sentence
 from holoptic.desk.settings import keep_setting
-from holoptic.desk.theme import DARK, LIGHT, SIGN, apply_theme, theme
+from holoptic.desk.theme import DARK, LIGHT, SIGN, apply_theme, px, theme
 
 PAGE_TITLES = {
     "read": "Read", "carve": "Carve", "picture": "Picture", "sheet": "Sheet", "draw": "Draw",
@@ -46,7 +47,7 @@ class DeskWindow(QMainWindow):
         super().__init__()
         self.setWindowTitle("Holoptic")
         self.setWindowIcon(icon("mark", SIGN))
-        self.setMinimumSize(900, 600)
+        self.setMinimumSize(720, 480)
         self._painted = False
         self._buttons: dict[str, QToolButton] = {}
         body = QWidget()
@@ -69,7 +70,7 @@ class DeskWindow(QMainWindow):
     def _make_strip(self) -> QWidget:
         strip = QWidget()
         strip.setObjectName("strip")
-        strip.setFixedHeight(46)
+        strip.setFixedHeight(px(50))
         row = QHBoxLayout(strip)
         row.setContentsMargins(12, 0, 8, 0)
         row.setSpacing(4)
@@ -79,9 +80,10 @@ class DeskWindow(QMainWindow):
         self.parts = QComboBox()
         self.parts.setAccessibleName("part on the desk")
         self.parts.setToolTip("Part on the desk (Ctrl+PgUp, Ctrl+PgDown)")
-        self.parts.setMinimumWidth(190)
-        row.addWidget(self.parts)
-        row.addSpacing(18)
+        self.parts.setMinimumWidth(px(110))
+        self.parts.setMaximumWidth(px(230))
+        row.addWidget(self.parts, 1)
+        row.addSpacing(8)
         self._pages = QButtonGroup(self)
         for number, (name, title) in enumerate(PAGE_TITLES.items(), 1):
             button = QToolButton()
@@ -90,13 +92,13 @@ class DeskWindow(QMainWindow):
             button.setCheckable(True)
             button.setEnabled(False)  # there is no page to go to before the window is furnished
             button.setToolTip(f"{title} (F{number + 1})")
-            button.setFixedHeight(45)
+            button.setFixedHeight(px(49))
             button.clicked.connect(lambda _=False, name=name: self.show_page(name))
             QShortcut(f"F{number + 1}", self).activated.connect(button.click)
             self._pages.addButton(button)
             self._buttons[name] = button
             row.addWidget(button)
-        row.addStretch(1)
+        row.addStretch(2)
         self._tools = row
         strip.installEventFilter(self)
         return strip
@@ -104,7 +106,7 @@ class DeskWindow(QMainWindow):
     def _make_footer(self) -> QWidget:
         footer = QWidget()
         footer.setObjectName("footer")
-        footer.setFixedHeight(26)
+        footer.setFixedHeight(px(26))
         row = QHBoxLayout(footer)
         row.setContentsMargins(14, 0, 14, 0)
         self.measures = QLabel("Getting the bench ready …")
@@ -138,12 +140,16 @@ class DeskWindow(QMainWindow):
         self.session, self.views, self.pages = furniture.session, furniture.views, furniture.pages
         self.filing, self.part_menu = furniture.filing, furniture.part_menu
         self._stack = furniture.stack
-        self._column.replaceWidget(self._room, room := furniture.room())
+        self.invitation, self.key_sheet = furniture.invitation, furniture.key_sheet
+        self.first_steps = furniture.first_steps
+        self._column.replaceWidget(self._room, room := furniture.room)
         self._room.deleteLater()
         self._room = room
+        self._column.insertWidget(self._column.count() - 1, furniture.first_steps)
         for name in PAGE_TITLES:
             self._buttons[name].setEnabled(True)
         self._connect()
+        furniture.fit(self.width(), self.height())
         self.show_page("carve")
 
     def _connect(self) -> None:
@@ -156,7 +162,7 @@ class DeskWindow(QMainWindow):
         session.busy_changed.connect(self._show_busy)
         session.told.connect(self.hint.tell)
         session.kernel.told.connect(self._show_progress)
-        session.part_begun.connect(lambda: self.show_page("carve"))
+        session.part_begun.connect(self._carve_new_part)
         self.parts.activated.connect(session.choose_part)
         self._busy_timer = QTimer(self)
         self._busy_timer.setSingleShot(True)
@@ -173,23 +179,21 @@ class DeskWindow(QMainWindow):
             ("new", "New part or job", "Alt+N", lambda: self._pop_up(self._new_menu(), "new")),
             ("open", "Open", "Ctrl+O", lambda: self._pop_up(self.filing.open_menu(), "open")),
             ("save", "Save", "Ctrl+S", self.filing.save),
-            (
-                "export",
-                "Export",
-                "Ctrl+E",
-                lambda: self._pop_up(self.filing.export_menu(), "export"),
-            ),
+            ("export", "Export", "Ctrl+E", self._pop_up_exports),
             ("look", "Light or dark desk", "Ctrl+L", self.swap_theme),
             ("keys", "Keys", "F1", self.show_keys),
         ):
             button = QToolButton()
+            button.setObjectName("tool")
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
             action = QAction(icon(name), tip, self)
+            action.setIconText(_TOOL_WORDS.get(name, tip))
             if keys:
                 action.setShortcut(QKeySequence(keys))
             action.setToolTip(f"{tip} ({keys})" if keys else tip)
             action.triggered.connect(lambda _=False, run=run: run())
             button.setDefaultAction(action)
-            button.setIconSize(QSize(22, 22))
+            button.setIconSize(QSize(px(20), px(20)))
             self._tools.addWidget(button)
             self._actions[name] = action
             self._buttons[name] = button
@@ -200,10 +204,14 @@ class DeskWindow(QMainWindow):
         ):  # fmt: skip
             QShortcut(keys, self).activated.connect(run)
 
+    def _pop_up_exports(self) -> None:
+        self._pop_up(self.filing.export_menu(), "export")
+
     # --- pages ------------------------------------------------------------------------------
 
     def show_page(self, name: str) -> None:
         """Go to a page."""
+        self._furniture.show_keys_of(None)
         self._buttons[name].setChecked(True)
         page = self.pages[name]
         self._stack.setCurrentWidget(page)
@@ -214,13 +222,13 @@ class DeskWindow(QMainWindow):
         page.refresh()
         self._show_measures()
         page.setFocus()
+        self._furniture.follow()
         self._bars.fit()
 
     @property
     def page(self) -> str:
         """The name of the page shown."""
-        shown = self._stack.currentWidget()
-        return next(name for name, page in self.pages.items() if page is shown)
+        return self._furniture.page
 
     def open_first(self, path: Path | None, *, demo: bool = False, page: str | None = None) -> None:
         """Open what the command line named, else the last job; offer recovered work."""
@@ -237,6 +245,8 @@ class DeskWindow(QMainWindow):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Keep the bars over the panes."""
         super().resizeEvent(event)
+        if hasattr(self, "session"):
+            self._furniture.fit(self.width(), self.height())
         QTimer.singleShot(0, self._bars.fit)  # the layout comes first
 
     def _room_for_bars(self) -> tuple[int, int, int]:
@@ -250,6 +260,7 @@ class DeskWindow(QMainWindow):
 
     def _show_job(self) -> None:
         session = self.session
+        self._furniture.follow()
         names = [part.source.name for part in session.job.parts]
         if [self.parts.itemText(i) for i in range(self.parts.count())] != names:
             self.parts.clear()
@@ -285,7 +296,7 @@ class DeskWindow(QMainWindow):
         self.trouble.say(f"{sentence(troubles[0])}. It is left out of the picture.{more}", actions)
 
     def _show_measures(self) -> None:
-        self.measures.setText(self._furniture.measures(self.page))
+        self.measures.setText(self._furniture.measures())
 
     def _show_busy(self, working: bool) -> None:
         if working:
@@ -305,8 +316,9 @@ class DeskWindow(QMainWindow):
             self.work.setText(f"{_WORKING} {progress}")
 
     def show_keys(self) -> None:
-        """Show the map of keys in place."""
-        self.hint.tell(KEYS)
+        """Show the sheet of keys, or go back from it."""
+        sheet = self._furniture.key_sheet
+        self._furniture.show_keys_of(None if sheet.isVisible() else self._say_page())
 
     def swap_theme(self) -> None:
         """Change between the light and the dark desk."""
@@ -318,6 +330,15 @@ class DeskWindow(QMainWindow):
                 action.setIcon(icon(name))
             renew_icons(self)
             self.pages["carve"].refresh()
+
+    def _carve_new_part(self, wants_size: bool) -> None:
+        self.show_page("carve")
+        if wants_size:
+            self._furniture.carve.begin_with_length()
+
+    def _say_page(self) -> str:
+        """Return the page in sight, `begin` for the empty desk."""
+        return "begin" if self._furniture.is_empty else self.page
 
     def _fit(self) -> None:
         self._furniture.fit_panes(self)
@@ -334,7 +355,8 @@ class DeskWindow(QMainWindow):
     def _pop_up(self, menu: QMenu, name: str) -> None:
         button = self._buttons[name]
         menu.aboutToHide.connect(menu.deleteLater)
-        menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
+        give_mnemonics(menu)
+        open_under(menu, button)
 
     # --- leaving ----------------------------------------------------------------------------
 
@@ -359,26 +381,4 @@ class DeskWindow(QMainWindow):
 
 
 _WORKING = "Working out the solid …"
-
-KEYS = (
-    "F2 Read · F3 Carve · F4 Picture · F5 Sheet · F6 Draw · "
-    "Ctrl+PgUp/PgDn other part · Ctrl+0 fit · "
-    "Ctrl+Z undo · Ctrl+Shift+Z redo · Ctrl+N new part · Ctrl+O open · Ctrl+S save · "
-    "Ctrl+Shift+S save as · Ctrl+E export · Ctrl+L light or dark.  "
-    "Read: O open a drawing, D draw the views, R read it, M mend slips, V angle, "
-    "Alt+Down and Alt+Up remarks, "
-    "G guided way, T take a loop away, Backspace put it back, "
-    "1 to 6 answers, L lay the answer over, Enter take it into the job.  "
-    "Carve: Alt+C cut, Alt+A add, Alt+H hole, Alt+B boss, Alt+M more shapes, "
-    "Alt+W walk, Alt+U up to a face, Alt+D double, Alt+O leave out or put back, "
-    "Ctrl+C and Ctrl+V copy between parts, Alt+Up/Down order, Alt+Del remove, Alt+L list, "
-    "Alt+E named lengths, Alt+S shelf of parts, Alt+G caliper, Alt+. and Alt+, step of dragging.  "
-    "Picture: 1 to 5 take a proposal, K kind, arrows near corner, H hidden lines, "
-    "T thick and thin, C centre lines, V third or first angle, E next edge; "
-    "on its card M next way, Shift+M for all, B band, Esc close; "
-    "Shift and click measures between points.  "
-    "Sheet: 1 to 5 take an answer, U way round, A as fits best, N next drawing.  "
-    "Draw: space next move, back undo, Home, End, PgUp/PgDn by phase, P play, + and − pace, "
-    "L pick out moves, W ways of working (1 to 6 take one), E errors to expect, "
-    "H hide construction, K card in a window of its own."
-)
+_TOOL_WORDS = {"new": "New", "look": "Light"}

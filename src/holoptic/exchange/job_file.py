@@ -25,6 +25,7 @@ and no wishes for the sheet: they had the defaults. What came to version 4 later
 where a file does not say it: ends and paths of strips."""
 SUFFIX = ".holoptic"
 JOB_SUFFIXES = (SUFFIX, ".json")
+DRAWING_SUFFIX = ".dxf"
 STEP_SUFFIXES = (".step", ".stp")
 """What can be opened: jobs, and solids that become the parts of a job."""
 _LARGEST_BYTES = 32 * 1024 * 1024

@@ -6,14 +6,17 @@ Third angle: each view on the side it is seen from. First angle: on the opposite
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from holoptic.curves.vectors import Vec2
 from holoptic.job import Angle
 from holoptic.pictorial import Picture
+from holoptic.tolerance import COINCIDENT_MM
 
 GAP_MM = 18.0
 """Between neighbouring views at scale 1:1, room for dimensions."""
+
+_LEAST_SCALE = 1e-3
 
 
 @dataclass(frozen=True)
@@ -58,6 +61,32 @@ def lay_out(
             placed.append(PlacedView(name, views[name], (0.0, shift)))
     order = list(views)
     return tuple(sorted(placed, key=lambda view: order.index(view.name)))
+
+
+def spaced(
+    placed: Sequence[PlacedView], room: Vec2, apart: float
+) -> tuple[tuple[PlacedView, ...], float]:
+    """Return views set as far apart as a pane needs it, and the scale at which they fit it.
+
+    `room` is the pane's width and height, `apart` the least distance between neighbours, both in
+    pixels; the scale is in pixels per mm. Views that stand far enough apart stay as they are.
+    """
+    columns = sorted({(view.extent[0], view.extent[2]) for view in placed if view.origin[1] == 0})
+    rows = sorted({(view.extent[1], view.extent[3]) for view in placed if view.origin[0] == 0})
+    scales = []
+    for spans, pixels in ((columns, room[0]), (rows, room[1])):
+        needed = sum(high - low for low, high in spans)
+        scales.append((pixels - apart * (len(spans) - 1)) / max(needed, COINCIDENT_MM))
+    scale = max(min(scales), _LEAST_SCALE)
+    if apart / scale <= GAP_MM:
+        return tuple(placed), scale
+    front = next(view for view in placed if view.name == "front")
+    third = all(view.origin[1] >= 0 for view in placed if view.name == "top")
+    views = {view.name: view.picture for view in placed}
+    x, y = front.origin
+    made = lay_out(views, "third" if third else "first", apart / scale)
+    return tuple(replace(view, origin=(view.origin[0] + x, view.origin[1] + y))
+                 for view in made), scale  # fmt: skip
 
 
 def layout_extent(placed: Sequence[PlacedView]) -> tuple[float, float, float, float]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
+from holoptic.curves.vectors import Vec2
 from holoptic.part import Source
 from holoptic.reading.arrangement import Arrangement, Wish, arrange
 from holoptic.reading.checks import check_views
@@ -31,6 +32,14 @@ def open_sheet(
     arrangement = arrange(sketch.lines, wish)
     checks = check_sheet(arrangement, sketch.sizes)
     return SheetRead(path, sketch, arrangement, tuple(checks))
+
+
+def sheet_lines(path: str) -> tuple[tuple[tuple[Vec2, ...], str], ...]:
+    """Return the lines of a DXF file's views at a glance, points in mm, with their status. Raises
+    BadInput.
+    """
+    views = arrange(read_dxf(Path(path)).lines, "auto").views
+    return tuple((tuple(line.shape.path()), line.status) for view in views for line in view.lines)
 
 
 def check_sheet(arrangement: Arrangement, sizes: Sequence[GivenSize] = ()) -> list[Check]:

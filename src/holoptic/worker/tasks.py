@@ -250,6 +250,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "appraise_kind": appraise_kind,
     "save_step": save_step,
     "open_sheet": _later("open_sheet"),
+    "sheet_lines": _later("sheet_lines"),
     "read": _later("read"),
     "derive_views": _later("derive_views"),
     "check_sheet": _later("check_sheet"),

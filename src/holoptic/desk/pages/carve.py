@@ -18,23 +18,23 @@ from PyQt6.QtWidgets import (
     QListWidgetItem,
     QMenu,
     QPushButton,
-    QStackedLayout,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
-from holoptic.desk.begin_panel import BeginPanel
 from holoptic.desk.caliper_line import CaliperLine
+from holoptic.desk.column import Column
 from holoptic.desk.fields import LengthField
 from holoptic.desk.icons import give_icon, icon
 from holoptic.desk.key_line import KeyLine
+from holoptic.desk.menus import open_under, with_mnemonics
 from holoptic.desk.names_field import NamesField
 from holoptic.desk.operation_editor import OperationEditor
 from holoptic.desk.panes import PicturePane
 from holoptic.desk.parts_shelf import PartsShelf
 from holoptic.desk.session import Session
-from holoptic.desk.theme import AXIS_COLOURS, Theme, theme
+from holoptic.desk.theme import AXIS_COLOURS, Theme, px, theme
 from holoptic.errors import HolopticError
 from holoptic.exchange.clip import clip_text, read_clip
 from holoptic.job.job import with_inserted, with_moved, with_operation, without_operation
@@ -116,44 +116,42 @@ class CarvePage(QWidget):
 
     # --- layout -----------------------------------------------------------------------------
 
-    def _make_column(self) -> QWidget:
-        column = QWidget()
-        column.setObjectName("column")
-        column.setFixedWidth(_COLUMN_WIDTH)
-        self._stack = QStackedLayout(column)
-        self._stack.addWidget(self._carving())
-        fixed = QLabel(
+    def _make_column(self) -> Column:
+        column = Column(_COLUMN_WIDTH)
+        self._carving(column.layers)
+        self.fixed = fixed = QLabel(
             "This part comes from a STEP file: its shape is fixed.\n\n"
             "Its views, picture and plan are on the other pages."
         )
         fixed.setWordWrap(True)
         fixed.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self._stack.addWidget(fixed)
-        self._stack.addWidget(BeginPanel(self.session))
+        fixed.hide()
+        column.layers.addWidget(fixed, 1)
         return column
 
-    def _carving(self) -> QWidget:
+    def _carving(self, column: QVBoxLayout) -> None:
         self.names = NamesField(self.session)
         self.editor = OperationEditor(self.session)
         self.list = QListWidget()
         self._rows: list[tuple[str, str, bool, str, Theme]] = []
-        panel = QWidget()
-        layout = QVBoxLayout(panel)
-        layout.setContentsMargins(12, 10, 12, 8)
+        self._panel = QWidget()
+        column.addWidget(self._panel, 1)
+        layout = QVBoxLayout(self._panel)
+        layout.setContentsMargins(0, 2, 0, 0)
         layout.setSpacing(6)
         layout.addLayout(self._crate_row())
         layout.addWidget(self.names)
         layout.addLayout(self._operation_header())
         self.list.setAccessibleName("operations in order")
-        self.list.setFixedHeight(104)
+        self.list.setMinimumHeight(px(62))
+        self.list.setMaximumHeight(px(104))
         self.list.currentRowChanged.connect(self._choose)
-        layout.addWidget(self.list)
-        layout.addWidget(self.editor, 1)
+        layout.addWidget(self.list, 1)
+        layout.addWidget(self.editor, 6)
         self.remarks = QLabel()
         self.remarks.setObjectName("quiet")
         self.remarks.setAccessibleName("worth a look")
         layout.addWidget(self.remarks)
-        return panel
 
     def _crate_row(self) -> QGridLayout:
         grid = QGridLayout()
@@ -218,18 +216,17 @@ class CarvePage(QWidget):
     def _more_button(self) -> QPushButton:
         """Return the button that offers the further shapes."""
         button = QPushButton("More")
-        button.setFixedWidth(64)
+        button.setFixedWidth(px(60))
+        button.setProperty("tight", True)
         button.setToolTip("Polygons, cones, pyramids, balls, rings, strips (Alt+M)")
         button.setAccessibleName("further shapes")
         menu = QMenu(button)
-        for shape, title in SHAPES.items():
-            action = menu.addAction(f"&{title}")
+        for shape, title in zip(SHAPES, with_mnemonics(list(SHAPES.values())), strict=True):
+            action = menu.addAction(title)
             if action is not None:
                 action.triggered.connect(lambda _=False, shape=shape: self.add_shape(shape))
         button.setMenu(menu)
-        QShortcut("Alt+M", self).activated.connect(
-            lambda: menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
-        )
+        QShortcut("Alt+M", self).activated.connect(lambda: open_under(menu, button))
         return button
 
     def _begin_choice(self) -> QComboBox:
@@ -252,7 +249,8 @@ class CarvePage(QWidget):
         self, button: QAbstractButton, name: str, tip: str, key: str, action: Callable[[], None]
     ) -> QAbstractButton:
         give_icon(button, name)
-        button.setIconSize(QSize(18, 18))
+        button.setProperty("tight", True)
+        button.setIconSize(QSize(px(17), px(17)))
         button.setToolTip(f"{tip} ({key})")
         button.setAccessibleName(tip)
         button.clicked.connect(lambda _=False: action())
@@ -274,6 +272,11 @@ class CarvePage(QWidget):
             self.sizes[axis].refuse(str(error))
             return
         self.session.edit_part(resized, f"crate {AXIS_NAMES[axis]}", f"crate {axis}")
+
+    def begin_with_length(self) -> None:
+        """Put the cursor into the length, to be typed over."""
+        self.sizes[0].setFocus()
+        self.sizes[0].selectAll()
 
     def add_prism(self, mode: Mode) -> None:
         """Put a new prism after the others."""
@@ -407,10 +410,10 @@ class CarvePage(QWidget):
         session, part = self.session, self.session.part
         if not self.isVisible():
             return
+        self._panel.setVisible(part is not None)
+        self.fixed.setVisible(part is None and session.job_part is not None)
         if part is None:
-            self._stack.setCurrentIndex(1 if session.job_part else 2)
             return
-        self._stack.setCurrentIndex(0)
         crate = part.crate
         for field, length in zip(
             self.sizes, (crate.length, crate.depth, crate.height), strict=True
@@ -428,7 +431,7 @@ class CarvePage(QWidget):
 
     def _show_remarks(self, advice: tuple[Advice, ...]) -> None:
         """Show the first remarks, each on one line; all of them stand in the tip."""
-        metrics, room = self.remarks.fontMetrics(), _COLUMN_WIDTH - 30
+        metrics, room = self.remarks.fontMetrics(), px(_COLUMN_WIDTH) - 36
         words = [f"? {item.words}" for item in advice]
         shown = [metrics.elidedText(w, Qt.TextElideMode.ElideRight, room) for w in words[:2]]
         self.remarks.setText("\n".join(shown))

@@ -19,12 +19,13 @@ from holoptic.desk.picture_column import PictureColumn
 from holoptic.desk.proposals import PROPOSED
 from holoptic.desk.session import Session
 from holoptic.desk.small_picture import SmallPicture
+from holoptic.desk.theme import px
 from holoptic.job import Choice
 from holoptic.part import Part
 from holoptic.pictorial import view_of
 from holoptic.pictorial.proposal import Appraisal, reasons
 
-_BOARD_HEIGHT = 262
+_BOARD_HEIGHT, _LOW_BOARD_HEIGHT = 262, 204
 """Of the proposals and of the construction card that takes their place, pixels."""
 
 
@@ -43,7 +44,7 @@ class PicturePage(QWidget):
         left.addWidget(self.warning)
         left.addWidget(self.pane, 1)
         self.below = QStackedWidget()
-        self.below.setFixedHeight(_BOARD_HEIGHT)
+        self.below.setFixedHeight(px(_BOARD_HEIGHT))
         self.below.addWidget(self._board())
         self.card = ConstructionCard()
         self.card.method_chosen.connect(session.draw_circle_by)
@@ -68,9 +69,15 @@ class PicturePage(QWidget):
         session.proposals.changed.connect(self._show_candidates)
         session.cards.changed.connect(self._show_card)
 
+    def show_briefly(self, briefly: bool) -> None:
+        """Let the proposals take less room, where there is little."""
+        self.below.setFixedHeight(px(_LOW_BOARD_HEIGHT if briefly else _BOARD_HEIGHT))
+        for small in self.small:
+            small.setFixedHeight(px(_LOW_BOARD_HEIGHT if briefly else _BOARD_HEIGHT) - px(34))
+
     def _small(self, number: int) -> SmallPicture:
         small = SmallPicture(str(number + 1))
-        small.setFixedHeight(228)
+        small.setFixedHeight(px(228))
         small.chosen.connect(lambda: self.choose(number))
         QShortcut(small.key, self).activated.connect(small.chosen)
         return small

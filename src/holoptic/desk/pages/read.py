@@ -13,11 +13,11 @@ from PyQt6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QPushButton,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
-from holoptic.demo import drawing_paths
 from holoptic.desk.column import Column
 from holoptic.desk.draft_panel import DraftPanel, first_draft
 from holoptic.desk.fields import LengthField
@@ -25,10 +25,12 @@ from holoptic.desk.guide_panel import GuidePanel
 from holoptic.desk.icons import give_icon
 from holoptic.desk.key_line import KeyLine
 from holoptic.desk.line_groups import LineGroups
+from holoptic.desk.read_invitation import ReadInvitation
 from holoptic.desk.reading_sheet import ReadingSheet
 from holoptic.desk.rows import Row
 from holoptic.desk.session import Session
 from holoptic.desk.small_picture import SmallPicture
+from holoptic.desk.theme import px
 from holoptic.desk.views_used import ViewsUsed
 from holoptic.job import Choice
 from holoptic.reading.result import Answer, Reading
@@ -36,14 +38,13 @@ from holoptic.units import Length
 
 _WIDTH = 320
 _ROW_HEIGHT = 28
-_BOARD_HEIGHT = 250
+_BOARD_HEIGHT, _LOW_BOARD_HEIGHT = 250, 200
 _CARD_WIDTH = 300
 _MOST = 6
 _KEYS = (
-    ("O", "open a drawing"), ("D", "draw the views"), ("R", "read it"), ("M", "mend slips"),
-    ("G", "guided way"), ("V", "angle"),
+    ("R", "read it"), ("M", "mend slips"), ("G", "guided way"), ("V", "angle"),
     ("Alt+↓", "next remark"), ("1 to 6", "answers"), ("L", "lay it over"), ("Enter", "take it"),
-    ("F1", "all keys"),
+    ("X", "close"), ("F1", "all keys"),
 )  # fmt: skip
 
 
@@ -57,26 +58,36 @@ class ReadPage(QWidget):
         self.sheet = ReadingSheet(self.readings)
         self.answers = [self._answer(number) for number in range(_MOST)]
         self.board = QWidget()
-        self.board.setFixedHeight(_BOARD_HEIGHT)
+        self.board.setFixedHeight(px(_BOARD_HEIGHT))
         row = QHBoxLayout(self.board)
         row.setContentsMargins(8, 6, 8, 8)
         row.setSpacing(6)
         for answer in self.answers:
-            answer.setMaximumWidth(_CARD_WIDTH)
+            answer.setMaximumWidth(px(_CARD_WIDTH))
             row.addWidget(answer, 1)
         row.addStretch(1)
-        left = QVBoxLayout()
+        reading = QWidget()
+        left = QVBoxLayout(reading)
+        left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(0)
         left.addWidget(KeyLine(_KEYS))
         left.addWidget(self.sheet, 1)
         left.addWidget(self.board)
+        self.invitation = ReadInvitation(session, self.ask_file, self.draw_views, self.practise)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.invitation)
+        self.stack.addWidget(reading)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addLayout(left, 1)
+        layout.addWidget(self.stack, 1)
         self.column = self._make_column()
         layout.addWidget(self.column)
         self._connect()
+
+    def show_briefly(self, briefly: bool) -> None:
+        """Let the answers take less room, where there is little."""
+        self.board.setFixedHeight(px(_LOW_BOARD_HEIGHT if briefly else _BOARD_HEIGHT))
 
     def _make_column(self) -> Column:
         column = Column(_WIDTH)
@@ -84,15 +95,9 @@ class ReadPage(QWidget):
         self.title.setObjectName("heading")
         self.title.setWordWrap(True)
         column.layers.addWidget(self.title)
-        self.open_button = self._button("Open a drawing … (O)", "open", self.ask_file)
-        self.draft_button = self._button("Draw the views here (D)", "add", self.draw_views)
-        self.practise_button = self._button("Views of the part on the desk", "look", self.practise)
-        self.demos = [
-            self._button(f"Demo drawing: {path.stem.replace('-', ' ')}", "mark",
-                         lambda path=path: self.readings.open(path))
-            for path in drawing_paths()
-        ]  # fmt: skip
-        for button in (self.open_button, self.draft_button, self.practise_button, *self.demos):
+        self.close_button = self._button("Close the drawing (X)", "back", self.readings.close)
+        self.draft_button = self._button("Draw on the views here (D)", "pencil", self.draw_views)
+        for button in (self.close_button, self.draft_button):
             column.layers.addWidget(button)
         self.draft = DraftPanel(self.readings)
         self.draft.shown.connect(self.sheet.show_draft)
@@ -116,12 +121,12 @@ class ReadPage(QWidget):
         self.guide.looked_at.connect(self.sheet.light)
         column.layers.addWidget(self.guide, 1)
         self.save_button = self._button("Save these views … (DXF)", "save", self.save_views)
-        self.mend_button = self._button("Mend small slips (M)", "undo", self.mend)
-        self.read_button = self._button("Read it (R)", "cut", self.readings.read)
-        self.guide_button = self._button("Guided way (G)", "up", self.readings.begin_guide)
+        self.mend_button = self._button("Mend small slips (M)", "mend", self.mend)
+        self.read_button = self._button("Read it (R)", "read", self.readings.read)
+        self.guide_button = self._button("Guided way (G)", "loop", self.readings.begin_guide)
         self.outcome = QLabel()
         self.outcome.setWordWrap(True)
-        self.take_button = self._button("Take it into the job (Enter)", "add", self.take)
+        self.take_button = self._button("Take it into the job (Enter)", "take", self.take)
         for widget in (
             self.save_button,
             self.mend_button,
@@ -144,7 +149,7 @@ class ReadPage(QWidget):
         self.used = ViewsUsed(self.readings)
         self.used.setToolTip("A view that is left out is drawn by Holoptic for each answer")
         for row in (self.angle, self.used):  # where room is short the list gives way, not words
-            row.setMinimumHeight(_ROW_HEIGHT)
+            row.setMinimumHeight(px(_ROW_HEIGHT))
         self.given = QWidget()
         given = QVBoxLayout(self.given)
         given.setContentsMargins(0, 0, 0, 0)
@@ -168,14 +173,14 @@ class ReadPage(QWidget):
 
     def _answer(self, number: int) -> SmallPicture:
         answer = SmallPicture(str(number + 1))
-        answer.chosen.connect(lambda: self.readings.choose(number))
+        answer.chosen.connect(lambda: self.choose(number))
         QShortcut(answer.key, self).activated.connect(answer.chosen)
         return answer
 
     def _connect(self) -> None:
         for key, run in (
             ("O", self.ask_file), ("D", self.draw_views), ("R", self.readings.read),
-            ("M", self.mend),
+            ("P", self.practise), ("X", self.readings.close), ("M", self.mend),
             ("G", self.readings.begin_guide), ("T", self.guide.take_away),
             ("Backspace", self.readings.step_back), ("V", self.angle.step),
             ("L", self.lay_over), ("Return", self.take),
@@ -196,6 +201,19 @@ class ReadPage(QWidget):
         name, _ = QFileDialog.getOpenFileName(self, "Open a drawing", "", "Drawings (*.dxf)")
         if name:
             self.readings.open(Path(name))
+
+    def choose(self, number: int) -> None:
+        """Take an answer in hand; where no drawing lies there, open a demo drawing."""
+        if self.is_empty:
+            if number < len(self.invitation.demos):
+                self.invitation.demos[number].chosen.emit()
+        else:
+            self.readings.choose(number)
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether no drawing lies there and none is being drawn."""
+        return self.readings.arrangement is None and not self.readings.is_drafting
 
     def practise(self) -> None:
         """Draw the views of the part on the desk, to be read back."""
@@ -280,11 +298,13 @@ class ReadPage(QWidget):
         """Show the drawing, the remarks and the answers."""
         if not self.isVisible():
             return
+        self.stack.setCurrentIndex(0 if self.is_empty else 1)
+        self.column.setVisible(not self.is_empty)
+        self.invitation.refresh()
         self.sheet.refresh()
         arrangement, reading = self.readings.arrangement, self.readings.reading
         has_sheet = arrangement is not None
-        self.title.setText(self.readings.name if has_sheet else "No drawing yet")
-        self.practise_button.setEnabled(self.session.job_part is not None)
+        self.title.setText(self.readings.name if has_sheet else "Views drawn here")
         for widget in (
             self.angle,
             self.length_field,
@@ -302,17 +322,15 @@ class ReadPage(QWidget):
         self.guide.refresh()
         self.draft.refresh()
         is_guided, is_drafting = self.readings.guide is not None, self.readings.is_drafting
-        rests = self.open_button, self.draft_button, self.outcome, self.given, self.read_button
+        rests = self.close_button, self.draft_button, self.outcome, self.given, self.read_button
         for one in (*rests, self.take_button):
             one.setVisible(not is_drafting)
         self.save_button.setVisible(has_sheet and not is_drafting)
         self.save_button.setEnabled(has_sheet)
-        aside: list[QWidget] = [self.remarks, self.remarks_title, self.practise_button]
-        aside += [self.mend_button, self.guide_button]
+        aside = self.remarks, self.remarks_title, self.mend_button, self.guide_button
         for one in aside:
             one.setVisible(not is_guided and not is_drafting)
-        for one in self.demos:  # they make room for the sorts of lines that are not clear
-            one.setVisible(not is_guided and not is_drafting and self.groups.isHidden())
+        self.draft_button.setVisible(not is_drafting and self.readings.draft is not None)
         mended = self.readings.before is not None
         self.mend_button.setText("Show it as it was (M)" if mended else "Mend small slips (M)")
         self._show_remarks()

@@ -10,6 +10,7 @@ from holoptic.desk.misfit_notice import MisfitNotice
 from holoptic.desk.session import Session
 from holoptic.desk.sheet_column import SheetColumn
 from holoptic.desk.sheet_view import PageView, SheetAnswer
+from holoptic.desk.theme import px
 from holoptic.sheet.frames import frame_of
 from holoptic.sheet.planning import ANSWERS, accepted
 from holoptic.worker.messages import SheetPlanned
@@ -38,7 +39,7 @@ class SheetPage(QWidget):
             board.addWidget(answer, 1)
         below = QWidget()
         below.setLayout(board)
-        below.setFixedHeight(_BOARD_HEIGHT)
+        below.setFixedHeight(px(_BOARD_HEIGHT))
         left = QVBoxLayout()
         left.setSpacing(0)
         for widget in (self.misfit, KeyLine(_KEYS), self.view, below):
