@@ -215,7 +215,8 @@ def flange() -> JobPart:
     places = (("27.71", "16"), ("0", "32"), ("-27.71", "16"),
               ("-27.71", "-16"), ("0", "-32"), ("27.71", "-16"))  # fmt: skip
     for number, (across, back) in enumerate(places, 1):
-        u, v = f"L/2+{across}".replace("+-", "-"), f"D/2+{back}".replace("+-", "-")
+        u, v = (f"{half}+{off}".replace("+-", "-").removesuffix("+0")
+                for half, off in (("L/2", across), ("D/2", back)))  # fmt: skip
         plate.hole(f"screw {number}", Face.BOTTOM, "5.5", u, v)
         plate.round(f"counterbore {number}", "cut", Face.TOP, "9.8", u, v, start="9.5",
                     end="9.5+4.2")  # fmt: skip

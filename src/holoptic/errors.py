@@ -12,10 +12,25 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from difflib import get_close_matches
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from holoptic.units.formats import Unit
 
 
 class HolopticError(Exception):
-    """Base of everything Holoptic raises on purpose."""
+    """Base of everything Holoptic raises on purpose. Its text may have lengths marked (in mm)."""
+
+    def __str__(self) -> str:
+        return self.said()
+
+    def said(self, unit: Unit | None = None) -> str:
+        """Return the text with its lengths in a unit, mm without one."""
+        # here, as reading lengths raises these errors itself
+        from holoptic.units.formats import Unit  # noqa: PLC0415
+        from holoptic.units.spoken import said  # noqa: PLC0415
+
+        return said(super().__str__(), unit or Unit.MM)
 
 
 class BadInput(HolopticError):
@@ -33,7 +48,7 @@ class ExpressionError(BadInput, ValueError):
         self.column = column
 
     def __reduce__(self) -> tuple[type, tuple[str, int]]:
-        return type(self), (str(self), self.column)
+        return type(self), (self.args[0], self.column)
 
 
 class UnknownName(ExpressionError):
@@ -48,7 +63,7 @@ class UnknownName(ExpressionError):
         self.name = name
 
     def __reduce__(self) -> tuple[type, tuple[str, int]]:
-        return ExpressionError, (str(self), self.column)
+        return ExpressionError, (self.args[0], self.column)
 
 
 class PartError(HolopticError, ValueError):
@@ -60,7 +75,7 @@ class PartError(HolopticError, ValueError):
 
     def __reduce__(self) -> tuple[type, tuple[str, int | None]]:
         # the error crosses from the worker process to the window
-        return type(self), (str(self), self.operation)
+        return type(self), (self.args[0], self.operation)
 
 
 class KernelTrouble(HolopticError):

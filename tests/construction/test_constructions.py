@@ -11,6 +11,7 @@ from holoptic.curves.space import EllipticArc, Segment
 from holoptic.job import HandWays
 from holoptic.part import Ball, Face, Offset, Part
 from holoptic.pictorial import draw, view_of
+from holoptic.units.spoken import said
 
 CIRCLE = EllipticArc((20, 20, 6), (0, 0, 1), (1, 0, 0), 8.5, 8.5, 0, math.tau)
 
@@ -64,7 +65,7 @@ def test_the_card_of_a_circle(bored):
     part, facts, drawn = bored
     edge = next(e.index for e in facts.edges if isinstance(e.curve, EllipticArc))
     card = make_card(part, facts, drawn, HandWays(), 1.0, edge)
-    assert (card.feature, card.title) == ("eye", "four-centre oval for ⌀ 40")
+    assert (card.feature, said(card.title)) == ("eye", "four-centre oval for ⌀ 40")
     off = {item.method: item for item in card.alternatives}
     assert off["four-centre"].chosen
     assert off["four-centre"].deviation == pytest.approx(1.4, abs=0.01)

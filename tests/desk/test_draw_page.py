@@ -156,7 +156,7 @@ def test_the_hand_is_the_users_own(board, press, settle):
     usual = board.session.planned.plan.budget.typical
     press(board, Key.Key_W)
     settle(board)
-    field = page.column.spreads["setting_mm"]
+    field = page.column.setting
     field.setFocus()
     field.selectAll()
     QTest.keyClicks(field, "0.6")

@@ -18,6 +18,7 @@ from holoptic.part.templates import templates
 from holoptic.solid.build import build, build_in_stages, build_what_can_be
 from holoptic.solid.shapes import volume
 from holoptic.units import Length, Unit
+from holoptic.units.spoken import said
 
 
 def named_part():
@@ -188,7 +189,9 @@ def test_what_is_worth_a_look_is_said():
     part = Part("p", crate(84, 46, 37.5), (*stepped_block().operations, near, idle),
                 names=(NamedLength("spare", length(3)),))  # fmt: skip
     volumes = build_in_stages(part).volumes
-    words = " | ".join(item.words for item in advise(part, volumes, [(1, 0.6), (0, 4.0)], 1.0))
+    words = " | ".join(
+        said(item.words) for item in advise(part, volumes, [(1, 0.6), (0, 4.0)], 1.0)
+    )
     assert "“lost” changes nothing" in words
     assert "“lower” leaves a wall of only 0.6 mm" in words
     assert "“spare” is used nowhere" in words

@@ -30,6 +30,7 @@ from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
 from holoptic.sheet.papers import paper_named, read_scale
 from holoptic.sheet.planning import require_sound
 from holoptic.sheet.underlay import underlay
+from holoptic.units.spoken import said
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import (
     Candidate,
@@ -84,7 +85,7 @@ def plan(options: argparse.Namespace) -> int:
             worker.ask("verify", part, job.views, job.angle) if options.verify else None
         )
     if out is not None:
-        makers = plan_makers(made.plan, picture, part.source, made.paper, made.drafted)
+        makers = plan_makers(made.plan, picture, part.source, made.paper, made.drafted, job.unit)
         write_by_suffix(out, makers)
     if proof is not None:
         print(proof)
@@ -92,7 +93,7 @@ def plan(options: argparse.Namespace) -> int:
             print(proof.remark)
         return 0 if proof.holds else 1
     if out is None:
-        print(plan_text(made.plan, picture, part.source, made.paper), end="")
+        print(plan_text(made.plan, picture, part.source, made.paper, job.unit), end="")
     return 0
 
 
@@ -118,7 +119,7 @@ def sheet(options: argparse.Namespace) -> int:
         job, part = _part(options, worker)
         laid: SheetPlanned = worker.ask("sheet", part, _title(job, part), job.views, job.angle)
     if laid.misfit is not None:
-        raise BadInput(str(laid.misfit))
+        raise BadInput(said(str(laid.misfit), job.unit))
     write_by_suffix(out, drawing_makers(lambda: laid.pages[0]))
     return 0
 
@@ -219,4 +220,4 @@ def _by_hand(options: argparse.Namespace, ways: HandWays) -> HandWays:
 
 
 def _title(job: Job, part: JobPart) -> TitleBlock:
-    return TitleBlock(job.name, part.source.name, part.source.number, job.date)
+    return TitleBlock(job.name, part.source.name, part.source.number, job.date, job.drawn_by)

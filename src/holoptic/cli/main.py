@@ -212,7 +212,7 @@ def _run_desk(options: argparse.Namespace, file: str | None, demo: bool = False)
         demo=demo,
         page=options.page,
         screenshot=options.screenshot,
-        size=_size(options.size),
+        size=_size(options.size) if options.size is not None else None,
     )
 
 

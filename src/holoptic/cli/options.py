@@ -13,7 +13,7 @@ def add_window_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--screenshot", metavar="FILE", help="save the window's picture as PNG and leave"
     )
-    parser.add_argument("--size", metavar="WxH", default="1280x800", help="window size")
+    parser.add_argument("--size", metavar="WxH", help="window size (default: as it was last)")
 
 
 def add_source_options(parser: argparse.ArgumentParser) -> None:

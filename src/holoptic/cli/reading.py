@@ -16,6 +16,7 @@ from holoptic.reading.compare import compare as compare_views
 from holoptic.reading.compare import paths_in_view
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.result import Answer, Difference, Reading
+from holoptic.units.spoken import said
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import SheetRead
 
@@ -30,7 +31,7 @@ def read(options: argparse.Namespace) -> int:
     with patient_worker() as worker:
         sheet: SheetRead = worker.ask("open_sheet", str(source.resolve()), options.arrangement)
         for check in sheet.checks:
-            print(f"{check.view or 'sheet'}: {check.words}{_place(check.path)}")
+            print(f"{check.view or 'sheet'}: {said(check.words)}{_place(check.path)}")
         for remark in sheet.arrangement.remarks:
             print(f"sheet: {remark}")
         reading = read_sheet(source, worker, options.arrangement, mended=options.mend)

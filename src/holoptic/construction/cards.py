@@ -30,6 +30,7 @@ from holoptic.part import Source
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import Picture, View
 from holoptic.solid.pieces import SolidFacts
+from holoptic.units.spoken import figure
 
 LineRole = Literal["true", "oval", "construction", "offset", "edge"]
 Quantity = Literal["length", "angle", "area"]
@@ -157,7 +158,7 @@ def _circle_card(
                         method == made.method)
         )  # fmt: skip
     return Card(
-        edge, name, f"{METHOD_TITLES[made.method]} for ⌀ {2 * arc.major:.6g}", f"{why}",
+        edge, name, f"{METHOD_TITLES[made.method]} for ⌀ {figure(2 * arc.major)}", f"{why}",
         lines, marks, _circle_figures(made, ellipse, arc, scale), tuple(ways_found), _band(made),
     )  # fmt: skip
 

@@ -13,6 +13,7 @@ from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.job import HandWays
 from holoptic.part import Part, Source
 from holoptic.pictorial import View
+from holoptic.units.spoken import measure
 
 RimKey = tuple[float, ...]
 """Centre, both half axes and normal of a circle in space: equal for all its pieces."""
@@ -119,7 +120,7 @@ def chosen(
         for method in possible:
             made = construct(method, ellipse, ways.ordinates)
             if made.deviation * scale <= ways.limit_mm:
-                return made, f"{note}the simplest within {ways.limit_mm:g} mm"
+                return made, f"{note}the simplest within {measure(ways.limit_mm)}"
     best = possible[0]
     if ellipse.half_sides is None:
         best = "offsets"  # a sloped circle has no axes on its face to work from

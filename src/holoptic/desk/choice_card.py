@@ -2,12 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from holoptic.desk.canvas import Canvas
-from holoptic.desk.theme import SIGN, pen, theme
+from holoptic.desk.theme import SIGN, pen, px, theme
+
+LEAST_WIDTH = 82
+_BETWEEN = 6
+
+
+def show_what_fits(cards: Sequence[ChoiceCard], wanted: int, room: int) -> None:
+    """Show so many of some cards as are wanted and find room in a width of pixels."""
+    most = max(1, room // (px(LEAST_WIDTH) + _BETWEEN))
+    for number, card in enumerate(cards):
+        card.setVisible(number < min(wanted, most))
 
 
 class ChoiceCard(Canvas):
@@ -24,7 +36,7 @@ class ChoiceCard(Canvas):
         self.key = key
         self.is_chosen = False
         self.touchable = False
-        self.setMinimumSize(82, 120)
+        self.setMinimumSize(LEAST_WIDTH, 120)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 

@@ -15,6 +15,7 @@ from holoptic.desk.canvas import Box, Canvas, Line
 from holoptic.desk.painting import painting
 from holoptic.desk.theme import drafting_lettering, lettering, pen, px, shade, theme
 from holoptic.units import Unit, show
+from holoptic.units.spoken import said
 
 _STYLES = {
     "true": "card true", "oval": "visible", "construction": "light", "offset": "card offset",
@@ -260,9 +261,11 @@ class ConstructionCard(QWidget):
 
     def show_card(self, card: Card, unit: Unit) -> None:
         """Show a card with its lengths in a unit."""
-        self.title.setText(f"“{card.feature}” · {card.title}")
-        self.remark.setText(card.remark[:1].upper() + card.remark[1:])
-        self.setAccessibleDescription(f"{card.title}. {card.remark}")
+        title = said(card.title, unit)
+        self.title.setText(f"“{card.feature}” · {title}")
+        remark = said(card.remark, unit)
+        self.remark.setText(remark[:1].upper() + remark[1:])
+        self.setAccessibleDescription(f"{title}. {remark}")
         self.drawing.show_card(card)
         self.figures.show_figures(card.figures, unit)
         self.ways.setVisible(bool(card.alternatives))

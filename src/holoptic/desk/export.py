@@ -38,7 +38,9 @@ def export(session: Session, what: str, path: Path) -> None:
     elif made is None:
         raise BadInput("the plan is still being worked out")
     elif what == "plan":
-        makers = plan_makers(made.plan, picture, part.source, made.paper, made.drafted)
+        makers = plan_makers(
+            made.plan, picture, part.source, made.paper, made.drafted, session.job.unit
+        )
     elif what == "views":
         makers = drawing_makers(
             lambda: views_sheet(session.placed, session.title, session.angle).drawing

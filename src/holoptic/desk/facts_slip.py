@@ -12,7 +12,7 @@ from holoptic.desk.theme import lettering, pen, px, theme
 from holoptic.plan.builder import crate_bounds
 from holoptic.plan.strategies import STRATEGY_TITLES
 from holoptic.plan.words import minutes
-from holoptic.units import show
+from holoptic.units import Unit, show
 
 CAUTION = (
     "A pictorial explains a part; make it from dimensioned orthographic drawings checked under "
@@ -42,11 +42,17 @@ def figures(session: Session) -> list[tuple[str, str]]:
     return [
         ("number", part.source.number or "–"),
         ("crate L × D × H", f"{sizes} {unit.label}"),
-        ("volume", f"{facts.volume / 1000:.1f} cm³"),
+        ("volume", _volume(facts.volume, unit)),
         ("edges seen", f"{len(seen_edges)} of {len(facts.edges)}"),
         ("sheet", sheet),
         ("plan", f"{len(made.plan.moves)} moves" if made else "…"),
     ]
+
+
+def _volume(mm3: float, unit: Unit) -> str:
+    if unit is Unit.MM:
+        return f"{mm3 / 1000:.1f} cm³"
+    return f"{mm3 / unit.mm**3:.2f} in³"
 
 
 def plan_figures(session: Session) -> list[tuple[str, str]]:

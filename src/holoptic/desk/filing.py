@@ -2,21 +2,27 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from holoptic.desk.export import export
+from holoptic.desk.folders import file_name, keep_folder, last_folder
 from holoptic.desk.notice import Notice
 from holoptic.desk.session import Session
 from holoptic.errors import BadInput, HolopticError
-from holoptic.exchange.job_file import SUFFIX, read_job
+from holoptic.exchange.job_file import DRAWING_SUFFIX, SUFFIX, read_job
 from holoptic.exchange.safekeeping import forget, left_behind, recent_files
 from holoptic.job import Job
 
 _JOB_FILTER = f"Holoptic jobs (*{SUFFIX})"
-_OPEN_FILTER = f"Jobs and solids (*{SUFFIX} *.step *.stp);;{_JOB_FILTER};;STEP (*.step *.stp)"
+_OPEN_FILTER = (
+    f"All that can be opened (*{SUFFIX} *.step *.stp *.dxf);;{_JOB_FILTER};;"
+    "Solids (*.step *.stp);;Drawings (*.dxf)"
+)
+_FIRST_SUFFIX = re.compile(r"\*(\.\w+)")
 _EXPORTS = {
     "picture": "Picture (*.svg *.pdf *.dxf *.png *.json)",
     "views": "Views (*.dxf *.svg *.pdf *.png)",
@@ -36,7 +42,12 @@ class Filing:
         self._question = question
         self._window = window
         self._asked_about: Job | None = None
+        self._open_drawing: Callable[[Path], None] = session.readings.open
         session.job_changed.connect(self._drop_question)
+
+    def read_drawings_by(self, read: Callable[[Path], None]) -> None:
+        """Say what is done with a drawing that is opened."""
+        self._open_drawing = read
 
     # --- open -------------------------------------------------------------------------------
 
@@ -54,7 +65,10 @@ class Filing:
             self._session.clear()
 
     def open(self, path: Path) -> None:
-        """Open a job or STEP file; what cannot be read leaves the desk as it is."""
+        """Open a job, a STEP file or a drawing; what cannot be read leaves the desk as it is."""
+        if path.suffix.lower() == DRAWING_SUFFIX:
+            self._open_drawing(path)
+            return
         try:
             self._session.open_file(path)
         except BadInput as error:
@@ -70,8 +84,9 @@ class Filing:
 
     def choose_file(self) -> None:
         """Ask for a file and open it."""
-        name, _ = QFileDialog.getOpenFileName(self._window, "Open", "", _OPEN_FILTER)
+        name, _ = QFileDialog.getOpenFileName(self._window, "Open", last_folder(), _OPEN_FILTER)
         if name:
+            keep_folder(Path(name))
             self.leave_then(lambda: self.open(Path(name)))
 
     def new_job(self) -> None:
@@ -89,9 +104,12 @@ class Filing:
 
     def save_as(self) -> None:
         """Ask for a file and save the job there."""
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save as", "", _JOB_FILTER)
+        job = self._session.job.name
+        proposed = str(self._session.path or Path(last_folder(), f"{file_name(job)}{SUFFIX}"))
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save as", proposed, _JOB_FILTER)
         if name:
             path = Path(name)
+            keep_folder(path)
             self.save_to(path if path.suffix else path.with_suffix(SUFFIX))
 
     def save_to(self, path: Path) -> None:
@@ -116,8 +134,14 @@ class Filing:
 
     def _ask_export(self, what: str) -> None:
         title = f"Export the {what}"
-        name, _ = QFileDialog.getSaveFileName(self._window, title, "", _EXPORTS[what])
+        part = self._session.job_part
+        stem = file_name(f"{part.source.name} {what}" if part is not None else what)
+        suffix = _FIRST_SUFFIX.findall(_EXPORTS[what])[0]
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, title, str(Path(last_folder(), f"{stem}{suffix}")), _EXPORTS[what]
+        )
         if name:
+            keep_folder(Path(name))
             self.export(what, Path(name))
 
     def export(self, what: str, path: Path) -> None:

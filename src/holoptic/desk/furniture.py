@@ -7,6 +7,7 @@ after the first paint, so that the window answers meanwhile.
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
@@ -72,6 +73,7 @@ class Furniture:
         self.stack = QStackedWidget()
         for page in self.pages.values():
             self.stack.addWidget(page)
+        self.filing.read_drawings_by(lambda path: self._read_drawing(window, path))
         self.desk = self._make_desk()
         self.invitation = Invitation(self.session, self._choices(window))
         self.first_steps = FirstSteps(self.session, self.draw.walk, lambda: self.page)
@@ -113,6 +115,10 @@ class Furniture:
             most = max(_USUAL_VIEWS, width // 4)
             views = max(px(_LEAST_VIEWS), min(width - _PAGE_AT_EASE, most))
             self.desk.setSizes([views, width - views])
+
+    def _read_drawing(self, window: DeskWindow, path: Path) -> None:
+        window.show_page("read")
+        self.session.readings.open(path)
 
     def _choices(self, window: DeskWindow) -> Choices:
         def read(then: Callable[[], None] | None = None) -> None:

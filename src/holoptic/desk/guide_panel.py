@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 from holoptic.desk.readings import Readings, Spot
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.reading.guide import Loop
+from holoptic.units import Unit, show
 
 
 class GuidePanel(QWidget):
@@ -58,7 +59,7 @@ class GuidePanel(QWidget):
         """Show the loops, or nothing where the guided way is not gone."""
         guide = self._readings.guide
         self.setVisible(guide is not None)
-        words = [_words(loop) for loop in guide.loops] if guide else []
+        words = [_words(loop, self._readings.unit) for loop in guide.loops] if guide else []
         shown = [item.text() for k in range(self.loops.count()) if (item := self.loops.item(k))]
         if words != shown:
             self.loops.clear()
@@ -80,16 +81,17 @@ class GuidePanel(QWidget):
         for box, at in ((self.low, 0), (self.high, len(loop.levels) - 1)):
             box.clear()
             for level in loop.levels:
-                box.addItem(f"{level:g}", level)
+                box.addItem(show(level, self._readings.unit), level)
             box.setCurrentIndex(at)
-        words = f"{_words(loop)}, to be taken away along the {AXIS_NAMES[loop.depth]}"
+        what = _words(loop, self._readings.unit)
+        words = f"{what}, to be taken away along the {AXIS_NAMES[loop.depth]}"
         self.looked_at.emit(Spot(self._readings.loop_on_sheet(number), words, False))
 
 
-def _words(loop: Loop) -> str:
+def _words(loop: Loop, unit: Unit) -> str:
     circle = loop.outline.circle
     if circle is not None:
-        return f"{loop.view}: circle, {2 * circle[1]:g} across"
+        return f"{loop.view}: circle, {show(2 * circle[1], unit)} across"
     us, vs = ([place[k] for place in loop.path] for k in (0, 1))
-    size = f"{max(us) - min(us):g} × {max(vs) - min(vs):g}"
+    size = f"{show(max(us) - min(us), unit)} × {show(max(vs) - min(vs), unit)}"
     return f"{loop.view}: {len(loop.outline.sides)} sides, {size}"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from html import escape
+from pathlib import Path
 
 from PyQt6.QtCore import QMarginsF, Qt
 from PyQt6.QtGui import (
@@ -28,6 +29,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.desk.folders import last_folder
 from holoptic.desk.key_map import KEYS, TITLES, found, groups_for
 from holoptic.desk.theme import lettering, px
 
@@ -126,7 +128,9 @@ class KeySheet(QWidget):
     # --- printing ---------------------------------------------------------------------------
 
     def _ask_print(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Print the keys", "keys.pdf", "PDF (*.pdf)")
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Print the keys", str(Path(last_folder(), "keys.pdf")), "PDF (*.pdf)"
+        )
         if name:
             self.print_to(name if name.lower().endswith(".pdf") else f"{name}.pdf")
 

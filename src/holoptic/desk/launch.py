@@ -19,10 +19,14 @@ from holoptic.desk.mishaps import Mishaps
 from holoptic.desk.settings import read_settings
 from holoptic.desk.theme import DARK, LIGHT, apply_theme, letters_of_system, load_fonts, use_letters
 from holoptic.desk.window import DeskWindow
+from holoptic.desk.window_place import correct, place
 from holoptic.errors import BadInput
 from holoptic.leftovers import seldom_look_for_rings
 
-PAGES = ("carve", "picture", "sheet", "draw")
+PAGES = ("read", "carve", "picture", "sheet", "draw")
+_PICTURED = (1280, 800)
+_STANDS_MS = 200
+"""After so long the frame about a window is known."""
 _SETTLE_LIMIT_MS = 60_000
 
 
@@ -32,7 +36,7 @@ def launch(
     demo: bool = False,
     page: str | None = None,
     screenshot: str | None = None,
-    size: tuple[int, int] = (1280, 800),
+    size: tuple[int, int] | None = None,
 ) -> int:
     """Open the desk and return its exit code. Raises BadInput before any window is shown."""
     if page is not None and page not in PAGES:
@@ -44,7 +48,11 @@ def launch(
     mishaps = Mishaps()
     mishaps.install()
     window = DeskWindow()
-    window.resize(*size)
+    if size is not None or screenshot is not None:
+        window.resize(*(size or _PICTURED))
+    else:
+        place(window)
+        QTimer.singleShot(_STANDS_MS, lambda: correct(window))
     window.show()
     exit_code = [0]
     photographers = []  # a timer alone would not keep one alive

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtWidgets import QMenu, QWidget
+from PyQt6.QtWidgets import QComboBox, QMenu, QWidget
+
+_LIST_MARGIN = 44
 
 
 def with_mnemonics(titles: Sequence[str]) -> list[str]:
@@ -45,3 +47,13 @@ def open_under(menu: QMenu, button: QWidget) -> None:
     first = next((a for a in menu.actions() if a.isEnabled() and not a.isSeparator()), None)
     if first is not None:
         menu.setActiveAction(first)
+
+
+def show_whole_entries(box: QComboBox) -> None:
+    """Let the list of a drop-down be as wide as its longest entry."""
+    view = box.view()
+    if view is not None:
+        metrics = box.fontMetrics()
+        widest = max((metrics.horizontalAdvance(box.itemText(k)) for k in range(box.count())),
+                     default=0)  # fmt: skip
+        view.setMinimumWidth(widest + _LIST_MARGIN)

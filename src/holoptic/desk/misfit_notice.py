@@ -7,6 +7,7 @@ from functools import partial
 
 from holoptic.desk.notice import Notice, sentence
 from holoptic.desk.session import Session
+from holoptic.units.spoken import said
 
 _MOST = 4
 
@@ -25,11 +26,12 @@ class MisfitNotice(Notice):
         if misfit is None:
             self.quiet()
             return
+        unit = self._session.job.unit
         ways = {
-            f"{number + 1}  {way.words}": partial(self.take, number)
+            f"{number + 1}  {said(way.words, unit)}": partial(self.take, number)
             for number, way in enumerate(misfit.ways_out[:_MOST])
         }
-        self.say(f"{sentence(misfit.trouble)}.", ways)
+        self.say(f"{sentence(said(misfit.trouble, unit))}.", ways)
 
     def take(self, number: int) -> None:
         """Take a way out."""

@@ -13,6 +13,7 @@ from holoptic.desk.painting import painting
 from holoptic.desk.theme import lettering, pen, px, shade, theme
 from holoptic.plan import Plan
 from holoptic.plan.showing import Filter, passes
+from holoptic.units import Unit
 
 _BAND = 18
 _SIDE = 14
@@ -42,6 +43,7 @@ class MoveStrip(QWidget):
         self._at = 0
         self._chosen: Filter = "all"
         self._seconds: Mapping[int, float] = {}
+        self.unit = Unit.MM
 
     def show_plan(
         self, plan: Plan | None, at: int, chosen: Filter, seconds: Mapping[int, float]
@@ -133,6 +135,8 @@ class MoveStrip(QWidget):
                 move = self._plan.moves[index]
                 taken = self._seconds.get(move.n)
                 time = f" ({taken:.0f} s last time)" if taken else ""
-                QToolTip.showText(event.globalPos(), f"{move.n}. {move.text}{time}", self)
+                QToolTip.showText(
+                    event.globalPos(), f"{move.n}. {move.said(self.unit)}{time}", self
+                )
             return True
         return super().event(event)

@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
 from holoptic.desk.copies_form import CopiesForm
 from holoptic.desk.face_board import FaceBoard
 from holoptic.desk.fields import LengthField, ReadField
-from holoptic.desk.menus import open_under
+from holoptic.desk.menus import open_under, show_whole_entries
 from holoptic.desk.session import Session
 from holoptic.desk.size_form import SizeForm
 from holoptic.desk.theme import px
@@ -45,7 +45,7 @@ from holoptic.part import (
 from holoptic.part.naming import spoken
 from holoptic.part.operations import Centred, OutlinePoint
 from holoptic.part.outline_text import outline_text, read_paths
-from holoptic.part.reach import faces_to_reach
+from holoptic.part.reach import Base, bases_for, counted_from, faces_to_reach
 from holoptic.part.snapping import offsets_on_face
 from holoptic.part.walk import Walk
 from holoptic.units import Length
@@ -65,6 +65,7 @@ class OperationEditor(QWidget):
         self.session = session
         self._length_fields: list[LengthField] = []
         self._in_hand: tuple[object, ...] = ()
+        self._bases: list[Base] = []
         self._typed_outline: tuple[OutlinePoint, ...] | None = None
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -182,9 +183,9 @@ class OperationEditor(QWidget):
 
     def _depth_row(self) -> QWidget:
         self._depth_box = QWidget()
-        row = QHBoxLayout(self._depth_box)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(4)
+        grid = QGridLayout(self._depth_box)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(4)
         self.start_field = self._field("from depth", lambda length: self._change(start=length))
         self.end_field = self._field("to depth", lambda length: self._change(end=length))
         self.end_field.setPlaceholderText("through")
@@ -192,18 +193,29 @@ class OperationEditor(QWidget):
         self.end_field.emptied.connect(lambda: self._change(end=None))
         self.through = QPushButton("through")
         self.through.setCheckable(True)
+        self.through.setProperty("tight", True)
         self.through.clicked.connect(self._go_through)
-        self._depth_label = self._quiet("depth from")
-        self._to_label = self._quiet("to")
-        row.addWidget(self._depth_label)
-        row.addWidget(self.start_field)
-        row.addWidget(self._to_label)
-        row.addWidget(self.end_field)
-        row.addWidget(self.through)
+        self.counted = QComboBox()
+        self.counted.setAccessibleName("what the depths are counted from")
+        self.counted.setToolTip("Inward from its face, or heights above the opposite face or above "
+                                "an earlier feature")  # fmt: skip
+        self.counted.setMinimumContentsLength(8)
+        self.counted.setProperty("may_be_cut", True)  # it may hold a long name of a feature
+        self.counted.activated.connect(self._count_from)
         self.up_to = QPushButton("up to")
         self.up_to.setToolTip("As deep as a face of an earlier feature (Alt+U)")
+        self.up_to.setProperty("tight", True)
         self.up_to.clicked.connect(self.offer_faces)
-        row.addWidget(self.up_to)
+        self._counted_label = self._quiet("depth")
+        self._depth_label = self._quiet("from")
+        self._to_label = self._quiet("to")
+        grid.addWidget(self._counted_label, 0, 0)
+        grid.addWidget(self.counted, 0, 1, 1, 4)
+        for column, widget in enumerate((self._depth_label, self.start_field, self._to_label,
+                                         self.end_field, self.through, self.up_to)):  # fmt: skip
+            grid.addWidget(widget, 1, column)
+        grid.setColumnStretch(1, 1)
+        grid.setColumnStretch(3, 1)
         return self._depth_box
 
     def _field(self, name: str, take: Any) -> LengthField:
@@ -447,12 +459,41 @@ class OperationEditor(QWidget):
     def _show_depths(self, operation: Operation) -> None:
         self.start_field.show_length(operation.start)
         has_end = not isinstance(operation, Ball | Ring)
-        along = "along it from" if isinstance(operation, Bevel) else "depth from"
-        self._depth_label.setText(along if has_end else "centre at depth")
+        is_bevel = isinstance(operation, Bevel)
+        self._counted_label.setVisible(not is_bevel)
+        self.counted.setVisible(not is_bevel)
+        self._depth_label.setText("along it from" if is_bevel else "from" if has_end else "at")
+        self._show_bases(operation)
         for widget in (self.end_field, self.through, self._to_label, self.up_to):
             widget.setVisible(has_end)
         self.end_field.show_length(operation.end)
         self.through.setChecked(operation.end is None)
+        away = operation.base is not None
+        self.through.setText(f"to {operation.face.value}" if away else "through")
+        self.end_field.setPlaceholderText(operation.face.value if away else "through")
+
+    def _show_bases(self, operation: Operation) -> None:
+        part, at = self.session.part, self.session.operation_index
+        if part is None or isinstance(operation, Bevel | CornerCut):
+            return
+        self._bases = bases_for(part, at)
+        words = operation.base.text if operation.base is not None else None
+        if words not in [base.words for base in self._bases]:
+            self._bases.append(Base(f"above {words}", words))
+        titles = [base.title for base in self._bases]
+        if titles != [self.counted.itemText(k) for k in range(self.counted.count())]:
+            self.counted.clear()
+            self.counted.addItems(titles)
+            show_whole_entries(self.counted)
+        self.counted.setCurrentIndex([base.words for base in self._bases].index(words))
+
+    def _count_from(self, index: int) -> None:
+        """Count the depths from something else; the operation stays where it is."""
+        part, at = self.session.part, self.session.operation_index
+        if part is not None and self._operation is not None:
+            words = self._bases[index].words
+            self._put(counted_from(part, at, words, self.session.job.unit), "base")
+            self.session.history_step_done()
 
     def _show_centre(self, operation: Centred) -> None:
         for side, names in zip(("u", "v"), operation.face.edge_names, strict=True):

@@ -88,7 +88,7 @@ class PicturePane(Canvas):
     """The pictorial, with the selected edge marked, and on the Carve page the crate."""
 
     def __init__(self, session: Session, *, with_crate: bool = False) -> None:
-        super().__init__(margin=64 if with_crate else 40)
+        super().__init__(margin=px(78) if with_crate else 40)
         self.session = session
         self.with_crate = with_crate
         self.collisions: tuple[int, ...] = ()

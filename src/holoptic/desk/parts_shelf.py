@@ -113,7 +113,7 @@ class PartsShelf(QWidget):
         scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(self._strip)
         row.addWidget(scroll, 1)
-        row.addWidget(self._entry())
+        self._row.addWidget(self._entry())  # in a narrow window one scrolls to it
         session.job_changed.connect(self.refresh)
         session.shelf_changed.connect(self.refresh)
         self.hide()

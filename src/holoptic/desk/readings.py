@@ -24,6 +24,8 @@ from holoptic.reading.lines import DrawnView, Status, moved, scaled
 from holoptic.reading.planes import PLANES
 from holoptic.reading.result import Answer, Check, Reading
 from holoptic.reading.sketch import LineGroup, Sketch
+from holoptic.units import Unit
+from holoptic.units.spoken import said
 from holoptic.worker.messages import SheetRead, Shelved
 
 _SHEET, _READ, _MEND, _DERIVE, _ANSWER, _GUIDE = (
@@ -61,6 +63,7 @@ class Readings(QObject):
         super().__init__(parent)
         self._kernel = kernel
         self.name = ""
+        self.unit = Unit.MM
         self.sketch: Sketch | None = None
         self.arrangement: Arrangement | None = None
         self.before: Arrangement | None = None
@@ -282,7 +285,9 @@ class Readings(QObject):
         for check in self.checks:
             where = check.view or "sheet"
             path = self.on_sheet(check.view, check.path) if check.view else check.path
-            found.append(Spot(path, f"{where}: {check.words}", not check.can_be_mended))
+            found.append(
+                Spot(path, said(f"{where}: {check.words}", self.unit), not check.can_be_mended)
+            )
         return found
 
     def on_sheet(self, name: str, path: tuple[Vec2, ...]) -> tuple[Vec2, ...]:

@@ -52,6 +52,8 @@ _AUTOSAVE_AFTER_MS = 1500
 _REST_MS = 500
 """How long a hand rests between two keys: sheet and plan would keep the next picture waiting."""
 _SHELF = "shelf"
+UNNAMED = "untitled"
+"""What a job is called until it has a name or a file."""
 STEPS_MM = (0.1, 0.5, 1.0, 2.0, 5.0)
 WALL_LIMIT_MM = 1.0
 """A wall thinner than this is remarked upon."""
@@ -90,7 +92,7 @@ class Session(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.history = History(Job("untitled"))
+        self.history = History(Job(UNNAMED))
         self.path: Path | None = None
         self.part_index = 0
         self.operation_index = 0
@@ -166,7 +168,7 @@ class Session(QObject):
         """What the title block of the part on the desk says."""
         source = self.job_part.source if self.job_part else None
         name, number = (source.name, source.number) if source else ("", "")
-        return TitleBlock(self.job.name, name, number, self.job.date)
+        return TitleBlock(self.job.name, name, number, self.job.date, self.job.drawn_by)
 
     def replace_job(self, job: Job, path: Path | None, unsaved: bool = False) -> None:
         """Put another job on the desk, with a fresh history."""
@@ -180,7 +182,7 @@ class Session(QObject):
 
     def clear(self) -> None:
         """Put an empty job on the desk, dated today."""
-        self.replace_job(Job("untitled", date=date.today().isoformat()), None)
+        self.replace_job(Job(UNNAMED, date=date.today().isoformat()), None)
 
     def edit(self, job: Job, text: str, merge: str | None = None) -> None:
         """Make an edit that can be undone."""
@@ -255,6 +257,14 @@ class Session(QObject):
         """Give the job another name; it stands in the title block."""
         self.edit(replace(self.job, name=name), "rename the job")
 
+    def date_job(self, date: str) -> None:
+        """Give the job the date of the title block."""
+        self.edit(replace(self.job, date=date), "date")
+
+    def sign_job(self, drawn_by: str) -> None:
+        """Say who draws; it stands in the title block."""
+        self.edit(replace(self.job, drawn_by=drawn_by), "drawn by")
+
     def undo(self) -> None:
         """Take the last edit back."""
         self._travel(self.history.undo)
@@ -290,6 +300,7 @@ class Session(QObject):
         # the worker begins while the desk shows the edit; without a part there is nothing to ask
         if self.job_part is not None:
             self._ask()
+        self.readings.unit = self.job.unit
         self.job_changed.emit()
         if self.job_part is None:
             self._ask()
@@ -314,6 +325,8 @@ class Session(QObject):
 
     def save(self, path: Path) -> None:
         """Save the job. Raises BadInput, and nothing is lost."""
+        if self.job.name == UNNAMED:
+            self.edit(replace(self.job, name=path.stem), "name of the file")
         write_job(self.job, path)
         self.path = path.resolve()
         self.history.mark_saved()
@@ -507,7 +520,7 @@ class Session(QObject):
         self.hovered_edge, self.points = None, ()
         if self.selected_edge is not None and self.selected_edge >= len(self.facts.edges):
             self.selected_edge = None
-        found = [(t.operation, str(t)) for t in presented.troubles]
+        found = [(t.operation, t.said(self.job.unit)) for t in presented.troubles]
         self._set_trouble(None, {index: words for index, words in found if index is not None})
         self.picture_changed.emit()
         self.proposals.take_part(presented.made, presented.facts)
@@ -592,7 +605,7 @@ class Session(QObject):
         """Note what is wrong with the part as a whole, and with single operations of it."""
         was_wrong = self.trouble is not None or bool(self.troubles)
         self.troubles = by_operation or {}
-        self.trouble = str(error) if isinstance(error, HolopticError) else None
+        self.trouble = error.said(self.job.unit) if isinstance(error, HolopticError) else None
         self.can_try_again = isinstance(error, KernelTrouble)
         self.trouble_operation = error.operation if isinstance(error, PartError) else None
         if was_wrong or self.trouble is not None or self.troubles:

@@ -13,6 +13,7 @@ from holoptic.desk.painting import painting
 from holoptic.desk.theme import lettering, pen, px, theme
 from holoptic.plan import Move, Plan
 from holoptic.units import Unit, show
+from holoptic.units.spoken import said
 from holoptic.views.orthographic import VIEW_TITLES
 
 _WORDS = {
@@ -52,7 +53,7 @@ def card_text(
     if seconds and seconds.get(move.n, 0.0) >= 1:
         minute, second = divmod(round(seconds[move.n]), 60)
         details = (*details, f"last time   {minute}:{second:02}")
-    return CardText(*_figure(move, unit), move.instrument, move.text, details)
+    return CardText(*_figure(move, unit), move.instrument, move.said(unit), details)
 
 
 def _figure(move: Move, unit: Unit) -> tuple[str, str]:
@@ -68,9 +69,9 @@ def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
     details = []
     lift = move.lift
     if lift is not None:
-        sum_words = show(lift.true_mm, unit)
-        if lift.words != sum_words:
-            sum_words = f"{lift.words} = {sum_words}"
+        sum_words, given = show(lift.true_mm, unit), said(lift.words, unit)
+        if given != sum_words:
+            sum_words = f"{given} = {sum_words}"
         details.append(f"lift   {VIEW_TITLES[lift.view]}, a to b: {sum_words}")
         details.append(f"lay off   from {move.uses[0]} to the new point {move.makes[0]}")
         scale = plan.setup.scale

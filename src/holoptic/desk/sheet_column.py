@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QDoubleSpinBox,
     QGridLayout,
     QLabel,
+    QLineEdit,
     QPushButton,
     QWidget,
 )
 
 from holoptic.desk.column import Column
+from holoptic.desk.mm_spin import MmSpin
 from holoptic.desk.rows import Row
 from holoptic.desk.session import Session
 from holoptic.job import SheetWish
@@ -56,6 +58,7 @@ class SheetColumn(Column):
         self.frame = Row(FRAMES, lambda value: self._change("border", frame=value),
                          "Border and title block")  # fmt: skip
         self.add("Border and title block", self.frame)
+        self._add_title_block()
         self._add_company()
         self.layers.addStretch(1)
 
@@ -64,19 +67,53 @@ class SheetColumn(Column):
         grid = QGridLayout(box)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(4)
-        self.rooms: dict[str, QDoubleSpinBox] = {}
+        self.rooms: dict[str, MmSpin] = {}
         for row, (name, words) in enumerate(_ROOMS):
-            field = QDoubleSpinBox()
-            field.setRange(0, 100)
-            field.setDecimals(1)
-            field.setSuffix(" mm")
+            field = MmSpin(100.0, 1)
             field.setAccessibleName(f"room kept {words}")
-            field.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
             field.editingFinished.connect(self._rooms_changed)
             grid.addWidget(QLabel(words), row, 0)
             grid.addWidget(field, row, 1)
             self.rooms[name] = field
         self.add("Room kept free", box)
+
+    def _add_title_block(self) -> None:
+        """Add what the title block says, to be typed over."""
+        box = QWidget()
+        grid = QGridLayout(box)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(4)
+        session = self.session
+        takers = (
+            ("work", session.rename_job), ("part", session.rename_part),
+            ("number", session.number_part), ("date", session.date_job),
+            ("drawn by", session.sign_job),
+        )  # fmt: skip
+        self.title_fields: dict[str, QLineEdit] = {}
+        for row, (name, take) in enumerate(takers):
+            field = QLineEdit()
+            field.setAccessibleName(f"{name}, in the title block")
+            field.editingFinished.connect(lambda field=field, take=take: self._retitle(field, take))
+            grid.addWidget(QLabel(name), row, 0)
+            grid.addWidget(field, row, 1)
+            self.title_fields[name] = field
+        self.add("Title block", box)
+
+    def _retitle(self, field: QLineEdit, take: Callable[[str], None]) -> None:
+        """Take what was typed; a work and a part are always called something."""
+        words = field.text().strip()
+        may_be_empty = field not in (self.title_fields["work"], self.title_fields["part"])
+        if words or may_be_empty:
+            take(words)
+        self._show_title()
+
+    def _show_title(self) -> None:
+        title = self.session.title
+        said = {"work": title.work, "part": title.part, "number": title.number,
+                "date": title.date, "drawn by": title.drawn_by}  # fmt: skip
+        for name, field in self.title_fields.items():
+            if not field.hasFocus() or field.text().strip() == said[name]:
+                field.setText(said[name])
 
     def _add_company(self) -> None:
         box = QWidget()
@@ -115,9 +152,10 @@ class SheetColumn(Column):
         self._fill(self.scales, words, chosen, scales)
         self.upright.show_value(wish.upright)
         self.frame.show_value(wish.frame)
+        self._show_title()
         for name, field in self.rooms.items():
-            if not field.hasFocus():
-                field.setValue(getattr(wish, name))
+            field.use_unit(self.session.job.unit)
+            field.show_mm(getattr(wish, name))
         for name, check in self.company.items():
             is_own = name == part.choice.kind
             check.setChecked(is_own or name in wish.company)
@@ -158,7 +196,7 @@ class SheetColumn(Column):
         self._change("scale", scale=self.scales.itemData(index))
 
     def _rooms_changed(self) -> None:
-        self._change("rooms", **{name: field.value() for name, field in self.rooms.items()})
+        self._change("rooms", **{name: field.mm for name, field in self.rooms.items()})
 
     def _invite(self, name: str, on: bool) -> None:
         part = self.session.job_part

@@ -18,6 +18,7 @@ _STYLES = {
     "centre": "centre", "construction": "light", "symbol": "light", "check": "light",
 }  # fmt: skip
 _CAP_SHARE = 0.72
+_CLEAR_MM = 7.0
 _CAPTION = 86
 
 
@@ -93,13 +94,16 @@ class PageView(Canvas):
         at = self.to_screen((x, y))
         painter.setPen(pen(theme().lift, 1.6, (6, 3)))
         painter.drawLine(self.to_screen((corner[0], y)), at)
-        painter.drawLine(self.to_screen((x, corner[1])), at)
+        # the height is written clear of the title block, on the way to the left border
+        title = frame.width - frame.right - frame.title_width
+        upright = x if x < title else max(title - _CLEAR_MM, (corner[0] + title) / 2)
+        painter.drawLine(self.to_screen((upright, corner[1])), self.to_screen((upright, y)))
         painter.setPen(pen(theme().ghost, 2))
         painter.setBrush(QColor(theme().ghost))
         painter.drawEllipse(at, 4.0, 4.0)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for value, place in (
-            (start[0], (x - start[0] / 3, y)), (start[1], (x, y - start[1] / 3)),
+            (start[0], (corner[0] + start[0] / 3, y)), (start[1], (upright, y - start[1] / 3)),
         ):  # fmt: skip
             self._chip(painter, show(value, self.unit), self.to_screen(place))
         self._chip(painter, "start point", at + QPointF(46, 14))

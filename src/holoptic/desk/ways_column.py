@@ -9,6 +9,7 @@ from PyQt6.QtGui import QColor, QHideEvent, QMouseEvent, QPainter, QPaintEvent, 
 from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QWidget
 
 from holoptic.desk.column import Column
+from holoptic.desk.mm_spin import MmSpin
 from holoptic.desk.painting import painting
 from holoptic.desk.rows import Row
 from holoptic.desk.session import Session
@@ -17,10 +18,12 @@ from holoptic.plan.hand import Hand
 from holoptic.plan.moves import Way
 from holoptic.plan.strategies import STRATEGY_TITLES
 from holoptic.plan.words import minutes, saving_words, way_title
+from holoptic.units import Unit
+from holoptic.units.spoken import measure, said
 from holoptic.worker.messages import WayCompared
 
-_WIDTH = 292
-_ROW = 46
+_WIDTH = 304
+_ROW = 58
 FIRMING = (("soon", "as soon as certain"), ("end", "all at the end"))
 HANDS = ((False, "right hand"), (True, "left hand"))
 FRAMES = (("draw", "draw the border"), ("printed", "it is printed"))
@@ -60,20 +63,18 @@ class WaysColumn(Column):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(4)
         self.spreads: dict[str, QDoubleSpinBox] = {}
-        for column, (name, words, unit) in enumerate(
-            (("setting_mm", "setting", " mm"), ("angle_deg", "angle", "°"),
-             ("compass_mm", "compass", " mm"))
-        ):  # fmt: skip
-            field = QDoubleSpinBox()
-            field.setRange(0.0, 5.0)
-            field.setSingleStep(0.05)
-            field.setSuffix(unit)
+        angle = QDoubleSpinBox()
+        angle.setRange(0.0, 5.0)
+        angle.setSingleStep(0.05)
+        angle.setSuffix("°")
+        angle.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        self.setting, self.angle, self.compass = MmSpin(5.0, 2, 0.05), angle, MmSpin(5.0, 2, 0.05)
+        fields = (("setting", self.setting), ("angle", angle), ("compass", self.compass))
+        for column, (words, field) in enumerate(fields):
             field.setAccessibleName(f"spread of your {words}")
-            field.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
             field.editingFinished.connect(self._spread_changed)
             grid.addWidget(QLabel(words), 0, column)
             grid.addWidget(field, 1, column)
-            self.spreads[name] = field
         self.add("Spread of your hand", box)
 
     # --- showing ----------------------------------------------------------------------------
@@ -100,13 +101,17 @@ class WaysColumn(Column):
         saving = saving_words(made.plan.saving)
         self.why.setText(f"{way_title(way)}: {way.why}." + (f" {saving}." if saving else ""))
         compared = self.session.ways.compared
+        self.table.unit = self.session.job.unit
         self.table.show_ways(compared.ways if compared else (), way)
         self.firming.show_value(part.choice.by_hand.firming)
         self.frame.show_value(part.choice.sheet.frame)
         self.left.show_value(self.session.ways.left_handed)
-        for name, field in self.spreads.items():
-            if not field.hasFocus():
-                field.setValue(getattr(self.session.ways.hand, name))
+        hand, unit = self.session.ways.hand, self.session.job.unit
+        for field, mm in ((self.setting, hand.setting_mm), (self.compass, hand.compass_mm)):
+            field.use_unit(unit)
+            field.show_mm(mm)
+        if not self.angle.hasFocus():
+            self.angle.setValue(hand.angle_deg)
 
     # --- choosing ---------------------------------------------------------------------------
 
@@ -130,7 +135,7 @@ class WaysColumn(Column):
             self.session.edit_choice(replace(part.choice, sheet=wish), "border")
 
     def _spread_changed(self) -> None:
-        hand = Hand(*(round(field.value(), 3) for field in self.spreads.values()))
+        hand = Hand(self.setting.mm, round(self.angle.value(), 3), self.compass.mm)
         if hand != self.session.ways.hand:
             self.session.draw_by(hand)
 
@@ -148,6 +153,7 @@ class WaysTable(QWidget):
         super().__init__()
         self._ways: tuple[WayCompared, ...] = ()
         self._now: Way | None = None
+        self.unit = Unit.MM
         self.setFixedHeight(6 * px(_ROW))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName("ways of working compared")
@@ -155,7 +161,9 @@ class WaysTable(QWidget):
     def show_ways(self, ways: tuple[WayCompared, ...], now: Way | None) -> None:
         """Show ways; the one in use is framed."""
         self._ways, self._now = ways, now
-        self.setAccessibleDescription("; ".join(f"{k}: {_costs(w)}" for k, w in enumerate(ways, 1)))
+        self.setAccessibleDescription(
+            "; ".join(f"{k}: {_costs(w, self.unit)}" for k, w in enumerate(ways, 1))
+        )
         self.update()
 
     def place_of(self, number: int) -> float:
@@ -197,10 +205,10 @@ class WaysTable(QWidget):
         painter.drawText(box.adjusted(8, 3, -4, 0), 0, title)
         painter.setFont(lettering(11))
         painter.setPen(QColor(colours.quiet))
-        painter.drawText(box.adjusted(px(22), px(23), -4, 0), 0, _costs(item))
+        painter.drawText(box.adjusted(px(22), px(21), -4, 0), 0, _costs(item, self.unit))
         praise = " · ".join(word for word, true in (("quickest", quick), ("surest", sure)) if true)
         painter.setPen(QColor(colours.accent))
-        painter.drawText(box.adjusted(0, 4, -8, 0), Qt.AlignmentFlag.AlignRight, praise)
+        painter.drawText(box.adjusted(px(22), px(38), -4, 0), 0, praise)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Take the way under the pointer."""
@@ -210,6 +218,6 @@ class WaysTable(QWidget):
                 self.chosen.emit(number)
 
 
-def _costs(item: WayCompared) -> str:
-    budget = item.budget
-    return f"{minutes(item.effort.seconds)}, {item.moves} moves; points {budget.typical:.2f} mm off"
+def _costs(item: WayCompared, unit: Unit) -> str:
+    off = said(measure(round(item.budget.typical, 2)), unit)
+    return f"{minutes(item.effort.seconds)}, {item.moves} moves; points {off} off"

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from PyQt6 import sip
 from PyQt6.QtCore import QEvent, QObject, QPoint, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
@@ -18,6 +19,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QMainWindow,
     QMenu,
+    QSizePolicy,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -28,6 +30,7 @@ from holoptic.desk.menus import give_mnemonics, open_under
 from holoptic.desk.notice import Bars, Notice, sentence
 from holoptic.desk.settings import keep_setting
 from holoptic.desk.theme import DARK, LIGHT, SIGN, apply_theme, px, theme
+from holoptic.desk.window_place import remember
 
 PAGE_TITLES = {
     "read": "Read", "carve": "Carve", "picture": "Picture", "sheet": "Sheet", "draw": "Draw",
@@ -82,6 +85,8 @@ class DeskWindow(QMainWindow):
         self.parts.setToolTip("Part on the desk (Ctrl+PgUp, Ctrl+PgDown)")
         self.parts.setMinimumWidth(px(110))
         self.parts.setMaximumWidth(px(230))
+        self.parts.setMinimumContentsLength(6)
+        self.parts.setProperty("may_be_cut", True)  # the list and the tip have long names whole
         row.addWidget(self.parts, 1)
         row.addSpacing(8)
         self._pages = QButtonGroup(self)
@@ -112,11 +117,15 @@ class DeskWindow(QMainWindow):
         self.measures = QLabel("Getting the bench ready …")
         self.work = QLabel()
         self.work.setObjectName("quiet")
+        self.work.setProperty("may_be_cut", True)  # how far work is changes by the moment
         self.stop = QToolButton()
         self.stop.setObjectName("footer")
         self.stop.setText("Stop")
         self.stop.setToolTip("Stop what is being worked out")
         self.stop.hide()
+        # words that find no room are in the tip, they must not push the window wide
+        self.measures.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.measures.setProperty("may_be_cut", True)
         row.addWidget(self.measures, 1)
         row.addWidget(self.work)
         row.addWidget(self.stop)
@@ -169,6 +178,7 @@ class DeskWindow(QMainWindow):
         self._busy_timer.timeout.connect(self._say_busy)
         self.stop.clicked.connect(session.kernel.stop)
         self._add_tools()
+        QTimer.singleShot(0, self._fit_strip)  # hidden buttons claim no room yet
 
     def _add_tools(self) -> None:
         session = self.session
@@ -245,12 +255,35 @@ class DeskWindow(QMainWindow):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Keep the bars over the panes."""
         super().resizeEvent(event)
+        self._fit_strip()
         if hasattr(self, "session"):
             self._furniture.fit(self.width(), self.height())
         QTimer.singleShot(0, self._bars.fit)  # the layout comes first
 
+    def _fit_strip(self) -> None:
+        """Leave the words under the tools out, then room about the pages, where both do not fit."""
+        strip = None if sip.isdeleted(self) else self._tools.parentWidget()
+        if strip is None:
+            return
+        under = Qt.ToolButtonStyle.ToolButtonTextUnderIcon
+        for style, is_tight in (
+            (under, False), (Qt.ToolButtonStyle.ToolButtonIconOnly, False),
+            (Qt.ToolButtonStyle.ToolButtonIconOnly, True),
+        ):  # fmt: skip
+            for button in strip.findChildren(QToolButton):
+                if button.objectName() == "tool":
+                    button.setToolButtonStyle(style)
+                elif bool(button.property("tight")) != is_tight:
+                    button.setProperty("tight", is_tight)
+                    button.setStyleSheet("padding: 6px 6px;" if is_tight else "")
+            self._tools.invalidate()
+            if self._tools.minimumSize().width() <= self.width():
+                return
+
     def _room_for_bars(self) -> tuple[int, int, int]:
         """Return the top of the panes, up to the column of the page: left, top, width."""
+        if sip.isdeleted(self):  # the bars may outlive the window by a moment
+            return 0, 0, 0
         width = self.width()
         if hasattr(self, "session") and (column := self.pages[self.page].column).isVisible():
             width = column.mapTo(self, QPoint(0, 0)).x()
@@ -296,7 +329,9 @@ class DeskWindow(QMainWindow):
         self.trouble.say(f"{sentence(troubles[0])}. It is left out of the picture.{more}", actions)
 
     def _show_measures(self) -> None:
-        self.measures.setText(self._furniture.measures())
+        words = self._furniture.measures()
+        self.measures.setText(words)
+        self.measures.setToolTip(words)
 
     def _show_busy(self, working: bool) -> None:
         if working:
@@ -365,6 +400,7 @@ class DeskWindow(QMainWindow):
         if event is None or not hasattr(self, "session"):
             return
         if self.session.history.is_saved or not self.session.job.parts:
+            remember(self)
             event.accept()
             return
         event.ignore()

@@ -18,7 +18,8 @@ from holoptic.plan.words import plan_summary
 from holoptic.sheet.drawing import Drawing, Ink, Layer, Words, rectangle
 from holoptic.sheet.frames import CAUTION
 from holoptic.sheet.papers import Paper
-from holoptic.units import show
+from holoptic.units import Unit, show
+from holoptic.units.spoken import said
 
 POINTS_CAUTION = "Compass, divider and knife points: cap them, cut away from you."
 
@@ -36,9 +37,11 @@ _FRAME_MOVES = 7
 _LIGHT_MM = 0.18
 
 
-def booklet_bytes(plan: Plan, paper: Paper, drafted: Drafter, title: str) -> bytes:
-    """Return the booklet as a PDF of A4 pages; `drafted` is the paper after all moves."""
-    pages = [*_table_pages(plan, paper, title), *_picture_pages(plan, drafted, title)]
+def booklet_bytes(
+    plan: Plan, paper: Paper, drafted: Drafter, title: str, unit: Unit = Unit.MM
+) -> bytes:
+    """Return the booklet as a PDF of A4 pages in a unit; `drafted` is the paper after all moves."""
+    pages = [*_table_pages(plan, paper, title, unit), *_picture_pages(plan, drafted, title, unit)]
     return pdf_pages(pages)
 
 
@@ -72,18 +75,18 @@ class _Page:
 # --- settings ---------------------------------------------------------------------------------
 
 
-def _table_pages(plan: Plan, paper: Paper, title: str) -> list[Drawing]:
+def _table_pages(plan: Plan, paper: Paper, title: str, unit: Unit) -> list[Drawing]:
     pages = [_Page(title, 1)]
     page = pages[0]
     page.write(title, height=4.0, down=8)
     for line in (f"on {paper.title}, scale {plan.setup.scale_text}, {len(plan.moves)} moves",
                  *plan_summary(plan), POINTS_CAUTION):  # fmt: skip
-        for part in textwrap.wrap(line, 104):
+        for part in textwrap.wrap(said(line, unit), 104):
             page.write(part, height=2.3, down=4.6)
     page.y -= 3
     phase = ""
     for move in plan.moves:
-        rows = _rows(move)
+        rows = _rows(move, unit)
         needed = len(rows) + (2 if move.phase != phase else 0)
         if page.y - needed * _ROW_MM < _LOW:
             page = _Page(title, len(pages) + 1)
@@ -93,23 +96,23 @@ def _table_pages(plan: Plan, paper: Paper, title: str) -> list[Drawing]:
             phase = move.phase
             page.y -= _ROW_MM / 2
             page.write(phase, height=2.6, down=_ROW_MM * 1.3)
-        _write_rows(page, move, rows)
+        _write_rows(page, move, rows, unit)
     return [page.drawing() for page in pages]
 
 
-def _rows(move: Move) -> list[str]:
-    rows = textwrap.wrap(move.text, _LETTERS) or [""]
+def _rows(move: Move, unit: Unit) -> list[str]:
+    rows = textwrap.wrap(move.said(unit), _LETTERS) or [""]
     for name, offsets in zip(move.makes, move.table, strict=False):
         if move.verb == "plot":
-            rows.append(f"      {name}:  " + "   ".join(show(value) for value in offsets))
+            rows.append(f"      {name}:  " + "   ".join(show(value, unit) for value in offsets))
     return rows
 
 
-def _write_rows(page: _Page, move: Move, rows: Sequence[str]) -> None:
+def _write_rows(page: _Page, move: Move, rows: Sequence[str], unit: Unit) -> None:
     page.rule()
     page.words.append(Words((_COLUMNS[0], page.y), str(move.n), _TEXT_MM))
     page.words.append(Words((_COLUMNS[1], page.y), _short(move.instrument), 1.8))
-    page.words.append(Words((_COLUMNS[2], page.y), _figure(move), 2.6))
+    page.words.append(Words((_COLUMNS[2], page.y), _figure(move, unit), 2.6))
     for row in rows:
         page.write(row, _COLUMNS[3], down=_ROW_MM)
 
@@ -118,9 +121,9 @@ def _short(instrument: str) -> str:
     return textwrap.shorten(instrument, 26, placeholder=" …")
 
 
-def _figure(move: Move) -> str:
+def _figure(move: Move, unit: Unit) -> str:
     if move.setting_mm is not None:
-        return show(move.setting_mm)
+        return show(move.setting_mm, unit)
     if move.angle_deg is not None and move.verb != "touch":
         turn = move.angle_deg % 180
         return f"{min(turn, 180 - turn):.3g}°"
@@ -146,20 +149,23 @@ def _steps(plan: Plan) -> Iterator[tuple[int, int]]:
             start = end
 
 
-def _picture_pages(plan: Plan, drafted: Drafter, title: str) -> Iterator[Drawing]:
+def _picture_pages(plan: Plan, drafted: Drafter, title: str, unit: Unit) -> Iterator[Drawing]:
     steps = list(_steps(plan))
     each = _ACROSS * _DOWN
-    number = len(_table_pages(plan, Paper("", 1, 1), title))
+    number = len(_table_pages(plan, Paper("", 1, 1), title, unit))
     for start in range(0, len(steps), each):
         number += 1
         page = _Page(title, number)
         for place, (first, last) in enumerate(steps[start : start + each]):
-            _picture(page, plan, drafted, first, last, place)
+            _picture(page, plan, drafted, (first, last), place, unit)
         yield page.drawing()
 
 
-def _picture(page: _Page, plan: Plan, drafted: Drafter, first: int, last: int, place: int) -> None:
+def _picture(
+    page: _Page, plan: Plan, drafted: Drafter, step: tuple[int, int], place: int, unit: Unit
+) -> None:
     """Draw the paper after some moves into a cell, what they made strongly."""
+    first, last = step
     width, height = (_RIGHT - _LEFT) / _ACROSS, (_TOP + 6 - _LOW) / _DOWN
     left = _LEFT + (place % _ACROSS) * width + 2
     top = _TOP + 6 - (place // _ACROSS) * height
@@ -177,11 +183,11 @@ def _picture(page: _Page, plan: Plan, drafted: Drafter, first: int, last: int, p
         if bears_letter(name) and (name in made or name in used)
         for x, y in [fit.placed(after.points[name])]
     ]
-    _caption(page, plan.moves[first:last], (left, low - 3.4))
+    _caption(page, plan.moves[first:last], (left, low - 3.4), unit)
 
 
-def _caption(page: _Page, moves: Sequence[Move], at: Vec2) -> None:
-    text = " ".join(move.text for move in moves)
+def _caption(page: _Page, moves: Sequence[Move], at: Vec2, unit: Unit) -> None:
+    text = " ".join(move.said(unit) for move in moves)
     numbers = f"{moves[0].n}" if len(moves) == 1 else f"{moves[0].n}–{moves[-1].n}"
     lines = textwrap.wrap(f"{numbers}  {text}", 68, max_lines=_CAPTION_ROWS - 1, placeholder=" …")
     for row, line in enumerate(lines):

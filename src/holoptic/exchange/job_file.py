@@ -22,7 +22,7 @@ VERSION = 4
 """Version 1 had no line weights, centre lines, view angle and view set, version 2 no arcs, slopes,
 polygons, pyramids, balls, rings, strips and no ways to draw circles, version 3 no ways of working
 and no wishes for the sheet: they had the defaults. What came to version 4 later has a default
-where a file does not say it: ends and paths of strips."""
+where a file does not say it: ends and paths of strips, who draws."""
 SUFFIX = ".holoptic"
 JOB_SUFFIXES = (SUFFIX, ".json")
 DRAWING_SUFFIX = ".dxf"

@@ -16,6 +16,8 @@ from holoptic.plan.moves import Budget, Effort, Way
 from holoptic.plan.words import plan_summary
 from holoptic.sheet.frames import CAUTION
 from holoptic.sheet.papers import Paper
+from holoptic.units import Unit, show
+from holoptic.units.spoken import said
 from holoptic.views.orthographic import paper_point
 
 FORMAT = "holoptic-plan"
@@ -23,19 +25,29 @@ VERSION = 1
 
 
 def plan_makers(
-    plan: Plan, picture: Picture, source: Source, paper: Paper, drafted: Drafter
+    plan: Plan,
+    picture: Picture,
+    source: Source,
+    paper: Paper,
+    drafted: Drafter,
+    unit: Unit = Unit.MM,
 ) -> dict[str, Maker]:
-    """Return the makers of a plan's files by suffix; `drafted` is the paper after all moves."""
+    """Return the makers of a plan's files by suffix; `drafted` is the paper after all moves.
+
+    Sentences and tables for readers are in `unit`; figures called `_mm` are in mm.
+    """
     title = f"{source.name}: {picture.view.title}"
     return {
-        ".pdf": lambda: booklet_bytes(plan, paper, drafted, title),
-        ".json": lambda: plan_json(plan, picture, source, paper).encode("utf-8"),
-        ".csv": lambda: plan_csv(plan).encode("utf-8"),
-        ".txt": lambda: plan_text(plan, picture, source, paper).encode("utf-8"),
+        ".pdf": lambda: booklet_bytes(plan, paper, drafted, title, unit),
+        ".json": lambda: plan_json(plan, picture, source, paper, unit).encode("utf-8"),
+        ".csv": lambda: plan_csv(plan, unit).encode("utf-8"),
+        ".txt": lambda: plan_text(plan, picture, source, paper, unit).encode("utf-8"),
     }
 
 
-def plan_json(plan: Plan, picture: Picture, source: Source, paper: Paper) -> str:
+def plan_json(
+    plan: Plan, picture: Picture, source: Source, paper: Paper, unit: Unit = Unit.MM
+) -> str:
     """Return the plan as JSON text."""
     content = {
         "format": FORMAT,
@@ -49,7 +61,7 @@ def plan_json(plan: Plan, picture: Picture, source: Source, paper: Paper) -> str
         "way": _way(plan.way),
         "effort": _effort(plan.effort),
         "errors_mm": _budget(plan.budget),
-        "moves": [_move(move) for move in plan.moves],
+        "moves": [_move(move, unit) for move in plan.moves],
     }
     return json.dumps(content, ensure_ascii=False, indent=1) + "\n"
 
@@ -58,21 +70,27 @@ _CSV_HEAD = (
     "n", "phase", "verb", "instrument", "setting_mm", "angle_deg", "tolerance_mm", "kept",
     "true_mm", "sum", "view", "uses", "makes", "text", "offset_1_mm", "offset_2_mm", "offset_3_mm",
 )  # fmt: skip
+_INCH_HEAD = ("setting_in", "tolerance_in", "true_in")
 
 
-def plan_csv(plan: Plan) -> str:
-    """Return the plan as a table, one move a row; under a move its offset table, a point a row."""
+def plan_csv(plan: Plan, unit: Unit = Unit.MM) -> str:
+    """Return the plan as a table, one move a row; under a move its offset table, a point a row.
+
+    For a job in inches three columns follow at the end, with the settings as a rule has them.
+    """
     buffer = io.StringIO()
     writer = csv.writer(buffer, lineterminator="\n")
-    writer.writerow(_CSV_HEAD)
+    inches = unit is not Unit.MM
+    writer.writerow((*_CSV_HEAD, *(_INCH_HEAD if inches else ())))
     for move in plan.moves:
         lift = move.lift
         writer.writerow(
             [move.n, move.phase, move.verb, move.instrument, _rounded(move.setting_mm),
              _rounded(move.angle_deg), _rounded(move.tolerance_mm), "yes" if move.kept else "",
-             _rounded(lift.true_mm) if lift else None, lift.words if lift else "",
-             lift.view if lift else "", "; ".join(move.uses), "; ".join(move.makes), move.text,
-             "", "", ""]
+             _rounded(lift.true_mm) if lift else None, said(lift.words, unit) if lift else "",
+             lift.view if lift else "", "; ".join(move.uses), "; ".join(move.makes),
+             move.said(unit),
+             "", "", "", *(_in_inches(move, unit) if inches else ())]
         )  # fmt: skip
         if move.verb == "plot":
             for name, row in zip(move.makes, move.table, strict=True):
@@ -82,25 +100,33 @@ def plan_csv(plan: Plan) -> str:
     return buffer.getvalue()
 
 
-def plan_text(plan: Plan, picture: Picture, source: Source, paper: Paper) -> str:
+def _in_inches(move: Move, unit: Unit) -> list[str]:
+    """Return setting, tolerance and true size of a move as a rule in inches has them."""
+    sizes = (move.setting_mm, move.tolerance_mm, move.lift.true_mm if move.lift else None)
+    return ["" if size is None else show(size, unit) for size in sizes]
+
+
+def plan_text(
+    plan: Plan, picture: Picture, source: Source, paper: Paper, unit: Unit = Unit.MM
+) -> str:
     """Return the plan as a page to read beside the drawing board."""
     lines = [
         f"{source.name}: {picture.view.title} on {paper.title}, {plan.setup.scale_text}",
         *CAUTION,
         POINTS_CAUTION,
-        *plan_summary(plan),
+        *(said(line, unit) for line in plan_summary(plan)),
     ]
     phase = ""
     for move in plan.moves:
         if move.phase != phase:
             phase = move.phase
             lines += ["", phase.upper()]
-        lines.append(f"{move.n:4}  [{move.instrument}]  {move.text}")
-        lines += _table_lines(move)
+        lines.append(f"{move.n:4}  [{move.instrument}]  {move.said(unit)}")
+        lines += _table_lines(move, unit)
     return "\n".join(lines) + "\n"
 
 
-def _move(move: Move) -> dict[str, Any]:
+def _move(move: Move, unit: Unit) -> dict[str, Any]:
     return {
         "n": move.n,
         "phase": move.phase,
@@ -110,8 +136,8 @@ def _move(move: Move) -> dict[str, Any]:
         "angle_deg": _rounded(move.angle_deg),
         "uses": list(move.uses),
         "makes": list(move.makes),
-        "text": move.text,
-        "source": _source(move),
+        "text": move.said(unit),
+        "source": _source(move, unit),
         **({"tolerance_mm": _rounded(move.tolerance_mm)} if move.tolerance_mm else {}),
         **({"kept": True} if move.kept else {}),
         **({"table_mm": [list(row) for row in move.table]} if move.table else {}),
@@ -145,18 +171,18 @@ def _budget(budget: Budget | None) -> dict[str, Any] | None:
     }  # fmt: skip
 
 
-def _table_lines(move: Move) -> list[str]:
+def _table_lines(move: Move, unit: Unit) -> list[str]:
     """Return the offsets of a move as lines, one for each point it makes."""
     if move.verb != "plot":
         return []
     width = max((len(name) for name in move.makes), default=0)
     return [
-        f"        {name:<{width}}  " + "  ".join(f"{value:8.2f}" for value in row)
+        f"        {name:<{width}}  " + "  ".join(f"{show(value, unit):>8}" for value in row)
         for name, row in zip(move.makes, move.table, strict=False)
     ]
 
 
-def _source(move: Move) -> dict[str, Any] | None:
+def _source(move: Move, unit: Unit) -> dict[str, Any] | None:
     lift = move.lift
     if lift is None:
         return None
@@ -165,7 +191,7 @@ def _source(move: Move) -> dict[str, Any] | None:
         "from": [_rounded(value) for value in paper_point(lift.view, lift.start)],
         "to": [_rounded(value) for value in paper_point(lift.view, lift.end)],
         "true_mm": _rounded(lift.true_mm),
-        "sum": lift.words,
+        "sum": said(lift.words, unit),
     }
 
 

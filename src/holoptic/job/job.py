@@ -132,7 +132,7 @@ class JobPart:
 
 @dataclass(frozen=True)
 class Job:
-    """A named set of parts with one unit; `date` stands in the title block.
+    """A named set of parts with one unit; `date` and `drawn_by` stand in the title block.
 
     `views` says how many orthographic views are shown, `angle` how they are laid out.
     """
@@ -145,6 +145,7 @@ class Job:
     date: str = ""
     angle: Angle = "third"
     views: ViewSet = "three"
+    drawn_by: str = ""
 
     def with_part(self, index: int, part: JobPart) -> Job:
         """Return the job with one part exchanged."""

@@ -10,6 +10,7 @@ from holoptic.part.crate import AXIS_NAMES
 from holoptic.part.part import Part
 from holoptic.part.provenance import given_offsets
 from holoptic.tolerance import COINCIDENT_MM
+from holoptic.units.spoken import measure
 
 _NEAR_MM = 0.6
 """Two distances that differ by less are likely to be meant as one."""
@@ -54,7 +55,7 @@ def _thin_walls(
     for index, thickness in walls:
         if thickness < limit_mm - COINCIDENT_MM:
             name = "the block" if index is None else f"“{part.operations[index].name}”"
-            yield Advice(f"{name} leaves a wall of only {thickness:.3g} mm", index)
+            yield Advice(f"{name} leaves a wall of only {measure(thickness)}", index)
 
 
 def _unused_names(part: Part) -> Iterator[Advice]:
@@ -78,6 +79,6 @@ def _near_misses(part: Part) -> Iterator[Advice]:
                 told.add(pair)
                 first, second = (part.operations[index].name for index in pair)
                 yield Advice(
-                    f"“{first}” and “{second}” lie {apart:.3g} mm apart along the "
+                    f"“{first}” and “{second}” lie {measure(apart)} apart along the "
                     f"{AXIS_NAMES[axis]}: one dimension, given differently?", pair[1],
                 )  # fmt: skip

@@ -29,6 +29,7 @@ from holoptic.part.outline import polyline, sides_of
 from holoptic.part.part import Part
 from holoptic.part.strips import strip_area
 from holoptic.tolerance import COINCIDENT_MM
+from holoptic.units.spoken import figure, measure
 
 LARGEST_MM = 1e5
 """A hundred metres: beyond it the kernel's own tolerances no longer hold."""
@@ -129,14 +130,15 @@ def _extent_troubles(operation: Basic, crate: Crate) -> Iterator[str]:
     start, end = extent_mm(operation, crate)
     thickness = crate.thickness(operation.face)
     if start < -COINCIDENT_MM:
-        yield f"starts outside the crate, {-start:g} mm in front of the {operation.face.value} face"
+        face = operation.face.value
+        yield f"starts outside the crate, {measure(-start)} in front of the {face} face"
     if end > thickness + COINCIDENT_MM:
         yield (
-            f"goes {end:g} mm deep, but the crate is only {thickness:g} mm "
+            f"goes {measure(end)} deep, but the crate is only {measure(thickness)} "
             f"from its {operation.face.value} face"
         )
     if end - start <= COINCIDENT_MM:
-        yield f"has no thickness: it starts at {start:g} and ends at {end:g} mm"
+        yield f"has no thickness: it starts at {figure(start)} and ends at {measure(end)}"
 
 
 def _outline_troubles(prism: Prism, crate: Crate) -> Iterator[str]:
@@ -168,8 +170,8 @@ def _outside(corners: list[Vec2], operation: Prism | Strip, crate: Crate) -> Ite
             and -COINCIDENT_MM <= v <= height + COINCIDENT_MM
         ):
             yield (
-                f"lies outside the crate: corner {number} is at {u:g}, {v:g} on a face "
-                f"of {width:g} × {height:g} mm"
+                f"lies outside the crate: corner {number} is at {figure(u)}, {figure(v)} on a "
+                f"face of {figure(width)} × {measure(height)}"
             )
 
 
@@ -180,7 +182,7 @@ def _bulging(points: list[Vec2], operation: Prism | Strip, crate: Crate) -> Iter
         max(-u, u - width, -v, v - height) for u, v in points
     )  # fmt: skip
     if over > _ARC_SLACK_MM:
-        yield f"reaches {over:.3g} mm outside the {operation.face.value} face"
+        yield f"reaches {measure(over)} outside the {operation.face.value} face"
 
 
 def _strip_troubles(strip: Strip, crate: Crate) -> Iterator[str]:
@@ -209,8 +211,9 @@ def _corner_troubles(item: Polygon | Pyramid, crate: Crate) -> Iterator[str]:
         what = f"polygon of {item.sides} sides" if isinstance(item, Polygon) else "pyramid"
         us, vs = zip(*max(ends, key=lambda corners: max(u for u, _ in corners)), strict=True)
         yield (
-            f"does not fit: the {what} is {max(us) - min(us):.4g} × {max(vs) - min(vs):.4g} mm and "
-            f"reaches {over:.3g} mm outside the {item.face.value} face of {width:g} × {height:g}"
+            f"does not fit: the {what} is {figure(max(us) - min(us))} × "
+            f"{measure(max(vs) - min(vs))} and reaches {measure(over)} outside the "
+            f"{item.face.value} face of {figure(width)} × {figure(height)}"
         )
 
 
@@ -219,7 +222,10 @@ def _corner_cut_troubles(cut: CornerCut, crate: Crate) -> Iterator[str]:
         if offset.mm <= COINCIDENT_MM:
             yield f"needs an offset of more than zero along the {name}"
         if offset.mm > size + COINCIDENT_MM:
-            yield f"is set off {offset.mm:g} mm along the {name}, but the crate has only {size:g}"
+            yield (
+                f"is set off {measure(offset.mm)} along the {name}, but the crate has only "
+                f"{figure(size)}"
+            )
 
 
 def _missing_troubles(item: Ball | Ring, crate: Crate) -> Iterator[str]:
@@ -239,6 +245,7 @@ def _round_troubles(item: Round | Ball | Ring, crate: Crate) -> Iterator[str]:
     room = min(u, width - u, v, height - v)
     if room < radius - COINCIDENT_MM:
         yield (
-            f"reaches outside the crate: radius {radius:g} mm, but only {max(room, 0):g} mm from "
-            f"its centre to the nearest edge of the {item.face.value} face"
+            f"reaches outside the crate: radius {measure(radius)}, but only "
+            f"{measure(max(room, 0))} from its centre to the nearest edge of the "
+            f"{item.face.value} face"
         )

@@ -49,10 +49,29 @@ def basics(operation: Operation, crate: Crate) -> tuple[Basic, ...]:
     """
     if operation.off:
         return ()
-    pieces = _pieces(operation, crate)
+    pieces = _pieces(counted_inward(operation, crate), crate)
     if operation.copies is None:
         return pieces
     return tuple(copy for piece in pieces for copy in _copies(piece, operation.copies, crate))
+
+
+def counted_inward(operation: Operation, crate: Crate) -> Operation:
+    """Return an operation with its depths counted inward from its face, in words too."""
+    base = operation.base
+    if base is None:
+        return operation
+    face = operation.face
+
+    def depth(height: Length) -> Length:
+        if not face.is_far:
+            return minus(base, height)
+        return minus(_end(face, crate), plus(base, height) if height.mm else base)
+
+    if isinstance(operation, Ball | Ring):
+        return replace(operation, start=depth(operation.start), base=None)
+    start = _NOTHING if operation.end is None else depth(operation.end)
+    changed: Operation = replace(operation, start=start, end=depth(operation.start), base=None)  # type: ignore[arg-type]
+    return changed
 
 
 # --- pieces -----------------------------------------------------------------------------------
@@ -297,8 +316,20 @@ def _place(offset: Offset, face: Face, which: int) -> str:
     """Return the words of a place on a face, counted from its near edge."""
     letter = AXIS_LETTERS[face.axes[which]]
     if offset.centred:
-        return f"{letter}/2+{offset.distance.text}" if offset.distance.mm else f"{letter}/2"
+        return from_middle(letter, offset.distance)
     return f"{letter}-{_product(offset.distance)}" if offset.far else offset.distance.text
+
+
+def from_middle(letter: str, distance: Length) -> str:
+    """Return the words of a place so far from the middle of a crate size.
+
+    >>> from_middle("D", Length("0", 0.0)), from_middle("L", Length("-7", -7.0))
+    ('D/2', 'L/2-7')
+    """
+    if not distance.mm:
+        return f"{letter}/2"
+    words = distance.text
+    return f"{letter}/2{words}" if words.startswith("-") else f"{letter}/2+{words}"
 
 
 def _with(piece: Basic, **changes: object) -> Basic:

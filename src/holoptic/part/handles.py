@@ -112,7 +112,11 @@ def _moved_depth(
     face = operation.face
     size = crate.thickness(face)
 
+    base = operation.base
+
     def depth(place: float) -> float:
+        if base is not None:
+            return place - base.mm if face.is_far else base.mm - place
         return size - place if face.is_far else place
 
     for name in ("end", "start"):

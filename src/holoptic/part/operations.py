@@ -165,7 +165,12 @@ class Mirrored:
 
 
 Copies = InLine | AboutCentre | Mirrored
-"""Every operation can have copies of itself (`copies`), and be left out of the part (`off`)."""
+"""Every operation can have copies of itself (`copies`), and be left out of the part (`off`).
+
+`start` and `end` are counted inward from its face; with a `base` they are heights above that place
+instead, toward the face: a boss of 9 on a plate stands from 0 to 9 above the plate's top. `base` is
+the place along the face's normal axis, from the crate's left, front or bottom.
+"""
 
 
 @dataclass(frozen=True)
@@ -185,6 +190,7 @@ class Prism:
     end: Length | None
     copies: Copies | None = None
     off: bool = False
+    base: Length | None = None
     type: Literal["prism"] = "prism"
 
     def outline_mm(self) -> list[tuple[float, float]]:
@@ -216,6 +222,7 @@ class Strip:
     ends: Ends = "square"
     copies: Copies | None = None
     off: bool = False
+    base: Length | None = None
     type: Literal["strip"] = "strip"
 
     def outline_mm(self) -> list[tuple[float, float]]:
@@ -256,6 +263,7 @@ class Round(Centred):
     end_diameter: Length | None = None
     copies: Copies | None = None
     off: bool = False
+    base: Length | None = None
     type: Literal["round"] = "round"
 
     def radius_at(self, share: float) -> float:
@@ -290,6 +298,7 @@ class Polygon(Centred):
     end_size: Length | None = None
     copies: Copies | None = None
     off: bool = False
+    base: Length | None = None
     type: Literal["polygon"] = "polygon"
 
     def radius(self, size: float) -> float:
@@ -332,6 +341,7 @@ class Pyramid(Centred):
     end_height: Length
     copies: Copies | None = None
     off: bool = False
+    base: Length | None = None
     type: Literal["pyramid"] = "pyramid"
 
     def corners_mm(self, crate: Crate, share: float = 0.0) -> list[tuple[float, float]]:
@@ -358,6 +368,7 @@ class Ball(Centred):
     part: BallPart = "whole"
     copies: Copies | None = None
     off: bool = False
+    base: Length | None = None
     type: Literal["ball"] = "ball"
 
     end: ClassVar[Length | None] = None
@@ -382,6 +393,7 @@ class Ring(Centred):
     start: Length
     copies: Copies | None = None
     off: bool = False
+    base: Length | None = None
     type: Literal["ring"] = "ring"
 
     end: ClassVar[Length | None] = None
@@ -414,6 +426,7 @@ class Hole(Centred):
     seat_angle: float = 90.0
     copies: Copies | None = None
     off: bool = False
+    base: Length | None = None
     type: Literal["hole"] = "hole"
 
 
@@ -435,6 +448,7 @@ class Slot(Centred):
     turn: float = 0.0
     copies: Copies | None = None
     off: bool = False
+    base: Length | None = None
     type: Literal["slot"] = "slot"
 
 
@@ -460,6 +474,8 @@ class Bevel:
     copies: Copies | None = None
     off: bool = False
     type: Literal["bevel"] = "bevel"
+
+    base: ClassVar[Length | None] = None
 
     def across_mm(self) -> float:
         """Return the offset on the face beside, mm. Raises ValueError where it has none."""
@@ -490,6 +506,7 @@ class CornerCut:
 
     start: ClassVar[Length] = Length("0", 0.0)
     end: ClassVar[Length | None] = None
+    base: ClassVar[Length | None] = None
 
     @property
     def face(self) -> Face:

@@ -27,6 +27,7 @@ from holoptic.part.operations import (
 )
 from holoptic.part.strips import strip_area
 from holoptic.tolerance import COINCIDENT_MM
+from holoptic.units.spoken import figure, measure
 
 _STEP = math.radians(2)
 _STRAIGHT = 1e-9
@@ -140,8 +141,8 @@ def _side(arc: Arc | None, start: Vec2, end: Vec2, where: str) -> Side:
         radius, large = arc.radius.mm if arc.radius else 0.0, arc.large
     if chord < COINCIDENT_MM or radius < chord / 2 - COINCIDENT_MM:
         raise ValueError(
-            f"has an arc of radius {radius:g} mm that misses its end points from {where}: they are "
-            f"{chord:g} mm apart, so it needs at least {chord / 2:g}"
+            f"has an arc of radius {measure(radius)} that misses its end points from {where}: they "
+            f"are {measure(chord)} apart, so it needs at least {figure(chord / 2)}"
         )
     height = math.sqrt(max(radius * radius - chord * chord / 4, 0.0))
     along = direction(start, end)

@@ -15,7 +15,7 @@ from shapely.geometry import Polygon as Area
 from holoptic.curves.vectors import Vec3
 from holoptic.part.bounds import bounds_of
 from holoptic.part.crate import AXIS_LETTERS, Crate
-from holoptic.part.expand import basics
+from holoptic.part.expand import basics, from_middle
 from holoptic.part.operations import (
     Ball,
     Basic,
@@ -38,6 +38,8 @@ from holoptic.units import Length
 
 _ON_MM = 1e-4
 
+_ABOVE = re.compile(r"(?P<end>[LDH])-(?:\((?P<sum>[^()]*)\)|(?P<rest>[^-+()]+))")
+"""A depth counted from the far end that says a height above the near one: `H-(plate.top+9)`."""
 _FROM_FAR_END = re.compile(r"\s*(?P<end>[LDH])\s*-(?P<rest>[^-+()LDH]+)")
 """A crate size less one product; `L-9-11` stays as it is, for its rest is no sum of its own."""
 
@@ -177,7 +179,7 @@ def _given_on_face(operation: Basic, crate: Crate, index: int) -> Iterator[Given
     for axis, at, offset in zip(axes, centre, (operation.u, operation.v), strict=True):
         words = offset.distance
         if offset.centred:
-            words = Length(f"{AXIS_LETTERS[axis]}/2+{words.text}", at)
+            words = Length(from_middle(AXIS_LETTERS[axis], words), at)
         yield Given(axis, at, offset.far, words, index)
         if isinstance(operation, Round) and not offset.centred:
             yield from _sides_of_circle(axis, at, offset, operation, index)
@@ -214,7 +216,13 @@ def _given_inward(operation: Basic, crate: Crate, index: int) -> Iterator[Given]
     for length in (operation.start, operation.end):
         if length is not None and length.mm > 0:
             at = crate.sizes[axis] - length.mm if far else length.mm
-            yield Given(axis, at, far, length, index)
+            above = _ABOVE.fullmatch(length.text)
+            if far and above is not None and above["end"] == AXIS_LETTERS[axis]:
+                # a height above something was given: it is lifted from there
+                words = above["sum"] or above["rest"]
+                yield Given(axis, at, False, Length(words.strip(), at), index)
+            else:
+                yield Given(axis, at, far, length, index)
 
 
 def _on_boundary(operation: Basic, crate: Crate, point: Vec3) -> bool:

@@ -24,7 +24,7 @@ from holoptic.plan.moves import (
     point_names,
 )
 from holoptic.plan.slants import Slants
-from holoptic.units import show
+from holoptic.units.spoken import figure, worded
 from holoptic.views.orthographic import VIEW_TITLES
 
 LineKey = tuple[int, float, float]
@@ -238,8 +238,8 @@ class Bench:
             drawn = math.dist(self.places[first], self.places[second]) * self.setup.scale
             self.write(
                 "join", STRAIGHTEDGE, (first, second), (name,),
-                f"Join {first} and {second}: this line lies along no axis (true {show(true)}, "
-                f"{show(drawn)} on paper; no protractor).",
+                f"Join {first} and {second}: this line lies along no axis (true {figure(true)}, "
+                f"{figure(drawn)} on paper; no protractor).",
             )  # fmt: skip
         return self._joins[first, second]
 
@@ -426,11 +426,8 @@ class Bench:
 
     def _lifted(self, lift: Lift, setting: float) -> str:
         """Say where a distance is lifted, and what it is on the rule where that differs."""
-        figure = show(lift.true_mm)
-        if lift.words != figure:
-            figure += f" ({lift.words})"
-        reduced = "" if abs(setting - lift.true_mm) < 1e-9 else f", {show(setting)} on the rule"
-        return f"Lift {figure}{reduced} from the {VIEW_TITLES[lift.view]}"
+        reduced = "" if abs(setting - lift.true_mm) < 1e-9 else f", {figure(setting)} on the rule"
+        return f"Lift {worded(lift.true_mm, lift.words)}{reduced} from the {VIEW_TITLES[lift.view]}"
 
     def plot(self, spots: Sequence[Vec3], what: str) -> list[str]:
         """Set spots off by their offsets from the lettered point nearest to them all.

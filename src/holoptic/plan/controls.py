@@ -14,7 +14,7 @@ from holoptic.plan.errors import Sheets, budget_of, errors_at, stroke_ends
 from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import RULE
 from holoptic.plan.moves import BORDER_MARK, Budget, Move, bears_letter
-from holoptic.units import show
+from holoptic.units.spoken import figure
 
 CLOSURE = "The back corner must close"
 _SHEETS = 600
@@ -69,8 +69,8 @@ def _worded(move: Move, spread: float) -> Move:
     reading = move.setting_mm or 0.0
     return replace(
         move, tolerance_mm=tolerance,
-        text=f"{move.text}: the rule reads {show(reading)} ± {show(tolerance)} from {one} to "
-        f"{two}.",
+        template=f"{move.template}: the rule reads {figure(reading)} ± {figure(tolerance)} from "
+        f"{one} to {two}.",
     )  # fmt: skip
 
 

@@ -25,7 +25,7 @@ from holoptic.plan.instruments import (
     TRAMMEL,
     square_along,
 )
-from holoptic.units import show
+from holoptic.units.spoken import figure
 
 _SAME_MM = 1e-7
 
@@ -94,7 +94,7 @@ class CurveWork:
         name = self._name("arc")
         self.shapes[name] = ArcChain([arc], closed=False)
         scale = self.bench.setup.scale
-        radius = show(arc.radius * scale)
+        radius = figure(arc.radius * scale)
         if earlier is not None:
             centre = self._shift_centre(rim, earlier, index)
             again = self._items[earlier.key, index]
@@ -274,7 +274,7 @@ class CurveWork:
         name = self.bench.name_place(place)
         self.bench.write(
             "set off", RULE, (start, line), (name,),
-            f"Along the {line} set off {show(size)} from {start}: {name}, {what}.",
+            f"Along the {line} set off {figure(size)} from {start}: {name}, {what}.",
             setting=size, angle=math.degrees(math.atan2(way[1], way[0])),
         )  # fmt: skip
         return name
@@ -313,7 +313,7 @@ class CurveWork:
         name = self._named(rim, "circle")
         self.bench.write(
             "circle", COMPASS, (centre,), (name,),
-            f"Compass {show(radius)}: needle on {centre}, a light circle for the {rim.feature}."
+            f"Compass {figure(radius)}: needle on {centre}, a light circle for the {rim.feature}."
             + self._ball_note(rim), setting=radius,
         )  # fmt: skip
         return name

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from holoptic.plan.instruments import COMPASS, DIVIDERS
 from holoptic.plan.moves import Move
-from holoptic.units import show
+from holoptic.units.spoken import figure
 
 _METHOD_PHASES = ("sheet", "start", "crate")
 """Phases drawn whole: what they leave out could not be checked."""
@@ -63,23 +63,25 @@ def _rounded(move: Move) -> float:
 
 
 def _kept(move: Move) -> Move:
-    rest = move.text.partition("; ")[2]
-    text = f"Dividers as they are, {show(move.setting_mm or 0.0)}: {rest}"
+    rest = move.template.partition("; ")[2]
+    text = f"Dividers as they are, {figure(move.setting_mm or 0.0)}: {rest}"
     # what is kept between the points is the span itself, wherever it was taken first
-    return replace(move, kept=True, text=text, uses=move.uses[:2])
+    return replace(move, kept=True, template=text, uses=move.uses[:2])
 
 
 def _carried(move: Move, start: str, end: str) -> Move:
-    rest = move.text.partition("; ")[2]
-    text = f"Take {start} to {end}, {show(move.setting_mm or 0.0)}, from the paper with the " \
+    rest = move.template.partition("; ")[2]
+    text = f"Take {start} to {end}, {figure(move.setting_mm or 0.0)}, from the paper with the " \
            f"dividers; {rest}"  # fmt: skip
-    return replace(move, text=text, uses=(*move.uses, start, end))
+    return replace(move, template=text, uses=(*move.uses, start, end))
 
 
 def _kept_compass(move: Move) -> Move:
-    text = move.text.replace("Compass ", "Compass as it is, ", 1)
-    return replace(move, kept=True, text=text)
+    text = move.template.replace("Compass ", "Compass as it is, ", 1)
+    return replace(move, kept=True, template=text)
 
 
 def _reset_compass(move: Move) -> Move:
-    return replace(move, text=move.text.replace("the compass left at", "the compass back to"))
+    return replace(
+        move, template=move.template.replace("the compass left at", "the compass back to")
+    )

@@ -16,7 +16,7 @@ from holoptic.part.operations import extent_mm
 from holoptic.plan.bench import Bench, Carry, spot_of
 from holoptic.plan.instruments import COMPASS, RULE, SQUARE_30, T_SQUARE
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, FIGURE_MARK, Setup
-from holoptic.units import show
+from holoptic.units.spoken import figure
 
 _SAME_MM = 1e-6
 _AIR_MM = 4.0
@@ -137,7 +137,7 @@ class FigureWork:
         bench.write(
             "set off", RULE, (BORDER_CORNER, BORDER_LINE), (mark,),
             f"Auxiliary figure of the {item.name}, true size, {half}: from the lower left border "
-            f"corner set off {show(place[0])} along the lower border{where}.",
+            f"corner set off {figure(place[0])} along the lower border{where}.",
             setting=place[0], angle=0.0,
         )  # fmt: skip
         bench.write("draw", SQUARE_30, (mark,), (upright,),
@@ -145,7 +145,7 @@ class FigureWork:
         at = bench.from_sheet(place)
         middle = bench.name_place(at)
         bench.write("set off", RULE, (mark, upright), (middle,),
-                    f"Set off {show(place[1])} upward: {middle}, the middle of the figure.",
+                    f"Set off {figure(place[1])} upward: {middle}, the middle of the figure.",
                     setting=place[1], angle=90.0)  # fmt: skip
         bench.write("draw", T_SQUARE, (middle,), (base,),
                     f"Through {middle} draw its level centre line.", angle=0.0)  # fmt: skip
@@ -166,14 +166,15 @@ class FigureWork:
 
     def _circle(self, item: Polygon, size: float, radius: float, middle: str) -> None:
         words = {
-            "side": f"side {show(size)}, so radius", "across flats": f"{show(size)} across flats, "
-            "so radius", "across corners": f"{show(size)} across corners, radius",
+            "side": f"side {figure(size)}, so radius",
+            "across flats": f"{figure(size)} across flats, so radius",
+            "across corners": f"{figure(size)} across corners, radius",
         }[item.measure]  # fmt: skip
         setting = radius * self.bench.setup.scale
         name = f"figure circle {self._count}"
         self.bench.write(
             "circle", COMPASS, (middle,), (name,),
-            f"{words.capitalize()} {show(setting)}: needle on {middle}, a light circle.",
+            f"{words.capitalize()} {figure(setting)}: needle on {middle}, a light circle.",
             setting=setting,
         )  # fmt: skip
 

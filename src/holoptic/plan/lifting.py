@@ -8,7 +8,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.part import Face, Part, Source
 from holoptic.part.provenance import Given, given_offsets
 from holoptic.plan.moves import Lift
-from holoptic.units import show
+from holoptic.units.spoken import figure
 
 _VIEW_OF_FACE = {
     Face.FRONT: "front",
@@ -43,14 +43,14 @@ class Lifting:
         """Return where the distance between two spots along an axis is lifted."""
         given = self._given(axis, end[axis], operation)
         true = abs(end[axis] - start[axis])
-        words = show(true)
+        words = figure(true)
         if given is not None and abs(given.length.mm - true) < 1e-6:
             words = given.length.text
         return Lift(self._view(axis, given), start, end, true, words)
 
     def crate_lift(self, axis: int, start: Vec3, end: Vec3) -> Lift:
         """Return where an overall size of the crate is lifted."""
-        words = show(abs(end[axis] - start[axis]))
+        words = figure(abs(end[axis] - start[axis]))
         if self._part is not None:
             crate = self._part.crate
             words = (crate.length, crate.depth, crate.height)[axis].text

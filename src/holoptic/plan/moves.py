@@ -9,6 +9,8 @@ from typing import Literal
 
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.job import Firming, Order, Strategy
+from holoptic.units import Unit
+from holoptic.units.spoken import said
 
 Verb = Literal[
     "lay", "set off", "swing", "plot", "draw", "parallel", "square", "meet", "join",
@@ -135,7 +137,8 @@ class Move:
     check: the rule must read `setting_mm`, give or take `tolerance_mm`, between the points
         uses[0] and uses[1].
 
-    `kept` says that dividers or compass are still set as the move needs them.
+    `template` is the sentence with its lengths marked (`units.spoken`). `kept` says that dividers
+    or compass are still set as the move needs them.
     """
 
     n: int
@@ -144,13 +147,22 @@ class Move:
     instrument: str
     uses: tuple[str, ...]
     makes: tuple[str, ...]
-    text: str
+    template: str
     setting_mm: float | None = None
     angle_deg: float | None = None
     lift: Lift | None = None
     table: tuple[tuple[float, ...], ...] = ()
     kept: bool = False
     tolerance_mm: float | None = None
+
+    @property
+    def text(self) -> str:
+        """The sentence in mm."""
+        return said(self.template)
+
+    def said(self, unit: Unit) -> str:
+        """Return the sentence in a unit."""
+        return said(self.template, unit)
 
 
 @dataclass(frozen=True)

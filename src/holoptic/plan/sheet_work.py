@@ -14,7 +14,7 @@ from holoptic.plan.moves import (
     PAPER_CORNER,
     BlankSheet,
 )
-from holoptic.units import show
+from holoptic.units.spoken import figure
 
 
 def lay_out_sheet(bench: Bench, sheet: BlankSheet) -> None:
@@ -38,14 +38,14 @@ def find_start(bench: Bench) -> None:
     corner = spot_of(bench.frame.start_corner())
     work = _FrameWork(bench)
     work.set_off(BORDER_CORNER, BORDER_LINE, BORDER_MARK, across, 0.0,
-                 f"From the lower left border corner set off {show(across)} along the lower "
+                 f"From the lower left border corner set off {figure(across)} along the lower "
                  "border.")  # fmt: skip
     upright = bench.name_line(2)
     work.upright(BORDER_MARK, (upright,), "Draw a light upright line there with the set square.")
     bench.register_line(2, corner, upright)
     name = bench.name_point(corner)
     work.set_off(BORDER_MARK, upright, name, up, 90.0,
-                 f"Set off {show(up)} upward: start point {name}.")  # fmt: skip
+                 f"Set off {figure(up)} upward: start point {name}.")  # fmt: skip
 
 
 class _FrameWork:
@@ -73,17 +73,18 @@ class _FrameWork:
             f"{corner} border corner" for corner in ("lower right", "upper left", "upper right")
         )
         self.set_off(PAPER_CORNER, LOWER_EDGE, "edge mark 1", sheet.left, 0.0,
-                     f"Along the lower edge set off {show(sheet.left)} from the left.")  # fmt: skip
+                     f"Along the lower edge set off {figure(sheet.left)} "
+                     "from the left.")  # fmt: skip
         self.upright("edge mark 1", ("left border",), "Draw the left border there, upright.")
         self.set_off(PAPER_CORNER, LEFT_EDGE, "edge mark 2", sheet.low, 90.0,
-                     f"Up the left edge set off {show(sheet.low)}.")  # fmt: skip
+                     f"Up the left edge set off {figure(sheet.low)}.")  # fmt: skip
         self.level("edge mark 2", (BORDER_LINE, BORDER_CORNER),
                    "Draw the lower border there with the T-square.", "left border")  # fmt: skip
         self.set_off(BORDER_CORNER, BORDER_LINE, right_corner, width, 0.0,
-                     f"Along the lower border set off its length, {show(width)}.")  # fmt: skip
+                     f"Along the lower border set off its length, {figure(width)}.")  # fmt: skip
         self.upright(right_corner, ("right border",), "Draw the right border there, upright.")
         self.set_off(BORDER_CORNER, "left border", top_corner, height, 90.0,
-                     f"Up the left border set off its height, {show(height)}.")  # fmt: skip
+                     f"Up the left border set off its height, {figure(height)}.")  # fmt: skip
         self.level(top_corner, ("upper border", far), "Draw the upper border there.",
                    "right border")  # fmt: skip
         self._sides += [
@@ -97,11 +98,11 @@ class _FrameWork:
         """Draw the outline of the title block in the lower right corner."""
         corner = self._sides[0][2]
         self.set_off(corner, BORDER_LINE, "title mark 1", sheet.title_width, 180.0,
-                     f"Title block: from the lower right corner set off {show(sheet.title_width)} "
-                     "to the left.")  # fmt: skip
+                     "Title block: from the lower right corner set off "
+                     f"{figure(sheet.title_width)} to the left.")  # fmt: skip
         self.upright("title mark 1", ("title side",), "Draw an upright there.")
         self.set_off(corner, "right border", "title mark 2", sheet.title_height, 90.0,
-                     f"Up the right border set off {show(sheet.title_height)}.")  # fmt: skip
+                     f"Up the right border set off {figure(sheet.title_height)}.")  # fmt: skip
         self.level("title mark 2", ("title top", "title corner"),
                    "Draw a level line there to the left.", "title side")  # fmt: skip
         self._sides += [

@@ -7,7 +7,7 @@ from typing import Protocol
 
 from holoptic.plan.instruments import RULE, SLIDING, STRAIGHTEDGE, T_SQUARE, square_for
 from holoptic.plan.moves import Verb
-from holoptic.units import show
+from holoptic.units.spoken import figure
 
 _BASE_MM = 80.0
 """How far the second point of a slanting line is set off: far enough to be sure of the angle."""
@@ -60,7 +60,7 @@ class Slants:
             f"slant {what} {self._count}" for what in ("level", "mark", "upright", "end")
         )
         run, rise = run_and_rise(angle + 180 if back else angle)
-        words = f"{show(abs(run))} to the {'right' if run > 0 else 'left'}"
+        words = f"{figure(abs(run))} to the {'right' if run > 0 else 'left'}"
         self._write("draw", T_SQUARE, (point,), (level,),
                     f"No square has the angle of the {name}: through {point} draw a light level "
                     "line to find it by two points.", angle=0.0)  # fmt: skip
@@ -70,7 +70,7 @@ class Slants:
         self._write("draw", square_for(90.0) or "", (mark,), (upright,),
                     "Draw a light upright there.", angle=90.0)  # fmt: skip
         self._write("set off", RULE, (mark, upright), (end,),
-                    f"On it set off {show(abs(rise))} {'up' if rise > 0 else 'down'}ward.",
+                    f"On it set off {figure(abs(rise))} {'up' if rise > 0 else 'down'}ward.",
                     setting=abs(rise), angle=90.0 if rise > 0 else -90.0)  # fmt: skip
         # a line runs from the first point joined to the second, whichever was there before
         ends = (end, point) if back else (point, end)

@@ -10,6 +10,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.job import HandWays, Order, Strategy
 from holoptic.plan.bench import Bench, replace_axis, spot_of
 from holoptic.plan.moves import Way
+from holoptic.units.spoken import counted
 
 STRATEGY_TITLES: dict[Strategy, str] = {
     "crate-and-carve": "crate and carve",
@@ -28,7 +29,8 @@ def choose_way(intended: Intended) -> Way:
         return _way(ways, ways.strategy, "as you chose", is_own=True)
     share, count = _round_share(intended)
     if share > _MOSTLY:
-        why = f"{100 * share:.0f} % of what is seen hangs on the centres of {count} round features"
+        features = counted(count, "round feature")
+        why = f"{100 * share:.0f} % of what is seen hangs on the centres of {features}"
         return _way(ways, "centre-lines-first", why, is_own=False)
     seen = f"only {100 * share:.0f} % of what is seen is round" if count else "nothing is round"
     return _way(ways, "crate-and-carve", f"{seen}: the crate carries the rest", is_own=False)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from holoptic.plan.moves import Budget, Effort, Plan, Saving, Way
 from holoptic.plan.strategies import STRATEGY_TITLES
+from holoptic.units.spoken import counted, measure
 
 _ORDER_TITLES = {"by-feature": "by feature", "batched": "instruments batched"}
 
@@ -35,8 +36,9 @@ def effort_words(effort: Effort | None) -> str:
     """Return what moves cost the hand."""
     if effort is None:
         return ""
-    return f"about {minutes(effort.seconds)}: {effort.settings} settings, {effort.squares} turns " \
-           f"of the square, {effort.pick_ups} changes of instrument"  # fmt: skip
+    return f"about {minutes(effort.seconds)}: {counted(effort.settings, 'setting')}, " \
+           f"{counted(effort.squares, 'turn')} of the square, " \
+           f"{counted(effort.pick_ups, 'change')} of instrument"  # fmt: skip
 
 
 def saving_words(saving: Saving | None) -> str:
@@ -50,16 +52,20 @@ def saving_words(saving: Saving | None) -> str:
 
 
 def budget_words(budget: Budget | None) -> str:
-    """Return the errors to expect."""
+    """Return the errors to expect, its lengths marked (`units.spoken`)."""
     if budget is None:
         return ""
     name, worst = budget.worst
-    closes = f"; the back corner closes to ± {2 * budget.closure:.1f} mm" if budget.closure else ""
-    return f"to expect: points {budget.typical:.1f} mm off, at most {name} {worst:.1f} mm{closes}"
+    closure = measure(round(2 * budget.closure, 1)) if budget.closure else ""
+    closes = f"; the back corner closes to ± {closure}" if closure else ""
+    return (
+        f"to expect: points {measure(round(budget.typical, 1))} off, at most {name} "
+        f"{measure(round(worst, 1))}{closes}"
+    )
 
 
 def plan_summary(plan: Plan) -> list[str]:
-    """Return what a plan says of itself, line by line."""
+    """Return what a plan says of itself, line by line, its lengths marked (`units.spoken`)."""
     lines = (way_words(plan.way), effort_words(plan.effort), saving_words(plan.saving),
              budget_words(plan.budget))  # fmt: skip
     return [line for line in lines if line]

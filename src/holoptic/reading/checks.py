@@ -12,12 +12,12 @@ import shapely
 
 from holoptic.curves.vectors import Vec2
 from holoptic.part.crate import AXIS_NAMES
-from holoptic.reading.figures import plain_mm
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Straight
 from holoptic.reading.pieces import SHORTEST_MM
 from holoptic.reading.planes import OPPOSITE, PLANES, canonical
 from holoptic.reading.result import Check
 from holoptic.reading.space import clustered
+from holoptic.units.spoken import figure, measure
 
 NEAR_MISS_MM = 0.1
 """Ends nearer than this but not together are taken for a slip of the pen (length, mm)."""
@@ -44,8 +44,8 @@ def _sizes_apart(views: Sequence[DrawnView]) -> Iterator[Check]:
             (a, path), (b, _) = _size_along(one, axis), _size_along(other, axis)
             if abs(a - b) > _SIZES_AGREE_MM:
                 words = (
-                    f"the overall {AXIS_NAMES[axis]} is {plain_mm(a)} in the {one.name} view but "
-                    f"{plain_mm(b)} in the {other.name} view"
+                    f"the overall {AXIS_NAMES[axis]} is {figure(a)} in the {one.name} view but "
+                    f"{figure(b)} in the {other.name} view"
                 )
                 yield Check("sizes", one.name, path, words, abs(a - b) <= NEAR_MISS_MM)
 
@@ -90,7 +90,7 @@ def _near_misses(view: DrawnView) -> Iterator[Check]:
         if near.any() and place not in seen:
             seen.add(place)
             gap = float(gaps[near].min())
-            words = f"two lines miss each other here by {gap:.2g} mm"
+            words = f"two lines miss each other here by {measure(float(f'{gap:.2g}'))}"
             yield Check("near miss", view.name, (_pair(end),), words, can_be_mended=True)
 
 

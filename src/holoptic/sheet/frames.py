@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import textwrap
 from dataclasses import dataclass
 
 from holoptic.plan.moves import BlankSheet
@@ -15,9 +16,15 @@ _FILING_MM, _MARGIN_MM = 20.0, 10.0
 _INCH_MARGIN_MM = 12.7
 _TITLE_WIDTH_MM, _TITLE_HEIGHT_MM = 120.0, 30.0
 CHECK_BAR_MM = 50.0
+_TICK_MM = 3.0
 
 _WIDEST_LETTER = 0.78
 """Mean width of a letter over the height of capitals, on the safe side."""
+
+_NOTE_MM, _NOTE_ROW_MM = 1.8, 2.8
+"""Height and rows of the cautions."""
+_MEAN_LETTER = 0.7
+"""Mean width of a letter of running words over the height of capitals, on the safe side."""
 
 CAUTION = (
     "A pictorial explains a part. Make from dimensioned orthographic drawings,",
@@ -33,6 +40,7 @@ class TitleBlock:
     part: str
     number: str = ""
     date: str = ""
+    drawn_by: str = ""
 
 
 def frame_of(paper: Paper) -> BlankSheet:
@@ -63,7 +71,7 @@ def check_bar(x: float, y: float) -> list[Ink]:
     """Return a bar of 50 mm with ticks each 10 mm, to be measured on the printed sheet."""
     bar = Ink("check", ((x, y), (x + CHECK_BAR_MM, y)), OUTLINE_MM)
     ticks = [
-        Ink("check", ((x + d, y), (x + d, y + (3.0 if d in (0, CHECK_BAR_MM) else 1.8))))
+        Ink("check", ((x + d, y), (x + d, y + (_TICK_MM if d in (0, CHECK_BAR_MM) else 1.8))))
         for d in (0.0, 10.0, 20.0, 30.0, 40.0, CHECK_BAR_MM)
     ]
     return [bar, *ticks]
@@ -84,7 +92,7 @@ def title_lines(paper: Paper) -> list[Ink]:
     xmin, ymin = xmax - _TITLE_WIDTH_MM, ymax - _TITLE_HEIGHT_MM
     rows = [ymin + 10, ymin + 20]
     lines = [Ink("title", ((xmin, y), (xmax, y))) for y in rows]
-    columns = [(xmin + 40, ymin, ymin + 10), (xmin + 80, ymin, ymin + 20)]
+    columns = [(xmin + 40, ymin, ymin + 10), (xmin + 80, ymin, ymax)]
     lines += [Ink("title", ((x, low), (x, high))) for x, low, high in columns]
     return [rectangle(xmin, ymin, xmax, ymax, "title", OUTLINE_MM), *lines]
 
@@ -94,7 +102,8 @@ def title_words(paper: Paper, title: TitleBlock, kind: str, scale: str) -> list[
     xmax, ymax = title_corner(paper)
     xmin, ymin = xmax - _TITLE_WIDTH_MM, ymax - _TITLE_HEIGHT_MM
     cells = [
-        (xmin, ymin + 20, 120.0, "work", title.work),
+        (xmin, ymin + 20, 80.0, "work", title.work),
+        (xmin + 80, ymin + 20, 40.0, "drawn by", title.drawn_by or "–"),
         (xmin, ymin + 10, 80.0, "part", title.part),
         (xmin + 80, ymin + 10, 40.0, "number", title.number or "–"),
         (xmin, ymin, 40.0, "scale", scale),
@@ -106,14 +115,20 @@ def title_words(paper: Paper, title: TitleBlock, kind: str, scale: str) -> list[
         height = _fitted(value, 3.5 if label in ("work", "part") else 2.8, width - 3)
         words.append(Words((x + 1.5, y + 7.0), label, 1.8))
         words.append(Words((x + 1.5, y + 2.0), value, height))
+    return words + _cautions(paper, xmin)
+
+
+def _cautions(paper: Paper, until: float) -> list[Words]:
+    """Return the cautions over the check bar, in as many rows as there are before `until` (mm)."""
     frame = frame_of(paper)
-    left, low = frame.left + 6, frame.low
-    room = xmin - left - 2
-    words += [
-        Words((left, low + 20.5 - 4.0 * row), line, _fitted(line, 1.8, room * 1.35), layer="check")
-        for row, line in enumerate((*CAUTION, BAR_NOTE))
+    left = frame.left + 6
+    letters = int((until - left - 3) / (_NOTE_MM * _MEAN_LETTER))
+    rows = [row for text in (" ".join(CAUTION), BAR_NOTE) for row in textwrap.wrap(text, letters)]
+    bar_top = frame.low + 6 + _TICK_MM + 1.5
+    return [
+        Words((left, bar_top + _NOTE_ROW_MM * (len(rows) - 1 - row)), line, _NOTE_MM, layer="check")
+        for row, line in enumerate(rows)
     ]
-    return words
 
 
 def _fitted(text: str, height: float, width: float) -> float:

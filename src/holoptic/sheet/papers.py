@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import re
+import unicodedata
 from dataclasses import dataclass, replace
 
 from holoptic.errors import BadInput
 from holoptic.job import Series
+from holoptic.units import Unit, evaluate
 
 MM_PER_INCH = 25.4
 
@@ -70,6 +73,8 @@ _INCHES_TO_A_FOOT = {
 }  # fmt: skip
 _INCH_SCALES = (4.0, 2.0, 1.0, 0.5, *(inches / 12 for inches in _INCHES_TO_A_FOOT))
 """Full and half size, enlargements by doubling, and so many inches to a foot."""
+_TO_A_FOOT = re.compile(r"""(?P<inches>\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d+)?) \s*"?\s* = \s*1\s*'
+                        (?:\s*-?\s*0\s*")?""", re.VERBOSE)  # fmt: skip
 
 
 def paper_named(name: str) -> Paper:
@@ -99,14 +104,23 @@ def scale_words(scale: float, series: Series = "ISO") -> str:
     return f"{scale:g}:1" if scale >= 1 else f"1:{1 / scale:g}"
 
 
+def _with_plain_fractions(text: str) -> str:
+    """Return a text with ½, 1½ or 3⁄16 written by plain figures: 1/2, 1 1/2, 3/16."""
+    spaced = re.sub(r"(?<=\d)(?=[¼-¾⅐-⅞])", " ", text)
+    return unicodedata.normalize("NFKC", spaced).replace("⁄", "/")
+
+
 def read_scale(text: str) -> float:
-    """Return the ratio of a scale written as 1:2, 2:1, 0.5 or ½" = 1'. Raises BadInput."""
+    """Return the ratio of a scale written as 1:2, 2:1, 0.5, ½" = 1' or 1/2" = 1'.
+
+    Raises BadInput.
+    """
     plain = text.strip().replace("''", '"')
-    for scale in _INCH_SCALES:
-        if plain.replace(" ", "") == scale_words(scale, "ANSI").replace(" ", ""):
-            return scale
+    to_a_foot = _TO_A_FOOT.fullmatch(_with_plain_fractions(plain))
     drawn, colon, true = plain.partition(":")
     try:
+        if to_a_foot is not None:
+            return evaluate(f"({to_a_foot['inches']})/12", Unit.MM)
         ratio = float(drawn) / float(true) if colon else float(drawn)
     except (ValueError, ZeroDivisionError):
         ratio = 0.0

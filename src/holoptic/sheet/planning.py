@@ -16,6 +16,7 @@ from holoptic.job import SheetWish
 from holoptic.pictorial import Picture, view_of
 from holoptic.sheet.frames import Box, drawing_area
 from holoptic.sheet.papers import PAPERS, Paper, paper_named, scale_words, scales_of
+from holoptic.units.spoken import measure
 
 VIEWS = "views"
 """The name of the orthographic views among the drawings of a sheet."""
@@ -77,14 +78,14 @@ class Layout:
 
     @property
     def reasons(self) -> str:
-        """Why one would take it, in a line."""
+        """Why one would take it, in a line, its lengths marked (`units.spoken`)."""
         if self.scale == 1:
             how = "straight off the rule"
         elif self.scale > 1:
             how = f"all times {self.scale:g}"
         else:
             how = f"all over {1 / self.scale:g}"
-        return f"{how}; fills {100 * self.fill:.0f} %; {self.gap:.0f} mm free"
+        return f"{how}; fills {100 * self.fill:.0f} %; {measure(round(self.gap))} free"
 
 
 @dataclass(frozen=True)
@@ -116,7 +117,7 @@ def require_sound(wish: SheetWish) -> None:
     for name, room in (("margin", wish.margin_mm), ("room for dimensions", wish.dimensions_mm),
                        ("room for captions", wish.caption_mm)):  # fmt: skip
         if not 0 <= room <= _LARGEST_ROOM_MM:
-            raise BadInput(f"the {name} must lie between 0 and {_LARGEST_ROOM_MM:g} mm")
+            raise BadInput(f"the {name} must lie between 0 and {measure(_LARGEST_ROOM_MM)}")
     for name in wish.company:
         if name != VIEWS:
             view_of(name)
@@ -290,7 +291,7 @@ def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
         words = scale_words(scale, paper.series)
         return f"{what} would be too large for any paper, even at {words}"
     lacks = [
-        f"{lack:.0f} mm {where}"
+        f"{measure(round(lack))} {where}"
         for lack, where in ((wish.margin_mm - across, "across"), (wish.margin_mm - up, "up"))
         if lack > 1e-9
     ]
@@ -320,7 +321,7 @@ def _changes(wish: SheetWish) -> Iterator[WayOut]:
     if wish.dimensions_mm > 0:
         yield WayOut("leave out the room for dimensions", replace(wish, dimensions_mm=0.0))
     if wish.margin_mm > 5:
-        yield WayOut("margins of 5 mm", replace(wish, margin_mm=5.0))
+        yield WayOut(f"margins of {measure(5)}", replace(wish, margin_mm=5.0))
     if wish.scale is not None:
         yield WayOut("another scale on this paper", replace(wish, scale=None))
     if wish.paper is not None:

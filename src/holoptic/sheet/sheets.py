@@ -26,7 +26,7 @@ from holoptic.sheet.papers import Paper
 from holoptic.sheet.planning import VIEWS, Item, Layout, best_layout
 from holoptic.sheet.symbols import angle_symbol
 from holoptic.views import PlacedView
-from holoptic.views.layout import layout_extent
+from holoptic.views.layout import GAP_MM, layout_extent
 
 _AIR_MM = 8.0
 """Least distance of an auxiliary figure from the drawings."""
@@ -108,9 +108,9 @@ def compose(
 
 def _counted(items: Sequence[Item]) -> str:
     """Say what stands on a sheet of several drawings."""
-    count = sum(item.name != VIEWS for item in items)
-    pictorials = f"{count} pictorials" if count > 1 else "a pictorial"
-    return pictorials if count == len(items) else f"views, {pictorials}"
+    pictorials = [item.title for item in items if item.name != VIEWS]
+    what = pictorials[0] if len(pictorials) == 1 else f"{len(pictorials)} pictorials"
+    return what if len(pictorials) == len(items) else f"{what} and views"
 
 
 def _item_ink(item: Item, layout: Layout, choice: Choice) -> list[Ink]:
@@ -123,13 +123,25 @@ def _item_ink(item: Item, layout: Layout, choice: Choice) -> list[Ink]:
 
 
 def _caption(item: Item, layout: Layout, wish: SheetWish) -> list[Words]:
-    """Return the name under a drawing, where room for it is asked for."""
+    """Return the name under a drawing, where room for it is asked for; each view has its own."""
     if not wish.caption_mm:
         return []
-    xmin, ymin, xmax, _ = layout.of(item.name).extent
+    placed = layout.of(item.name)
     height = min(_CAPTION_MM, 0.6 * wish.caption_mm)
-    low = ymin - wish.dimensions_mm - (wish.caption_mm + height) / 2
-    return [Words(((xmin + xmax) / 2, low), item.title, height, "middle", "symbol")]
+    below = wish.dimensions_mm + (wish.caption_mm + height) / 2
+    if item.name != VIEWS:
+        xmin, ymin, xmax, _ = placed.extent
+        return [Words(((xmin + xmax) / 2, ymin - below), item.title, height, "middle", "symbol")]
+    scale, (x, y) = layout.scale, placed.origin
+    # between views there is only the gap that they stand apart
+    height = min(height, 0.3 * GAP_MM * scale)
+    below = min(below, (GAP_MM * scale + height) / 2)
+    return [
+        Words((x + scale * (left + (low_x + high_x) / 2), y + scale * (up + low_y) - below),
+              picture.view.title, height, "middle", "symbol")
+        for picture, (left, up) in item.pictures
+        for low_x, low_y, high_x, _ in [picture.extent]
+    ]  # fmt: skip
 
 
 def plan_setup(layout: Layout, name: str, start_on_picture: Vec2, wish: SheetWish) -> Setup:

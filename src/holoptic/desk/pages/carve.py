@@ -67,8 +67,9 @@ from holoptic.part.starters import (
     with_free_name,
 )
 from holoptic.units import Length, show
+from holoptic.units.spoken import said
 
-_COLUMN_WIDTH = 376
+_COLUMN_WIDTH = 366
 _SIZE_LABEL = "font-weight: 600; color: {}; background: {}; border-radius: 4px; padding: 1px 5px;"
 """The colours of the axes are made for paper, so the labels lie on a piece of it."""
 _BEGINNINGS: dict[Begin, str] = {"block": "in a full block", "empty": "in an empty crate"}
@@ -269,7 +270,7 @@ class CarvePage(QWidget):
         try:
             resized = resized.reread(self.session.job.unit)
         except HolopticError as error:
-            self.sizes[axis].refuse(str(error))
+            self.sizes[axis].refuse(error.said(self.session.job.unit))
             return
         self.session.edit_part(resized, f"crate {AXIS_NAMES[axis]}", f"crate {axis}")
 
@@ -382,7 +383,7 @@ class CarvePage(QWidget):
             at = len(part.operations)
             added = with_inserted(part, at, with_free_name(part, operation)).reread(unit)
         except HolopticError as error:
-            self._refuse(str(error))
+            self._refuse(error.said(self.session.job.unit))
             return
         self.session.operation_index = at
         self.session.edit_part(added.in_unit(unit, self.session.job.unit), "paste an operation")
@@ -432,7 +433,7 @@ class CarvePage(QWidget):
     def _show_remarks(self, advice: tuple[Advice, ...]) -> None:
         """Show the first remarks, each on one line; all of them stand in the tip."""
         metrics, room = self.remarks.fontMetrics(), px(_COLUMN_WIDTH) - 36
-        words = [f"? {item.words}" for item in advice]
+        words = [f"? {said(item.words, self.session.job.unit)}" for item in advice]
         shown = [metrics.elidedText(w, Qt.TextElideMode.ElideRight, room) for w in words[:2]]
         self.remarks.setText("\n".join(shown))
         self.remarks.setToolTip("\n".join(words))
@@ -495,7 +496,10 @@ def _row_text(index: int, operation: Operation) -> str:
         offsets = " · ".join(length.text for _, length in operation.sides)
         return f"{index + 1}  {operation.name}  ·  corner, {offsets}"
     depth = "through" if operation.end is None else f"to {operation.end.text}"
-    if operation.start.mm > 0:
+    if operation.base is not None:
+        reach = f"to {operation.face.value}" if operation.end is None else depth
+        depth = f"{operation.start.text} {reach} above {operation.base.text}"
+    elif operation.start.mm > 0:
         depth = f"{operation.start.text} {depth}"
     if isinstance(operation, Round | Hole):
         depth = f"⌀{operation.diameter.text}, {depth}"

@@ -155,6 +155,7 @@ class DrawPage(QWidget):
         self.paper.show_state(plan, made.paper, made.drafted, self.at)
         text = card_text(plan, self.at, self.session.job.unit, self.walk.seconds)
         self._show_card(text, f"{self.at} of {len(plan.moves)} moves done{self._time()}")
+        self.strip.unit = self.session.job.unit
         self.strip.show_plan(plan, self.at, self.walk.chosen, self.walk.seconds)
         self.views.show_lift(self.walk.move.lift if self.walk.move else None)
         if self.column.isVisible():

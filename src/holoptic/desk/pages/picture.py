@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtGui import QHideEvent, QKeyEvent, QShortcut, QShowEvent
+from PyQt6 import sip
+from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QHideEvent, QKeyEvent, QResizeEvent, QShortcut, QShowEvent
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -12,6 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.desk.choice_card import show_what_fits
 from holoptic.desk.construction_card import ConstructionCard
 from holoptic.desk.notice import Notice
 from holoptic.desk.panes import PicturePane
@@ -161,14 +164,22 @@ class PicturePage(QWidget):
         lines = Choice(hidden=now.hidden, outline=now.outline, centre_lines=now.centre_lines)
         for number, small in enumerate(self.small):
             if part is None or number >= len(proposed):
-                small.hide()
                 continue
             item = proposed[number]
             choice = item.kind, item.corner
             chosen = choice == (part.choice.kind, part.choice.corner)
             picture = self.session.proposals.pictures.get(choice)
             small.show_choice(picture, lines, _titles(item), reasons(item, names), chosen)
-            small.show()
+        show_what_fits(self.small, len(proposed) if part else 0, self.pane.width() - 16)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Show as many proposals as there is room for."""
+        super().resizeEvent(event)
+        QTimer.singleShot(0, self._refit)
+
+    def _refit(self) -> None:
+        if not sip.isdeleted(self) and self.isVisible():
+            self._show_proposals()
 
     def _headline(self, names: list[str]) -> str:
         proposals, view = self.session.proposals, self.session.view
@@ -178,7 +189,7 @@ class PicturePage(QWidget):
             return "Comparing kinds and near corners …"
         now = proposals.of(view)
         if now is None or now in proposals.best:
-            return "Proposed, the best first: press its number"
+            return "Proposed, best first: press its number"
         return f"Press a number.   Now: {reasons(now, names)}."
 
     def _show_warning(self) -> None:

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 from holoptic.desk.column import Column
 from holoptic.desk.draft_panel import DraftPanel, first_draft
 from holoptic.desk.fields import LengthField
+from holoptic.desk.folders import file_name, keep_folder, last_folder
 from holoptic.desk.guide_panel import GuidePanel
 from holoptic.desk.icons import give_icon
 from holoptic.desk.key_line import KeyLine
@@ -35,6 +36,7 @@ from holoptic.desk.views_used import ViewsUsed
 from holoptic.job import Choice
 from holoptic.reading.result import Answer, Reading
 from holoptic.units import Length
+from holoptic.units.spoken import counted
 
 _WIDTH = 320
 _ROW_HEIGHT = 28
@@ -198,8 +200,11 @@ class ReadPage(QWidget):
 
     def ask_file(self) -> None:
         """Ask for a drawing and open it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a drawing", "", "Drawings (*.dxf)")
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Open a drawing", last_folder(), "Drawings (*.dxf)"
+        )
         if name:
+            keep_folder(Path(name))
             self.readings.open(Path(name))
 
     def choose(self, number: int) -> None:
@@ -235,8 +240,10 @@ class ReadPage(QWidget):
 
     def save_views(self) -> None:
         """Ask where to write the views on the sheet."""
-        name, _ = QFileDialog.getSaveFileName(self, "Save the views", "", "Drawings (*.dxf)")
+        proposed = str(Path(last_folder(), f"{file_name(self.readings.name)}.dxf"))
+        name, _ = QFileDialog.getSaveFileName(self, "Save the views", proposed, "Drawings (*.dxf)")
         if name:
+            keep_folder(Path(name))
             self.readings.save_views(Path(name).with_suffix(".dxf"))
 
     def mend(self) -> None:
@@ -358,7 +365,10 @@ class ReadPage(QWidget):
             card.setVisible(number < len(answers))
             if number < len(answers):
                 card.lit = _odd(answers[number], answers)
-                titles = _title(reading, number), f"{len(answers[number].part.operations)} features"
+                titles = (
+                    _title(reading, number),
+                    counted(len(answers[number].part.operations), "feature"),
+                )
                 card.show_choice(self.readings.pictures.get(number), Choice(), titles,
                                  _features(answers[number], answers),
                                  number == self.readings.chosen)  # fmt: skip

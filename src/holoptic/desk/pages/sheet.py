@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtGui import QShortcut, QShowEvent
+from PyQt6 import sip
+from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QResizeEvent, QShortcut, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from holoptic.desk.choice_card import show_what_fits
 from holoptic.desk.key_line import KeyLine
 from holoptic.desk.misfit_notice import MisfitNotice
 from holoptic.desk.session import Session
@@ -13,6 +16,7 @@ from holoptic.desk.sheet_view import PageView, SheetAnswer
 from holoptic.desk.theme import px
 from holoptic.sheet.frames import frame_of
 from holoptic.sheet.planning import ANSWERS, accepted
+from holoptic.units.spoken import said
 from holoptic.worker.messages import SheetPlanned
 
 _BOARD_HEIGHT = 190
@@ -68,6 +72,15 @@ class SheetPage(QWidget):
         super().showEvent(event)
         self.refresh()
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Show as many answers as there is room for."""
+        super().resizeEvent(event)
+        QTimer.singleShot(0, self._refit)
+
+    def _refit(self) -> None:
+        if not sip.isdeleted(self):
+            self.refresh()
+
     def choose(self, number: int) -> None:
         """Take the answer of a number, or the way out where nothing fits."""
         laid, part = self.session.laid, self.session.job_part
@@ -95,6 +108,7 @@ class SheetPage(QWidget):
         self._show_page(laid)
         for number, answer in enumerate(self.answers):
             self._show_answer(answer, laid, number)
+        show_what_fits(self.answers, len(laid.layouts) if laid else 0, self.view.width() - 16)
 
     def _show_page(self, laid: SheetPlanned | None) -> None:
         if laid is None or laid.layout is None:
@@ -112,12 +126,11 @@ class SheetPage(QWidget):
     def _show_answer(self, answer: SheetAnswer, laid: SheetPlanned | None, number: int) -> None:
         if laid is None or number >= len(laid.layouts):
             answer.show_answer(None, "", "", False)
-            answer.setVisible(False)
             return
         layout = laid.layouts[number]
         title = f"{layout.paper.title}, {layout.scale_text}"
         reasons = layout.reasons
         if laid.misfit is not None:
             reasons = laid.misfit.ways_out[number].words
-        answer.setVisible(True)
+        reasons = said(reasons, self.session.job.unit)
         answer.show_answer(laid.pages[number], title, reasons, layout == laid.layout)

@@ -1,0 +1,62 @@
+"""Lengths inside sentences: they are marked where a sentence is made, and written in the reader's
+unit where it is read.
+
+A marked length is `⟦38.1⟧`, with its unit behind it `⟦38.1 u⟧`, or with the words it was given by
+`⟦38.1=L-2*R⟧`; all in mm.
+"""
+
+from __future__ import annotations
+
+import re
+
+from holoptic.units.formats import Unit, show
+
+_MARK = re.compile(r"⟦(?P<mm>[-+0-9.einfa]+)(?P<unit> u)?(?:=(?P<words>[^⟧]*))?⟧")
+
+
+def figure(mm: float) -> str:
+    """Return a marked length that is read as its figure alone."""
+    return f"⟦{float(mm)!r}⟧"
+
+
+def measure(mm: float) -> str:
+    """Return a marked length that is read with its unit behind it."""
+    return f"⟦{float(mm)!r} u⟧"
+
+
+def worded(mm: float, words: str) -> str:
+    """Return a marked length that is read with the words it was given by, where they differ."""
+    return f"⟦{float(mm)!r}={words}⟧"
+
+
+def said(text: str, unit: Unit = Unit.MM) -> str:
+    """Return a text with its marked lengths written in a unit.
+
+    >>> said(f"Lift {worded(44.5, '18+26.5')}, {measure(25.4)} deep")
+    'Lift 44.5 (18+26.5), 25.4 mm deep'
+    >>> said(f"{measure(38.1)}", Unit.INCH_FRACTION)
+    '1 1/2 in'
+    """
+    return _MARK.sub(lambda mark: _written(mark, unit), text)
+
+
+def counted(count: int, what: str) -> str:
+    """Return a count with its noun, in the plural where there is not one.
+
+    >>> counted(1, "feature"), counted(3, "feature")
+    ('1 feature', '3 features')
+    """
+    return f"{count} {what}" if count == 1 else f"{count} {what}s"
+
+
+def _written(mark: re.Match[str], unit: Unit) -> str:
+    mm = float(mark["mm"])
+    words = show(mm, unit)
+    if words == "0" and mm:  # too small for the usual places, and yet not nothing
+        words = f"{mm / unit.mm:.2g}"
+    if mark["unit"]:
+        return f"{words} {unit.label}"
+    if mark["words"] is None:
+        return words
+    given = said(mark["words"], unit)
+    return words if given == words else f"{words} ({given})"

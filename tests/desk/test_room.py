@@ -1,0 +1,171 @@
+"""Every page at every size, with small and large letters, on both desks: nothing is cut off."""
+
+import json
+
+import pytest
+from PyQt6.QtCore import QMargins, QRect
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QComboBox
+
+from crowding import crowded, popup_shows_all
+from holoptic.demo import job_path
+from holoptic.desk import theme
+from holoptic.desk.settings import keep_setting
+from holoptic.desk.window import PAGE_TITLES, DeskWindow
+from holoptic.desk.window_place import fitting, place, remember
+from holoptic.places import config_folder
+
+SIZES = {"1024 × 600": (1024, 600), "1280 × 800": (1280, 800), "1920 × 1080": (1920, 1080),
+         # 3840 × 2160 at scale 2 has as much room as
+         "3840 × 2160, scale 2": (1920, 1052)}  # fmt: skip
+LETTERS = (1.0, 1.25, 1.5)
+CASES = [(size, letters) for size in SIZES for letters in LETTERS
+         if letters != 1.25 or size == "1024 × 600"]  # fmt: skip
+
+
+@pytest.fixture
+def dressed():
+    """Dress the application; and as before afterwards."""
+    app = QApplication.instance()
+
+    def dress(letters, look):
+        theme.use_letters(letters)
+        theme.apply_theme(app, look)
+
+    yield dress
+    dress(1.0, theme.LIGHT)
+
+
+@pytest.fixture
+def desk_of_size(qtbot, settle, dressed):
+    """Make a desk of a size, with letters of a size, light or dark."""
+    made = []
+
+    def make(size, letters=1.0, look=theme.LIGHT, demo=True):
+        dressed(letters, look)
+        window = DeskWindow()
+        qtbot.add_widget(window, before_close_func=lambda w: w.session.history.mark_saved())
+        window.resize(*size)
+        window.show()
+        qtbot.wait_exposed(window)
+        window.furnish()
+        window.open_first(job_path() if demo else None, demo=demo)
+        settle(window)
+        made.append(window)
+        return window
+
+    yield make
+    for window in made:
+        window.close_down()
+
+
+def states(window, settle):
+    """Bring each page, and what lies over pages, into sight; yield their names."""
+    for page in PAGE_TITLES:
+        window.show_page(page)
+        settle(window)
+        QTest.qWait(20)
+        yield page
+    window.pages["draw"].toggle_ways()
+    settle(window)
+    yield "draw, ways of working"
+    window.show_page("carve")
+    carve = window.pages["carve"]
+    for index in (4, 8, 2):  # a polygon, a hole with copies, an upright
+        window.session.choose_part(index)
+        settle(window)
+        for number in range(len(window.session.part.operations)):
+            window.session.choose_operation(number)
+            QTest.qWait(25)
+            yield f"carve, {window.session.part.operations[number].name}"
+    for shape in ("bevel", "corner", "strip", "slot"):
+        carve.add_shape(shape)
+        QTest.qWait(25)
+        yield f"carve, {shape}"
+    carve.shelf.toggle()
+    QTest.qWait(30)
+    yield "carve, the shelf"
+    window.show_keys()
+    QTest.qWait(30)
+    yield "keys"
+    window.show_keys()
+    window.show_page("read")
+    window.pages["read"].choose(0)
+    settle(window)
+    yield "read, a drawing"
+    window.pages["read"].readings.read()
+    settle(window)
+    yield "read, an answer"
+
+
+@pytest.mark.parametrize(("size", "letters"), CASES)
+def test_nothing_is_cut_off_or_covered(desk_of_size, settle, size, letters):
+    look = theme.DARK if letters > 1.2 else theme.LIGHT
+    window = desk_of_size(SIZES[size], letters, look)
+    found = {}
+    for state in states(window, settle):
+        if trouble := crowded(window):
+            found[state] = trouble
+    assert not found, "\n".join(f"{k}: {v}" for k, v in found.items())
+    assert window.width() == SIZES[size][0]  # nothing pushed it wider than the screen
+
+
+@pytest.mark.parametrize("letters", LETTERS)
+def test_an_empty_desk_and_a_begun_part_have_room(desk_of_size, settle, letters):
+    window = desk_of_size((1024, 600), letters, demo=False)
+    assert crowded(window) == []
+    window.show_page("read")
+    assert crowded(window) == []
+    window.session.begin_part()
+    settle(window)
+    assert window.first_steps.isVisible()
+    assert crowded(window) == []
+
+
+def test_open_lists_show_their_last_entry(desk_of_size, settle):
+    window = desk_of_size((1280, 800))
+    for page in PAGE_TITLES:
+        window.show_page(page)
+        settle(window)
+        for box in window.findChildren(QComboBox):
+            if box.isVisible() and 1 < box.count() <= box.maxVisibleItems():
+                box.showPopup()
+                QTest.qWait(5)
+                assert popup_shows_all(box), box.accessibleName()
+                box.hidePopup()
+
+
+# --- where the window opens ---------------------------------------------------------------------
+
+FREE = QRect(0, 28, 1280, 772)
+FRAME = QMargins(1, 30, 1, 1)
+
+
+@pytest.mark.parametrize(
+    "wanted",
+    [QRect(0, 0, 1280, 800), QRect(900, 500, 1280, 800), QRect(-400, -90, 700, 500),
+     QRect(5, 60, 900, 600)],
+)  # fmt: skip
+def test_a_window_opens_whole_with_its_title_bar(wanted):
+    found = fitting(wanted, FREE, FRAME)
+    assert FREE.contains(found.marginsAdded(FRAME))
+    if FREE.contains(wanted.marginsAdded(FRAME)):
+        assert found == wanted
+
+
+def test_a_window_opens_where_it_was_last(qtbot):
+    first, second = DeskWindow(), DeskWindow()
+    for window in (first, second):
+        qtbot.add_widget(window)
+    screen = QApplication.primaryScreen().availableGeometry()
+    first.setGeometry(screen.left() + 30, screen.top() + 60, 740, 560)
+    remember(first)
+    place(second)
+    assert second.geometry() == first.geometry()
+    for odd in ("x", [1, 2], [1, 2, -5, 9], [0, 0, 10**9, 5], None):
+        keep_setting("window", odd)
+        place(second)
+        assert screen.contains(second.geometry())
+    (config_folder() / "settings.json").write_text(json.dumps({"window": [9**9, 0, 900, 700]}))
+    place(second)  # a screen that is no longer there
+    assert screen.intersects(second.geometry())
