@@ -10,6 +10,7 @@ from pathlib import Path
 from types import TracebackType
 from typing import Any
 
+from PyQt6 import sip
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
@@ -204,8 +205,12 @@ class Hand:
         left = Qt.MouseButton.LeftButton
         QTest.mousePress(widget, left, Qt.KeyboardModifier.NoModifier, begin)
         for share in (0.3, 0.6, 1.0):
+            if sip.isdeleted(widget):
+                return  # it was let go of on the way
             QTest.mouseMove(widget, begin + (end - begin) * share)
             QTest.qWait(1)
+        if sip.isdeleted(widget):
+            return
         QTest.mouseRelease(widget, left, Qt.KeyboardModifier.NoModifier, end)
 
     def press_button(self) -> None:

@@ -579,6 +579,7 @@ def test_part_names_can_be_changed(desk):
     desk.part_menu.rename_part()
     QTest.keyClicks(desk.parts.lineEdit(), "lamp block")
     QTest.keyClick(desk.parts.lineEdit(), Key.Key_Return)
+    QTest.qWait(10)
     assert desk.session.job_part.source.name == "lamp block"
     assert desk.parts.currentText() == "lamp block"
     assert desk.session.history.undo_text == "rename gallery block"

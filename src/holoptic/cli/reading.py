@@ -52,13 +52,13 @@ def _write(reading: Reading, out: Path, everything: bool, worker: Worker) -> Non
         if path.suffix.lower() in STEP_SUFFIXES:
             _save_step(path, answer, worker)
         else:
-            write_job(Job(out.stem, (JobPart(answer.part),)), path)
-        names = ", ".join(operation.name for operation in answer.part.operations)
+            write_job(Job(out.stem, (JobPart(answer.taken),)), path)
+        names = ", ".join(operation.name for operation in answer.taken.operations)
         print(f"{path.name}: {names or 'a plain block'}")
 
 
 def _save_step(path: Path, answer: Answer, worker: Worker) -> None:
-    save_step(path, lambda made: worker.ask("save_step", answer.part, made))
+    save_step(path, lambda made: worker.ask("save_step", answer.taken, made))
 
 
 def compare(options: argparse.Namespace) -> int:

@@ -40,7 +40,7 @@ def load_job(path: Path, worker: Worker) -> Job:
         reading = read_sheet(path, worker)
         if reading.verdict != "unique":
             raise BadInput(f"{path.name}: {describe(reading)}; see “holoptic read”")
-        return Job(path.stem, (JobPart(reading.answers[0].part),))
+        return Job(path.stem, (JobPart(reading.answers[0].taken),))
     raise BadInput(f"{path.name}: a source ends in .holoptic, .step, .stp or .dxf")
 
 

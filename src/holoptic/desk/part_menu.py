@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtWidgets import QComboBox, QMenu, QWidget
+from PyQt6 import sip
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QMenu, QWidget
 
 from holoptic.desk.session import Session
 from holoptic.part.templates import templates
@@ -17,6 +19,7 @@ class PartMenu:
         self._session = session
         self._parts = parts
         self._window = window
+        self._line: QLineEdit | None = None
 
     def menu(self) -> QMenu:
         """Return the menu as the job stands."""
@@ -58,8 +61,11 @@ class PartMenu:
         self._ask(self._session.job.name, self._session.rename_job)
 
     def _ask(self, old: str, take: Callable[[str], None]) -> None:
+        if self._parts.isEditable():
+            return  # a name is being typed already
         self._parts.setEditable(True)
-        line = self._parts.lineEdit()
+        # held here: Qt owns the line, and a cycle of line and slot alone would be collected
+        self._line = line = self._parts.lineEdit()
         if line is None:
             return
         line.setText(old)
@@ -68,9 +74,16 @@ class PartMenu:
 
         def done() -> None:
             words = line.text().strip()
-            self._parts.setEditable(False)
-            self._parts.setCurrentIndex(self._session.part_index)
-            if words:
-                take(words)
+            # the line is still at work with the event that ended it, so it goes a moment later
+            QTimer.singleShot(0, lambda: self._put_back(words, take))
 
         line.editingFinished.connect(done)
+
+    def _put_back(self, words: str, take: Callable[[str], None]) -> None:
+        if sip.isdeleted(self._parts) or not self._parts.isEditable():
+            return
+        self._line = None
+        self._parts.setEditable(False)
+        self._parts.setCurrentIndex(self._session.part_index)
+        if words:
+            take(words)

@@ -7,7 +7,7 @@ for read that does not account for every line.
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import replace
 from itertools import combinations
@@ -19,6 +19,7 @@ from holoptic.errors import BadInput, HolopticError
 from holoptic.part import Part, Prism, Strip
 from holoptic.progress import tell
 from holoptic.reading.answers import ALWAYS, ASIDE, Filling, conflict, fillings, nearest
+from holoptic.reading.blocks import engineered
 from holoptic.reading.clauses import Clause, Writer
 from holoptic.reading.columns import Demand, all_demands
 from holoptic.reading.compare import compare
@@ -32,12 +33,15 @@ from holoptic.reading.shapes import SkewShape
 from holoptic.reading.space import Space
 from holoptic.reading.suspecting import suspected
 from holoptic.reading.third_view import ties, without_third
+from holoptic.reading.wording import told, worded
 
 USUAL_LIMIT_S = 30.0
 USUAL_MOST = 6
 _RECIPES_BUILT = 2
 _SAME_SHARE = 2e-5
 _SAME_VOLUME = 1e-6
+_DESCRIPTIONS_BUILT = 6
+"""So many ways of describing an answer are built to see whether they are the same solid."""
 _USUAL_VIEWS = ("front", "top", "right")
 Show = Callable[[Part, tuple[str, ...]], tuple[Sequence[DrawnView], float]]
 """Returns views of a part by their names, and its volume in mm³. Raises HolopticError for one that
@@ -126,6 +130,7 @@ class _Reader:
         self._wanted = tuple(dict.fromkeys((*_USUAL_VIEWS, *(view.name for view in views))))
         self._notes: tuple[str, ...] = ()
         self._tried: set[Part] = set()
+        self._ways: dict[Part, Sequence[Recipe]] = {}
         self._space: Space
         self._demands: list[Demand]
         self._shapes: tuple[SkewShape, ...] = ()
@@ -178,6 +183,11 @@ class _Reader:
         clauses = [*writer.clauses, *(ties(self._space) if two else ())]
         found = self._fillings(clauses)
         answers = self._answers(found)
+        if len(answers) == 1:
+            answers = [self._engineered(answers[0])]
+        else:  # side by side they stay as they were found: what differs is told by that
+            answers = [replace(answer, described=self._engineered(answer).part)
+                       for answer in answers]  # fmt: skip
         return self._conclude(answers, two) if answers else (clauses, found)
 
     def _collect(self) -> list[Demand]:
@@ -247,6 +257,7 @@ class _Reader:
             answer = self._answer(ways)
             if answer is None or answer.differences:
                 continue
+            self._ways[answer.part] = ways
             taken.append(filling)
             twin = next((x for x in answers if self._is_same_part(answer, x)), None)
             if twin is None:
@@ -255,6 +266,31 @@ class _Reader:
                 answers[answers.index(twin)] = answer
         answers.sort(key=lambda answer: _plainness(answer.part))
         return answers[: self._most]
+
+    def _engineered(self, answer: Answer) -> Answer:
+        """Return an answer in the features and words of an engineer: the way of describing its
+        solid that needs the fewest figures.
+        """
+        recipes = self._ways.get(answer.part, ())
+        described = [part for recipe in recipes for part in self._descriptions(recipe)]
+        described.sort(key=told)
+        for part in described[:_DESCRIPTIONS_BUILT]:
+            try:
+                views, volume = self._show(part, self._wanted)
+            except HolopticError:
+                continue
+            same = abs(volume - answer.volume) <= _SAME_VOLUME * volume
+            if same and not compare(self._given, views):
+                return Answer(part, tuple(views), volume, ())
+        return answer
+
+    def _descriptions(self, recipe: Recipe) -> Iterator[Part]:
+        try:
+            part = make_part(self._name, self._space.sizes, recipe)
+            yield worded(part)
+            yield worded(engineered(part))
+        except (HolopticError, ValueError):
+            return
 
     def _is_same(self, one: Filling, other: Filling) -> bool:
         """Say whether fillings differ in bits alone that are too small to be told apart."""

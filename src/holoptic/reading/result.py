@@ -69,6 +69,13 @@ class Answer:
     views: tuple[DrawnView, ...]
     volume: float
     differences: tuple[Difference, ...] = ()
+    described: Part | None = None
+    """The same solid in the features and words of an engineer."""
+
+    @property
+    def taken(self) -> Part:
+        """The part to go on with."""
+        return self.described or self.part
 
 
 @dataclass(frozen=True)

@@ -147,7 +147,7 @@ class CarvePage(QWidget):
         self.list.setMinimumHeight(px(62))
         self.list.setMaximumHeight(px(104))
         self.list.currentRowChanged.connect(self._choose)
-        layout.addWidget(self.list, 1)
+        layout.addWidget(self.list, 2)
         layout.addWidget(self.editor, 6)
         self.remarks = QLabel()
         self.remarks.setObjectName("quiet")

@@ -267,7 +267,7 @@ class ReadPage(QWidget):
             return  # Enter belongs to the step in hand
         answer = self.readings.answer
         if answer is not None:
-            self.session.add_part(answer.part)
+            self.session.add_part(answer.taken)
 
     def _scale(self) -> None:
         """Scale the drawing by the length typed."""
