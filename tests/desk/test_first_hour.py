@@ -5,12 +5,13 @@ import sys
 import pytest
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from holoptic.desk.caret_slip import slip_in
 from holoptic.desk.mishaps import LOG_NAME, Mishaps
 from holoptic.exchange.safekeeping import left_behind
 from holoptic.places import state_folder
+from holoptic.units import Unit
 
 Key = Qt.Key
 ALT = Qt.KeyboardModifier.AltModifier
@@ -214,3 +215,77 @@ def test_a_name_is_typed_in_place_and_left_in_any_way(desk, settle, leave):
     QTest.qWait(20)
     assert not desk.parts.isEditable()
     assert desk.session.job_part.source.name == "lamp block"
+
+
+# --- the sheet and files ------------------------------------------------------------------------
+
+
+def test_the_title_block_is_edited_on_the_sheet_page(desk, settle):
+    desk.show_page("sheet")
+    fields = desk.pages["sheet"].column.title_fields
+    for name, words in (("number", "SLW-200"), ("date", "2026-11-27"), ("drawn by", "A. Skua")):
+        fields[name].setFocus()
+        fields[name].selectAll()
+        QTest.keyClicks(fields[name], words)
+        QTest.keyClick(fields[name], Key.Key_Return)
+    fields["work"].setFocus()
+    fields["work"].clear()
+    fields["part"].setFocus()
+    assert fields["work"].text() == desk.session.job.name  # a work is always called something
+    settle(desk)
+    title = desk.session.title
+    assert (title.number, title.date, title.drawn_by) == ("SLW-200", "2026-11-27", "A. Skua")
+    written = [words.text for words in desk.session.laid.pages[0].words]
+    assert {"SLW-200", "2026-11-27", "A. Skua"} <= set(written)
+    desk.session.undo()
+    assert desk.session.job.drawn_by == ""
+
+
+def test_a_job_takes_its_name_from_its_file_until_it_has_one(empty_desk, tmp_path):
+    empty_desk.session.begin_part()
+    empty_desk.filing.save_to(tmp_path / "tide bell.holoptic")
+    assert empty_desk.session.job.name == "tide bell"
+    assert empty_desk.session.history.is_saved
+    empty_desk.session.rename_job("lantern")
+    empty_desk.filing.save_to(tmp_path / "other.holoptic")
+    assert empty_desk.session.job.name == "lantern"
+
+
+def test_dialogs_start_where_the_last_file_was(desk, tmp_path, monkeypatch):
+    begun = []
+
+    def ask(_parent, _title, start="", *_):
+        begun.append(start)
+        return str(tmp_path / "lamp.holoptic"), ""
+
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", ask)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", ask)
+    desk.filing.save_as()
+    assert begun[-1].endswith("Skerry Lamp Works harbour lamp.holoptic")
+    desk.filing.choose_file()
+    assert begun[-1] == str(tmp_path)
+    desk.filing._ask_export("plan")
+    assert begun[-1] == str(tmp_path / "gallery block plan.pdf")
+
+
+def test_an_inch_job_speaks_in_inches(desk, settle):
+    desk.session.use_unit(Unit.INCH_FRACTION)
+    desk.show_page("draw")
+    settle(desk)
+    plan, page = desk.session.planned.plan, desk.pages["draw"]
+    for number, move in enumerate(plan.moves):
+        page.go_to(number)
+        sentence = page.card.accessibleDescription()
+        assert sentence == move.said(Unit.INCH_FRACTION)
+        assert "⟦" not in sentence
+    figures = dict(desk._furniture.facts._facts)
+    assert "in" in figures["back corner closes to"].split()
+    desk.show_page("carve")
+    assert "in³" in dict(desk._furniture.facts._facts)["volume"]
+    field = desk.pages["carve"].editor.end_field
+    desk.session.choose_operation(2)
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "3")
+    settle(desk)
+    assert "goes 3 in deep" in desk.session.troubles[2]

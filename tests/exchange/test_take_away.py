@@ -14,6 +14,7 @@ from holoptic.job import HandWays
 from holoptic.part import Part
 from holoptic.places import state_folder
 from holoptic.plan import Drafter, make_plan
+from holoptic.units import Unit
 
 BRACKET = Part("latch keep", crate(58, 33, 24.5), (
     hole("eye", diameter=13, u=17, v=16),
@@ -83,6 +84,28 @@ def test_text_and_json_say_how_the_work_goes(planned):
     assert content["errors_mm"]["typical"] == pytest.approx(plan.budget.typical, abs=1e-3)
     checks = [move for move in content["moves"] if move["verb"] == "check"]
     assert all(move["tolerance_mm"] > 0 for move in checks)
+
+
+def test_a_job_in_inches_is_taken_away_in_inches(planned):
+    plan, drawn, paper = planned
+    unit = Unit.INCH_FRACTION
+    drafted = Drafter().carry_out(plan.moves)
+    makers = plan_makers(plan, drawn, BRACKET, paper, drafted, unit)
+    text = makers[".txt"]().decode()
+    assert " mm" not in text
+    crate_move = next(move for move in plan.moves if move.lift and move.lift.true_mm == 58)
+    assert crate_move.said(unit) in text
+    assert "2 9/32" in crate_move.said(unit)
+    booklet = " ".join(" ".join(pages_of(makers[".pdf"]())[0]).split())
+    assert "2 9/32" in booklet
+    assert " mm" not in booklet
+    rows = list(csv.DictReader(io.StringIO(makers[".csv"]().decode())))
+    row = next(row for row in rows if row["n"] == str(crate_move.n))
+    assert (float(row["true_mm"]), row["true_in"]) == (58, "2 9/32")
+    content = json.loads(makers[".json"]())
+    assert content["units"] == "mm"
+    assert "2 9/32" in content["moves"][crate_move.n - 1]["text"]
+    assert all("⟦" not in part for part in (text, booklet, makers[".json"]().decode()))
 
 
 # --- where one was ------------------------------------------------------------------------------

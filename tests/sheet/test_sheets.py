@@ -1,13 +1,20 @@
 """Papers, scales and placement."""
 
-import pytest
+from pathlib import Path
 
+import pytest
+from PIL import ImageFont
+
+import holoptic
 from cast import crate, picture, set_up, stepped_block
-from holoptic.job import Choice
+from holoptic.job import Choice, JobPart, SheetWish
 from holoptic.part import Part
 from holoptic.plan.builder import start_on_picture
-from holoptic.sheet import TitleBlock, picture_sheet
+from holoptic.sheet import TitleBlock, picture_item, picture_sheet, views_item
 from holoptic.sheet.drawing import Ink, moved, rectangle
+from holoptic.sheet.frames import border_lines, frame_of, title_words
+from holoptic.sheet.papers import PAPERS
+from holoptic.sheet.sheets import full_sheet
 
 TITLE = TitleBlock("Skerry Lamp Works", "part")
 
@@ -65,3 +72,62 @@ def test_rectangles_close_and_paths_move():
     assert isinstance(box, Ink)
     assert box.path[0] == box.path[-1]
     assert moved([(1, 2)], (10, 20), 0.5) == ((10.5, 21),)
+
+
+# --- words on the sheet -------------------------------------------------------------------------
+
+
+def box_of(words):
+    """Where a line of words lies, on the safe side; the base line is lower left."""
+    lettering = ImageFont.truetype(str(FONT), 720)
+    capital = lettering.getbbox("H")
+    wide = lettering.getlength(words.text) * words.height / (capital[3] - capital[1])
+    left = words.at[0] - {"start": 0.0, "middle": wide / 2, "end": wide}[words.anchor]
+    return left, words.at[1], left + wide, words.at[1] + words.height
+
+
+FONT = next((Path(holoptic.__file__).parent / "assets" / "fonts").glob("Routed*.ttf"))
+
+
+@pytest.mark.parametrize("upright", [False, True])
+@pytest.mark.parametrize("paper", PAPERS, ids=lambda paper: paper.name)
+def test_no_words_run_into_the_title_block_or_over_the_border(paper, upright):
+    sheet = paper.turned(upright)
+    frame = frame_of(sheet)
+    title = TitleBlock("Skerry Lamp Works: harbour lamp", "bearing bracket", "SLW-108",
+                       "2026-11-23", "a long name of somebody")  # fmt: skip
+    words = title_words(sheet, title, "isometric drawing and views", "1:2")
+    block = sheet.width - frame.right - frame.title_width
+    for line in words:
+        left, low, right, high = box_of(line)
+        assert left >= frame.left
+        assert frame.low <= low
+        assert right <= sheet.width - frame.right
+        if line.layer == "check":
+            assert right <= block
+            assert high <= frame.low + frame.title_height
+    notes = " ".join(line.text for line in words if line.layer == "check")
+    assert "explains a part" in notes
+    assert "Print at 100 %" in notes
+    bars = [ink for ink in border_lines(sheet) if ink.layer == "check"]
+    top = max(y for ink in bars for _, y in ink.path)
+    assert min(box_of(line)[1] for line in words if line.layer == "check") > top
+
+
+def test_each_view_has_its_own_name_and_drawn_as_reads_plainly(worker):
+    part = stepped_block()
+    shown = worker.ask("show_views", JobPart(part))
+    _, drawn = picture(worker, part)
+    items = [picture_item(drawn), views_item(shown.placed, "third")]
+    made = full_sheet(items, TITLE, Choice(sheet=SheetWish(caption_mm=8.0)))
+    captions = [words.text for words in made.drawing.words if words.layer == "symbol"]
+    assert sorted(captions) == sorted(
+        ["isometric drawing", *(view.picture.view.title for view in shown.placed)]
+    )
+    assert "isometric drawing and views" in [words.text for words in made.drawing.words]
+    names = [words for words in made.drawing.words if words.layer == "symbol"]
+    boxes = [box_of(words) for words in names]
+    for ink in made.drawing.inks:
+        if ink.layer == "visible":
+            for x, y in ink.path:
+                assert not any(a < x < c and b < y < d for a, b, c, d in boxes)

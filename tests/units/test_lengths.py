@@ -1,13 +1,15 @@
 """Lengths as people write them."""
 
 import math
+import pickle
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from holoptic.errors import ExpressionError
+from holoptic.errors import ExpressionError, PartError
 from holoptic.units import Length, Unit, evaluate, show
+from holoptic.units.spoken import figure, measure, said, worded
 
 NAMES = {"L": 84.0, "R": 21.0}
 
@@ -89,3 +91,29 @@ def test_a_length_keeps_its_words():
     length = Length.read(" 18+26.5 ")
     assert (length.text, length.mm, length.is_sum) == ("18+26.5", 44.5, True)
     assert not Length.read("-4").is_sum
+
+
+# --- lengths in sentences ------------------------------------------------------------------------
+
+
+@given(st.floats(-5000, 5000, allow_nan=False), st.sampled_from(list(Unit)))
+def test_a_marked_length_is_said_as_it_is_shown(mm, unit):
+    shown = show(mm, unit)
+    if shown != "0":
+        assert said(figure(mm), unit) == shown
+        assert said(measure(mm), unit) == f"{shown} {unit.label}"
+    assert "⟦" not in said(f"{figure(mm)} and {worded(mm, 'L-2')} {measure(mm)}", unit)
+
+
+def test_words_stand_behind_a_figure_where_they_say_more():
+    assert said(worded(38.1, "1 1/2"), Unit.INCH_FRACTION) == "1 1/2"
+    assert said(worded(38.1, "L-1/2"), Unit.INCH_FRACTION) == "1 1/2 (L-1/2)"
+    assert said(worded(44.5, figure(44.5))) == "44.5"
+    assert said(measure(0.0004)) == "0.0004 mm"  # small, and yet not nothing
+
+
+def test_an_error_is_said_in_the_readers_unit_and_keeps_its_lengths_on_the_way():
+    error = PartError(f"goes {measure(38.1)} deep", 2)
+    sent = pickle.loads(pickle.dumps(error))
+    assert str(sent) == "goes 38.1 mm deep"
+    assert (sent.said(Unit.INCH_FRACTION), sent.operation) == ("goes 1 1/2 in deep", 2)

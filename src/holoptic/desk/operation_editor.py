@@ -275,11 +275,10 @@ class OperationEditor(QWidget):
         if operation is None or part is None or not self.up_to.isVisible():
             return
         menu = QMenu(self)
-        at = self.session.operation_index
-        for title, words in faces_to_reach(part, at):
+        for title, words in faces_to_reach(part, self.session.operation_index):
             action = menu.addAction(title)
             if action is not None:
-                action.triggered.connect(lambda _=False, words=words: self._go_to(words, at))
+                action.triggered.connect(lambda _=False, words=words: self._go_to(words, operation))
         if menu.isEmpty():
             nothing = menu.addAction("no earlier feature lies that way")
             if nothing is not None:
@@ -287,10 +286,10 @@ class OperationEditor(QWidget):
         menu.aboutToHide.connect(menu.deleteLater)
         open_under(menu, self.up_to)
 
-    def _go_to(self, words: str, at: int) -> None:
+    def _go_to(self, words: str, asked: Operation) -> None:
         part = self.session.part
-        if part is not None and at == self.session.operation_index:  # the menu may be late
-            scope = part.scope(at)
+        if part is not None and self._operation is asked:  # the menu may be late
+            scope = part.scope(self.session.operation_index)
             self._change(end=Length.read(words, self.session.job.unit, scope))
             self.session.history_step_done()
 

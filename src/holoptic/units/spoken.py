@@ -26,7 +26,7 @@ def measure(mm: float) -> str:
 
 def worded(mm: float, words: str) -> str:
     """Return a marked length that is read with the words it was given by, where they differ."""
-    return f"⟦{float(mm)!r}={words}⟧"
+    return f"⟦{float(mm)!r}={words}⟧" if _MARK.search(words) is None else figure(mm)
 
 
 def said(text: str, unit: Unit = Unit.MM) -> str:
@@ -58,5 +58,4 @@ def _written(mark: re.Match[str], unit: Unit) -> str:
         return f"{words} {unit.label}"
     if mark["words"] is None:
         return words
-    given = said(mark["words"], unit)
-    return words if given == words else f"{words} ({given})"
+    return words if mark["words"] == words else f"{words} ({mark['words']})"
