@@ -45,9 +45,11 @@ class Typist:
         self.presses += 1
 
     def type(self, text: str) -> None:
-        """Type over what stands in the field."""
-        self.press(Key.Key_A, CTRL)
-        QTest.keyClicks(QApplication.focusWidget(), text)
+        """Type over what stands in the field: all of it is selected when one comes to it."""
+        field = QApplication.focusWidget()
+        if field.selectedText() != field.text():
+            self.press(Key.Key_A, CTRL)
+        QTest.keyClicks(field, text)
         self.presses += len(text)
 
     def go_to(self, name: str) -> None:
@@ -83,8 +85,7 @@ class Typist:
             self.presses += len(length.text)
             self.press(Key.Key_Return if length is crate.height else Key.Key_Tab)
         if part.begin == "empty":
-            self.go_to("what the operations begin from")
-            self.press(Key.Key_Down)
+            self.press(Key.Key_Down)  # what the operations begin from is asked next
         for operation in part.operations:
             self._operation(operation)
 
@@ -107,7 +108,7 @@ class Typist:
         if isinstance(operation, Prism):
             self.press(Key.Key_C if operation.mode == "cut" else Key.Key_A, ALT)
         elif isinstance(operation, Round) and operation.end_diameter is None:
-            self.press(Key.Key_B, ALT)
+            self.press(Key.Key_H if operation.mode == "cut" else Key.Key_B, ALT)
         else:
             shapes = {
                 Round: "cone",
@@ -185,8 +186,8 @@ class Typist:
         if isinstance(operation, Ball | Ring):
             return
         part, at = self.window.session.part, self.window.session.operation_index
-        if (part.operations[at].end is None) != (operation.end is None):
+        if operation.end is not None:
+            self.fill("to depth", operation.end.text)  # a depth that is typed wins over through
+        elif part.operations[at].end is not None:
             self.go_to("through")
             self.press(Key.Key_Space)
-        if operation.end is not None:
-            self.fill("to depth", operation.end.text)

@@ -56,7 +56,7 @@ def test_a_demo_part_is_built_from_an_empty_job_by_keyboard(
     wanted = worker.ask("present", shipped)
     assert session.facts.volume == pytest.approx(wanted.facts.volume, rel=1e-9)
     assert lines_of(session.picture) == lines_of(wanted.picture)
-    assert typist.presses < 1500
+    assert typist.presses < 400
     print(f"{name}: {typist.presses} keys")
 
 

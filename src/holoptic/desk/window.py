@@ -368,8 +368,7 @@ class DeskWindow(QMainWindow):
 
     def _carve_new_part(self, wants_size: bool) -> None:
         self.show_page("carve")
-        if wants_size:
-            self._furniture.carve.begin_with_length()
+        self._furniture.carve.begin_describing(wants_size)
 
     def _say_page(self) -> str:
         """Return the page in sight, `begin` for the empty desk."""

@@ -274,10 +274,13 @@ class CarvePage(QWidget):
             return
         self.session.edit_part(resized, f"crate {AXIS_NAMES[axis]}", f"crate {axis}")
 
-    def begin_with_length(self) -> None:
-        """Put the cursor into the length, to be typed over."""
-        self.sizes[0].setFocus()
-        self.sizes[0].selectAll()
+    def begin_describing(self, wants_size: bool) -> None:
+        """Put the cursor where a new part is described next: its length, or block or empty."""
+        if wants_size:
+            self.sizes[0].setFocus()
+            self.sizes[0].selectAll()
+        else:
+            self.begin.setFocus()
 
     def add_prism(self, mode: Mode) -> None:
         """Put a new prism after the others."""
