@@ -1,11 +1,14 @@
 """Make docs/screenshots from the demo data: one picture of each main view.
 
 Run: .venv/bin/python scripts/make_screenshots.py
+The picture at scale 2 is taken by a second run of this script, as the scale is fixed at start.
 """
 
 from __future__ import annotations
 
 import os
+import subprocess
+import sys
 import tempfile
 from collections.abc import Callable
 from dataclasses import replace
@@ -15,15 +18,14 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # nobody's own settings and places in plans
 os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtTest import QTest
 
 from holoptic.curves.space import EllipticArc
-from holoptic.curves.vectors import apply
 from holoptic.demo import drawing_paths, job_path
 from holoptic.desk.launch import make_application
 from holoptic.desk.pages.read import ReadPage
-from holoptic.desk.panes import PicturePane
 from holoptic.desk.window import DeskWindow
 from holoptic.plan import Move
 
@@ -49,6 +51,10 @@ class Studio:
         self.window.show()
         QTest.qWait(50)
         self.window.furnish()
+        self.settle()
+
+    def open_demo(self) -> None:
+        """Open the demo job."""
         self.window.open_first(job_path(), demo=True)
         self.settle()
 
@@ -81,11 +87,10 @@ class Studio:
         self.window.swap_theme()
         self.take("picture-round-dark")
         self.window.swap_theme()
-        self.window.open_first(job_path(), demo=True)
-        self.settle()
+        self.open_demo()
 
     def carving(self) -> None:
-        """Walk an outline, drag an edge of the gallery block, and break one of its cuts."""
+        """Walk an outline on the gallery block, and break one of its cuts."""
         session, page = self.window.session, self.window.pages["carve"]
         session.choose_operation(2)
         page.editor.start_walk()
@@ -95,8 +100,6 @@ class Studio:
         QTest.keyClicks(page.editor.walk_bar.step, "close")
         self.take("carve-walk")
         page.editor.leave_walk()
-        self._drag_the_step(page.pane)
-        session.undo()
         session.choose_operation(2)
         page.editor.end_field.setFocus()
         page.editor.end_field.selectAll()
@@ -104,21 +107,6 @@ class Studio:
         self.take("carve-error")
         session.undo()
         self.settle()
-
-    def _drag_the_step(self, pane: PicturePane) -> None:
-        session = self.window.session
-        edge = next(e for e in session.facts.edges if e.curve.start[0] == e.curve.end[0] == 57.5
-                    and e.curve.start[2] == e.curve.end[2] == 37.5)  # fmt: skip
-        middle = tuple((a + b) / 2 for a, b in zip(edge.curve.start, edge.curve.end, strict=True))
-        start = pane.to_screen(apply(session.view.matrix, middle))
-        along = apply(session.view.matrix, (1.0, 0.0, 0.0))
-        QTest.mousePress(pane, Qt.MouseButton.LeftButton, pos=start.toPoint())
-        for mm in range(1, 10):
-            way = QPointF(along[0], -along[1]) * (-mm * pane.pixels_per_mm)
-            QTest.mouseMove(pane, (start + way).toPoint())
-            QTest.qWait(30)
-        self.take("carve-drag")
-        QTest.mouseRelease(pane, Qt.MouseButton.LeftButton, pos=(start + way).toPoint())
 
     def card(self, part: str, feature: str) -> None:
         """Open the construction card of a feature's rim, in isometric."""
@@ -208,17 +196,56 @@ class Studio:
         moves = session.planned.plan.moves
         self.draw_at(next(i for i, move in enumerate(moves) if wanted(move)))
 
+    def low_window(self) -> None:
+        """Put every page at 1024 × 600, and the sheet of keys, into one picture."""
+        self.window.resize(1024, 600)
+        session = self.window.session
+        self.part(session.job.find("gallery block"))
+        pages = [self._page_picture(page) for page in ("read", "carve", "picture", "sheet", "draw")]
+        self.window.show_keys()
+        pages.append(self._page_picture(None))
+        self.window.show_keys()
+        self.window.resize(1280, 800)
+        gap = 12
+        across, down = pages[0].width() + gap, pages[0].height() + gap
+        board = QImage(2 * across + gap, 3 * down + gap, QImage.Format.Format_RGB32)
+        board.fill(Qt.GlobalColor.gray)
+        painter = QPainter(board)
+        for k, picture in enumerate(pages):
+            painter.drawImage(gap + k % 2 * across, gap + k // 2 * down, picture)
+        painter.end()
+        board.save(str(TARGET / "pages-at-1024x600.png"))
+        print("pages-at-1024x600")
+
+    def _page_picture(self, page: str | None) -> QImage:
+        if page is not None:
+            self.window.show_page(page)
+        self.settle()
+        return self.window.grab().toImage()
+
     def draw_at(self, index: int) -> None:
         """Show the Draw page before a move."""
         self.window.show_page("draw")
         self.window.pages["draw"].go_to(index)
 
 
+def twice_as_large() -> None:
+    """Take the Draw page at scale 2."""
+    studio = Studio()
+    studio.open_demo()
+    studio.draw_move("bearing bracket", lambda move: move.verb == "arc")
+    studio.take("draw-at-scale-2")
+    studio.window.close_down()
+
+
 def main() -> None:
     """Take every picture."""
     TARGET.mkdir(parents=True, exist_ok=True)
     studio = Studio()
+    studio.take("empty-desk")
+    studio.open_demo()
     session = studio.window.session
+    studio.low_window()
     studio.reading()
     studio.window.show_page("carve")
     studio.take("carve")
@@ -227,10 +254,6 @@ def main() -> None:
     studio.window.show_page("picture")
     session.select_edge(None)
     studio.take("picture")
-    studio.part(3)
-    session.take_choice("isometric", "front-right")
-    studio.take("picture-warning")
-    session.undo()
     studio.card("bearing bracket", "eye")
     studio.take("card-circle")
     session.select_edge(None)
@@ -245,10 +268,10 @@ def main() -> None:
     studio.take("draw-done")
     studio.sheet()
     studio.ways()
-    studio.draw_move("lens ring", lambda move: move.verb == "same arc")
-    studio.take("draw-arc")
     studio.window.close_down()
+    subprocess.run([sys.executable, __file__, "twice"], check=True,
+                   env={**os.environ, "QT_SCALE_FACTOR": "2"})  # fmt: skip
 
 
 if __name__ == "__main__":
-    main()
+    twice_as_large() if sys.argv[1:] == ["twice"] else main()

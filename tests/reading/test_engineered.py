@@ -5,6 +5,7 @@ from dataclasses import replace
 import pytest
 
 from cast import crate, hole, length
+from holoptic.demo import drawing_paths
 from holoptic.job import JobPart
 from holoptic.part import AboutCentre, Corner, Face, Mirrored, Part, Prism
 from holoptic.part.outline_text import outline_text, read_outline
@@ -129,3 +130,22 @@ def test_a_demo_part_read_from_its_views_is_said_as_shortly_as_its_maker_says_it
     if name == "bearing bracket":
         names = [item.name for item in made.operations]
         assert names[:4] == ["base", "upright", "rib", "bore"]
+
+
+def test_a_plate_of_any_outline_is_the_base_of_what_stands_on_it(worker):
+    plate = pad(Face.BOTTOM, "0, 0; 66, 0; 66, 30.5; 52, 44.5; 0, 44.5", end="9", name="pad 1")
+    keeper = pad(Face.TOP, "20, 10; 33, 10; 33, 34.5; 20, 34.5", name="pad 2")
+    part = Part("plate", BOX, (plate, keeper), begin="empty")
+    made = worded(engineered(part))
+    assert [item.name for item in made.operations] == ["base", "wall"]
+    assert made.operations[1].base.text == "base.top"
+    assert volume(worker, made) == pytest.approx(volume(worker, part))
+
+
+def test_steps_and_a_groove_are_told_rather_than_profiles_that_hold_both(worker):
+    shoe, _ = drawing_paths()
+    reading = worker.ask(
+        "read", worker.ask("open_sheet", str(shoe)).arrangement.drawn_views(), "shoe"
+    )
+    names = [item.name for item in reading.answers[0].taken.operations]
+    assert sorted(names) == ["groove 1", "hole 1", "hole 2", "slope 1", "step 1"]

@@ -114,6 +114,8 @@ class SheetColumn(Column):
         for name, field in self.title_fields.items():
             if not field.hasFocus() or field.text().strip() == said[name]:
                 field.setText(said[name])
+            if not field.hasFocus():
+                field.setCursorPosition(0)  # long words show their beginning
 
     def _add_company(self) -> None:
         box = QWidget()

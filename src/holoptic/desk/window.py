@@ -87,7 +87,7 @@ class DeskWindow(QMainWindow):
         self.parts.setMaximumWidth(px(230))
         self.parts.setMinimumContentsLength(6)
         self.parts.setProperty("may_be_cut", True)  # the list and the tip have long names whole
-        row.addWidget(self.parts, 1)
+        row.addWidget(self.parts, 8)
         row.addSpacing(8)
         self._pages = QButtonGroup(self)
         for number, (name, title) in enumerate(PAGE_TITLES.items(), 1):
@@ -103,7 +103,7 @@ class DeskWindow(QMainWindow):
             self._pages.addButton(button)
             self._buttons[name] = button
             row.addWidget(button)
-        row.addStretch(2)
+        row.addStretch(1)
         self._tools = row
         strip.installEventFilter(self)
         return strip

@@ -48,24 +48,41 @@ def engineered(part: Part) -> Part:
 
     A part that begins as a full block has none.
     """
-    if part.begin != "empty":
-        return replace(part, operations=_named_cuts(part.operations, ()))
     count = next((k for k, o in enumerate(part.operations) if o.mode == "cut"),
                  len(part.operations))  # fmt: skip
-    adds = [piece for o in part.operations[:count] for piece in _parted(o, part.crate)]
-    base = _base_of(adds, part.crate)
-    if base is None:
-        return replace(part, operations=_named_cuts(part.operations, ()))
-    number, block = base
-    others = [
-        _off(item, block, part.crate) for k, item in enumerate(adds)
-        if k != number and not _is_inside(item, block, part.crate)
-    ]  # fmt: skip
-    others = _off_each_other(others, part.crate)
-    foot = _as_box_prism(block, 2, "base")
-    named = _named_adds(others, part.crate)
+    if part.begin != "empty":
+        count = 0
+    adds = list(part.operations[:count])
+    pieces = [piece for o in adds for piece in _parted(o, part.crate)]
+    base = _base_of(pieces, part.crate)
+    crate = part.crate
+    named = _on_a_plate(adds, crate) if base is None else _on_a_base(pieces, *base, crate)
     cuts = _named_cuts(part.operations[count:], tuple(named))
-    return replace(part, operations=(foot, *named, *cuts))
+    return replace(part, operations=_renumbered((*named, *cuts)))
+
+
+def _renumbered(operations: tuple[Operation, ...]) -> tuple[Operation, ...]:
+    """Return operations with those of one name counted from 1 on."""
+    used: dict[str, int] = {}
+    made = []
+    for item in operations:
+        stem, _, number = item.name.rpartition(" ")
+        if not number.isdigit():
+            made.append(item)
+            continue
+        used[stem] = used.get(stem, 0) + 1
+        made.append(replace(item, name=f"{stem} {used[stem]}"))
+    return tuple(made)
+
+
+def _on_a_base(adds: list[Operation], number: int, block: Box, crate: Crate) -> list[Operation]:
+    """Return additions with the block among them as base, and the others without what is in it."""
+    others = [
+        _off(item, block, crate) for k, item in enumerate(adds)
+        if k != number and not _is_inside(item, block, crate)
+    ]  # fmt: skip
+    named = _named_adds(_off_each_other(others, crate), crate)
+    return [_as_box_prism(block, 2, "base"), *named]
 
 
 def _is_inside(item: Operation, block: Box, crate: Crate) -> bool:
@@ -331,6 +348,44 @@ def _base_of(adds: list[Operation], crate: Crate) -> tuple[int, Box] | None:
         return None
     _, number, box = max(found, key=lambda item: item[0])
     return number, box
+
+
+def _on_a_plate(adds: list[Operation], crate: Crate) -> list[Operation]:
+    """Return additions with a flat one on the floor, round or of any outline, as their base, and
+    what stands on it counted from its top; as they are where there is none.
+    """
+    plates = [
+        (area.area, number) for number, item in enumerate(adds)
+        if (area := _area_on_floor(item, crate)) is not None
+        and span_of(item, crate)[0] < _SAME_MM
+        and span_of(item, crate)[1] <= _PLATE_SHARE * crate.sizes[2]
+    ]  # fmt: skip
+    most, number = max(plates, default=(0.0, 0))
+    if len(adds) < 2 or most < _FOOT_SHARE * crate.sizes[0] * crate.sizes[1]:
+        return adds
+    base = adds[number]
+    top = span_of(base, crate)[1]
+    room = shapely.buffer(_area_on_floor(base, crate), _SAME_MM)
+    others = []
+    for item in adds[:number] + adds[number + 1 :]:
+        area, (low, high) = _area_on_floor(item, crate), span_of(item, crate)
+        stands = area is not None and low < top + _SAME_MM < high and room.covers(area)
+        others.append(_raised(item, top, high, crate) if stands else item)
+    return [replace(base, name="base"), *_named_adds(others, crate)]
+
+
+def _area_on_floor(item: Operation, crate: Crate) -> shapely.Polygon | None:
+    """Return what an upright prism or round one covers of the floor, or None."""
+    if item.face.normal_axis != 2:
+        return None
+    if isinstance(item, RoundFeature) and item.end_diameter is None:
+        return shapely.Point(item.centre_mm(crate)).buffer(item.radius_at(0.0))
+    if not isinstance(item, Prism):
+        return None
+    try:
+        return shapely.Polygon(polyline(sides_of(item.outline)))
+    except ValueError:
+        return None
 
 
 def _named_adds(items: list[Operation], crate: Crate) -> list[Operation]:

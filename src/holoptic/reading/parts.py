@@ -296,7 +296,7 @@ def _regular(outline: Outline) -> tuple[Vec2, float, float] | None:
 
 
 def _prism_name(item: Feature, sizes: Vec3) -> str:
-    """Name a prism by what a drafter calls it: step, slope, slot, pocket, pad, rib."""
+    """Name a prism by what a drafter calls it: step, slope, groove, pocket, pad, rib."""
     straight = all(side.centre is None for side in item.outline.sides)
     slanted = any(
         side.centre is None
@@ -311,11 +311,13 @@ def _prism_name(item: Feature, sizes: Vec3) -> str:
     if slanted and straight and len(item.outline.sides) == 3:
         return "slope"
     axes = [axis for axis in range(3) if axis != item.depth]
-    edges = 0
+    touched = []
     for k, axis in enumerate(axes):
         values = [side.start[k] for side in item.outline.sides]
-        edges += (min(values) < _NEAR_MM) + (max(values) > sizes[axis] - _NEAR_MM)
+        touched.append((min(values) < _NEAR_MM) + (max(values) > sizes[axis] - _NEAR_MM))
     through = item.low < _NEAR_MM and item.high > sizes[item.depth] - _NEAR_MM
-    if edges == 0:
+    if touched == [0, 0]:
         return "opening" if through else "pocket"
-    return "step" if edges >= 2 else "notch"
+    if sorted(touched) == [0, 2] or (through and sum(touched) == 1):
+        return "groove"
+    return "step" if sum(touched) >= 2 else "notch"

@@ -287,8 +287,8 @@ class _Reader:
     def _descriptions(self, recipe: Recipe) -> Iterator[Part]:
         try:
             part = make_part(self._name, self._space.sizes, recipe)
-            yield worded(part)
             yield worded(engineered(part))
+            yield worded(part)
         except (HolopticError, ValueError):
             return
 
