@@ -11,6 +11,7 @@ One hand alone, to look into it: … -m bench.random_hand --hand 7 --actions 500
 from __future__ import annotations
 
 import argparse
+import faulthandler
 import json
 import os
 import random
@@ -26,6 +27,7 @@ ACTIONS_OF_A_HAND = 500
 STUCK_S = 60.0
 """A hand that tells of nothing for so long sticks."""
 LAST = 14
+_LINES_OF_A_DEATH = 40
 
 
 # --- the hand, in a process of its own ----------------------------------------------------------
@@ -34,6 +36,7 @@ LAST = 14
 def hand(seed: int, count: int) -> None:
     """Do `count` random actions; what happens is told on the standard output, a line each."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    faulthandler.enable()  # what it was at when it died
     from bench.random_actions import Hand
 
     Hand(random.Random(seed), _tell).work(count)
@@ -105,8 +108,9 @@ class Watch:
         if stuck:
             self.note(f"stuck: {last[-1] if last else 'at the start'}", seed, list(last))
         elif code:
-            errors = (home / "errors").read_text("utf-8", "replace")[-1500:]
-            self.note(f"died with {code}", seed, list(last), errors)
+            errors = (home / "errors").read_text("utf-8", "replace").splitlines()
+            said = [line for line in errors if "plugin does not support" not in line]
+            self.note(f"died with {code}", seed, list(last), "\n".join(said[:_LINES_OF_A_DEATH]))
 
 
 def main() -> int:

@@ -1,6 +1,7 @@
 """Promises about the repository itself."""
 
 import re
+import runpy
 import subprocess
 from pathlib import Path
 
@@ -43,6 +44,13 @@ def test_links_in_the_docs_lead_somewhere(root):
     for page in pages:
         for target in re.findall(r"\]\(([^)#]+)\)", page.read_text("utf-8")):
             assert (page.parent / target).exists(), (page.name, target)
+
+
+def test_the_guide_has_the_keys_of_the_desk(root):
+    made = runpy.run_path(str(root / "scripts" / "make_guide_keys.py"))
+    guide = (root / "docs" / "guide.md").read_text("utf-8")
+    between = guide.partition(made["BEGIN"])[2].partition(made["END"])[0]
+    assert between.strip() == made["tables"]().strip()
 
 
 def test_the_demo_is_what_its_script_writes(root, tmp_path):

@@ -31,6 +31,12 @@ class ReadField(QLineEdit):
         self.trouble = ""
         """Why the text cannot be used; empty where it can."""
 
+    def setText(self, words: str | None) -> None:
+        """Show words: their beginning where they are long, unless the cursor is in them."""
+        super().setText(words)
+        if not self.hasFocus():
+            self.setCursorPosition(0)
+
     def refuse(self, reason: str, column: int | None = None) -> None:
         """Mark the text as one that cannot be used, and say why under the column."""
         self.trouble = reason

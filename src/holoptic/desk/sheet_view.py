@@ -106,7 +106,9 @@ class PageView(Canvas):
             (start[0], (corner[0] + start[0] / 3, y)), (start[1], (upright, y - start[1] / 3)),
         ):  # fmt: skip
             self._chip(painter, show(value, self.unit), self.to_screen(place))
-        self._chip(painter, "start point", at + QPointF(46, 14))
+        # beside the point, on the side that has room inside the border
+        room = self.to_screen((frame.width - frame.right, y)).x() - at.x()
+        self._chip(painter, "start point", at + QPointF(46 if room > px(90) else -46, 14))
 
     def _chip(self, painter: QPainter, words: str, centre: QPointF) -> None:
         painter.setFont(lettering(12, bold=True))
@@ -160,10 +162,15 @@ class SheetAnswer(ChoiceCard):
         text = QRectF(box.left() + 8, box.bottom() - px(_CAPTION) + 4, box.width() - 12, px(18))
         painter.setPen(QColor(colours.text))
         painter.setFont(lettering(12, bold=True))
-        painter.drawText(text, f"{self.key}   {self.title}")
+        title = f"{self.key}   {self.title}"
+        wraps = Qt.TextFlag.TextWordWrap
+        high = painter.fontMetrics().boundingRect(text.toRect(), wraps, title).height()
+        text.setHeight(max(high, px(18)))  # “A2 upright, 2:1” takes two lines on a narrow card
+        painter.drawText(text, wraps, title)
         painter.setFont(lettering(11))
         painter.setPen(QColor(colours.quiet))
-        high = px(_CAPTION) - px(26)
-        painter.drawText(QRectF(text.left(), text.bottom() + 1, text.width(), high),
-                         Qt.TextFlag.TextWordWrap, self.reasons)  # fmt: skip
+        below = QRectF(
+            text.left(), text.bottom() + 1, text.width(), box.bottom() - text.bottom() - 5
+        )
+        painter.drawText(below, wraps, self.reasons)
         self.paint_frame(painter, colours.line)
