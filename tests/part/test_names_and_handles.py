@@ -12,6 +12,7 @@ from holoptic.part.bounds import bounds_of
 from holoptic.part.handles import drag, holder_of, snapped_place
 from holoptic.part.names_text import names_text, read_names, with_names
 from holoptic.part.naming import spoken
+from holoptic.part.outline_text import outline_text, read_outline
 from holoptic.part.overall import overall_words
 from holoptic.part.reach import faces_to_reach
 from holoptic.part.templates import templates
@@ -197,3 +198,15 @@ def test_what_is_worth_a_look_is_said():
     assert "“spare” is used nowhere" in words
     assert "“step” and “lower” lie 0.3 mm apart along the length" in words
     assert "“step” leaves" not in words
+
+
+def test_an_operation_on_another_face_keeps_its_place_about_it():
+    box = crate(66, 44.5, 54.5)
+    step = Prism("step", "cut", Face.FRONT, read_outline(
+        "L-26.5, H; L, H; L, H-12; L-26.5, H-12", Unit.MM, box.names), length("0"),
+        Length.read("D/2", Unit.MM, box.names))  # fmt: skip
+    changed = Part("p", box, (step,)).with_face_changed(0, Face.TOP, Unit.MM).operations[0]
+    assert outline_text(changed.outline) == "L-26.5, D; L, D; L, D-12; L-26.5, D-12"
+    assert changed.end.text == "H/2"
+    assert changed.end.mm == box.sizes[2] / 2
+    assert changed.outline[0].v.mm == box.sizes[1]

@@ -27,7 +27,7 @@ from holoptic.desk.session import Session
 from holoptic.desk.size_form import SizeForm
 from holoptic.desk.theme import px
 from holoptic.desk.walk_bar import WalkBar
-from holoptic.errors import ExpressionError
+from holoptic.errors import ExpressionError, PartError
 from holoptic.job.job import with_operation
 from holoptic.part import (
     Ball,
@@ -324,7 +324,16 @@ class OperationEditor(QWidget):
             self.session.edit_part(changed, f"name of “{text}”", f"{at} name")
 
     def _choose_face(self, index: int) -> None:
-        self._change(face=list(Face)[index])
+        operation, part, face = self._operation, self.session.part, list(Face)[index]
+        if operation is None or part is None or face is operation.face:
+            return
+        at = self.session.operation_index
+        try:
+            changed = part.with_face_changed(at, face, self.session.job.unit)
+        except (PartError, ExpressionError):
+            self._change(face=face)  # as it stands: what is wrong is told with the part
+            return
+        self.session.edit_part(changed, f"face of “{operation.name}”", f"{at} face")
 
     def _read_corners(self, text: str) -> None:
         operation, part = self._operation, self.session.part

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, ClassVar, Literal
 
 from holoptic.errors import BadInput, ExpressionError, PartError, UnknownName
-from holoptic.part.crate import Crate
+from holoptic.part.crate import AXIS_LETTERS, Crate, Face
 from holoptic.part.naming import feature_names, with_name_changed, words_used
-from holoptic.part.operations import Operation
+from holoptic.part.operations import CornerCut, Operation
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Length, Unit
 
@@ -121,6 +122,33 @@ class Part:
         operations = tuple(_operation_with_lengths(o, rename) for o in self.operations)
         crate = _crate_with_lengths(self.crate, rename)
         return replace(self, names=names, crate=crate, operations=operations)
+
+    def with_face_changed(self, index: int, face: Face, unit: Unit) -> Part:
+        """Return the part with an operation on another crate face.
+
+        What its words say by the size along an axis of the old face, they say by that of the new
+        one: an outline at the top right corner is at the top right again. Raises PartError,
+        ExpressionError.
+        """
+        old = self.operations[index]
+        if isinstance(old, CornerCut):
+            return self  # three faces at once
+        letters = {
+            AXIS_LETTERS[a]: AXIS_LETTERS[b]
+            for a, b in zip((*old.face.axes, old.face.normal_axis),
+                            (*face.axes, face.normal_axis), strict=True)
+        }  # fmt: skip
+
+        def carry(length: Length) -> Length:
+            words = re.sub(r"\b[LDH]\b(?!\.)", lambda found: letters[found[0]], length.text)
+            return length if words == length.text else Length(words, length.mm)
+
+        changes: dict[str, Any] = {"face": face}
+        if face.normal_axis != old.face.normal_axis and any(f.name == "base" for f in fields(old)):
+            changes["base"] = None  # it says a place along another axis
+        moved = replace(_operation_with_lengths(old, carry), **changes)
+        operations = (*self.operations[:index], moved, *self.operations[index + 1 :])
+        return replace(self, operations=operations).reread(unit)
 
     def uses_of(self, word: str) -> list[str]:
         """Return what uses a name: named lengths, the crate, operations, each by its own name."""
