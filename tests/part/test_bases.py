@@ -68,7 +68,26 @@ def test_counted_from_something_else_it_stays_where_it_is(face, start, end):
         assert (moved.base is None) == (base.words is None)
         changed = replace(part, operations=(part.operations[0], moved))
         for axis in range(3):
-            assert reach(changed, axis=axis) == pytest.approx(reach(part, axis=axis), abs=0.011)
+            low, high = reach(part, axis=axis)
+            if axis == face.normal_axis and moved.base is not None:  # it does not reach into it
+                place, far = moved.base.mm, moved.face.is_far
+                low = max(low, place) if far and place < high else low
+                high = min(high, place) if not far and place > low else high
+            assert reach(changed, axis=axis) == pytest.approx((low, high), abs=0.011)
+
+
+def test_what_was_begun_on_the_bottom_stands_on_a_plate_too():
+    part = plate_with()
+    begun = replace(part.operations[1], face=Face.BOTTOM, base=None, start=length("0"), end=None,
+                    end_diameter=length("7"))  # fmt: skip
+    part = replace(part, operations=(part.operations[0], begun))
+    words = [base.words for base in bases_for(part, 1)]
+    assert words == [None, "H", "plate.top"]  # nothing stands below the plate
+    moved = counted_from(part, 1, "plate.top", Unit.MM)
+    assert (moved.face, moved.end) == (Face.TOP, None)
+    assert (moved.diameter.mm, moved.end_diameter.mm) == (7, 12)  # still the wider one below
+    changed = replace(part, operations=(part.operations[0], moved))
+    assert reach(changed) == (14.5, 37.5)
 
 
 def test_the_plan_lifts_the_height_that_was_given():

@@ -144,6 +144,7 @@ class CarvePage(QWidget):
         layout.addWidget(self.names)
         layout.addLayout(self._operation_header())
         self.list.setAccessibleName("operations in order")
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setMinimumHeight(px(62))
         self.list.setMaximumHeight(px(104))
         self.list.currentRowChanged.connect(self._choose)
@@ -483,7 +484,7 @@ def _row_item(
 ) -> QListWidgetItem:
     item = QListWidgetItem(f"⚠ {text}" if trouble else text)
     item.setIcon(icon(icon_name, colours.ghost if trouble else None))
-    item.setToolTip(trouble)
+    item.setToolTip(trouble or text)  # long words are cut off in the list
     if off:
         item.setForeground(QColor(colours.quiet))
         item.setText(f"{item.text()}  (left out)")
