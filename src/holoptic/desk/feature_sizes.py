@@ -22,6 +22,8 @@ _AXES = {"front": (0, 2), "rear": (0, 2), "top": (0, 1), "bottom": (0, 1), "righ
 _LEVEL = 15.0
 _FIRST = 10.0
 """Pixels between a view and its first dimension, and between dimensions."""
+_NAME = 14.0
+"""Pixels for the name of a view, above it."""
 _MOST_LEVELS = 4
 _LONGEST = 14
 
@@ -50,8 +52,29 @@ def paint_feature_sizes(
             continue
         level = view.name, _AXES[view.name].index(given.axis) == 0
         at = levels[level] = levels.get(level, -1) + 1
-        if at < _MOST_LEVELS:
+        if at < min(_MOST_LEVELS, _levels_that_fit(pane, view, placed, level[1])):
             _paint_size(painter, pane, view, given, size, at, _words(given, session))
+
+
+def _levels_that_fit(
+    pane: Canvas, view: PlacedView, placed: Sequence[PlacedView], is_across: bool
+) -> int:
+    """Return how many dimensions have room above a view, or at its left, before the next one."""
+    xmin, ymin, xmax, ymax = view.extent
+    corner = pane.to_screen((xmin, ymax))
+    if is_across:
+        nearest = max(
+            (pane.to_screen((0, other.extent[1])).y() for other in placed
+             if other.extent[1] >= ymax and other.extent[0] < xmax and xmin < other.extent[2]),
+            default=0.0)  # fmt: skip
+        room = corner.y() - nearest - _NAME
+    else:
+        nearest = max(
+            (pane.to_screen((other.extent[2], 0)).x() for other in placed
+             if other.extent[2] <= xmin and other.extent[1] < ymax and ymin < other.extent[3]),
+            default=0.0)  # fmt: skip
+        room = corner.x() - nearest
+    return int((room - _FIRST) / _LEVEL + 0.5)
 
 
 def _view_for(
@@ -79,7 +102,7 @@ def _paint_size(
     off = _FIRST + _LEVEL * level
     is_across = _AXES[view.name].index(given.axis) == 0
     if is_across:
-        a, b = (pane.to_screen((value, ymax)) + QPointF(0, -off - 14) for value in ends)
+        a, b = (pane.to_screen((value, ymax)) + QPointF(0, -off - _NAME) for value in ends)
     else:
         a, b = (pane.to_screen((xmin, value)) + QPointF(-off, 0) for value in ends)
     colour = AXIS_COLOURS[given.axis]
