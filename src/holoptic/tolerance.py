@@ -12,6 +12,9 @@ Far below what a pencil or an eye can part, far above the kernel's own rounding.
 SHORTEST_STROKE_MM = 2e-2
 """A visible piece shorter than this is a rounding sliver, not a line (length, mm)."""
 
+READ_MM = 1.5e-3
+"""Places of a part that was read from views are one place where nearer than this (length, mm)."""
+
 CHORD_MM = 0.01
 """A polyline stands off its curve by no more than this (length, mm)."""
 

@@ -17,10 +17,9 @@ from holoptic.part import Corner, Crate, Face, Hole, Operation, Part, Prism
 from holoptic.part import Round as RoundFeature
 from holoptic.part.operations import Centred, extent_mm
 from holoptic.part.outline import polyline, sides_of
+from holoptic.tolerance import READ_MM
 from holoptic.units import Length
 
-_SAME_MM = 1.5e-3
-"""Places nearer than this are one place in views (length, mm)."""
 _PLATE_SHARE, _FOOT_SHARE = 0.6, 0.4
 """A base is at most so high of the crate, and covers at least so much of its floor."""
 _THIN_SHARE = 0.4
@@ -40,7 +39,7 @@ class Box:
 
     def covers(self, axis: int, low: float, high: float) -> bool:
         """Say whether the block reaches over a span along an axis."""
-        return self.low[axis] <= low + _SAME_MM and high <= self.high[axis] + _SAME_MM
+        return self.low[axis] <= low + READ_MM and high <= self.high[axis] + READ_MM
 
 
 def engineered(part: Part) -> Part:
@@ -144,7 +143,7 @@ def box_of(item: Operation, crate: Crate) -> Box | None:
         return None
     us, vs = zip(*places, strict=True)
     corners = {(min(us), min(vs)), (max(us), min(vs)), (max(us), max(vs)), (min(us), max(vs))}
-    if any(min(math.dist(p, c) for c in corners) > _SAME_MM for p in places):
+    if any(min(math.dist(p, c) for c in corners) > READ_MM for p in places):
         return None
     (a, b), n = item.face.axes, item.face.normal_axis
     low, high = [0.0] * 3, [0.0] * 3
@@ -164,7 +163,7 @@ def _is_slanted(item: Operation) -> bool:
     if places is None:
         return False
     return any(
-        abs(u1 - u2) > _SAME_MM and abs(v1 - v2) > _SAME_MM
+        abs(u1 - u2) > READ_MM and abs(v1 - v2) > READ_MM
         for (u1, v1), (u2, v2) in zip(places, places[1:] + places[:1], strict=True)
     )
 
@@ -198,13 +197,13 @@ def _parted(item: Operation, crate: Crate) -> list[Operation]:
         return [item]
     area = shapely.Polygon(places)
     umin, vmin, umax, vmax = area.bounds
-    levels = sorted({v for _, v in places if vmin + _SAME_MM < v < vmax - _SAME_MM})
+    levels = sorted({v for _, v in places if vmin + READ_MM < v < vmax - READ_MM})
     for level in levels:
         lower = shapely.clip_by_rect(area, umin, vmin, umax, level)
-        if abs(lower.area - (umax - umin) * (level - vmin)) > _SAME_MM * (umax - umin):
+        if abs(lower.area - (umax - umin) * (level - vmin)) > READ_MM * (umax - umin):
             return [item]  # the foot is not whole so far up
         upper = shapely.clip_by_rect(area, umin, level, umax, vmax)
-        if upper.area < (umax - umin) * (vmax - level) - _SAME_MM * (umax - umin):
+        if upper.area < (umax - umin) * (vmax - level) - READ_MM * (umax - umin):
             pieces = list(getattr(upper, "geoms", [upper]))
             across = item.face.axes[0]
             foot = _box((umin, vmin, umax, level), across, span_of(item, crate), axis)
@@ -236,12 +235,12 @@ def _piece(item: Operation, area: shapely.Polygon, crate: Crate) -> Operation:
 
 def _tidied(area: shapely.Polygon) -> list[Vec2]:
     """Return the corners of an area, without doubles and such as lie straight."""
-    places = list(shapely.remove_repeated_points(area.exterior, _SAME_MM).coords)[:-1]
+    places = list(shapely.remove_repeated_points(area.exterior, READ_MM).coords)[:-1]
     kept = []
     for k, (u, v) in enumerate(places):
         (a, b), (c, d) = places[k - 1], places[(k + 1) % len(places)]
-        off = abs((c - a) * (v - b) - (d - b) * (u - a)) / max(math.dist((a, b), (c, d)), _SAME_MM)
-        if off > _SAME_MM:
+        off = abs((c - a) * (v - b) - (d - b) * (u - a)) / max(math.dist((a, b), (c, d)), READ_MM)
+        if off > READ_MM:
             kept.append((u, v))
     return kept
 
@@ -251,8 +250,8 @@ def _off(item: Operation, block: Box, crate: Crate) -> Operation:
     axis = item.face.normal_axis
     low, high = span_of(item, crate)
     if axis == 2:
-        stands = block.low[2] - _SAME_MM <= low < block.high[2] - _SAME_MM
-        stands = stands and block.high[2] + _SAME_MM < high
+        stands = block.low[2] - READ_MM <= low < block.high[2] - READ_MM
+        stands = stands and block.high[2] + READ_MM < high
         return _raised(item, block.high[2], high, crate) if stands and _over(item, block, crate) \
             else item  # fmt: skip
     if not isinstance(item, Prism) or not block.covers(axis, low, high):
@@ -266,8 +265,8 @@ def _off(item: Operation, block: Box, crate: Crate) -> Operation:
     inner = shapely.box(block.low[across], block.low[up], block.high[across], block.high[up])
     if not area.is_valid:
         return item
-    rest = area.difference(inner.buffer(_SAME_MM / 10, join_style="mitre"))
-    if rest.geom_type != "Polygon" or rest.interiors or rest.area < _SAME_MM:
+    rest = area.difference(inner.buffer(READ_MM / 10, join_style="mitre"))
+    if rest.geom_type != "Polygon" or rest.interiors or rest.area < READ_MM:
         return item
     corners = [_snapped(place, places, block, (across, up)) for place in _tidied(rest)]
     if shapely.LinearRing(places).is_ccw != shapely.LinearRing(corners).is_ccw:
@@ -296,13 +295,13 @@ def _with_arcs(places: list[Vec2], before: Prism) -> tuple[Corner, ...]:
 def _snapped(place: Vec2, places: list[Vec2], block: Box, axes: tuple[int, int]) -> Vec2:
     """Return a corner at the very place it was cut at, without the hair that cutting left."""
     near = min(places, key=lambda other: math.dist(other, place))
-    if math.dist(near, place) <= _SAME_MM:
+    if math.dist(near, place) <= READ_MM:
         return near
     found = []
     for value, axis in zip(place, axes, strict=True):
         sides = (block.low[axis], block.high[axis])
         side = min(sides, key=lambda at: abs(at - value))
-        found.append(side if abs(side - value) <= _SAME_MM else value)
+        found.append(side if abs(side - value) <= READ_MM else value)
     return found[0], found[1]
 
 
@@ -339,7 +338,7 @@ def _base_of(adds: list[Operation], crate: Crate) -> tuple[int, Box] | None:
     found = []
     for number, item in enumerate(adds):
         box = box_of(item, crate)
-        if box is None or box.low[2] > _SAME_MM or box.high[2] > _PLATE_SHARE * crate.sizes[2]:
+        if box is None or box.low[2] > READ_MM or box.high[2] > _PLATE_SHARE * crate.sizes[2]:
             continue
         foot = (box.high[0] - box.low[0]) * (box.high[1] - box.low[1])
         if foot >= _FOOT_SHARE * crate.sizes[0] * crate.sizes[1]:
@@ -357,7 +356,7 @@ def _on_a_plate(adds: list[Operation], crate: Crate) -> list[Operation]:
     plates = [
         (area.area, number) for number, item in enumerate(adds)
         if (area := _area_on_floor(item, crate)) is not None
-        and span_of(item, crate)[0] < _SAME_MM
+        and span_of(item, crate)[0] < READ_MM
         and span_of(item, crate)[1] <= _PLATE_SHARE * crate.sizes[2]
     ]  # fmt: skip
     most, number = max(plates, default=(0.0, 0))
@@ -365,11 +364,11 @@ def _on_a_plate(adds: list[Operation], crate: Crate) -> list[Operation]:
         return adds
     base = adds[number]
     top = span_of(base, crate)[1]
-    room = shapely.buffer(_area_on_floor(base, crate), _SAME_MM)
+    room = shapely.buffer(_area_on_floor(base, crate), READ_MM)
     others = []
     for item in adds[:number] + adds[number + 1 :]:
         area, (low, high) = _area_on_floor(item, crate), span_of(item, crate)
-        stands = area is not None and low < top + _SAME_MM < high and room.covers(area)
+        stands = area is not None and low < top + READ_MM < high and room.covers(area)
         others.append(_raised(item, top, high, crate) if stands else item)
     return [replace(base, name="base"), *_named_adds(others, crate)]
 
@@ -430,7 +429,7 @@ def _named_cuts(cuts: tuple[Operation, ...], adds: tuple[Operation, ...]) -> tup
     bores = [
         isinstance(item, Hole) and any(
             axis == item.face.normal_axis
-            and math.dist((item.u.distance.mm, item.v.distance.mm), centre) <= 4 * _SAME_MM
+            and math.dist((item.u.distance.mm, item.v.distance.mm), centre) <= 4 * READ_MM
             for axis, centre in ends
         )
         for item in cuts

@@ -32,9 +32,9 @@ from holoptic.part.starters import with_free_name
 from holoptic.reading.features import Feature, Recipe, SkewFeature
 from holoptic.reading.outline import Outline, Side
 from holoptic.reading.shapes import BallShape, ConeShape, CornerShape, TaperShape
+from holoptic.tolerance import READ_MM
 from holoptic.units import Length
 
-_NEAR_MM = 1.5e-3
 _FACES = {
     0: (Face.LEFT, Face.RIGHT),
     1: (Face.FRONT, Face.REAR),
@@ -106,11 +106,11 @@ def _is_seat(seat: Feature, bore: Feature, sizes: Vec3) -> bool:
     one, two = seat.outline.circle, bore.outline.circle
     if one is None or two is None or seat.mode != "cut" or bore.mode != "cut":
         return False
-    if seat.depth != bore.depth or math.dist(one[0], two[0]) > _NEAR_MM or one[1] <= two[1]:
+    if seat.depth != bore.depth or math.dist(one[0], two[0]) > READ_MM or one[1] <= two[1]:
         return False
     size = sizes[seat.depth]
-    through = bore.low < _NEAR_MM and bore.high > size - _NEAR_MM
-    at_face = (seat.low < _NEAR_MM) != (seat.high > size - _NEAR_MM)
+    through = bore.low < READ_MM and bore.high > size - READ_MM
+    at_face = (seat.low < READ_MM) != (seat.high > size - READ_MM)
     return at_face and through
 
 
@@ -233,7 +233,7 @@ def _reach(item: Feature, sizes: Vec3) -> tuple[Face, float, float | None]:
     """Return the face that a feature begins at, and from where to where inward; None: through."""
     size = sizes[item.depth]
     near, far = _FACES[item.depth]
-    at_near, at_far = item.low < _NEAR_MM, item.high > size - _NEAR_MM
+    at_near, at_far = item.low < READ_MM, item.high > size - READ_MM
     if at_near and at_far:
         return (near if item.depth != 2 else far), 0.0, None
     if at_far:
@@ -272,7 +272,7 @@ def _slot(outline: Outline) -> tuple[Vec2, float, float, float] | None:
     a, b = bows
     assert a.centre is not None and b.centre is not None
     halves = all(abs(bow.turn - math.pi) < 2e-3 and bow.left for bow in bows)
-    if not halves or abs(a.radius - b.radius) > _NEAR_MM:
+    if not halves or abs(a.radius - b.radius) > READ_MM:
         return None
     apart = math.dist(a.centre, b.centre)
     middle = (a.centre[0] + b.centre[0]) / 2, (a.centre[1] + b.centre[1]) / 2
@@ -290,7 +290,7 @@ def _regular(outline: Outline) -> tuple[Vec2, float, float] | None:
     centre = (sum(s.start[0] for s in sides) / count, sum(s.start[1] for s in sides) / count)
     radii = [math.dist(side.start, centre) for side in sides]
     lengths = [math.dist(side.start, side.end) for side in sides]
-    if max(radii) - min(radii) > 4 * _NEAR_MM or max(lengths) - min(lengths) > 4 * _NEAR_MM:
+    if max(radii) - min(radii) > 4 * READ_MM or max(lengths) - min(lengths) > 4 * READ_MM:
         return None
     return centre, sum(radii) / count, _turn_of(sides[0].start, centre, count)
 
@@ -300,8 +300,8 @@ def _prism_name(item: Feature, sizes: Vec3) -> str:
     straight = all(side.centre is None for side in item.outline.sides)
     slanted = any(
         side.centre is None
-        and abs(side.start[0] - side.end[0]) > _NEAR_MM
-        and abs(side.start[1] - side.end[1]) > _NEAR_MM
+        and abs(side.start[0] - side.end[0]) > READ_MM
+        and abs(side.start[1] - side.end[1]) > READ_MM
         for side in item.outline.sides
     )
     if item.mode == "add":
@@ -314,8 +314,8 @@ def _prism_name(item: Feature, sizes: Vec3) -> str:
     touched = []
     for k, axis in enumerate(axes):
         values = [side.start[k] for side in item.outline.sides]
-        touched.append((min(values) < _NEAR_MM) + (max(values) > sizes[axis] - _NEAR_MM))
-    through = item.low < _NEAR_MM and item.high > sizes[item.depth] - _NEAR_MM
+        touched.append((min(values) < READ_MM) + (max(values) > sizes[axis] - READ_MM))
+    through = item.low < READ_MM and item.high > sizes[item.depth] - READ_MM
     if touched == [0, 0]:
         return "opening" if through else "pocket"
     if sorted(touched) == [0, 2] or (through and sum(touched) == 1):

@@ -31,10 +31,9 @@ from holoptic.part.crate import AXIS_LETTERS
 from holoptic.part.naming import SIDES, feature_names, spoken
 from holoptic.part.operations import Ball, Centred, Ring
 from holoptic.part.part import lengths_in
+from holoptic.tolerance import READ_MM
 from holoptic.units import Length
 
-_SAME_MM = 1.5e-3
-"""Places nearer than this are one place in views (length, mm)."""
 _NEAR_RING_MM = 0.02
 """Holes on a circle are drawn to two places (length, mm)."""
 _FEWEST_IN_A_RING = 2
@@ -68,7 +67,7 @@ class _Words:
             for side in sides:
                 name = f"{spoken(item.name)}.{side}"
                 at = places.get(name)
-                inside = at is not None and _SAME_MM < at < self._crate.sizes[axis] - _SAME_MM
+                inside = at is not None and READ_MM < at < self._crate.sizes[axis] - READ_MM
                 if at is not None and inside and not self._named(axis, at):
                     self._sides[axis][name] = at
 
@@ -76,9 +75,9 @@ class _Words:
         """Return the crate's or a feature's name of a place along an axis."""
         size, letter = self._crate.sizes[axis], AXIS_LETTERS[axis]
         for words, place in (("0", 0.0), (letter, size), (f"{letter}/2", size / 2)):
-            if abs(at - place) <= _SAME_MM:
+            if abs(at - place) <= READ_MM:
                 return words
-        found = (name for name, place in self._sides[axis].items() if abs(at - place) <= _SAME_MM)
+        found = (name for name, place in self._sides[axis].items() if abs(at - place) <= READ_MM)
         return next(found, None)
 
     def _length(self, words: str, at: float) -> Length:
@@ -87,7 +86,7 @@ class _Words:
             length = Length.read(words, names=self._scope)
         except ExpressionError:
             return _figure(at)
-        return length if abs(length.mm - at) <= _SAME_MM else _figure(at)
+        return length if abs(length.mm - at) <= READ_MM else _figure(at)
 
     # --- an operation ---------------------------------------------------------------------------
 
@@ -112,9 +111,9 @@ class _Words:
     def _places(self, axis: int, places: Sequence[float], radii: Sequence[Length]) -> list[Length]:
         """Return the words of the places of an outline along an axis."""
         size, letter = self._crate.sizes[axis], AXIS_LETTERS[axis]
-        at_far = max(places) > size - _SAME_MM
-        at_near = min(places) < _SAME_MM
-        about = all(any(abs(a + b - size) <= 2 * _SAME_MM for b in places) for a in places)
+        at_far = max(places) > size - READ_MM
+        at_near = min(places) < READ_MM
+        about = all(any(abs(a + b - size) <= 2 * READ_MM for b in places) for a in places)
         made = []
         for at in places:
             words = self._named(axis, at)
@@ -122,7 +121,7 @@ class _Words:
                 words = f"{letter}/2{'-' if at < size / 2 else '+'}{_text(abs(at - size / 2))}"
             if words is None:
                 rest = size - at
-                radius = next((r for r in radii if abs(r.mm - rest) <= _SAME_MM), None)
+                radius = next((r for r in radii if abs(r.mm - rest) <= READ_MM), None)
                 if radius is not None:
                     words = f"{letter}-{radius.text}"
                 elif at_far and not at_near:
@@ -147,8 +146,8 @@ class _Words:
         axis, size = item.face.normal_axis, self._crate.thickness(item.face)
         end = size if item.end is None else item.end.mm
         low, high = (size - end, size - item.start.mm) if item.face.is_far else (item.start.mm, end)
-        through = high > size - _SAME_MM
-        if item.mode == "add" and low > _SAME_MM:
+        through = high > size - READ_MM
+        if item.mode == "add" and low > READ_MM:
             stands = self._named(axis, low)
             if stands is not None and "." in stands:
                 face = item.face if item.face.is_far else _OPPOSITE[item.face]
@@ -157,7 +156,7 @@ class _Words:
                 return replace(item, face=face, start=_figure(0.0), end=height, base=base)
         if item.face.is_far:
             return replace(item, end=None if item.end is None else self._inward(axis, low, size))
-        if abs(low + high - size) <= 2 * _SAME_MM and low > _SAME_MM:
+        if abs(low + high - size) <= 2 * READ_MM and low > READ_MM:
             letter, half = AXIS_LETTERS[axis], _text((high - low) / 2)
             return replace(item, start=self._length(f"{letter}/2-{half}", low),
                            end=self._length(f"{letter}/2+{half}", high))  # fmt: skip
@@ -261,8 +260,8 @@ def _across(one: Operation, other: Operation, crate: Crate) -> int | None:
     sizes = crate.face_size(one.face)
     a, b = one.centre_mm(crate), other.centre_mm(crate)
     for k in (0, 1):
-        opposite = abs(a[k] + b[k] - sizes[k]) <= _SAME_MM and abs(a[k] - b[k]) > _SAME_MM
-        if opposite and abs(a[1 - k] - b[1 - k]) <= _SAME_MM:
+        opposite = abs(a[k] + b[k] - sizes[k]) <= READ_MM and abs(a[k] - b[k]) > READ_MM
+        if opposite and abs(a[1 - k] - b[1 - k]) <= READ_MM:
             return k
     return None
 
