@@ -577,8 +577,8 @@ def test_an_empty_desk_offers_recent_jobs(desk, tmp_path, settle):
 
 def test_part_names_can_be_changed(desk):
     desk.part_menu.rename_part()
-    QTest.keyClicks(desk.parts.lineEdit(), "lamp block")
-    QTest.keyClick(desk.parts.lineEdit(), Key.Key_Return)
+    QTest.keyClicks(desk.part_menu.line, "lamp block")
+    QTest.keyClick(desk.part_menu.line, Key.Key_Return)
     QTest.qWait(10)
     assert desk.session.job_part.source.name == "lamp block"
     assert desk.parts.currentText() == "lamp block"

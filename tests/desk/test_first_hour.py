@@ -204,16 +204,16 @@ def test_a_reading_that_is_no_length_says_so_and_the_next_fills_the_same_field(d
 def test_a_name_is_typed_in_place_and_left_in_any_way(desk, settle, leave):
     desk.part_menu.rename_part()
     desk.part_menu.rename_part()  # asked for twice: once is enough
-    QTest.keyClicks(desk.parts.lineEdit(), "lamp block")
+    QTest.keyClicks(desk.part_menu.line, "lamp block")
     if leave == "Return":
-        QTest.keyClick(desk.parts.lineEdit(), Key.Key_Return)
+        QTest.keyClick(desk.part_menu.line, Key.Key_Return)
     elif leave == "another page":
         desk.show_page("picture")
     else:
         QTest.mouseClick(desk.pages["carve"].sizes[0], LEFT)
         desk.pages["carve"].sizes[0].setFocus()
     QTest.qWait(20)
-    assert not desk.parts.isEditable()
+    assert not desk.part_menu.line.isVisible()
     assert desk.session.job_part.source.name == "lamp block"
 
 

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6 import sip
-from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QMenu, QWidget
 
 from holoptic.desk.session import Session
@@ -19,7 +17,12 @@ class PartMenu:
         self._session = session
         self._parts = parts
         self._window = window
-        self._line: QLineEdit | None = None
+        self.line = QLineEdit(parts)
+        """Where names are typed; one for good, so that Qt never works with one that is gone."""
+        self.line.setAccessibleName("name")
+        self.line.hide()
+        self.line.editingFinished.connect(self._done)
+        self._take: Callable[[str], None] | None = None
 
     def menu(self) -> QMenu:
         """Return the menu as the job stands."""
@@ -61,29 +64,21 @@ class PartMenu:
         self._ask(self._session.job.name, self._session.rename_job)
 
     def _ask(self, old: str, take: Callable[[str], None]) -> None:
-        if self._parts.isEditable():
+        """Let words be typed in a line that lies over the list of parts meanwhile."""
+        if self.line.isVisible():
             return  # a name is being typed already
-        self._parts.setEditable(True)
-        # held here: Qt owns the line, and a cycle of line and slot alone would be collected
-        self._line = line = self._parts.lineEdit()
-        if line is None:
-            return
-        line.setText(old)
-        line.selectAll()
-        line.setFocus()
+        self._take = take
+        self.line.setGeometry(self._parts.rect())
+        self.line.setText(old)
+        self.line.selectAll()
+        self.line.show()
+        self.line.setFocus()
 
-        def done() -> None:
-            words = line.text().strip()
-            # the line is still at work with the event that ended it, so it goes a moment later
-            QTimer.singleShot(0, lambda: self._put_back(words, take))
-
-        line.editingFinished.connect(done)
-
-    def _put_back(self, words: str, take: Callable[[str], None]) -> None:
-        if sip.isdeleted(self._parts) or not self._parts.isEditable():
-            return
-        self._line = None
-        self._parts.setEditable(False)
-        self._parts.setCurrentIndex(self._session.part_index)
+    def _done(self) -> None:
+        take, self._take = self._take, None
+        if take is None:
+            return  # Enter hides the line, and with that it is left once more
+        words = self.line.text().strip()
+        self.line.hide()
         if words:
             take(words)
