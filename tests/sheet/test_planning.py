@@ -189,3 +189,11 @@ def test_the_cells_of_an_isometric_underlay_measure_the_pitch():
 def test_an_underlay_needs_a_usable_pitch():
     with pytest.raises(BadInput, match="pitch"):
         underlay(paper_named("A4"), "square", 0.5)
+
+
+def test_many_drawings_are_set_out_in_even_rows():
+    wanted = [(40 + k, 30) for k in range(24)]
+    layouts, misfit = plan_sheet(items_of(*wanted), SheetWish())
+    assert misfit is None
+    rows = {round(item.extent[1], 3) for item in layouts[0].placed}
+    assert 1 < len(rows) < 24

@@ -25,6 +25,7 @@ ANSWERS = 5
 """So many answers stand side by side."""
 
 _LARGEST_ROOM_MM = 100.0
+_MOST_IN_ANY_ROWS = 7
 _SMALLEST_SCALE, _LARGEST_SCALE = 1e-4, 1000.0
 
 
@@ -222,7 +223,15 @@ def _block(item: Item, scale: float, wish: SheetWish) -> Vec2:
 
 
 def _rows(count: int) -> Iterator[tuple[tuple[int, ...], ...]]:
-    """Yield every way to set drawings out in rows, their order kept."""
+    """Yield the ways to set drawings out in rows, their order kept: every one, but for many
+    drawings, as the ways double with each, those with as many in each row.
+    """
+    if count > _MOST_IN_ANY_ROWS:
+        for wide in range(1, count + 1):
+            yield tuple(
+                tuple(range(first, min(first + wide, count))) for first in range(0, count, wide)
+            )
+        return
     for breaks in range(2 ** (count - 1)):
         rows: list[list[int]] = [[0]]
         for index in range(1, count):
