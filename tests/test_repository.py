@@ -3,6 +3,7 @@
 import re
 import runpy
 import subprocess
+import tomllib
 from pathlib import Path
 
 import pytest
@@ -30,6 +31,12 @@ def test_the_dev_lock_pins_what_runs(root):
         return {line.rstrip(" \\") for line in lines if re.match(r"[a-z].*==", line)}
 
     assert pins("requirements.lock") <= pins("requirements-dev.lock")
+
+
+def test_a_plain_install_asks_for_what_is_pinned(root):
+    project = tomllib.loads((root / "pyproject.toml").read_text("utf-8"))["project"]
+    wanted = (root / "requirements.in").read_text("utf-8").splitlines()
+    assert project["dependencies"] == [line for line in wanted if line and line[0] != "#"]
 
 
 @pytest.mark.parametrize("script", ["bin/holoptic", "bin/test", "bin/prepare.sh", ".ci/run"])
