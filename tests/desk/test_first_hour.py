@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
+from holoptic.demo import job_path
 from holoptic.desk.caret_slip import slip_in
 from holoptic.desk.mishaps import LOG_NAME, Mishaps
 from holoptic.exchange.safekeeping import left_behind
@@ -135,6 +136,17 @@ def test_recovered_work_does_not_replace_newer_work_unasked(empty_desk, monkeypa
     assert empty_desk.session.job.parts[0].source.names
     empty_desk.question.buttons["Go on without"].click()
     assert empty_desk.session.job.name == "left behind"
+
+
+def test_a_solid_that_is_read_late_does_not_replace_newer_work(desk, settle):
+    desk.session.open_file(job_path().with_name("round-parts.step"))
+    desk.session.rename_part("newer")
+    settle(desk)
+    assert desk.session.job_part.source.name == "newer"
+    assert "open it again" in desk.hint.text
+    desk.session.open_file(job_path().with_name("round-parts.step"))
+    settle(desk)
+    assert desk.session.job.name == "round-parts"
 
 
 def test_the_footer_speaks_of_edges_only_where_there_are_some(desk):

@@ -119,7 +119,7 @@ class Session(QObject):
         self.step_mm = _read_step()
         self._shelf: dict[tuple[object, str, str], Picture | None] = {}
         self._wants_shelf = False
-        self._opening: Path | None = None
+        self._opening: tuple[Path, Job] | None = None
         self._solid_out: tuple[tempfile.TemporaryDirectory[str], Path] | None = None
         self._autosave = Autosave()
         self._autosave_timer = QTimer(self)
@@ -311,7 +311,7 @@ class Session(QObject):
         """Open a job or STEP file; the desk changes once it is read. Raises BadInput."""
         path = path.resolve()
         if path.suffix.lower() in STEP_SUFFIXES:
-            self._opening = path
+            self._opening = path, self.job
             self.kernel.ask("open", "list_solids", str(path))
             return
         if path.suffix.lower() not in JOB_SUFFIXES:
@@ -495,10 +495,12 @@ class Session(QObject):
             self.proposals.take_picture(value)
 
     def _take_solids(self, solids: tuple[ImportedSolid, ...]) -> None:
-        path = self._opening
-        if path is None:
+        if self._opening is None:
             return
-        self._opening = None
+        (path, left), self._opening = self._opening, None
+        if self.job is not left:  # work that was done while it was read must not be lost
+            self.told.emit(f"{path.name} is read, but you went on working meanwhile: open it again")
+            return
         self.replace_job(Job(path.stem, tuple(JobPart(solid) for solid in solids)), None)
         remember_file(path)
         self.told.emit(f"{len(solids)} solid{'s' if len(solids) > 1 else ''} read from {path.name}")
