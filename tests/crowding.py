@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QRect, Qt
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QAbstractScrollArea,
@@ -20,10 +21,20 @@ from PyQt6.QtWidgets import (
 from holoptic.desk.caret_slip import CaretSlip
 from holoptic.desk.notice import Bars
 
+_TRIES = 100
 _SLACK = 2
 """Pixels that do not matter."""
 _OVER = (Bars, CaretSlip, QSplitterHandle)
 """What lies over others on purpose."""
+
+
+def crowded_for_good(window: QWidget) -> list[str]:
+    """Return what is crowded once the window has laid itself out, for which it gets 3 s."""
+    for _ in range(_TRIES):
+        if not (found := crowded(window)):
+            return []
+        QTest.qWait(30)
+    return found
 
 
 def crowded(window: QWidget) -> list[str]:

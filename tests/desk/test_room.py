@@ -7,7 +7,7 @@ from PyQt6.QtCore import QMargins, QRect
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox
 
-from crowding import crowded, popup_shows_all
+from crowding import crowded_for_good, popup_shows_all
 from holoptic.demo import job_path
 from holoptic.desk import theme
 from holoptic.desk.settings import keep_setting
@@ -104,7 +104,7 @@ def test_nothing_is_cut_off_or_covered(desk_of_size, settle, size, letters):
     window = desk_of_size(SIZES[size], letters, look)
     found = {}
     for state in states(window, settle):
-        if trouble := crowded(window):
+        if trouble := crowded_for_good(window):
             found[state] = trouble
     assert not found, "\n".join(f"{k}: {v}" for k, v in found.items())
     assert window.width() == SIZES[size][0]  # nothing pushed it wider than the screen
@@ -113,13 +113,13 @@ def test_nothing_is_cut_off_or_covered(desk_of_size, settle, size, letters):
 @pytest.mark.parametrize("letters", LETTERS)
 def test_an_empty_desk_and_a_begun_part_have_room(desk_of_size, settle, letters):
     window = desk_of_size((1024, 600), letters, demo=False)
-    assert crowded(window) == []
+    assert crowded_for_good(window) == []
     window.show_page("read")
-    assert crowded(window) == []
+    assert crowded_for_good(window) == []
     window.session.begin_part()
     settle(window)
     assert window.first_steps.isVisible()
-    assert crowded(window) == []
+    assert crowded_for_good(window) == []
 
 
 def test_open_lists_show_their_last_entry(desk_of_size, settle):

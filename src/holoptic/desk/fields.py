@@ -32,7 +32,9 @@ class ReadField(QLineEdit):
         """Why the text cannot be used; empty where it can."""
 
     def setText(self, words: str | None) -> None:
-        """Show words: their beginning where they are long, unless the cursor is in them."""
+        """Show other words: their beginning where they are long, unless the cursor is in them."""
+        if words == self.text():
+            return
         super().setText(words)
         if not self.hasFocus():
             self.setCursorPosition(0)
