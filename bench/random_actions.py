@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
 
 from bench.fuzz_step import mutated
 from holoptic.demo import drawing_paths, job_names, job_path
-from holoptic.desk.launch import make_application
+from holoptic.desk.launch import make_application, take_down
 from holoptic.desk.mishaps import Mishaps, cause_of
 from holoptic.desk.window import PAGE_TITLES, DeskWindow
 
@@ -130,7 +130,7 @@ class Hand:
             if not self.window.isVisible():
                 self.window.show()
         self.window.session.history.mark_saved()
-        self.window.close_down()
+        take_down(self.window)
 
     def say(self, words: str) -> None:
         """Tell what is about to be done."""

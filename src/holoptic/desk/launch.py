@@ -12,6 +12,7 @@ import threading
 from collections.abc import Callable
 from pathlib import Path
 
+from PyQt6 import sip
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
@@ -69,8 +70,18 @@ def launch(
     loader = _Loader(open_job)
     window.first_painted.connect(loader.start)
     code = app.exec()
-    window.close_down()
+    take_down(window)
     return code or exit_code[0]
+
+
+def take_down(window: DeskWindow) -> None:
+    """End what the window has going on and take it apart.
+
+    Left to the end of the process Python and Qt would take it apart in an order of chance, and
+    now and then die of it.
+    """
+    window.close_down()
+    sip.delete(window)
 
 
 def make_application() -> QApplication:
