@@ -15,6 +15,9 @@ SHORTEST_STROKE_MM = 2e-2
 READ_MM = 1.5e-3
 """Places of a part that was read from views are one place where nearer than this (length, mm)."""
 
+THOUSANDTHS_MM = 2e-4
+"""A place that was read is meant in whole thousandths where it is nearer than this (length, mm)."""
+
 CHORD_MM = 0.01
 """A polyline stands off its curve by no more than this (length, mm)."""
 

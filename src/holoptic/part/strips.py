@@ -20,8 +20,6 @@ from holoptic.part.operations import Ends, Strip, corner_places
 from holoptic.tolerance import COINCIDENT_MM, PARALLEL
 
 _MITRE_LIMIT = 20.0
-_STRAIGHT_MM = 1e-7
-"""How far a corner may lie off the line between its neighbours and be none (length, mm)."""
 
 Path = tuple[Vec2, ...]
 
@@ -213,7 +211,7 @@ def _cornered(ring: shapely.LinearRing) -> list[Vec2]:
     kept = [
         place
         for k, place in enumerate(places)
-        if _off_line(place, places[k - 1], places[(k + 1) % len(places)]) > _STRAIGHT_MM
+        if _off_line(place, places[k - 1], places[(k + 1) % len(places)]) > COINCIDENT_MM
     ]
     return kept if len(kept) > 2 else places
 

@@ -31,7 +31,7 @@ from holoptic.part.crate import AXIS_LETTERS
 from holoptic.part.naming import SIDES, feature_names, spoken
 from holoptic.part.operations import Ball, Centred, Ring
 from holoptic.part.part import lengths_in
-from holoptic.tolerance import READ_MM
+from holoptic.tolerance import READ_MM, THOUSANDTHS_MM
 from holoptic.units import Length
 
 _NEAR_RING_MM = 0.02
@@ -181,12 +181,18 @@ def _radii(corners: Sequence[Corner]) -> list[Length]:
 
 
 def _figure(mm: float) -> Length:
-    value = round(mm, 3) if abs(round(mm, 3) - mm) < 2e-4 else round(mm, 6)
+    value = _rounded(mm)
     return Length(_text(value), value + 0.0)
 
 
+def _rounded(mm: float) -> float:
+    """Return a place to thousandths, where it is one but for what reading adds to it."""
+    near = round(mm, 3)
+    return near if abs(near - mm) < THOUSANDTHS_MM else round(mm, 6)
+
+
 def _text(mm: float) -> str:
-    text = f"{round(mm, 3) if abs(round(mm, 3) - mm) < 2e-4 else mm:.6f}".rstrip("0").rstrip(".")
+    text = f"{_rounded(mm):.6f}".rstrip("0").rstrip(".")
     return "0" if text in ("-0", "") else text
 
 
