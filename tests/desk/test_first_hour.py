@@ -5,7 +5,7 @@ import sys
 import pytest
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog
+from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog
 
 from holoptic.demo import job_path
 from holoptic.desk.caret_slip import slip_in
@@ -173,6 +173,22 @@ def test_the_editor_never_shows_an_operation_that_is_not_there(desk, carve, sett
     desk.session.add_part(desk.session.part)
     carve.add_prism("cut")
     assert carve.editor.name.text() == "cut 1"
+
+
+@pytest.mark.parametrize("leave", ["another operation", "another page"])
+def test_a_list_left_open_says_nothing_to_another_operation(desk, carve, settle, leave):
+    carve.add_shape("corner")
+    settle(desk)
+    box = next(f for f in carve.editor.sizes.fields.values() if isinstance(f, QComboBox))
+    box.showPopup()
+    view = box.view()
+    if leave == "another page":
+        desk.show_page("sheet")
+    desk.session.choose_operation(0)
+    assert not view.isVisible()
+    before = desk.session.part
+    carve.editor.sizes.changed.emit("top", False)  # as a list that is late would
+    assert desk.session.part == before
 
 
 def test_a_typed_depth_wins_over_through(desk, carve, settle):

@@ -6,6 +6,7 @@ from dataclasses import replace
 from typing import Any
 
 from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QComboBox,
@@ -308,7 +309,7 @@ class OperationEditor(QWidget):
 
     def _change(self, **changes: Any) -> None:
         operation = self._operation
-        if operation is not None:
+        if operation is not None and all(hasattr(operation, name) for name in changes):
             self._put(replace(operation, **changes), next(iter(changes)))
 
     def _rename(self, text: str) -> None:
@@ -405,6 +406,8 @@ class OperationEditor(QWidget):
         in_hand = (self.session.history, self.session.part_index, self.session.operation_index,
                    len(part.operations))  # fmt: skip
         is_other, self._in_hand = in_hand != self._in_hand, in_hand
+        if is_other:
+            self._shut_lists()
         if is_other and self.walk_bar.isVisible():
             self.leave_walk()
         scope = part.scope(self.session.operation_index)
@@ -429,9 +432,20 @@ class OperationEditor(QWidget):
         broken = self.session.trouble if self.session.trouble_operation == at else None
         self._say(broken or self.session.troubles.get(at, ""))
 
+    def _shut_lists(self) -> None:
+        """Shut what is dropped down: it speaks of the operation that was in hand."""
+        for box in self.findChildren(QComboBox):
+            box.hidePopup()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """Shut what is dropped down along with the page."""
+        super().hideEvent(event)
+        self._shut_lists()
+
     def _show_nothing(self) -> None:
         """Show that there is no operation, and how to begin one."""
         self._in_hand = ()
+        self._shut_lists()
         if self.walk_bar.isVisible():
             self.leave_walk()
         self.board.empty_text = (
