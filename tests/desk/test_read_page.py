@@ -128,6 +128,28 @@ def test_slips_are_mended_and_shown_as_they_were(desk, page, settle, press):
     assert page.readings.arrangement == before
 
 
+@pytest.mark.parametrize("ask", ["mend", "read", "begin_guide"])
+def test_an_answer_about_views_that_changed_meanwhile_is_dropped(desk, page, settle, ask):
+    page.choose(0)
+    settle(desk)
+    readings = page.readings
+    getattr(readings, ask)()
+    readings.use_view("front", False)
+    left = readings.arrangement
+    settle(desk)
+    assert readings.arrangement is left
+    assert readings.reading is None
+    assert readings.guide is None
+
+
+def test_a_drawing_that_is_read_late_does_not_come_over_views_drawn_here(desk, page, settle):
+    page.choose(0)
+    page.draw_views()
+    settle(desk)
+    assert page.readings.is_drafting
+    assert page.readings.name == "drawn here"
+
+
 def test_the_angle_is_a_choice_and_a_bad_file_leaves_the_desk(desk, page, settle, press, tmp_path):
     opened(desk, page, settle, 0)
     press(desk, Key.Key_V)

@@ -68,6 +68,7 @@ class Readings(QObject):
         self.arrangement: Arrangement | None = None
         self.before: Arrangement | None = None
         self.whole: Arrangement | None = None
+        self._asked_of: dict[str, Arrangement | None] = {}
         self.checks: tuple[Check, ...] = ()
         self.reading: Reading | None = None
         self.pictures: dict[int, Picture] = {}
@@ -161,7 +162,7 @@ class Readings(QObject):
     def mend(self) -> None:
         """Mend the small slips of the drawing; `before` keeps what it was."""
         if self.arrangement is not None:
-            self._kernel.ask(_MEND, "mend_views", self.arrangement.drawn_views())
+            self._ask(_MEND, "mend_views", self.arrangement.drawn_views())
 
     def unmend(self) -> None:
         """Take the drawing as it was before it was mended."""
@@ -217,13 +218,13 @@ class Readings(QObject):
         """Begin the guided way: the outlines intersected, loops to be taken away one by one."""
         if self.arrangement is not None:
             self._forget_reading()
-            self._kernel.ask(_GUIDE, "begin_guide", self.arrangement.drawn_views(), self.name)
+            self._ask(_GUIDE, "begin_guide", self.arrangement.drawn_views(), self.name)
 
     def take_away(self, number: int, low: float, high: float) -> None:
         """Take a loop away between two levels."""
         if self.guide is not None:
             self._steps.append(self.guide)
-            self._kernel.ask(_GUIDE, "guide_on", self.guide, number, low, high)
+            self._ask(_GUIDE, "guide_on", self.guide, number, low, high)
 
     def step_back(self) -> None:
         """Put back what was taken away last."""
@@ -258,7 +259,7 @@ class Readings(QObject):
         if self.arrangement is not None:
             self._forget_reading()
             views = tuple(self.arrangement.drawn_views())
-            self._kernel.ask(_READ, "read", views, self.name)
+            self._ask(_READ, "read", views, self.name)
 
     @property
     def answer(self) -> Answer | None:
@@ -336,8 +337,23 @@ class Readings(QObject):
 
     # --- answers of the worker --------------------------------------------------------------
 
+    def _ask(self, purpose: str, task: str, *arguments: object) -> None:
+        """Ask about the views as they now are."""
+        self._asked_of[purpose] = self.arrangement
+        self._kernel.ask(purpose, task, *arguments)
+
+    def _is_late(self, purpose: str) -> bool:
+        """Say whether an answer is about views that are not on the sheet any more."""
+        if purpose == _SHEET:  # it was closed, or others are drawn or practised
+            return self._path is None
+        if purpose == _DERIVE:
+            return self._path is not None or self.is_drafting
+        return self._asked_of.get(purpose, self.arrangement) is not self.arrangement
+
     def take(self, purpose: str, value: object) -> None:
-        """Take an answer of the worker, if it is about drawings."""
+        """Take an answer of the worker, if it is about drawings and not overtaken."""
+        if self._is_late(purpose):
+            return
         if purpose == _SHEET and isinstance(value, SheetRead):
             self.name, self.sketch, self.before = value.sketch.name, value.sketch, None
             self.checks = value.checks
@@ -367,7 +383,7 @@ class Readings(QObject):
     def _take_reading(self, reading: Reading) -> None:
         self.reading, self.chosen, self.pictures = reading, 0, {}
         for number, answer in enumerate(reading.answers):
-            self._kernel.ask(f"{_ANSWER} {number}", "shelve", JobPart(answer.part))
+            self._ask(f"{_ANSWER} {number}", "shelve", JobPart(answer.part))
         self.reading_changed.emit()
 
     def _arrange(self, arrangement: Arrangement, checked: bool = False) -> None:
@@ -376,7 +392,7 @@ class Readings(QObject):
         self.sheet_changed.emit()
         if not checked:
             sizes = self.sketch.sizes if self.sketch else ()
-            self._kernel.ask(f"{_SHEET} checks", "check_sheet", arrangement, sizes)
+            self._ask(f"{_SHEET} checks", "check_sheet", arrangement, sizes)
 
     def _forget_reading(self) -> None:
         self.reading, self.pictures, self.chosen = None, {}, 0
