@@ -24,8 +24,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from bench.solids import comb, drilled_plate, mixed_slab
-from holoptic.desk.launch import make_application
-from holoptic.desk.window import DeskWindow
+from holoptic.desk.application.launch import make_application
+from holoptic.desk.application.window import DeskWindow
 from holoptic.job import Job, JobPart
 from holoptic.job.job import with_operation
 from holoptic.leftovers import seldom_look_for_rings

@@ -18,8 +18,8 @@ os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(
 from PyQt6.QtTest import QTest
 
 from holoptic.demo import job_path
-from holoptic.desk.launch import make_application
-from holoptic.desk.window import DeskWindow
+from holoptic.desk.application.launch import make_application
+from holoptic.desk.application.window import DeskWindow
 from holoptic.exchange.job_file import read_job
 from holoptic.plan import Drafter
 from holoptic.plan.errors import Sheets

@@ -20,9 +20,9 @@ from PyQt6.QtTest import QTest
 
 from every_text import NEW, begin, fields_of, outline_texts, size_texts, texts_for, type_letters
 from holoptic.demo import job_path
-from holoptic.desk.launch import make_application
-from holoptic.desk.mishaps import Mishaps, cause_of
-from holoptic.desk.window import DeskWindow
+from holoptic.desk.application.launch import make_application
+from holoptic.desk.application.mishaps import Mishaps, cause_of
+from holoptic.desk.application.window import DeskWindow
 from holoptic.exchange.job_file import read_job
 
 

@@ -31,8 +31,8 @@ app.exec()
 
 _HOLOPTIC = """
 from PyQt6.QtCore import QTimer
-from holoptic.desk.launch import make_application
-from holoptic.desk.window import DeskWindow
+from holoptic.desk.application.launch import make_application
+from holoptic.desk.application.window import DeskWindow
 app = make_application()
 window = DeskWindow()
 window.resize(1280, 800)

@@ -26,9 +26,9 @@ from PyQt6.QtWidgets import (
 
 from bench.fuzz_step import mutated
 from holoptic.demo import drawing_paths, job_names, job_path
-from holoptic.desk.launch import make_application, take_down
-from holoptic.desk.mishaps import Mishaps, cause_of
-from holoptic.desk.window import PAGE_TITLES, DeskWindow
+from holoptic.desk.application.launch import make_application, take_down
+from holoptic.desk.application.mishaps import Mishaps, cause_of
+from holoptic.desk.application.window import PAGE_TITLES, DeskWindow
 
 _SIZES = ((1280, 800), (1024, 600), (1920, 1080), (900, 620))
 _TEXTS = (

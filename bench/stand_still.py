@@ -20,8 +20,8 @@ from PyQt6.QtWidgets import QApplication
 
 from bench.large_step import write_plate
 from holoptic.demo import job_path
-from holoptic.desk.launch import make_application
-from holoptic.desk.window import DeskWindow
+from holoptic.desk.application.launch import make_application
+from holoptic.desk.application.window import DeskWindow
 
 
 class Pulse:

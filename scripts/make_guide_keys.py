@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from holoptic.desk.key_map import KEYS, TITLES
+from holoptic.desk.application.key_map import KEYS, TITLES
 
 GUIDE = Path(__file__).parent.parent / "docs" / "guide.md"
 BEGIN, END = "<!-- keys: made by scripts/make_guide_keys.py -->\n", "<!-- end of keys -->\n"

@@ -21,7 +21,7 @@ from OCP.TopoDS import TopoDS_Shape
 from holoptic.exchange.job_file import write_job
 from holoptic.job import Choice, Job, JobPart
 from holoptic.part import ImportedSolid
-from holoptic.solid.shapes import tidy, together
+from holoptic.solid.kernel_shapes import tidy, together
 from holoptic.solid.step import write_solid
 
 FOLDER = Path(__file__).parent.parent / "src" / "holoptic" / "demo"

@@ -24,9 +24,9 @@ from PyQt6.QtTest import QTest
 
 from holoptic.curves.space import EllipticArc
 from holoptic.demo import drawing_paths, job_path
-from holoptic.desk.launch import make_application
-from holoptic.desk.pages.read import ReadPage
-from holoptic.desk.window import DeskWindow
+from holoptic.desk.application.launch import make_application
+from holoptic.desk.application.window import DeskWindow
+from holoptic.desk.pages.read.page import ReadPage
 from holoptic.plan import Move
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"

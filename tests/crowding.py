@@ -18,8 +18,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from holoptic.desk.caret_slip import CaretSlip
-from holoptic.desk.notice import Bars
+from holoptic.desk.widgets.caret_slip import CaretSlip
+from holoptic.desk.widgets.notice import Bars
 
 _TRIES = 100
 _SLACK = 2

@@ -9,8 +9,8 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from holoptic.desk.fields import AngleField, LengthField, ReadField
-from holoptic.desk.window import DeskWindow
+from holoptic.desk.application.window import DeskWindow
+from holoptic.desk.widgets.fields import AngleField, LengthField, ReadField
 from holoptic.job import Job
 from holoptic.part import Part, Prism, Strip
 from holoptic.part.outline_text import outline_text

@@ -8,8 +8,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 
-from holoptic.desk.menus import with_mnemonics
-from holoptic.desk.window import DeskWindow
+from holoptic.desk.application.window import DeskWindow
+from holoptic.desk.widgets.menus import with_mnemonics
 from holoptic.part import Ball, Corner, Operation, Part, Polygon, Prism, Pyramid, Ring, Round
 from holoptic.part.outline_text import outline_text
 from holoptic.part.starters import SHAPES

@@ -11,8 +11,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from holoptic.demo import job_path
-from holoptic.desk.launch import make_application
-from holoptic.desk.window import DeskWindow
+from holoptic.desk.application.launch import make_application
+from holoptic.desk.application.window import DeskWindow
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import Answer
 
@@ -52,13 +52,13 @@ class KeptWorker(Worker):
 @pytest.fixture(autouse=True)
 def kept_worker(monkeypatch: pytest.MonkeyPatch) -> None:
     """Let each window take over the worker of the one before."""
-    monkeypatch.setattr("holoptic.desk.kernel_line.Worker", KeptWorker)
+    monkeypatch.setattr("holoptic.desk.session.kernel_line.Worker", KeptWorker)
 
 
 @pytest.fixture(autouse=True)
 def quick_rest(monkeypatch: pytest.MonkeyPatch) -> None:
     """Let the desk go on to sheet and plan soon, as no further key is pressed where it settles."""
-    monkeypatch.setattr("holoptic.desk.session._REST_MS", 30)
+    monkeypatch.setattr("holoptic.desk.session.session._REST_MS", 30)
 
 
 @pytest.fixture(scope="session", autouse=True)

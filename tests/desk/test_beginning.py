@@ -6,9 +6,9 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel
 
 from holoptic.demo import drawing_paths
-from holoptic.desk.key_map import KEYS, TITLES, found, groups_for
-from holoptic.desk.menus import with_mnemonics
-from holoptic.desk.settings import read_settings
+from holoptic.desk.application.key_map import KEYS, TITLES, found, groups_for
+from holoptic.desk.look.settings import read_settings
+from holoptic.desk.widgets.menus import with_mnemonics
 from holoptic.part.starters import SHAPES
 from holoptic.part.templates import templates
 from holoptic.units import Unit

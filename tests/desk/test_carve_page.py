@@ -6,7 +6,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from holoptic.curves.vectors import apply
-from holoptic.desk.caret_slip import slip_in
+from holoptic.desk.widgets.caret_slip import slip_in
 from holoptic.part import Hole, InLine, Prism
 from holoptic.units import Unit
 from typist import Typist

@@ -17,9 +17,9 @@ from cast import stepped_block
 from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import apply
 from holoptic.demo import job_path
-from holoptic.desk.caret_slip import slip_in
-from holoptic.desk.settings import read_settings
-from holoptic.desk.window import DeskWindow
+from holoptic.desk.application.window import DeskWindow
+from holoptic.desk.look.settings import read_settings
+from holoptic.desk.widgets.caret_slip import slip_in
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.safekeeping import Autosave
 from holoptic.job import Job, JobPart
@@ -55,7 +55,7 @@ import sys
 from holoptic.cli.main import main
 code = main(["demo", "--page", "draw", "--screenshot", {str(tmp_path / "d.png")!r}])
 kernel = [name for name in sys.modules if name.split(".")[0] == "OCP"]
-assert "holoptic.desk.pages.draw" in sys.modules
+assert "holoptic.desk.pages.draw.page" in sys.modules
 sys.exit(code or len(kernel))
 """
     result = subprocess.run([sys.executable, "-c", code], capture_output=True, check=False)

@@ -4,9 +4,9 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
-from holoptic.desk.drawing_paper import ring_factor
-from holoptic.desk.settings import read_settings
-from holoptic.desk.walk import PACES_S, Walk
+from holoptic.desk.look.settings import read_settings
+from holoptic.desk.pages.draw.drawing_paper import ring_factor
+from holoptic.desk.session.stepping import PACES_S, Stepping
 from holoptic.job import SheetWish
 from holoptic.plan.hand import Hand
 from holoptic.plan.showing import passes
@@ -258,7 +258,7 @@ def test_rooms_and_series_change_the_sheet(board, press, settle):
 
 
 def test_a_walk_without_a_plan_stands_still(empty_desk):
-    walk = Walk(empty_desk.session)
+    walk = Stepping(empty_desk.session)
     walk.follow()
     for step in (walk.step, walk.step_phase, walk.go_to):
         step(1)

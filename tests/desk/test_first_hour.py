@@ -8,8 +8,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog
 
 from holoptic.demo import job_path
-from holoptic.desk.caret_slip import slip_in
-from holoptic.desk.mishaps import LOG_NAME, Mishaps
+from holoptic.desk.application.mishaps import LOG_NAME, Mishaps
+from holoptic.desk.widgets.caret_slip import slip_in
 from holoptic.exchange.safekeeping import left_behind
 from holoptic.places import state_folder
 from holoptic.units import Unit

@@ -15,13 +15,13 @@ from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 from cast import stepped_block
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import EllipticArc
-from holoptic.desk.canvas import Canvas, Line
-from holoptic.desk.fields import LengthField
-from holoptic.desk.icons import _LINES, icon
-from holoptic.desk.kernel_line import KernelLine
-from holoptic.desk.notice import Notice
-from holoptic.desk.setting_card import card_text
-from holoptic.desk.theme import AXIS_COLOURS, AXIS_DASHES, DARK, FONTS, LIGHT
+from holoptic.desk.canvas.canvas import Canvas, Line
+from holoptic.desk.look.icons import _LINES, icon
+from holoptic.desk.look.theme import AXIS_COLOURS, AXIS_DASHES, DARK, FONTS, LIGHT
+from holoptic.desk.pages.draw.setting_card import card_text
+from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.desk.widgets.fields import LengthField
+from holoptic.desk.widgets.notice import Notice
 from holoptic.exchange.safekeeping import Autosave, left_behind
 from holoptic.job import Job, JobPart
 from holoptic.part import ImportedSolid

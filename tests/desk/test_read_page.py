@@ -7,8 +7,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
 from holoptic.demo import drawing_paths
-from holoptic.desk.caret_slip import slip_in
-from holoptic.desk.reading_sheet import ReadingSheet
+from holoptic.desk.pages.read.reading_sheet import ReadingSheet
+from holoptic.desk.widgets.caret_slip import slip_in
 
 Key, LEFT = Qt.Key, Qt.MouseButton.LeftButton
 

@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QApplication, QComboBox
 
 from crowding import crowded_for_good, popup_shows_all
 from holoptic.demo import job_path
-from holoptic.desk import theme
-from holoptic.desk.settings import keep_setting
-from holoptic.desk.window import PAGE_TITLES, DeskWindow
-from holoptic.desk.window_place import fitting, place, remember
+from holoptic.desk.look import theme
+from holoptic.desk.application.window import PAGE_TITLES, DeskWindow
+from holoptic.desk.application.window_place import fitting, place, remember
+from holoptic.desk.look.settings import keep_setting
 from holoptic.places import config_folder
 
 SIZES = {"1024 × 600": (1024, 600), "1280 × 800": (1280, 800), "1920 × 1080": (1920, 1080),

@@ -5,7 +5,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from holoptic.curves.space import EllipticArc, Segment
-from holoptic.desk.band import magnification
+from holoptic.desk.canvas.band import magnification
 from holoptic.job import HandWays
 from holoptic.part import Ball, Polygon, Prism, Ring
 from holoptic.part.starters import SHAPES

@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from every_text import NEW, begin, fields_of, outline_texts, size_texts, texts_for, type_letters
-from holoptic.desk.caret_slip import slip_in
+from holoptic.desk.widgets.caret_slip import slip_in
 from holoptic.errors import ExpressionError
 from holoptic.units import Length
 

@@ -10,14 +10,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from holoptic.demo import playback_path
-from holoptic.devices.caliper import LineBuffer, Reading, Stand, playback, read_line
+from holoptic.devices.caliper import CaliperReading, LineBuffer, Stand, playback, read_line
 from holoptic.errors import BadInput
 
 
 @pytest.mark.parametrize(
     ("line", "reading"),
-    [("R 26.48 mm", Reading("26.48", "mm", 26.48)),
-     ("R 1.0425 in\r", Reading("1.0425", "in", pytest.approx(26.4795))),
+    [("R 26.48 mm", CaliperReading("26.48", "mm", 26.48)),
+     ("R 1.0425 in\r", CaliperReading("1.0425", "in", pytest.approx(26.4795))),
      ("Z", None), ("B 80", None), ("", None)],
 )  # fmt: skip
 def test_lines_of_the_protocol(line, reading):

@@ -21,7 +21,7 @@ from holoptic.exchange.svg import svg_text
 from holoptic.job import Choice
 from holoptic.part import Part
 from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
-from holoptic.solid.shapes import volume
+from holoptic.solid.kernel_shapes import volume
 from holoptic.solid.step import read_solids
 from holoptic.views import lay_out, orthographic, view_directions
 

@@ -17,7 +17,7 @@ from holoptic.part.overall import overall_words
 from holoptic.part.reach import faces_to_reach
 from holoptic.part.templates import templates
 from holoptic.solid.build import build, build_in_stages, build_what_can_be
-from holoptic.solid.shapes import volume
+from holoptic.solid.kernel_shapes import volume
 from holoptic.units import Length, Unit
 from holoptic.units.spoken import said
 

@@ -4,7 +4,7 @@ import pytest
 
 from holoptic.pictorial import draw, view_of
 from holoptic.solid.hidden import SeenSolid
-from holoptic.solid.shapes import tidy
+from holoptic.solid.kernel_shapes import tidy
 from judge import judge
 from own_solids import CORNERS, KINDS, SOLIDS
 

@@ -12,7 +12,7 @@ from holoptic.part import Face, Part
 from holoptic.pictorial import draw, view_of
 from holoptic.pictorial.weights import weighted_parts
 from holoptic.solid.hidden import SeenSolid
-from holoptic.solid.shapes import tidy
+from holoptic.solid.kernel_shapes import tidy
 from holoptic.views import orthographic, view_directions
 from own_solids import SOLIDS
 

@@ -5,8 +5,8 @@ import pytest
 from holoptic.curves.paper import offset_from_line
 from holoptic.plan import Drafter
 from holoptic.plan.instruments import BOTH_SQUARES, RULE, SLIDING, SQUARE_30, SQUARE_45, T_SQUARE
+from holoptic.plan.lying_instruments import Board, instrument_shapes
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, Move
-from holoptic.plan.shapes import Board, instrument_shapes
 
 BOARD = Board(-50, -40, 300, 230)
 

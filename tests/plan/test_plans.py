@@ -24,8 +24,8 @@ from holoptic.plan import Drafter, Setup, make_plan, prove
 from holoptic.plan.builder import start_on_picture
 from holoptic.plan.drafter import DraftingError
 from holoptic.plan.instruments import square_for
+from holoptic.plan.lying_instruments import instrument_shapes
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE
-from holoptic.plan.shapes import instrument_shapes
 from holoptic.units import Length
 
 SETUP = Setup((60.0, 40.0))

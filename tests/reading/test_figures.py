@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from holoptic.reading.arrangement import Placed
+from holoptic.reading.arrangement import ViewOnSheet
 from holoptic.reading.figures import figure_checks
 from holoptic.reading.lines import Bow, DrawnLine, Straight
 from holoptic.reading.sketch import GivenSize
@@ -22,7 +22,7 @@ def view(*more):
     """A front view of 57 × 31 with a line upright at 19.5."""
     corners = [(0, 0), (57, 0), (57, 31), (0, 31)]
     box = [line(corners[k - 1], corners[k]) for k in range(4)]
-    return Placed("front", (*box, line((19.5, 0), (19.5, 31)), *more))
+    return ViewOnSheet("front", (*box, line((19.5, 0), (19.5, 31)), *more))
 
 
 def size(start, end, written=None):

@@ -16,7 +16,7 @@ from holoptic.reading.lines import Bow, DrawnLine, Free, Straight
 from holoptic.reading.outlines import Neighbours
 from holoptic.reading.pieces import crossings, split
 from holoptic.reading.planes import PLANES, canonical
-from holoptic.reading.shapes import BallShape, ConeShape, CornerShape, TaperShape
+from holoptic.reading.skew_shapes import BallShape, ConeShape, CornerShape, TaperShape
 from holoptic.reading.space import clustered, on_breaks
 from holoptic.reading.suspecting import suspected
 

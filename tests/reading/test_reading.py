@@ -11,7 +11,7 @@ from holoptic.demo import drawing_paths
 from holoptic.errors import BadInput
 from holoptic.job import JobPart
 from holoptic.part import Part
-from holoptic.reading.arrangement import Arrangement, Placed
+from holoptic.reading.arrangement import Arrangement, ViewOnSheet
 from holoptic.reading.compare import compare
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Straight
 
@@ -165,7 +165,7 @@ def box_view(name, width, height):
 
 
 def sorts(worker, views):
-    sheet = Arrangement("third", tuple(Placed(view.name, view.lines) for view in views))
+    sheet = Arrangement("third", tuple(ViewOnSheet(view.name, view.lines) for view in views))
     return {check.sort for check in worker.ask("check_sheet", sheet)}
 
 

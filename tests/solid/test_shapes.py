@@ -22,7 +22,7 @@ from holoptic.part import (
 )
 from holoptic.part.outline_text import outline_text, read_outline
 from holoptic.solid.build import build
-from holoptic.solid.shapes import volume
+from holoptic.solid.kernel_shapes import volume
 from holoptic.units import Length, Unit
 
 BOX = crate(60, 50, 40)

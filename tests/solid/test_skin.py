@@ -8,9 +8,9 @@ from OCP.gp import gp_Pnt
 
 from holoptic.solid.build import build
 from holoptic.solid.faces import volume_within
+from holoptic.solid.kernel_shapes import tidy, together, volume
 from holoptic.solid.remembered import Remembered
 from holoptic.solid.runs import make_ready
-from holoptic.solid.shapes import tidy, together, volume
 from holoptic.solid.skin import Skin
 
 

@@ -7,7 +7,7 @@ from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from cast import VIEWS, look
 from holoptic import progress
 from holoptic.job import JobPart
-from holoptic.solid.shapes import together
+from holoptic.solid.kernel_shapes import together
 from holoptic.solid.step import write_solid
 from holoptic.worker.client import Worker
 

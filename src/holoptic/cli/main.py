@@ -205,7 +205,7 @@ def _run_last(options: argparse.Namespace) -> int:
 
 
 def _run_desk(options: argparse.Namespace, file: str | None, demo: bool = False) -> int:
-    from holoptic.desk.launch import launch  # noqa: PLC0415
+    from holoptic.desk.application.launch import launch  # noqa: PLC0415
 
     return launch(
         file,

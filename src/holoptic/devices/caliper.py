@@ -41,7 +41,7 @@ _BATTERY = re.compile(r"B (?P<percent>\d{1,3})")
 
 
 @dataclass(frozen=True)
-class Reading:
+class CaliperReading:
     """A measured length: the figure as the caliper shows it, its unit, and mm."""
 
     figure: str
@@ -54,7 +54,7 @@ class Reading:
         return f"{self.figure} {self.unit}"
 
 
-def read_line(line: str) -> Reading | None:
+def read_line(line: str) -> CaliperReading | None:
     """Return the reading in a line, None for a line that measures nothing.
 
     Raises BadInput for a line that is not of the protocol, and for a length that cannot be.
@@ -76,7 +76,7 @@ def read_line(line: str) -> Reading | None:
             f"the caliper reads {match['figure']} {match['unit']}: no caliper is so long"
         )
     unit: Literal["mm", "in"] = "mm" if match["unit"] == "mm" else "in"
-    return Reading(match["figure"], unit, mm)
+    return CaliperReading(match["figure"], unit, mm)
 
 
 class LineBuffer:

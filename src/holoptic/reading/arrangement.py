@@ -27,7 +27,7 @@ _NAMES: dict[Angle, dict[str, str]] = {
 
 
 @dataclass(frozen=True)
-class Placed:
+class ViewOnSheet:
     """A view on its sheet: its name, its lines as they stand there, quarter turns to undo."""
 
     name: str
@@ -56,7 +56,7 @@ class Arrangement:
     """The views of a sheet with the angle they are laid out in, and remarks about it."""
 
     angle: Angle
-    views: tuple[Placed, ...]
+    views: tuple[ViewOnSheet, ...]
     remarks: tuple[str, ...] = ()
 
     def renamed(self, number: int, name: str) -> Arrangement:
@@ -93,7 +93,7 @@ def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
         sides[side] = number
     agreed = wish == "auto" and "below" in sides and "above" not in sides
     angle: Angle = "first" if wish == "first" or agreed else "third"
-    views = [Placed("front", tuple(clusters[front]))]
+    views = [ViewOnSheet("front", tuple(clusters[front]))]
     for side, number in sides.items():
         name = _NAMES[angle][side]
         quarters = _quarters(box, _box(clusters[number]), side)
@@ -101,7 +101,7 @@ def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
             remarks.append(f"the {name} view is turned by a quarter; it is turned back")
         elif _is_out_of_line(box, _box(clusters[number]), side):
             remarks.append(f"the {name} view stands a little out of line")
-        views.append(Placed(name, tuple(clusters[number]), quarters))
+        views.append(ViewOnSheet(name, tuple(clusters[number]), quarters))
     return Arrangement(angle, tuple(views), tuple(dict.fromkeys(remarks)))
 
 

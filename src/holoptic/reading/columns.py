@@ -16,7 +16,7 @@ import numpy as np
 
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.reading.lines import Free
-from holoptic.reading.pieces import SNAP_MM, Piece
+from holoptic.reading.pieces import SNAP_MM, ViewPiece
 from holoptic.reading.planes import Plane
 from holoptic.reading.space import Space, ViewSpace
 
@@ -277,7 +277,7 @@ def all_demands(space: Space) -> Iterator[Demand]:
         yield from _of_switches(columns, view)
 
 
-def _of_piece(columns: Columns, view: ViewSpace, piece: Piece) -> Iterator[Demand]:
+def _of_piece(columns: Columns, view: ViewSpace, piece: ViewPiece) -> Iterator[Demand]:
     """Yield a piece's demands: in the middle between the breaks that it passes."""
     if not piece.lines:
         return  # the crate's own line: nothing is drawn there, nor anything behind it
@@ -300,7 +300,7 @@ def _is_near_break(view: ViewSpace, place: Vec2) -> bool:
     )
 
 
-def _shares(view: ViewSpace, piece: Piece) -> list[float]:
+def _shares(view: ViewSpace, piece: ViewPiece) -> list[float]:
     """Return the shares of a piece's way at which it passes a break."""
     found = {0.0, 1.0}
     for axis in (0, 1):
@@ -311,7 +311,7 @@ def _shares(view: ViewSpace, piece: Piece) -> list[float]:
     return sorted(found)
 
 
-def _share_at(piece: Piece, axis: int, value: float) -> float:
+def _share_at(piece: ViewPiece, axis: int, value: float) -> float:
     """Return the share of a piece's way at a value of an axis, by halving."""
     low, high = 0.0, 1.0
     rises = piece.at(1.0)[axis] > piece.at(0.0)[axis]
@@ -406,7 +406,7 @@ def _of_switches(columns: Columns, view: ViewSpace) -> Iterator[Demand]:
                     )  # fmt: skip
 
 
-def _between(piece: Piece, axis: int, low: float, high: float) -> tuple[float, float]:
+def _between(piece: ViewPiece, axis: int, low: float, high: float) -> tuple[float, float]:
     """Return the span of a piece along the other axis within a slab of `axis`."""
     if axis == 0:
         a, b = piece.v_at(low), piece.v_at(high)
@@ -416,7 +416,7 @@ def _between(piece: Piece, axis: int, low: float, high: float) -> tuple[float, f
 
 
 def _switches(
-    columns: Columns, view: ViewSpace, a: tuple[Piece, int], b: tuple[Piece, int],
+    columns: Columns, view: ViewSpace, a: tuple[ViewPiece, int], b: tuple[ViewPiece, int],
     depths: Span, us: Span, vs: Span,
 ) -> Iterator[Demand]:  # fmt: skip
     """Yield the demands along the way on which two lines of other views lie at one depth."""
@@ -434,7 +434,7 @@ def _switches(
         yield from columns.demand(view, place, across, "absent", (), "switch")
 
 
-def _locus_place(piece: Piece, own: int, depth: float, span: tuple[float, float]) -> float:
+def _locus_place(piece: ViewPiece, own: int, depth: float, span: tuple[float, float]) -> float:
     """Return where along its own axis a piece is at a depth; the middle where it stays there."""
     is_flat = piece.is_level if own == 0 else piece.is_upright
     if is_flat:
@@ -443,7 +443,7 @@ def _locus_place(piece: Piece, own: int, depth: float, span: tuple[float, float]
 
 
 def _across(
-    piece_a: Piece, own_a: int, piece_b: Piece, own_b: int, depth: float, place: Vec2
+    piece_a: ViewPiece, own_a: int, piece_b: ViewPiece, own_b: int, depth: float, place: Vec2
 ) -> Vec2:
     """Return the direction square to the way on which two lines lie at one depth.
 

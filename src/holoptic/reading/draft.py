@@ -17,7 +17,7 @@ from holoptic.part.crate import AXIS_LETTERS
 from holoptic.part.operations import Corner
 from holoptic.part.outline import Side, sides_of
 from holoptic.part.walk import Walk
-from holoptic.reading.arrangement import Arrangement, Placed
+from holoptic.reading.arrangement import Arrangement, ViewOnSheet
 from holoptic.reading.lines import (
     Bow,
     DrawnLine,
@@ -196,7 +196,7 @@ class Draft:
             if any(line.status != "centre" for line in lines):
                 x, y = self.origin(view)
                 on_sheet = (replace(line, shape=moved(line.shape, x, y)) for line in lines)
-                placed.append(Placed(view, tuple(on_sheet)))
+                placed.append(ViewOnSheet(view, tuple(on_sheet)))
         return Arrangement(self.angle, tuple(placed)) if placed else None
 
     # --- offers -------------------------------------------------------------------------------

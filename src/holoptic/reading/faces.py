@@ -13,7 +13,7 @@ from itertools import pairwise
 import numpy as np
 
 from holoptic.curves.vectors import Vec2
-from holoptic.reading.pieces import SNAP_MM, Piece
+from holoptic.reading.pieces import SNAP_MM, ViewPiece
 
 OUTSIDE = 0
 
@@ -21,7 +21,7 @@ OUTSIDE = 0
 class Faces:
     """The faces of a view, with `breaks` along its two axes (each sorted, mm)."""
 
-    def __init__(self, pieces: list[Piece], breaks: tuple[np.ndarray, np.ndarray]) -> None:
+    def __init__(self, pieces: list[ViewPiece], breaks: tuple[np.ndarray, np.ndarray]) -> None:
         self.pieces = pieces
         self.breaks = breaks
         self._lists = breaks[0].tolist(), breaks[1].tolist()

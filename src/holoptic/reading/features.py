@@ -15,7 +15,7 @@ import numpy as np
 from holoptic.part import Begin, Mode
 from holoptic.reading.faces import OUTSIDE
 from holoptic.reading.outline import Outline
-from holoptic.reading.shapes import SkewShape
+from holoptic.reading.skew_shapes import SkewShape
 from holoptic.reading.space import Space
 
 _MOST_FEATURES = 60

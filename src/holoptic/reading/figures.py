@@ -7,7 +7,7 @@ from itertools import groupby
 from typing import NamedTuple
 
 from holoptic.part.crate import AXIS_NAMES
-from holoptic.reading.arrangement import Placed
+from holoptic.reading.arrangement import ViewOnSheet
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Straight
 from holoptic.reading.planes import PLANES, canonical
 from holoptic.reading.result import Check
@@ -20,7 +20,7 @@ _BESIDE_MM = 2.0
 _MOST_IN_CHAIN = 12
 
 
-def figure_checks(views: Sequence[Placed], sizes: Sequence[GivenSize]) -> list[Check]:
+def figure_checks(views: Sequence[ViewOnSheet], sizes: Sequence[GivenSize]) -> list[Check]:
     """Return what is odd about the figures of a sheet; places of sums are in sheet mm."""
     return [*_wrong_figures(sizes), *_wrong_sums(sizes), *_sizes_needed(views, sizes)]
 
@@ -103,7 +103,7 @@ class _Level(NamedTuple):
     line: DrawnLine
 
 
-def _sizes_needed(views: Sequence[Placed], sizes: Sequence[GivenSize]) -> Iterator[Check]:
+def _sizes_needed(views: Sequence[ViewOnSheet], sizes: Sequence[GivenSize]) -> Iterator[Check]:
     """Yield lines that no figure holds along an axis, where figures are given along it at all."""
     own = [placed.view() for placed in views]
     for axis in range(3):
@@ -146,7 +146,7 @@ def _numbered(levels: list[_Level]) -> Iterator[tuple[int, _Level]]:
 
 
 def _links(
-    views: Sequence[Placed], own: Sequence[DrawnView], sizes: Sequence[GivenSize], axis: int
+    views: Sequence[ViewOnSheet], own: Sequence[DrawnView], sizes: Sequence[GivenSize], axis: int
 ) -> Iterator[tuple[float, float]]:
     """Yield the two places along an axis that each size joins."""
     for placed, view in zip(views, own, strict=True):

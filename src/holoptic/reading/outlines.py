@@ -9,7 +9,7 @@ from collections.abc import Callable
 from holoptic.curves.vectors import Vec2
 from holoptic.reading.faces import Faces
 from holoptic.reading.outline import Outline, Side
-from holoptic.reading.pieces import Piece
+from holoptic.reading.pieces import ViewPiece
 
 _ASIDE_MM = 2e-4
 _SAME_WAY = 1e-6
@@ -30,7 +30,7 @@ class Neighbours:
             ))  # fmt: skip
 
     def groups(
-        self, faces: set[int], over: Callable[[Piece], bool] = lambda _: True
+        self, faces: set[int], over: Callable[[ViewPiece], bool] = lambda _: True
     ) -> list[frozenset[int]]:
         """Return faces in groups that hang together over a common line, of some lines."""
         left, found = set(faces), []
@@ -51,7 +51,7 @@ class Neighbours:
 
     def outlines(self, faces: frozenset[int]) -> list[Outline] | None:
         """Return the outlines of faces taken together, or None where they do not close."""
-        ways: dict[Vec2, list[tuple[Vec2, Piece, bool]]] = defaultdict(list)
+        ways: dict[Vec2, list[tuple[Vec2, ViewPiece, bool]]] = defaultdict(list)
         for piece, (positive, negative) in zip(self.pieces, self.beside, strict=True):
             if (positive in faces) == (negative in faces):
                 continue
@@ -68,7 +68,7 @@ class Neighbours:
         return found
 
 
-def _is_left_of(piece: Piece) -> bool:
+def _is_left_of(piece: ViewPiece) -> bool:
     """Say whether a piece's normal points to the left of the way from its start to its end."""
     place = piece.at(0.4937)
     x, y = piece.normal_at(place)
@@ -76,7 +76,7 @@ def _is_left_of(piece: Piece) -> bool:
     return (ahead[0] - place[0]) * y - (ahead[1] - place[1]) * x > 0
 
 
-def _walk(ways: dict[Vec2, list[tuple[Vec2, Piece, bool]]]) -> list[Side] | None:
+def _walk(ways: dict[Vec2, list[tuple[Vec2, ViewPiece, bool]]]) -> list[Side] | None:
     """Take one closed loop out of the ways; where several go on, the sharpest left turn."""
     start = at = next(iter(ways))
     loop: list[Side] = []
@@ -97,7 +97,7 @@ def _walk(ways: dict[Vec2, list[tuple[Vec2, Piece, bool]]]) -> list[Side] | None
     return loop
 
 
-def _turn(before: Side, at: Vec2, piece: Piece, forward: bool) -> float:
+def _turn(before: Side, at: Vec2, piece: ViewPiece, forward: bool) -> float:
     """Return how far a way turns to the left from the side before it."""
     ahead = piece.at(0.02 if forward else 0.98)
     if before.centre is None:

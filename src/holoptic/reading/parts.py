@@ -31,7 +31,7 @@ from holoptic.part.operations import BallPart
 from holoptic.part.starters import with_free_name
 from holoptic.reading.features import Feature, Recipe, SkewFeature
 from holoptic.reading.outline import Outline, Side
-from holoptic.reading.shapes import BallShape, ConeShape, CornerShape, TaperShape
+from holoptic.reading.skew_shapes import BallShape, ConeShape, CornerShape, TaperShape
 from holoptic.tolerance import READ_MM
 from holoptic.units import Length
 

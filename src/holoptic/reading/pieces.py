@@ -24,7 +24,7 @@ _QUARTER = math.pi / 2
 
 
 @dataclass(frozen=True)
-class Piece:
+class ViewPiece:
     """A piece between two vertices, `start` left of (or below) `end`; straight without a centre.
 
     `lines` are the indices of the drawn lines that run along it; the piece is visible if one is.
@@ -106,7 +106,7 @@ class Piece:
         )
 
 
-def split(lines: Sequence[DrawnLine], frame: Sequence[Straight] = ()) -> list[Piece]:
+def split(lines: Sequence[DrawnLine], frame: Sequence[Straight] = ()) -> list[ViewPiece]:
     """Return the arrangement of straight lines and arcs; free curves and centre lines stay out.
 
     A `frame` is split with them; pieces along which only it runs name no lines.
@@ -114,7 +114,7 @@ def split(lines: Sequence[DrawnLine], frame: Sequence[Straight] = ()) -> list[Pi
     curves = [_Carrier((index,), line) for index, line in enumerate(lines) if _takes_part(line)]
     curves += [_Carrier((), DrawnLine(line, "hidden")) for line in frame]
     vertices = _merged([place for curve in curves for place in curve.own] + _crossings(curves))
-    found: dict[tuple[Vec2, Vec2], list[Piece]] = {}
+    found: dict[tuple[Vec2, Vec2], list[ViewPiece]] = {}
     for curve in curves:
         for piece in curve.pieces(vertices):
             _note(piece, found.setdefault((piece.start, piece.end), []))
@@ -129,7 +129,7 @@ def _takes_part(line: DrawnLine) -> bool:
     return math.dist(line.shape.start, line.shape.end) > SHORTEST_MM
 
 
-def _note(piece: Piece, alike: list[Piece]) -> None:
+def _note(piece: ViewPiece, alike: list[ViewPiece]) -> None:
     """Add a piece to others with the same ends, or join it to the one that it runs along."""
     for k, other in enumerate(alike):
         if math.dist(other.middle, piece.middle) < 4 * SNAP_MM:
@@ -155,7 +155,7 @@ class _Carrier:
         us, vs = [u for u, _ in self.own], [v for _, v in self.own]
         self.low, self.high = (min(us), min(vs)), (max(us), max(vs))
 
-    def pieces(self, vertices: np.ndarray) -> Iterable[Piece]:
+    def pieces(self, vertices: np.ndarray) -> Iterable[ViewPiece]:
         """Yield the pieces between the vertices that lie on the line."""
         near = (
             (vertices[:, 0] >= self.low[0] - SNAP_MM)
@@ -170,7 +170,7 @@ class _Carrier:
             assert isinstance(self.shape, Bow)
             yield from self._round_pieces(places, self.shape)
 
-    def _straight_pieces(self, places: np.ndarray, line: Straight) -> Iterable[Piece]:
+    def _straight_pieces(self, places: np.ndarray, line: Straight) -> Iterable[ViewPiece]:
         start = np.array(line.start, float)
         way = np.array(line.end) - start
         size = float(np.hypot(*way))
@@ -182,9 +182,9 @@ class _Carrier:
         on = on[np.argsort((on - start) @ way)]
         for a, b in pairwise(map(tuple, on.tolist())):
             first, last = sorted((a, b))
-            yield Piece(first, last, self.visible, self.lines)
+            yield ViewPiece(first, last, self.visible, self.lines)
 
-    def _round_pieces(self, places: np.ndarray, bow: Bow) -> Iterable[Piece]:
+    def _round_pieces(self, places: np.ndarray, bow: Bow) -> Iterable[ViewPiece]:
         off = places - np.array(bow.centre)
         on = np.abs(np.hypot(off[:, 0], off[:, 1]) - bow.radius) <= 1.5 * SNAP_MM
         places, off = places[on], off[on]
@@ -202,7 +202,7 @@ class _Carrier:
                 continue
             u, v = bow.at(bow.first + (s + t) / 2)
             first, last = sorted((a, b))
-            yield Piece(first, last, self.visible, self.lines, bow.centre, bow.radius,
+            yield ViewPiece(first, last, self.visible, self.lines, bow.centre, bow.radius,
                         v > bow.centre[1], u > bow.centre[0])  # fmt: skip
 
 

@@ -29,7 +29,7 @@ from holoptic.reading.lines import DrawnView
 from holoptic.reading.parts import make_part
 from holoptic.reading.planes import OPPOSITE, PLANES, canonical
 from holoptic.reading.result import Answer, Difference, Reading, Suspect
-from holoptic.reading.shapes import SkewShape
+from holoptic.reading.skew_shapes import SkewShape
 from holoptic.reading.space import Space
 from holoptic.reading.suspecting import suspected
 from holoptic.reading.third_view import ties, without_third

@@ -21,9 +21,9 @@ from holoptic.errors import BadInput
 from holoptic.reading.faces import OUTSIDE, Faces
 from holoptic.reading.lines import DrawnView, Free, Straight
 from holoptic.reading.outlines import Neighbours
-from holoptic.reading.pieces import SNAP_MM, Piece, split
+from holoptic.reading.pieces import SNAP_MM, ViewPiece, split
 from holoptic.reading.planes import PLANES, Plane
-from holoptic.reading.shapes import Surface
+from holoptic.reading.skew_shapes import Surface
 
 NOTHING = -1
 """The cell of what lies outside an outline."""
@@ -36,7 +36,7 @@ _MOST_SAMPLES = 1_500_000
 class ViewSpace:
     """One view in the shared space: its plane, its drawn lines and its faces."""
 
-    def __init__(self, view: DrawnView, pieces: list[Piece], faces: Faces) -> None:
+    def __init__(self, view: DrawnView, pieces: list[ViewPiece], faces: Faces) -> None:
         self.view, self.pieces, self.faces = view, pieces, faces
         self.neighbours = Neighbours(faces)
         self.is_void = self._outside_of_outline()
@@ -315,7 +315,9 @@ def _frame(sizes: Vec3, axes: tuple[int, int]) -> list[Straight]:
     return [Straight(corners[k - 1], corners[k]) for k in range(4)]
 
 
-def _breaks(axis: int, views: dict[int, DrawnView], pieces: dict[int, list[Piece]]) -> np.ndarray:
+def _breaks(
+    axis: int, views: dict[int, DrawnView], pieces: dict[int, list[ViewPiece]]
+) -> np.ndarray:
     """Return the places along an axis where a piece of some view begins or ends."""
     values: list[float] = []
     for depth, view in views.items():
@@ -335,7 +337,7 @@ def clustered(values: Sequence[float], gap: float = 2 * SNAP_MM) -> np.ndarray:
     return np.array([group.mean() for group in groups])
 
 
-def on_breaks(pieces: list[Piece], breaks: tuple[np.ndarray, np.ndarray]) -> list[Piece]:
+def on_breaks(pieces: list[ViewPiece], breaks: tuple[np.ndarray, np.ndarray]) -> list[ViewPiece]:
     """Return pieces with their ends put exactly on the breaks; those that shrink are left out."""
 
     def to(place: Vec2) -> Vec2:

@@ -14,7 +14,7 @@ from itertools import combinations, product
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.reading.lines import Bow, DrawnView, Straight
 from holoptic.reading.planes import PLANES
-from holoptic.reading.shapes import BallShape, ConeShape, CornerShape, SkewShape, TaperShape
+from holoptic.reading.skew_shapes import BallShape, ConeShape, CornerShape, SkewShape, TaperShape
 
 _SAME_MM = 4e-3
 _MOST = 12

@@ -43,7 +43,7 @@ class Item:
 
 
 @dataclass(frozen=True)
-class Placed:
+class PlacedFigure:
     """Where a drawing stands: its extent and its own origin, mm from the page's corner."""
 
     name: str
@@ -61,7 +61,7 @@ class Layout:
 
     paper: Paper
     scale: float
-    placed: tuple[Placed, ...]
+    placed: tuple[PlacedFigure, ...]
     gap: float
     fill: float
 
@@ -70,7 +70,7 @@ class Layout:
         """The scale as the title block states it."""
         return scale_words(self.scale, self.paper.series)
 
-    def of(self, name: str) -> Placed:
+    def of(self, name: str) -> PlacedFigure:
         """Return where a drawing stands. Raises KeyError."""
         for item in self.placed:
             if item.name == name:
@@ -258,7 +258,7 @@ def _placed_in_rows(
 ) -> Layout:  # fmt: skip
     xmin, ymin, xmax, ymax = drawing_area(paper)
     up, *across = _gaps(sizes, rows, paper)
-    placed: dict[int, Placed] = {}
+    placed: dict[int, PlacedFigure] = {}
     top, fill = ymax, 0.0
     for row, gap in zip(rows, across, strict=True):
         height = max(sizes[index][1] for index in row)
@@ -275,10 +275,10 @@ def _placed_in_rows(
     return Layout(paper, scale, order, min(up, *across), fill)
 
 
-def _placed_at(item: Item, scale: float, left: float, low: float) -> Placed:
+def _placed_at(item: Item, scale: float, left: float, low: float) -> PlacedFigure:
     xmin, ymin, xmax, ymax = item.extent
     box = left, low, left + scale * (xmax - xmin), low + scale * (ymax - ymin)
-    return Placed(item.name, box, (left - scale * xmin, low - scale * ymin))
+    return PlacedFigure(item.name, box, (left - scale * xmin, low - scale * ymin))
 
 
 # --- where nothing fits -----------------------------------------------------------------------

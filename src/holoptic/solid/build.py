@@ -16,8 +16,8 @@ from holoptic.part import (
     Part,
 )
 from holoptic.part.check import check_crate, check_operation
+from holoptic.solid.kernel_shapes import SMALLEST_VOLUME, count_solids, tidy, together, volume
 from holoptic.solid.runs import work_in_all
-from holoptic.solid.shapes import SMALLEST_VOLUME, count_solids, tidy, together, volume
 from holoptic.solid.tools import block, tool_of
 
 

@@ -30,7 +30,7 @@ _STEADY = (
 """Surfaces whose normal stays the same along a straight edge."""
 
 
-class Face:
+class SolidFace:
     """A face: its one normal where it is plane, and how its normals are found where it is not."""
 
     def __init__(self, face: TopoDS_Face) -> None:
@@ -101,22 +101,22 @@ class Face:
 
 
 _MOST_FACES = 4000
-_known: Remembered[Face] = Remembered(_MOST_FACES)
+_known: Remembered[SolidFace] = Remembered(_MOST_FACES)
 
 
-def face_of(face: TopoDS_Face) -> Face:
+def face_of(face: TopoDS_Face) -> SolidFace:
     """Return what is known of a face."""
-    return _known.of(Face, face)
+    return _known.of(SolidFace, face)
 
 
-def faces_of(shape: TopoDS_Shape) -> list[Face]:
+def faces_of(shape: TopoDS_Shape) -> list[SolidFace]:
     """Return the faces of a shape, each once."""
     found = ShapeMap()
     TopExp.MapShapes_s(shape, TopAbs_ShapeEnum.TopAbs_FACE, found)
     return [face_of(TopoDS.Face(found.FindKey(i + 1))) for i in range(found.Extent())]
 
 
-def volume_within(faces: Iterable[Face]) -> float:
+def volume_within(faces: Iterable[SolidFace]) -> float:
     """Return the volume that faces shut in, mm³ (Gauss: each face adds its own share)."""
     return abs(sum(face.volume for face in faces))
 

@@ -8,7 +8,7 @@ from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
-from holoptic.solid.faces import Face, volume_within
+from holoptic.solid.faces import SolidFace, volume_within
 from holoptic.solid.pieces import Edge, SolidFacts
 from holoptic.solid.rounds import round_features
 from holoptic.solid.skin import Border, skin_of
@@ -39,7 +39,7 @@ def facts(shape: TopoDS_Shape, operations_at: OperationsAt) -> tuple[SolidFacts,
     return SolidFacts(edges, low, high, volume, only_planes, rounds), drawn
 
 
-def _box(faces: list[Face]) -> tuple[Vec3, Vec3]:
+def _box(faces: list[SolidFace]) -> tuple[Vec3, Vec3]:
     lows, highs = zip(*(face.tight_box for face in faces), strict=True)
     x, y, z = (min(values) for values in zip(*lows, strict=True))
     far_x, far_y, far_z = (max(values) for values in zip(*highs, strict=True))

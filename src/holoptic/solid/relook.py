@@ -19,7 +19,7 @@ from OCP.TopoDS import TopoDS_Compound
 
 from holoptic.curves.space import Segment
 from holoptic.curves.vectors import Vec3
-from holoptic.solid.faces import Face
+from holoptic.solid.faces import SolidFace
 from holoptic.solid.pieces import Span
 from holoptic.solid.removal import Lines, Removal, Sight
 from holoptic.solid.shadow import Box3, Hulls, Shadow, hull_of
@@ -105,7 +105,7 @@ class Anatomy:
         found = [i for i, border in enumerate(self.drawn) if not isinstance(border.curve, Segment)]
         return found, Hulls(self.drawn[index].known.hull for index in found)
 
-    def faces_met(self, shadow: Shadow) -> list[Face]:
+    def faces_met(self, shadow: Shadow) -> list[SolidFace]:
         """Return the faces that may lie in a shadow."""
         hulls, bodies, begins = self._bodies
         least = np.minimum.reduceat(hulls.least(shadow.normals)[bodies], begins)
@@ -170,7 +170,7 @@ def _met(lines: Sequence[list[Sight]], shadow: Shadow, is_met: bool) -> Iterator
             yield line
 
 
-def _together(faces: Iterable[Face]) -> TopoDS_Compound:
+def _together(faces: Iterable[SolidFace]) -> TopoDS_Compound:
     compound, builder = TopoDS_Compound(), BRep_Builder()
     builder.MakeCompound(compound)
     for face in faces:
@@ -178,7 +178,7 @@ def _together(faces: Iterable[Face]) -> TopoDS_Compound:
     return compound
 
 
-def _bare_joins(now: Anatomy, faces: Iterable[Face]) -> list[Border]:
+def _bare_joins(now: Anatomy, faces: Iterable[SolidFace]) -> list[Border]:
     """Return the borders that are no lines, and look like some where one of their faces lacks."""
     there = {id(face) for face in faces}
     return [

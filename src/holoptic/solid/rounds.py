@@ -11,7 +11,7 @@ from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
 
 from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Vec3, add, distance, dot, subtract
-from holoptic.solid.faces import Face
+from holoptic.solid.faces import SolidFace
 from holoptic.solid.pieces import RoundFeature
 from holoptic.tolerance import COINCIDENT_MM
 
@@ -25,7 +25,7 @@ Rim = tuple[Vec3, float, Vec3]
 
 
 def round_features(
-    faces: list[Face], edges: list[tuple[Curve, list[Face]]]
+    faces: list[SolidFace], edges: list[tuple[Curve, list[SolidFace]]]
 ) -> tuple[RoundFeature, ...]:
     """Return the round features of a solid, faces that continue each other taken together.
 
@@ -47,7 +47,7 @@ def round_features(
     return tuple(_with_faces(feature, rims) for feature, sweep in found if sweep >= _LEAST_SWEEP)
 
 
-def plane_rims(edges: list[tuple[Curve, list[Face]]]) -> list[Rim]:
+def plane_rims(edges: list[tuple[Curve, list[SolidFace]]]) -> list[Rim]:
     """Return the circular edges that bound plane faces."""
     return [
         (curve.centre, curve.major, face.normal)
@@ -91,7 +91,7 @@ def _key(place: Vec3) -> _Key:
     return round(place[0]), round(place[1]), round(place[2])
 
 
-def _feature(face: Face) -> RoundFeature | None:
+def _feature(face: SolidFace) -> RoundFeature | None:
     if face.normal is not None:
         return None
     kind, surface = face.kind, face.surface

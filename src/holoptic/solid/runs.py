@@ -23,8 +23,8 @@ from holoptic.part.bounds import bounds_of
 from holoptic.part.check import check
 from holoptic.part.operations import Mode
 from holoptic.solid.faces import volume_within
+from holoptic.solid.kernel_shapes import SMALLEST_VOLUME, count_solids, tidy
 from holoptic.solid.remembered import Kept
-from holoptic.solid.shapes import SMALLEST_VOLUME, count_solids, tidy
 from holoptic.solid.skin import skin_of
 from holoptic.solid.tools import block, tool_of
 

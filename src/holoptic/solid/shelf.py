@@ -14,9 +14,9 @@ from holoptic.progress import tell
 from holoptic.solid.build import build, build_what_can_be
 from holoptic.solid.changes import volumes_after
 from holoptic.solid.hidden import SeenSolid
+from holoptic.solid.kernel_shapes import tidy, together
 from holoptic.solid.pieces import Seen
 from holoptic.solid.runs import make_ready
-from holoptic.solid.shapes import tidy, together
 from holoptic.solid.step import read_solids, write_solid
 from holoptic.solid.walls import thinnest_walls
 

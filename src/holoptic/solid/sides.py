@@ -13,7 +13,7 @@ from OCP.TopoDS import TopoDS_Edge
 from holoptic.curves.space import Curve
 from holoptic.curves.vectors import Vec3
 from holoptic.solid.edge_curves import even_parameters
-from holoptic.solid.faces import Face
+from holoptic.solid.faces import SolidFace
 from holoptic.solid.pieces import Span
 from holoptic.solid.remembered import Kept
 
@@ -26,7 +26,7 @@ Normals = np.ndarray
 """Outward unit normals of the two faces (k × 2 × 3) at k even parameters of the edge's span."""
 
 
-def normals_beside(edge: TopoDS_Edge, faces: list[Face], curve: Curve) -> Normals | None:
+def normals_beside(edge: TopoDS_Edge, faces: list[SolidFace], curve: Curve) -> Normals | None:
     """Return the normals beside an edge: one row where they stay the same along it.
 
     None where the edge has not two faces.

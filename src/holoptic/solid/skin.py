@@ -17,7 +17,7 @@ from shapely.geometry import Polygon as Area
 
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec2, Vec3, cross, distance, dot, subtract, unit
-from holoptic.solid.faces import Face, faces_of
+from holoptic.solid.faces import SolidFace, faces_of
 from holoptic.solid.known_edges import KnownEdge, known_edge
 from holoptic.solid.sides import Normals, normals_beside
 from holoptic.tolerance import COINCIDENT_MM
@@ -36,7 +36,7 @@ class Border(NamedTuple):
     """
 
     known: KnownEdge
-    faces: list[Face]
+    faces: list[SolidFace]
     curve: Curve
     is_drawn: bool
     is_seam: bool
@@ -96,9 +96,9 @@ def skin_of(shape: TopoDS_Shape) -> Skin:
     return _last_skin[0]
 
 
-def _borders(faces: list[Face]) -> list[Border]:
+def _borders(faces: list[SolidFace]) -> list[Border]:
     """Return the borders in the order in which the kernel comes upon them, face by face."""
-    found: dict[int, tuple[TopoDS_Edge, list[Face]]] = {}
+    found: dict[int, tuple[TopoDS_Edge, list[SolidFace]]] = {}
     for face in faces:
         for key, edge in face.edges:
             if key not in found:
@@ -108,7 +108,7 @@ def _borders(faces: list[Face]) -> list[Border]:
     return [_border(known_edge(key, edge), beside) for key, (edge, beside) in found.items()]
 
 
-def _border(known: KnownEdge, beside: list[Face]) -> Border:
+def _border(known: KnownEdge, beside: list[SolidFace]) -> Border:
     """Return what is known of a border; with a plane face re-cut beside it, most stays."""
     last = known.last
     if not isinstance(last, Border):
@@ -123,7 +123,7 @@ def _border(known: KnownEdge, beside: list[Face]) -> Border:
     return border
 
 
-def _lie_alike(some: list[Face], others: list[Face]) -> bool:
+def _lie_alike(some: list[SolidFace], others: list[SolidFace]) -> bool:
     """Say whether faces that meet at one edge are the same ones, or lie in the same planes."""
     return len(some) == len(others) and all(
         a is b or (a.normal is not None and a.normal == b.normal)
@@ -131,7 +131,7 @@ def _lie_alike(some: list[Face], others: list[Face]) -> bool:
     )
 
 
-def _new_border(known: KnownEdge, beside: list[Face]) -> Border:
+def _new_border(known: KnownEdge, beside: list[SolidFace]) -> Border:
     edge, curve = known.edge, known.curve
     is_seam = any(face.normal is None and BRep_Tool.IsClosed_s(edge, face.face) for face in beside)
     is_smooth = (
@@ -151,7 +151,7 @@ def _new_border(known: KnownEdge, beside: list[Face]) -> Border:
 _MANY_SIDES = 24
 
 
-def _is_sound(face: Face, around: list[Border]) -> bool:
+def _is_sound(face: SolidFace, around: list[Border]) -> bool:
     """Say whether the borders around a face shut it in and do not cross."""
     rings = _rings(around) if face.normal is not None and len(around) > _MANY_SIDES else None
     if rings is None or face.normal is None:
@@ -192,7 +192,7 @@ def _in_plane(normal: Vec3, point: Vec3) -> Vec2:
     return point[steepest - 2], point[steepest - 1]
 
 
-def _bends(a: Face, b: Face) -> bool:
+def _bends(a: SolidFace, b: SolidFace) -> bool:
     """Say whether two faces are planes that lean against each other beyond doubt."""
     if a.normal is None or b.normal is None:
         return False

@@ -1,0 +1,1 @@
+"""The application: window, its furniture, files, keys, what stands below every page."""

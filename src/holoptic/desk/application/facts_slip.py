@@ -1,0 +1,153 @@
+"""The slip under the views: the part on the desk in figures, and the cautions that apply."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QWidget
+
+from holoptic.desk.look.painting import painting
+from holoptic.desk.look.theme import lettering, pen, px, theme
+from holoptic.desk.session.session import Session
+from holoptic.plan.builder import crate_bounds
+from holoptic.plan.strategies import STRATEGY_TITLES
+from holoptic.plan.words import minutes
+from holoptic.units import Unit, show
+
+CAUTION = (
+    "A pictorial explains a part; make it from dimensioned orthographic drawings checked under "
+    "your local standard. Cap compass, divider and knife points; cut away from you."
+)
+
+CAUTION_BRIEFLY = (
+    "Explains a part; make it from checked, dimensioned drawings. Cap points; cut away from you."
+)
+_HEIGHT, _LOW_HEIGHT = 196, 126
+_MOST_ASKED = (1, 3, 4, 5)
+"""The facts that stay where room is short: crate, edges, sheet, plan; of a plan its errors."""
+_LEAST_LETTERS = 10
+
+
+def figures(session: Session) -> list[tuple[str, str]]:
+    """Return (label, figure) pairs of the part on the desk; empty without a picture."""
+    part, facts, picture = session.job_part, session.facts, session.picture
+    if part is None or facts is None or picture is None:
+        return []
+    unit = session.job.unit
+    low, high = crate_bounds(part.source, facts)
+    sizes = " × ".join(show(b - a, unit) for a, b in zip(low, high, strict=True))
+    seen_edges = {s.origin.edge for s in picture.visible if s.origin.edge is not None}
+    made = session.planned
+    sheet = f"{made.paper.title}, {made.plan.setup.scale_text}" if made else "…"
+    return [
+        ("number", part.source.number or "–"),
+        ("crate L × D × H", f"{sizes} {unit.label}"),
+        ("volume", _volume(facts.volume, unit)),
+        ("edges seen", f"{len(seen_edges)} of {len(facts.edges)}"),
+        ("sheet", sheet),
+        ("plan", f"{len(made.plan.moves)} moves" if made else "…"),
+    ]
+
+
+def _volume(mm3: float, unit: Unit) -> str:
+    if unit is Unit.MM:
+        return f"{mm3 / 1000:.1f} cm³"
+    return f"{mm3 / unit.mm**3:.2f} in³"
+
+
+def plan_figures(session: Session) -> list[tuple[str, str]]:
+    """Return (label, figure) pairs of the plan on the desk; empty without one."""
+    made, unit = session.planned, session.job.unit
+    if made is None or made.plan.way is None or made.plan.effort is None:
+        return []
+    plan, way, effort, budget = made.plan, made.plan.way, made.plan.effort, made.plan.budget
+    order = "batched" if way.order == "batched" else "by feature"
+    if plan.saving is not None:
+        order += f", {minutes(plan.saving.written.seconds - plan.saving.batched.seconds)} less"
+    found = [
+        ("way of working  (W)", STRATEGY_TITLES[way.strategy]),
+        ("order", order),
+        ("about", f"{minutes(effort.seconds)}, {len(plan.moves)} moves"),
+        ("set · turned · taken up", f"{effort.settings} · {effort.squares} · {effort.pick_ups}"),
+    ]
+    if budget is not None:
+        name, worst = budget.worst
+        most = f", {name} {show(round(worst, 2), unit)}" if name else ""
+        found.append(
+            (
+                "points off by, most  (E)",
+                f"{show(round(budget.typical, 2), unit)} {unit.label}{most}",
+            )
+        )
+        if budget.closure:
+            closes = show(round(2 * budget.closure, 1), unit)
+            found.append(("back corner closes to", f"± {closes} {unit.label}"))
+    return found
+
+
+class FactsSlip(QWidget):
+    """Paints the facts as two columns of figures over the caution."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self._briefly = False
+        self.setFixedHeight(px(_HEIGHT))
+        self._facts: list[tuple[str, str]] = []
+        self._of_plan = False
+        session.picture_changed.connect(self.refresh)
+        session.plan_changed.connect(self.refresh)
+
+    def show_plan(self, of_plan: bool) -> None:
+        """Show the plan in figures, or the part."""
+        self._of_plan = of_plan
+        self.refresh()
+
+    def show_briefly(self, briefly: bool) -> None:
+        """Leave out what can be had elsewhere, where room is short."""
+        self._briefly = briefly
+        self.setFixedHeight(px(_LOW_HEIGHT if briefly else _HEIGHT))
+        self.update()
+
+    def refresh(self) -> None:
+        """Take the facts of the picture shown."""
+        self._facts = plan_figures(self.session) if self._of_plan else figures(self.session)
+        self.setAccessibleDescription("; ".join(f"{a}: {b}" for a, b in self._facts))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint the slip."""
+        del event
+        with painting(self) as painter:
+            colours = theme()
+            painter.fillRect(self.rect(), QColor(colours.panel))
+            painter.setPen(pen(colours.line, 1))
+            painter.drawLine(0, 0, self.width(), 0)
+            self._paint_facts(painter)
+            painter.setFont(lettering(10.5 if self._briefly else 11))
+            painter.setPen(QColor(colours.quiet))
+            flags = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignBottom
+            room = self.rect().adjusted(14, 0, -14, -6)
+            painter.drawText(room, int(flags), CAUTION_BRIEFLY if self._briefly else CAUTION)
+
+    def _paint_facts(self, painter: QPainter) -> None:
+        """Paint labels and figures in two columns."""
+        shown = _MOST_ASKED if self._briefly else range(len(self._facts))
+        facts = [fact for k, fact in enumerate(self._facts) if k in shown]
+        column = (self.width() - 28) / 2
+        for index, (label, figure) in enumerate(facts):
+            x, y = 14 + (index % 2) * column, 10 + (index // 2) * px(38)
+            for words, size, bold, down in ((label, 11, False, 0), (figure, 14, True, px(15))):
+                painter.setPen(QColor(theme().text if bold else theme().quiet))
+                room = QRectF(x, y + down, column - 8, px(20))
+                painter.setFont(_fitting(words, room.width(), size, bold))
+                painter.drawText(room, words)
+
+
+def _fitting(words: str, room: float, size: int, bold: bool) -> QFont:
+    """Return lettering in which words fit a room, down to the least that reads well."""
+    font = lettering(size, bold)
+    while size > _LEAST_LETTERS and QFontMetricsF(font).horizontalAdvance(words) > room:
+        size -= 1
+        font = lettering(size, bold)
+    return font

@@ -1,0 +1,224 @@
+"""Jobs in and out of files: open, save, export, recover; never losing edits on the way."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
+
+from holoptic.desk.application.export import export
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
+from holoptic.desk.widgets.notice import Notice
+from holoptic.errors import BadInput, HolopticError
+from holoptic.exchange.job_file import DRAWING_SUFFIX, SUFFIX, read_job
+from holoptic.exchange.safekeeping import forget, left_behind, recent_files
+from holoptic.job import Job
+
+_JOB_FILTER = f"Holoptic jobs (*{SUFFIX})"
+_OPEN_FILTER = (
+    f"All that can be opened (*{SUFFIX} *.step *.stp *.dxf);;{_JOB_FILTER};;"
+    "Solids (*.step *.stp);;Drawings (*.dxf)"
+)
+_FIRST_SUFFIX = re.compile(r"\*(\.\w+)")
+_EXPORTS = {
+    "picture": "Picture (*.svg *.pdf *.dxf *.png *.json)",
+    "views": "Views (*.dxf *.svg *.pdf *.png)",
+    "sheet": "Sheet (*.pdf *.svg *.dxf *.png)",
+    "underlay": "Underlay (*.pdf *.svg *.dxf *.png)",
+    "plan": "Plan (*.pdf *.csv *.txt *.json)",
+    "solid": "Solid (*.step *.stp)",
+}
+
+
+class Filing:
+    """What the desk does with files; its outcome is told in the hint bar."""
+
+    def __init__(self, session: Session, hint: Notice, question: Notice, window: QWidget) -> None:
+        self._session = session
+        self._hint = hint
+        self._question = question
+        self._window = window
+        self._asked_about: Job | None = None
+        self._open_drawing: Callable[[Path], None] = session.readings.open
+        session.job_changed.connect(self._drop_question)
+
+    def read_drawings_by(self, read: Callable[[Path], None]) -> None:
+        """Say what is done with a drawing that is opened."""
+        self._open_drawing = read
+
+    # --- open -------------------------------------------------------------------------------
+
+    def open_first(self, path: Path | None, *, demo: bool) -> None:
+        """Open what the command line named, else the last job, else an empty one.
+
+        A demo job is opened without its file, so that saving asks for a place of its own.
+        """
+        recent = recent_files()
+        if demo and path is not None:
+            self._session.replace_job(read_job(path), None)
+        elif path is not None or recent:
+            self.open(path or recent[0])
+        else:
+            self._session.clear()
+
+    def open(self, path: Path) -> None:
+        """Open a job, a STEP file or a drawing; what cannot be read leaves the desk as it is."""
+        if path.suffix.lower() == DRAWING_SUFFIX:
+            self._open_drawing(path)
+            return
+        try:
+            self._session.open_file(path)
+        except BadInput as error:
+            self._hint.tell(str(error))
+
+    def open_menu(self) -> QMenu:
+        """Return the menu of a file to choose and of recent ones."""
+        menu = QMenu(self._window)
+        menu.addAction("Choose a file …", self.choose_file)
+        for path in recent_files():
+            menu.addAction(path.name, lambda path=path: self.leave_then(lambda: self.open(path)))
+        return menu
+
+    def choose_file(self) -> None:
+        """Ask for a file and open it."""
+        name, _ = QFileDialog.getOpenFileName(self._window, "Open", last_folder(), _OPEN_FILTER)
+        if name:
+            keep_folder(Path(name))
+            self.leave_then(lambda: self.open(Path(name)))
+
+    def new_job(self) -> None:
+        """Clear the desk for another job."""
+        self.leave_then(self._session.clear)
+
+    # --- save -------------------------------------------------------------------------------
+
+    def save(self) -> None:
+        """Save the job to its file, or ask for one."""
+        if self._session.path is None:
+            self.save_as()
+        else:
+            self.save_to(self._session.path)
+
+    def save_as(self) -> None:
+        """Ask for a file and save the job there."""
+        job = self._session.job.name
+        proposed = str(self._session.path or Path(last_folder(), f"{file_name(job)}{SUFFIX}"))
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save as", proposed, _JOB_FILTER)
+        if name:
+            path = Path(name)
+            keep_folder(path)
+            self.save_to(path if path.suffix else path.with_suffix(SUFFIX))
+
+    def save_to(self, path: Path) -> None:
+        """Save the job to a file; the hint says how it went."""
+        try:
+            self._session.save(path)
+        except BadInput as error:
+            self._hint.say(f"Not saved: {error}", {"Save elsewhere": self.save_as})
+            return
+        self._hint.tell(f"Saved as {path.name}")
+
+    # --- export -----------------------------------------------------------------------------
+
+    def export_menu(self) -> QMenu:
+        """Return the menu of what can be taken away as a file."""
+        menu = QMenu(self._window)
+        menu.addAction("Save the job as …\tCtrl+Shift+S", self.save_as)
+        menu.addSeparator()
+        for what in _EXPORTS:
+            menu.addAction(f"Export the {what} …", lambda what=what: self._ask_export(what))
+        return menu
+
+    def _ask_export(self, what: str) -> None:
+        title = f"Export the {what}"
+        part = self._session.job_part
+        stem = file_name(f"{part.source.name} {what}" if part is not None else what)
+        suffix = _FIRST_SUFFIX.findall(_EXPORTS[what])[0]
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, title, str(Path(last_folder(), f"{stem}{suffix}")), _EXPORTS[what]
+        )
+        if name:
+            keep_folder(Path(name))
+            self.export(what, Path(name))
+
+    def export(self, what: str, path: Path) -> None:
+        """Write the picture, the views, the plan or the solid by the suffix of `path`."""
+        try:
+            if what == "solid":
+                self._session.export_solid(path)
+                return
+            export(self._session, what, path)
+        except HolopticError as error:
+            self._hint.tell(f"Not exported: {error}")
+            return
+        self._hint.tell(f"Exported {path.name}")
+
+    # --- edits that are not saved -----------------------------------------------------------
+
+    def leave_then(self, go: Callable[[], None]) -> None:
+        """Leave the present job for another, unless it has edits that are not saved.
+
+        The question is about the job as it stands: an edit takes it away, so that no answer to it
+        can discard newer work.
+        """
+        job = self._session.job
+        if self._session.history.is_saved or not job.parts:
+            go()
+            return
+
+        def anyway() -> None:
+            self._quiet()
+            if self._session.job is job or self._session.history.is_saved:
+                go()
+            else:
+                self.leave_then(go)
+
+        def save_first() -> None:
+            self.save()
+            if self._session.history.is_saved:
+                anyway()
+
+        self._ask(
+            "This job has edits that are not saved.",
+            {"Save and go on": save_first, "Go on without": anyway, "Stay": self._quiet},
+        )
+
+    def _ask(self, words: str, answers: dict[str, Callable[[], None]]) -> None:
+        self._asked_about = self._session.job
+        self._question.ask(words, answers)
+
+    def _quiet(self) -> None:
+        self._asked_about = None
+        self._question.quiet()
+
+    def _drop_question(self) -> None:
+        """Take a question away that an edit has made stale."""
+        if self._asked_about is not None and self._session.job is not self._asked_about:
+            self._quiet()
+
+    def offer_recovery(self) -> None:
+        """Offer the newest work that a run of the program left behind."""
+        found = left_behind()
+        if not found:
+            return
+        item = found[0]
+
+        def take() -> None:
+            self._question.quiet()
+            self.leave_then(bring_back)
+
+        def bring_back() -> None:
+            self._session.replace_job(item.job, item.path, unsaved=True)
+            forget(item.kept)
+
+        def drop() -> None:
+            forget(item.kept)
+            self._question.quiet()
+
+        self._question.ask(
+            f"Work on “{item.job.name}” was not saved when Holoptic last ended.",
+            {"Bring it back": take, "Discard it": drop, "Later": self._question.quiet},
+        )

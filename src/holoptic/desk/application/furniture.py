@@ -1,0 +1,188 @@
+"""What the window is furnished with once it stands: session, panes, pages, menus.
+
+Importing this module brings in the whole core, which takes a while; `launch` does it in a thread
+after the first paint, so that the window answers meanwhile.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+
+from holoptic.desk.application.facts_slip import FactsSlip
+from holoptic.desk.application.filing import Filing
+from holoptic.desk.application.first_steps import FirstSteps
+from holoptic.desk.application.invitation import Choices, Invitation
+from holoptic.desk.application.key_sheet import KeySheet
+from holoptic.desk.application.measures import measure_line, views_line
+from holoptic.desk.application.part_menu import PartMenu
+from holoptic.desk.canvas.canvas import Canvas
+from holoptic.desk.canvas.panes import ViewsPane
+from holoptic.desk.look.theme import px
+from holoptic.desk.pages.carve.page import CarvePage
+from holoptic.desk.pages.draw.page import DrawPage
+from holoptic.desk.pages.picture.page import PicturePage
+from holoptic.desk.pages.read.page import ReadPage
+from holoptic.desk.pages.sheet.page import SheetPage
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.notice import Notice
+from holoptic.exchange.job_file import job_schema
+
+if TYPE_CHECKING:
+    from holoptic.desk.application.window import DeskWindow
+
+Page = ReadPage | CarvePage | PicturePage | SheetPage | DrawPage
+
+_USUAL_VIEWS, _PAGE_AT_EASE = 400, 752
+_LEAST_VIEWS, _LEAST_PAGE = 190, 480
+_LOW = 700
+"""In a window of fewer pixels things that can be told shorter are."""
+
+
+def warm_up() -> None:
+    """Do what can be done before any widget is made; safe in a thread."""
+    job_schema()  # builds the reader of job files, which takes as long as the imports
+
+
+class Furniture:
+    """Everything in the window's room."""
+
+    def __init__(
+        self, window: DeskWindow, parts: QComboBox, hint: Notice, question: Notice
+    ) -> None:
+        self.session = Session(window)
+        self.filing = Filing(self.session, hint, question, window)
+        self.part_menu = PartMenu(self.session, parts, window)
+        self.views = ViewsPane(self.session)
+        self.facts = FactsSlip(self.session)
+        self.read = ReadPage(self.session)
+        self.carve = CarvePage(self.session)
+        self.picture = PicturePage(self.session)
+        self.draw = DrawPage(self.session, self.views)
+        self.pages: dict[str, Page] = {
+            "read": self.read,
+            "carve": self.carve,
+            "picture": self.picture,
+            "sheet": SheetPage(self.session),
+            "draw": self.draw,
+        }
+        self.stack = QStackedWidget()
+        for page in self.pages.values():
+            self.stack.addWidget(page)
+        self.filing.read_drawings_by(lambda path: self._read_drawing(window, path))
+        self.desk = self._make_desk()
+        self.invitation = Invitation(self.session, self._choices(window))
+        self.first_steps = FirstSteps(self.session, self.draw.walk, lambda: self.page)
+        self.key_sheet = KeySheet(
+            lambda: self.show_keys_of(None), self._bring_steps_back, hint.tell
+        )
+        self.room = QStackedWidget()
+        for widget in (self.desk, self.invitation, self.key_sheet):
+            self.room.addWidget(widget)
+
+    def _make_desk(self) -> QSplitter:
+        """Return views and figures at the left, the page at the right."""
+        self.left = left = QWidget()
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.views, 1)
+        column.addWidget(self.facts)
+        splitter = QSplitter(Qt.Orientation.Horizontal)
+        splitter.setHandleWidth(5)
+        splitter.setChildrenCollapsible(False)
+        left.setMinimumWidth(px(_LEAST_VIEWS))
+        # the pages that are not in sight must not claim room from the views
+        self.stack.setMinimumWidth(px(_LEAST_PAGE))
+        splitter.addWidget(left)
+        splitter.addWidget(self.stack)
+        splitter.setStretchFactor(0, 0)
+        splitter.setStretchFactor(1, 1)
+        splitter.splitterMoved.connect(self._keep_split)
+        self._is_split_by_hand = False
+        return splitter
+
+    def _keep_split(self) -> None:
+        self._is_split_by_hand = True
+
+    def _split(self, width: int) -> None:
+        """Give the views their share of a width, unless a hand has shared it out."""
+        if not self._is_split_by_hand:
+            most = max(_USUAL_VIEWS, width // 4)
+            views = max(px(_LEAST_VIEWS), min(width - _PAGE_AT_EASE, most))
+            self.desk.setSizes([views, width - views])
+
+    def _read_drawing(self, window: DeskWindow, path: Path) -> None:
+        window.show_page("read")
+        self.session.readings.open(path)
+
+    def _choices(self, window: DeskWindow) -> Choices:
+        def read(then: Callable[[], None] | None = None) -> None:
+            window.show_page("read")
+            if then is not None:
+                then()
+
+        return Choices(
+            read=read,
+            draw_views=lambda: read(self.read.draw_views),
+            open_file=self.filing.choose_file,
+            open_path=self.filing.open,
+            demo=self.session.open_demo,
+        )
+
+    def fit(self, width: int, height: int) -> None:
+        """Make the most of a window's size: in a low one the drawings keep their room."""
+        self._split(width)
+        is_low = height < px(_LOW)
+        self.facts.show_briefly(is_low)
+        self.picture.show_briefly(is_low)
+        self.read.show_briefly(is_low)
+
+    # --- what is in sight ---------------------------------------------------------------------
+
+    @property
+    def page(self) -> str:
+        """The name of the page in hand."""
+        shown = self.stack.currentWidget()
+        return next(name for name, page in self.pages.items() if page is shown)
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether the page in hand needs a part and there is none."""
+        return self.session.job_part is None and self.page != "read"
+
+    def follow(self) -> None:
+        """Show the page in hand, or what lies at hand to begin with."""
+        if self.room.currentWidget() is not self.key_sheet:
+            self.room.setCurrentWidget(self.invitation if self.is_empty else self.desk)
+        self.first_steps.follow()
+
+    def show_keys_of(self, page: str | None) -> None:
+        """Show the keys, those of a page first; None goes back to the page."""
+        if page is not None:
+            self.room.setCurrentWidget(self.key_sheet)
+            self.key_sheet.open_for(page)
+        elif self.room.currentWidget() is self.key_sheet:
+            self.room.setCurrentWidget(self.desk)
+            self.follow()
+            self.pages[self.page].setFocus()
+
+    def _bring_steps_back(self) -> None:
+        self.show_keys_of(None)
+        self.first_steps.bring_back()
+
+    def measures(self) -> str:
+        """Return the line below a page: measures of what is selected, or of the views read."""
+        if self.is_empty:
+            return "The key of each choice stands on its card; F1 shows all keys."
+        page = self.page
+        return views_line(self.session) if page == "read" else measure_line(self.session, page)
+
+    def fit_panes(self, window: QWidget) -> None:
+        """Bring the whole content into every pane."""
+        for pane in window.findChildren(Canvas):
+            pane.fit()

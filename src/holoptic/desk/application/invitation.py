@@ -1,0 +1,273 @@
+"""The empty desk: what lies at hand to begin with, as large live choices with their keys."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QShortcut, QShowEvent
+from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from holoptic.curves.vectors import apply
+from holoptic.demo import drawing_paths, job_path
+from holoptic.desk.canvas.canvas import Canvas, Line
+from holoptic.desk.canvas.start_card import PANES, StartCard
+from holoptic.desk.look.theme import px
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.fields import LengthField
+from holoptic.desk.widgets.rows import Row
+from holoptic.errors import BadInput
+from holoptic.exchange.job_file import JOB_SUFFIXES, read_job
+from holoptic.exchange.safekeeping import recent_files
+from holoptic.job import JobPart
+from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES, Crate
+from holoptic.part.marks import crate_lines
+from holoptic.part.starters import new_part
+from holoptic.part.templates import templates
+from holoptic.pictorial import view_of
+from holoptic.units import Length, Unit
+from holoptic.worker.messages import Shelved
+
+_MOST_RECENT = 4
+_GLANCE = "glance at a drawing"
+_LARGEST_GLANCE = 1_000_000
+"""A job file of more bytes would keep the desk waiting."""
+"""Three panes as a hand draws them: the sign of drawing views here."""
+_UNITS = (
+    (Unit.MM, "mm"),
+    (Unit.INCH_DECIMAL, "in, decimal"),
+    (Unit.INCH_FRACTION, "in, fractions"),
+)
+
+
+class Choices:
+    """What the empty desk can do beside beginning a part."""
+
+    def __init__(
+        self,
+        read: Callable[[], None],
+        draw_views: Callable[[], None],
+        open_file: Callable[[], None],
+        open_path: Callable[[Path], None],
+        demo: Callable[[], None],
+    ) -> None:
+        self.read, self.draw_views = read, draw_views
+        self.open_file, self.open_path, self.demo = open_file, open_path, demo
+
+
+class Invitation(QWidget):
+    """Offers a size to type, templates, drawings, files, recent work and the demo."""
+
+    def __init__(self, session: Session, actions: Choices) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("body")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._actions = actions
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(26, 14, 26, 14)
+        self._column.setSpacing(6)
+        self._heading("What is to be drawn?", "title")
+        first = QHBoxLayout()
+        first.setSpacing(12)
+        self.size_card = SizeCard(session)
+        first.addWidget(self.size_card, 5)
+        first.addLayout(self._make_templates(), 7)
+        self._column.addLayout(first, 5)
+        self._heading("From what is there")
+        self._column.addLayout(self._make_sources(), 3)
+        self._recent_heading = self._heading("Recent work")
+        self._recent_row = QHBoxLayout()
+        self._recent_row.setSpacing(8)
+        self._column.addLayout(self._recent_row, 3)
+        self.recent: list[tuple[Path, StartCard]] = []
+        self._unread: list[Path] = []
+        session.kernel.answered.connect(self._take)
+        session.job_changed.connect(self.size_card.refresh)
+
+    def _heading(self, words: str, name: str = "heading") -> QLabel:
+        label = QLabel(words)
+        label.setObjectName(name)
+        self._column.addWidget(label)
+        return label
+
+    def _make_templates(self) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setSpacing(8)
+        self.templates: list[tuple[str, StartCard]] = []
+        for number, title in enumerate(templates()):
+            card = self._card(f"Alt+{number + 1}", title, "template",
+                              partial(self.session.begin_part, title))  # fmt: skip
+            grid.addWidget(card, number // 3, number % 3)
+            self.templates.append((title, card))
+        return grid
+
+    def _make_sources(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        act = self._actions
+        self.drawing = self._card("Alt+R", "Read a drawing", "two or three views, DXF", act.read)
+        self.views = self._card("Alt+V", "Draw its views", "in three panes, here", act.draw_views)
+        self.views.show_sketch(Line(path, "visible") for path in PANES)
+        self.file = self._card(
+            "Alt+O", "Open a file", "job, or solid (STEP)", act.open_file, "open"
+        )
+        self.demo = self._card("Alt+D", "The demo", "a harbour lamp, nine parts", act.demo)
+        for card in (self.drawing, self.views, self.file, self.demo):
+            row.addWidget(card, 1)
+        return row
+
+    def _card(
+        self, key: str, title: str, note: str, run: Callable[[], None], icon: str = ""
+    ) -> StartCard:
+        card = StartCard(key, title, note, icon)
+        card.chosen.connect(run)
+        shortcut = QShortcut(key, self)
+        shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        shortcut.activated.connect(run)
+        card.destroyed.connect(shortcut.deleteLater)
+        return card
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Have everything pictured, look recent work up, and put the cursor into the length."""
+        super().showEvent(event)
+        ask, unit = self.session.kernel.ask, self.session.job.unit
+        self._show_recent()
+        for title, _ in self.templates:
+            ask(f"begin {title}", "shelve", JobPart(templates()[title](title, unit)))
+        ask(_GLANCE, "sheet_lines", str(drawing_paths()[0]))
+        self._unread = [job_path(), *(path for path, _ in self.recent)]
+        QTimer.singleShot(0, self._read_next)
+        self.size_card.refresh()
+        self.size_card.fields[0].setFocus()
+
+    def _show_recent(self) -> None:
+        for _, card in self.recent:
+            self._recent_row.removeWidget(card)
+            card.deleteLater()
+        self.recent = []
+        for number, path in enumerate(recent_files()[:_MOST_RECENT], len(self.templates) + 1):
+            card = self._card(f"Alt+{number}", path.stem, path.suffix.lstrip("."),
+                              partial(self._actions.open_path, path), "open")  # fmt: skip
+            card.setToolTip(f"{path} (Alt+{number})")
+            self._recent_row.addWidget(card, 1)
+            self.recent.append((path, card))
+        self._recent_heading.setVisible(bool(self.recent))
+        self._column.setStretch(self._column.indexOf(self._recent_row), 3 if self.recent else 0)
+
+    def _read_next(self) -> None:
+        """Have the first part of one more job pictured; one at a time, as the desk answers keys."""
+        if not self._unread or not self.isVisible():
+            return
+        path = self._unread.pop(0)
+        QTimer.singleShot(0, self._read_next)
+        if path.suffix not in JOB_SUFFIXES or path.stat().st_size > _LARGEST_GLANCE:
+            return
+        try:
+            parts = read_job(path).parts
+        except (BadInput, OSError):
+            return  # it says so when it is opened
+        if parts:
+            self.session.kernel.ask(f"begin {path}", "shelve", parts[0])
+
+    def _take(self, purpose: str, value: object) -> None:
+        if purpose == _GLANCE and isinstance(value, tuple):
+            self.drawing.show_views(value)
+        elif isinstance(value, Shelved) and value.picture is not None:
+            cards = {f"begin {title}": card for title, card in self.templates}
+            cards |= {f"begin {path}": card for path, card in self.recent}
+            cards[f"begin {job_path()}"] = self.demo
+            if purpose in cards:
+                cards[purpose].show_picture(value.picture)
+
+
+class SizeCard(QFrame):
+    """Three sizes to type, with the crate they make; Enter begins the part."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("card")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 10, 14, 12)
+        column.setSpacing(6)
+        title = QLabel("Type its size, then Enter")
+        title.setObjectName("heading")
+        column.addWidget(title)
+        column.addLayout(self._make_fields())
+        self.units = Row(_UNITS, lambda unit: session.use_unit(Unit(unit)), "The unit of the job")
+        column.addWidget(self.units)
+        self.crate = Canvas(margin=14)
+        self.crate.touchable = False
+        self.crate.setMinimumSize(px(100), px(46))
+        column.addWidget(self.crate, 1)
+
+    def _make_fields(self) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setSpacing(6)
+        self.fields: list[LengthField] = []
+        for axis, (letter, name) in enumerate(zip(AXIS_LETTERS, AXIS_NAMES, strict=True)):
+            field = LengthField(f"{name} of a new part")
+            field.textEdited.connect(lambda _: self._show_crate())
+            field.returnPressed.connect(self.begin)
+            field.may_be_empty = True
+            grid.addWidget(QLabel(f"{letter}  {name}"), 0, axis)
+            grid.addWidget(field, 1, axis)
+            self.fields.append(field)
+        return grid
+
+    def refresh(self) -> None:
+        """Show the job's unit, and the sizes that a part has if none is typed."""
+        if not self.isVisible():
+            return
+        unit = self.session.job.unit
+        self.units.show_value(unit)
+        for field, size in zip(self.fields, self._usual(), strict=True):
+            field.unit = unit
+            field.setPlaceholderText(size.text)
+        self._show_crate()
+
+    def _usual(self) -> tuple[Length, Length, Length]:
+        crate = new_part("", self.session.job.unit).crate
+        return crate.length, crate.depth, crate.height
+
+    def sizes(self) -> tuple[Length, Length, Length] | None:
+        """The sizes typed, the usual ones where nothing is; None where one does not read."""
+        unit, found = self.session.job.unit, []
+        for field, usual in zip(self.fields, self._usual(), strict=True):
+            mm = field.value_mm
+            if field.text().strip() and (mm is None or mm <= 0):
+                return None
+            found.append(Length.read(field.text(), unit) if field.text().strip() else usual)
+        return found[0], found[1], found[2]
+
+    def begin(self) -> None:
+        """Begin a part of these sizes."""
+        sizes = self.sizes()
+        if sizes is not None:
+            for field in self.fields:
+                field.clear()
+            self.session.begin_part(crate=Crate(*sizes))
+            return
+        for field in self.fields:
+            if field.value_mm is not None and field.value_mm <= 0:
+                field.refuse("a size is more than zero")
+
+    def _show_crate(self) -> None:
+        sizes = self.sizes()
+        if sizes is None:
+            return  # the last one that read stays
+        view = view_of("isometric")
+        high = sizes[0].mm, sizes[1].mm, sizes[2].mm
+        far = 0.0, high[1], 0.0
+        lines = [
+            Line((apply(view.matrix, edge.start), apply(view.matrix, edge.end)),
+                 "crate" if far in (edge.start, edge.end) else "visible")
+            for edge in crate_lines((0.0, 0.0, 0.0), high)
+        ]  # fmt: skip
+        us, vs = zip(*(point for line in lines for point in line.path), strict=True)
+        self.crate.show_lines(lines, (min(us), min(vs), max(us), max(vs)))

@@ -1,0 +1,190 @@
+"""The sheet of keys: grouped by page, the page in hand first, to be searched and printed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from html import escape
+from pathlib import Path
+
+from PyQt6.QtCore import QMarginsF, Qt
+from PyQt6.QtGui import (
+    QKeySequence,
+    QPageLayout,
+    QPageSize,
+    QPdfWriter,
+    QResizeEvent,
+    QShortcut,
+    QTextDocument,
+)
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.desk.application.key_map import KEYS, TITLES, found, groups_for
+from holoptic.desk.look.theme import lettering, px
+from holoptic.desk.widgets.folders import last_folder
+
+_GROUP_WIDTH = 380
+_GAP = 14
+
+
+class KeySheet(QWidget):
+    """Lies over the room until it is closed again.
+
+    `close` goes back to the page, `first_steps` brings the strip of first steps back, `tell` says
+    how the printing went.
+    """
+
+    def __init__(
+        self,
+        close: Callable[[], None],
+        first_steps: Callable[[], None],
+        tell: Callable[[str], None],
+    ) -> None:
+        super().__init__()
+        self.setObjectName("body")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._tell = tell
+        self._page = ""
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("search the keys: circle, undo, Alt …")
+        self.search.setAccessibleName("search the keys")
+        self.search.textChanged.connect(self._fill)
+        self.print_button = QPushButton("Print to a PDF …")
+        self.print_button.clicked.connect(lambda _=False: self._ask_print())
+        self.steps_button = QPushButton("First steps")
+        self.steps_button.setToolTip("Bring the strip of first steps back")
+        self.steps_button.clicked.connect(lambda _=False: first_steps())
+        self.close_button = QPushButton("Close (F1)")
+        self.close_button.clicked.connect(lambda _=False: close())
+        escape_key = QShortcut(QKeySequence("Escape"), self)
+        escape_key.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        escape_key.activated.connect(close)
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(22, 12, 22, 0)
+        row = QHBoxLayout()
+        title = QLabel("Keys")
+        title.setObjectName("title")
+        row.addWidget(title)
+        row.addSpacing(16)
+        row.addWidget(self.search, 1)
+        for button in (self.steps_button, self.print_button, self.close_button):
+            row.addWidget(button)
+        column.addLayout(row)
+        self._area = QScrollArea()
+        self._area.setWidgetResizable(True)
+        self._area.setFrameShape(QFrame.Shape.NoFrame)
+        column.addWidget(self._area, 1)
+
+    def open_for(self, page: str) -> None:
+        """Show the keys, those of a page first, and put the cursor into the search."""
+        self._page = page
+        self.search.clear()
+        self._fill()
+        self.search.setFocus()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Set the groups in as many columns as there is room for."""
+        super().resizeEvent(event)
+        self._fill()
+
+    @property
+    def shown(self) -> dict[str, tuple[tuple[str, str], ...]]:
+        """The entries in sight, by group in their order."""
+        hits = found(self.search.text())
+        return {name: hits[name] for name in groups_for(self._page) if name in hits}
+
+    def _fill(self) -> None:
+        inner = QWidget()
+        columns = max(1, (self.width() - 44) // px(_GROUP_WIDTH))
+        row = QHBoxLayout(inner)
+        row.setContentsMargins(0, 8, 0, 12)
+        row.setSpacing(_GAP)
+        stacks = [QVBoxLayout() for _ in range(columns)]
+        heights = [0] * columns
+        for name, entries in self.shown.items():
+            at = heights.index(min(heights))
+            stacks[at].addWidget(_group(name, entries))
+            heights[at] += len(entries) + 2
+        for stack in stacks:
+            stack.addStretch(1)
+            row.addLayout(stack, 1)
+        if not self.shown:
+            stacks[0].insertWidget(0, QLabel("No key does that. Try fewer letters."))
+        self._area.setWidget(inner)
+
+    # --- printing ---------------------------------------------------------------------------
+
+    def _ask_print(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Print the keys", str(Path(last_folder(), "keys.pdf")), "PDF (*.pdf)"
+        )
+        if name:
+            self.print_to(name if name.lower().endswith(".pdf") else f"{name}.pdf")
+
+    def print_to(self, path: str) -> None:
+        """Write all keys as a PDF of A4 pages."""
+        try:
+            with open(path, "ab"):  # noqa: PTH123 - Qt would fail without a word
+                pass
+        except OSError as error:
+            self._tell(f"Not printed: {path} cannot be written: {error.strerror}")
+            return
+        writer = QPdfWriter(path)
+        writer.setTitle("Keys of Holoptic")
+        writer.setPageLayout(
+            QPageLayout(QPageSize(QPageSize.PageSizeId.A4), QPageLayout.Orientation.Portrait,
+                        QMarginsF(16, 14, 16, 14), QPageLayout.Unit.Millimeter)
+        )  # fmt: skip
+        document = QTextDocument()
+        document.setDefaultFont(lettering(11))
+        document.setHtml(keys_as_html(self._page))
+        document.print(writer)
+        self._tell(f"Printed to {path}")
+
+
+def keys_as_html(page: str) -> str:
+    """Return all keys as a page of HTML."""
+    blocks = ["<h2>Keys of Holoptic</h2>"]
+    for name in groups_for(page):
+        rows = "".join(
+            f"<tr><td width='190'><b>{escape(key)}</b></td><td>{escape(what)}</td></tr>"
+            for key, what in KEYS[name]
+        )
+        blocks.append(f"<h3>{TITLES[name]}</h3><table cellspacing='2'>{rows}</table>")
+    return "".join(blocks)
+
+
+def _group(name: str, entries: tuple[tuple[str, str], ...]) -> QFrame:
+    box = QFrame()
+    box.setObjectName("card")
+    grid = QGridLayout(box)
+    grid.setContentsMargins(12, 8, 12, 10)
+    grid.setVerticalSpacing(3)
+    grid.setHorizontalSpacing(10)
+    title = QLabel(TITLES[name])
+    title.setObjectName("heading")
+    grid.addWidget(title, 0, 0, 1, 2)
+    for number, (key, what) in enumerate(entries, 1):
+        keys, words = QLabel(key), QLabel(what)
+        keys.setObjectName("key")
+        for label in (keys, words):
+            label.setWordWrap(True)
+            label.setAlignment(Qt.AlignmentFlag.AlignTop)
+        grid.addWidget(keys, number, 0)
+        grid.addWidget(words, number, 1)
+    grid.setColumnStretch(0, 2)
+    grid.setColumnStretch(1, 3)
+    return box

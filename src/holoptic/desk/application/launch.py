@@ -1,0 +1,175 @@
+"""Starting the desk: the window is painted first, then the job is opened.
+
+With `--screenshot` the window is shown, waited for until the work has settled, pictured and left.
+"""
+
+from __future__ import annotations
+
+import importlib
+import os
+import sys
+import threading
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6 import sip
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from holoptic.desk.application.mishaps import Mishaps
+from holoptic.desk.application.window import DeskWindow
+from holoptic.desk.application.window_place import correct, place
+from holoptic.desk.look.settings import read_settings
+from holoptic.desk.look.theme import (
+    DARK,
+    LIGHT,
+    apply_theme,
+    letters_of_system,
+    load_fonts,
+    use_letters,
+)
+from holoptic.errors import BadInput
+from holoptic.leftovers import seldom_look_for_rings
+
+PAGES = ("read", "carve", "picture", "sheet", "draw")
+_PICTURED = (1280, 800)
+_STANDS_MS = 200
+"""After so long the frame about a window is known."""
+_SETTLE_LIMIT_MS = 60_000
+
+
+def launch(
+    file: str | None,
+    *,
+    demo: bool = False,
+    page: str | None = None,
+    screenshot: str | None = None,
+    size: tuple[int, int] | None = None,
+) -> int:
+    """Open the desk and return its exit code. Raises BadInput before any window is shown."""
+    if page is not None and page not in PAGES:
+        raise BadInput(f"no page is called “{page}” (known: {', '.join(PAGES)})")
+    path = _require_file(file)
+    _require_screenshot_place(screenshot)
+    _choose_platform()
+    app = make_application()
+    mishaps = Mishaps()
+    mishaps.install()
+    window = DeskWindow()
+    if size is not None or screenshot is not None:
+        window.resize(*(size or _PICTURED))
+    else:
+        place(window)
+        QTimer.singleShot(_STANDS_MS, lambda: correct(window))
+    window.show()
+    exit_code = [0]
+    photographers = []  # a timer alone would not keep one alive
+
+    def open_job() -> None:
+        window.furnish()
+        mishaps.serve(window.session.keep_safe, window.hint.tell)
+        seldom_look_for_rings()
+        window.open_first(path, demo=demo, page=page)
+        if screenshot is not None:
+            photographers.append(_Photographer(window, Path(screenshot), exit_code))
+            photographers[-1].wait()
+
+    loader = _Loader(open_job)
+    window.first_painted.connect(loader.start)
+    code = app.exec()
+    take_down(window)
+    return code or exit_code[0]
+
+
+def take_down(window: DeskWindow) -> None:
+    """End what the window has going on and take it apart.
+
+    Left to the end of the process Python and Qt would take it apart in an order of chance, and
+    now and then die of it.
+    """
+    window.close_down()
+    sip.delete(window)
+
+
+def make_application() -> QApplication:
+    """Return the application, dressed in the theme that was last used."""
+    existing = QApplication.instance()
+    app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    app.setApplicationName("Holoptic")
+    app.setDesktopFileName("holoptic")
+    load_fonts()
+    if existing is None:
+        use_letters(letters_of_system(app.font()))
+    apply_theme(app, DARK if read_settings().get("theme") == DARK.name else LIGHT)
+    return app
+
+
+def _require_file(file: str | None) -> Path | None:
+    if file is None:
+        return None
+    path = Path(file)
+    if not path.is_file():
+        raise BadInput(f"{path.name} cannot be read: there is no such file")
+    return path
+
+
+def _require_screenshot_place(screenshot: str | None) -> None:
+    if screenshot is not None and not Path(screenshot).resolve().parent.is_dir():
+        raise BadInput(f"{screenshot} cannot be written: there is no such folder")
+
+
+def _choose_platform() -> None:
+    """Go on without a display where there is none, and say so."""
+    if os.environ.get("QT_QPA_PLATFORM"):
+        return
+    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        print("holoptic: no display found, going on off screen", file=sys.stderr)
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+
+class _Loader:
+    """Imports the core in a thread once the window stands, so that it answers meanwhile."""
+
+    def __init__(self, when_done: Callable[[], None]) -> None:
+        self._when_done = when_done
+        self._thread = threading.Thread(target=_import_core, daemon=True)
+        self._timer = QTimer()
+        self._timer.setInterval(10)
+        self._timer.timeout.connect(self._look)
+
+    def start(self) -> None:
+        """Begin to import."""
+        self._thread.start()
+        self._timer.start()
+
+    def _look(self) -> None:
+        if not self._thread.is_alive():
+            self._timer.stop()
+            self._when_done()
+
+
+def _import_core() -> None:
+    """Import what the window is furnished with; widgets are made later, in the window's thread."""
+    importlib.import_module("holoptic.desk.application.furniture").warm_up()
+
+
+class _Photographer:
+    """Waits until the desk has settled, saves its picture, and ends the program."""
+
+    def __init__(self, window: DeskWindow, target: Path, exit_code: list[int]) -> None:
+        self.window, self.target, self.exit_code = window, target, exit_code
+        self.waited = 0
+
+    def wait(self) -> None:
+        """Look again in a moment."""
+        QTimer.singleShot(150, self._look)
+
+    def _look(self) -> None:
+        self.waited += 150
+        if self.window.is_busy and self.waited < _SETTLE_LIMIT_MS:
+            self.wait()
+            return
+        if not self.window.grab().save(str(self.target), "PNG"):
+            print(f"holoptic: {self.target.name} cannot be written", file=sys.stderr)
+            self.exit_code[0] = 2
+        QApplication.exit(self.exit_code[0])

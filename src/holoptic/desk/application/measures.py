@@ -1,0 +1,97 @@
+"""The line below the desk: true and drawn measures of an edge, or between two points."""
+
+from __future__ import annotations
+
+from holoptic.curves.space import Curve, Segment
+from holoptic.desk.session.session import Session
+from holoptic.part import Part
+from holoptic.part.crate import AXIS_LETTERS
+from holoptic.pictorial import View
+from holoptic.pictorial.measure import Measure, measure
+from holoptic.units import Unit, show
+
+_HOW_ON = {
+    "sheet": "1 to 5 take an answer; the start point is measured from the border.",
+    "draw": "Space draws the next move, Backspace takes it up.",
+}
+_HOW = "Touch an edge for its true and drawn length; Shift and click two points."
+
+
+def measure_line(session: Session, page: str) -> str:
+    """Return what is known of the touched edge, the picked points or the selected edge; else what
+    the hand can do on a page.
+    """
+    view, facts = session.view, session.facts
+    if view is None or facts is None:
+        return ""
+    edge = session.hovered_edge if session.hovered_edge is not None else session.selected_edge
+    if session.hovered_edge is None and len(session.points) == 2:
+        return _between(session, view)
+    if session.hovered_edge is None and session.points:
+        return "First point picked. Shift and click the second."
+    found = session.picture.picked(edge, facts) if session.picture is not None else None
+    if edge is None or found is None:
+        return f"{view.title}. {_HOW_ON.get(page, _HOW)}"
+    what = "Outline" if edge < 0 else "Edge"
+    return _words(f"{what} of {_operation(session, found[1])}", found[0], view, session)
+
+
+def views_line(session: Session) -> str:
+    """Return what the sheet of views holds: each view with its width and height."""
+    arrangement, unit = session.readings.arrangement, session.job.unit
+    if arrangement is None:
+        return "Two or three views of one part can be read."
+    sizes = []
+    for placed in arrangement.views:
+        xmin, ymin, xmax, ymax = placed.box
+        sizes.append(f"{placed.name} {show(xmax - xmin, unit)} × {show(ymax - ymin, unit)}")
+    return f"{arrangement.angle.title()} angle, {unit.label}: {'  ·  '.join(sizes)}"
+
+
+def _between(session: Session, view: View) -> str:
+    return _words("Between the points", Segment(*session.points), view, session)
+
+
+def _words(what: str, curve: Curve, view: View, session: Session) -> str:
+    unit, found = session.job.unit, measure(curve, view)
+    words = [f"{what}: true {show(found.true, unit)} {unit.label} ({_other(found.true, unit)})"]
+    words += _round(found, unit) if found.axes is not None else _straight(found, unit)
+    return "   ·   ".join(words)
+
+
+def _straight(found: Measure, unit: Unit) -> list[str]:
+    if found.drawn is None or found.angle is None or found.offsets is None:
+        return []
+    offsets = "  ".join(
+        f"{letter} {show(offset, unit)}"
+        for letter, offset in zip(AXIS_LETTERS, found.offsets, strict=True)
+        if offset > 5e-4
+    )
+    drawn = f"drawn {show(found.drawn, unit)} {unit.label} ({_other(found.drawn, unit)})"
+    drawn += f" at {found.angle:.1f}°"
+    return [drawn, offsets]
+
+
+def _round(found: Measure, unit: Unit) -> list[str]:
+    radius = [] if found.radius is None else [f"radius {show(found.radius, unit)}"]
+    assert found.axes is not None
+    major, minor = (show(axis, unit) for axis in found.axes)
+    drawn = (
+        f"drawn as a circle {major}" if major == minor else f"drawn as an ellipse {major} × {minor}"
+    )
+    return [*radius, drawn]
+
+
+def _other(mm: float, unit: Unit) -> str:
+    """Return a length in the other system: inches beside mm, mm beside inches."""
+    other = Unit.INCH_DECIMAL if unit is Unit.MM else Unit.MM
+    return f"{show(mm, other)} {other.label}"
+
+
+def _operation(session: Session, index: int | None) -> str:
+    part = session.job_part
+    if part is None or not isinstance(part.source, Part):
+        return "the solid"
+    if index is None:
+        return "the block"
+    return f"“{part.source.operations[index].name}”"

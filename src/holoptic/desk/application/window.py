@@ -1,0 +1,419 @@
+"""The window: a slim strip of pages, the views beside the page, a line of measures below.
+
+Only Qt is imported here at first, so that the window is painted at once; `furnish` brings in
+the pages and the core.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6 import sip
+from PyQt6.QtCore import QEvent, QObject, QPoint, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtWidgets import (
+    QApplication,
+    QButtonGroup,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QSizePolicy,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.desk.application.window_place import remember
+from holoptic.desk.look.icons import icon, pixmap, renew_icons
+from holoptic.desk.look.settings import keep_setting
+from holoptic.desk.look.theme import DARK, LIGHT, SIGN, apply_theme, px, theme
+from holoptic.desk.widgets.menus import give_mnemonics, open_under
+from holoptic.desk.widgets.notice import Bars, Notice, sentence
+
+PAGE_TITLES = {
+    "read": "Read", "carve": "Carve", "picture": "Picture", "sheet": "Sheet", "draw": "Draw",
+}  # fmt: skip
+
+
+class DeskWindow(QMainWindow):
+    """The desk.
+
+    Signals:
+        first_painted: the window stands on the screen for the first time.
+    """
+
+    first_painted = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWindowTitle("Holoptic")
+        self.setWindowIcon(icon("mark", SIGN))
+        self.setMinimumSize(720, 480)
+        self._painted = False
+        self._buttons: dict[str, QToolButton] = {}
+        body = QWidget()
+        body.setObjectName("body")
+        self._column = QVBoxLayout(body)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(0)
+        self._column.addWidget(self._make_strip())
+        self.trouble = Notice("notice")
+        self.question = Notice("question")
+        self.hint = Notice("hint")
+        self._bars = Bars(body, [self.question, self.trouble, self.hint], self._room_for_bars)
+        self._room = QWidget()
+        self._column.addWidget(self._room, 1)
+        self._column.addWidget(self._make_footer())
+        self.setCentralWidget(body)
+
+    # --- the frame, before anything else is loaded ------------------------------------------
+
+    def _make_strip(self) -> QWidget:
+        strip = QWidget()
+        strip.setObjectName("strip")
+        strip.setFixedHeight(px(50))
+        row = QHBoxLayout(strip)
+        row.setContentsMargins(12, 0, 8, 0)
+        row.setSpacing(4)
+        mark = QLabel()
+        mark.setPixmap(pixmap("mark", 26, SIGN))
+        row.addWidget(mark)
+        self.parts = QComboBox()
+        self.parts.setAccessibleName("part on the desk")
+        self.parts.setToolTip("Part on the desk (Ctrl+PgUp, Ctrl+PgDown)")
+        self.parts.setMinimumWidth(px(110))
+        self.parts.setMaximumWidth(px(230))
+        self.parts.setMinimumContentsLength(6)
+        self.parts.setProperty("may_be_cut", True)  # the list and the tip have long names whole
+        row.addWidget(self.parts, 8)
+        row.addSpacing(8)
+        self._pages = QButtonGroup(self)
+        for number, (name, title) in enumerate(PAGE_TITLES.items(), 1):
+            button = QToolButton()
+            button.setObjectName("page")
+            button.setText(title)
+            button.setCheckable(True)
+            button.setEnabled(False)  # there is no page to go to before the window is furnished
+            button.setToolTip(f"{title} (F{number + 1})")
+            button.setFixedHeight(px(49))
+            button.clicked.connect(lambda _=False, name=name: self.show_page(name))
+            QShortcut(f"F{number + 1}", self).activated.connect(button.click)
+            self._pages.addButton(button)
+            self._buttons[name] = button
+            row.addWidget(button)
+        row.addStretch(1)
+        self._tools = row
+        strip.installEventFilter(self)
+        return strip
+
+    def _make_footer(self) -> QWidget:
+        footer = QWidget()
+        footer.setObjectName("footer")
+        footer.setFixedHeight(px(26))
+        row = QHBoxLayout(footer)
+        row.setContentsMargins(14, 0, 14, 0)
+        self.measures = QLabel("Getting the bench ready …")
+        self.work = QLabel()
+        self.work.setObjectName("quiet")
+        self.work.setProperty("may_be_cut", True)  # how far work is changes by the moment
+        self.stop = QToolButton()
+        self.stop.setObjectName("footer")
+        self.stop.setText("Stop")
+        self.stop.setToolTip("Stop what is being worked out")
+        self.stop.hide()
+        # words that find no room are in the tip, they must not push the window wide
+        self.measures.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.measures.setProperty("may_be_cut", True)
+        row.addWidget(self.measures, 1)
+        row.addWidget(self.work)
+        row.addWidget(self.stop)
+        return footer
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Tell of the first paint; the strip is watched, as the window itself is all covered."""
+        if event is not None and event.type() == QEvent.Type.Paint and not self._painted:
+            self._painted = True
+            self.first_painted.emit()
+        return super().eventFilter(watched, event)
+
+    # --- furnishing -------------------------------------------------------------------------
+
+    def furnish(self) -> None:
+        """Bring in the session and the pages."""
+        from holoptic.desk.application.furniture import Furniture  # noqa: PLC0415
+
+        furniture = Furniture(self, self.parts, self.hint, self.question)
+        self._furniture = furniture
+        self.session, self.views, self.pages = furniture.session, furniture.views, furniture.pages
+        self.filing, self.part_menu = furniture.filing, furniture.part_menu
+        self._stack = furniture.stack
+        self.invitation, self.key_sheet = furniture.invitation, furniture.key_sheet
+        self.first_steps = furniture.first_steps
+        self._column.replaceWidget(self._room, room := furniture.room)
+        self._room.deleteLater()
+        self._room = room
+        self._column.insertWidget(self._column.count() - 1, furniture.first_steps)
+        for name in PAGE_TITLES:
+            self._buttons[name].setEnabled(True)
+        self._connect()
+        furniture.fit(self.width(), self.height())
+        self.show_page("carve")
+
+    def _connect(self) -> None:
+        session = self.session
+        session.job_changed.connect(self._show_job)
+        session.trouble_changed.connect(self._show_trouble)
+        session.selection_changed.connect(self._show_measures)
+        session.picture_changed.connect(self._show_measures)
+        session.readings.sheet_changed.connect(self._show_measures)
+        session.busy_changed.connect(self._show_busy)
+        session.told.connect(self.hint.tell)
+        session.kernel.told.connect(self._show_progress)
+        session.part_begun.connect(self._carve_new_part)
+        self.parts.activated.connect(session.choose_part)
+        self._busy_timer = QTimer(self)
+        self._busy_timer.setSingleShot(True)
+        self._busy_timer.timeout.connect(self._say_busy)
+        self.stop.clicked.connect(session.kernel.stop)
+        self._add_tools()
+        QTimer.singleShot(0, self._fit_strip)  # hidden buttons claim no room yet
+
+    def _add_tools(self) -> None:
+        session = self.session
+        self._actions: dict[str, QAction] = {}
+        for name, tip, keys, run in (
+            ("undo", "Undo", "Ctrl+Z", session.undo),
+            ("redo", "Redo", "Ctrl+Shift+Z", session.redo),
+            ("new", "New part or job", "Alt+N", lambda: self._pop_up(self._new_menu(), "new")),
+            ("open", "Open", "Ctrl+O", lambda: self._pop_up(self.filing.open_menu(), "open")),
+            ("save", "Save", "Ctrl+S", self.filing.save),
+            ("export", "Export", "Ctrl+E", self._pop_up_exports),
+            ("look", "Light or dark desk", "Ctrl+L", self.swap_theme),
+            ("keys", "Keys", "F1", self.show_keys),
+        ):
+            button = QToolButton()
+            button.setObjectName("tool")
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+            action = QAction(icon(name), tip, self)
+            action.setIconText(_TOOL_WORDS.get(name, tip))
+            if keys:
+                action.setShortcut(QKeySequence(keys))
+            action.setToolTip(f"{tip} ({keys})" if keys else tip)
+            action.triggered.connect(lambda _=False, run=run: run())
+            button.setDefaultAction(action)
+            button.setIconSize(QSize(px(20), px(20)))
+            self._tools.addWidget(button)
+            self._actions[name] = action
+            self._buttons[name] = button
+        for keys, run in (
+            ("Ctrl+Shift+S", self.filing.save_as), ("Ctrl+N", self.part_menu.new_part),
+            ("Ctrl+Shift+N", self.filing.new_job), ("Ctrl+PgDown", lambda: self._step_part(1)),
+            ("Ctrl+PgUp", lambda: self._step_part(-1)), ("Ctrl+0", self._fit),
+        ):  # fmt: skip
+            QShortcut(keys, self).activated.connect(run)
+
+    def _pop_up_exports(self) -> None:
+        self._pop_up(self.filing.export_menu(), "export")
+
+    # --- pages ------------------------------------------------------------------------------
+
+    def show_page(self, name: str) -> None:
+        """Go to a page."""
+        self._furniture.show_keys_of(None)
+        self._buttons[name].setChecked(True)
+        page = self.pages[name]
+        self._stack.setCurrentWidget(page)
+        self._furniture.left.setVisible(name != "read")  # there the given views take their place
+        self.views.show_lift(None)
+        self._furniture.facts.show_plan(name == "draw")
+        self.views.show_sizes_of(name == "carve")
+        page.refresh()
+        self._show_measures()
+        page.setFocus()
+        self._furniture.follow()
+        self._bars.fit()
+
+    @property
+    def page(self) -> str:
+        """The name of the page shown."""
+        return self._furniture.page
+
+    def open_first(self, path: Path | None, *, demo: bool = False, page: str | None = None) -> None:
+        """Open what the command line named, else the last job; offer recovered work."""
+        self.filing.open_first(path, demo=demo)
+        if page is not None:
+            self.show_page(page)
+        self.filing.offer_recovery()
+
+    @property
+    def is_busy(self) -> bool:
+        """Whether something is still being worked out."""
+        return self.session.is_busy
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Keep the bars over the panes."""
+        super().resizeEvent(event)
+        self._fit_strip()
+        if hasattr(self, "session"):
+            self._furniture.fit(self.width(), self.height())
+        QTimer.singleShot(0, self._bars.fit)  # the layout comes first
+
+    def _fit_strip(self) -> None:
+        """Leave the words under the tools out, then room about the pages, where both do not fit."""
+        strip = None if sip.isdeleted(self) else self._tools.parentWidget()
+        if strip is None:
+            return
+        under = Qt.ToolButtonStyle.ToolButtonTextUnderIcon
+        for style, is_tight in (
+            (under, False), (Qt.ToolButtonStyle.ToolButtonIconOnly, False),
+            (Qt.ToolButtonStyle.ToolButtonIconOnly, True),
+        ):  # fmt: skip
+            for button in strip.findChildren(QToolButton):
+                if button.objectName() == "tool":
+                    button.setToolButtonStyle(style)
+                elif bool(button.property("tight")) != is_tight:
+                    button.setProperty("tight", is_tight)
+                    button.setStyleSheet("padding: 6px 6px;" if is_tight else "")
+            self._tools.invalidate()
+            if self._tools.minimumSize().width() <= self.width():
+                return
+
+    def _room_for_bars(self) -> tuple[int, int, int]:
+        """Return the top of the panes, up to the column of the page: left, top, width."""
+        if sip.isdeleted(self):  # the bars may outlive the window by a moment
+            return 0, 0, 0
+        width = self.width()
+        if hasattr(self, "session") and (column := self.pages[self.page].column).isVisible():
+            width = column.mapTo(self, QPoint(0, 0)).x()
+        return 0, self._room.y(), width
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def _show_job(self) -> None:
+        session = self.session
+        self._furniture.follow()
+        names = [part.source.name for part in session.job.parts]
+        if [self.parts.itemText(i) for i in range(self.parts.count())] != names:
+            self.parts.clear()
+            self.parts.addItems(names)
+        self.parts.setCurrentIndex(session.part_index if names else -1)
+        saved = "" if session.history.is_saved else " •"
+        self.setWindowTitle(f"{session.job.name}{saved} – Holoptic")
+        undo, redo = session.history.undo_text, session.history.redo_text
+        self._actions["undo"].setEnabled(undo is not None)
+        self._actions["redo"].setEnabled(redo is not None)
+        self._actions["undo"].setToolTip(f"Undo: {undo} (Ctrl+Z)")
+        self._actions["redo"].setToolTip(f"Redo: {redo} (Ctrl+Shift+Z)")
+
+    def _show_trouble(self) -> None:
+        trouble = self.session.trouble
+        if trouble is None:
+            self._show_left_out()
+            return
+        still = " The last good picture stays." if self.session.picture else ""
+        actions = {"Try again": self.session.try_again} if self.session.can_try_again else {}
+        if self.session.history.undo_text:
+            actions["Undo"] = self.session.undo
+        self.trouble.say(f"{sentence(trouble)}.{still}", actions)
+
+    def _show_left_out(self) -> None:
+        """Say which operations could not be made; the picture shows the part without them."""
+        troubles = list(self.session.troubles.values())
+        if not troubles:
+            self.trouble.say("")
+            return
+        more = f" And {len(troubles) - 1} more." if len(troubles) > 1 else ""
+        actions = {"Undo": self.session.undo} if self.session.history.undo_text else {}
+        self.trouble.say(f"{sentence(troubles[0])}. It is left out of the picture.{more}", actions)
+
+    def _show_measures(self) -> None:
+        words = self._furniture.measures()
+        self.measures.setText(words)
+        self.measures.setToolTip(words)
+
+    def _show_busy(self, working: bool) -> None:
+        if working:
+            self._busy_timer.start(400)
+        else:
+            self._busy_timer.stop()
+            self.work.setText("")
+            self.stop.hide()
+
+    def _say_busy(self) -> None:
+        """Say in the footer that something takes long: there it pushes no pane about."""
+        self.work.setText(_WORKING)
+        self.stop.show()
+
+    def _show_progress(self, progress: object) -> None:
+        if self.stop.isVisible():
+            self.work.setText(f"{_WORKING} {progress}")
+
+    def show_keys(self) -> None:
+        """Show the sheet of keys, or go back from it."""
+        sheet = self._furniture.key_sheet
+        self._furniture.show_keys_of(None if sheet.isVisible() else self._say_page())
+
+    def swap_theme(self) -> None:
+        """Change between the light and the dark desk."""
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            apply_theme(app, LIGHT if theme() is DARK else DARK)
+            keep_setting("theme", theme().name)
+            for name, action in self._actions.items():
+                action.setIcon(icon(name))
+            renew_icons(self)
+            self.pages["carve"].refresh()
+
+    def _carve_new_part(self, wants_size: bool) -> None:
+        self.show_page("carve")
+        self._furniture.carve.begin_describing(wants_size)
+
+    def _say_page(self) -> str:
+        """Return the page in sight, `begin` for the empty desk."""
+        return "begin" if self._furniture.is_empty else self.page
+
+    def _fit(self) -> None:
+        self._furniture.fit_panes(self)
+
+    def _step_part(self, way: int) -> None:
+        self.session.choose_part(self.session.part_index + way)
+
+    def _new_menu(self) -> QMenu:
+        menu = self.part_menu.menu()
+        menu.addSeparator()
+        menu.addAction("New job\tCtrl+Shift+N", self.filing.new_job)
+        return menu
+
+    def _pop_up(self, menu: QMenu, name: str) -> None:
+        button = self._buttons[name]
+        menu.aboutToHide.connect(menu.deleteLater)
+        give_mnemonics(menu)
+        open_under(menu, button)
+
+    # --- leaving ----------------------------------------------------------------------------
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        """Ask in place before edits would be lost."""
+        if event is None or not hasattr(self, "session"):
+            return
+        if self.session.history.is_saved or not self.session.job.parts:
+            remember(self)
+            event.accept()
+            return
+        event.ignore()
+        self.filing.leave_then(self._close_anyway)
+
+    def _close_anyway(self) -> None:
+        self.session.history.mark_saved()  # whoever leaves has just been asked
+        self.close()
+
+    def close_down(self) -> None:
+        """End the worker and drop the safety copy."""
+        if hasattr(self, "session"):
+            self.session.close()
+
+
+_WORKING = "Working out the solid …"
+_TOOL_WORDS = {"new": "New", "look": "Light"}

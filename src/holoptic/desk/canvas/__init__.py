@@ -1,0 +1,1 @@
+"""Panes of paper: lines fitted, panned, touched and dragged."""

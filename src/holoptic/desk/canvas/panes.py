@@ -1,0 +1,528 @@
+"""The two panes that stand beside each other on every page: the views and the picture."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from functools import lru_cache
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QResizeEvent, QShowEvent
+from PyQt6.QtWidgets import QWidget
+from shapely import MultiPoint, Point
+
+from holoptic.construction.cards import Gap
+from holoptic.curves.paper import extent
+from holoptic.curves.paper_arc import PaperArc
+from holoptic.curves.space import Curve, EllipticArc
+from holoptic.curves.vectors import Matrix23, Vec2, Vec3, apply
+from holoptic.desk.canvas.band import paint_band
+from holoptic.desk.canvas.canvas import Box, Canvas, Line, paper_path, stroke_pen
+from holoptic.desk.canvas.dragging import Dragger
+from holoptic.desk.canvas.feature_sizes import paint_feature_sizes
+from holoptic.desk.look.theme import (
+    AXIS_COLOURS,
+    axis_pen,
+    drafting_lettering,
+    lettering,
+    pen,
+    px,
+    theme,
+)
+from holoptic.desk.session.session import Session
+from holoptic.job import Choice, JobPart
+from holoptic.part import Operation
+from holoptic.part.crate import AXIS_LETTERS, Crate
+from holoptic.part.marks import crate_lines, operation_lines
+from holoptic.pictorial import Picture, View
+from holoptic.plan import Lift
+from holoptic.plan.builder import crate_bounds
+from holoptic.sheet.drawing import moved
+from holoptic.sheet.inking import SHORT_CROSS_MM, drawn_parts
+from holoptic.solid.pieces import SolidFacts
+from holoptic.units import show
+from holoptic.views import PlacedView
+from holoptic.views.layout import layout_extent, spaced
+from holoptic.views.orthographic import paper_point
+
+_DIMENSION_GAP_MM = 7.0
+_DIMENSION_PIXELS, _APART_PIXELS = 15, 36
+"""The least between a view and its size, and between two views, for their lettering."""
+
+
+_VIEW_LINES = Choice(hidden="dashed")
+_LAST = ("visible", "visible thin", "visible thick")
+"""Visible lines are painted last, over the others, and thick ones over thin ones."""
+
+
+def picture_lines(picture: Picture, choice: Choice, origin: Vec2 = (0, 0)) -> list[Line]:
+    """Return the lines of a picture as `choice` has them drawn; the key of each is its edge."""
+    is_view = picture.view.corner is None  # outlines are picked in the picture only
+    hidden_style = "hidden thin" if choice.hidden == "thin" else "hidden"
+    lines = []
+    for stroke in picture.strokes:
+        if stroke.role == "visible":
+            for curve, is_thick in drawn_parts(stroke, choice):
+                style = "visible thick" if is_thick else "visible thin"
+                if choice.outline == "one-weight":
+                    style = "visible"
+                key = stroke.origin.edge if is_view else stroke.key
+                lines.append(Line(_course(curve, stroke.matrix, origin), style, key))
+        elif stroke.role == "hidden" and choice.hidden != "omit":
+            course = _course(stroke.drawn, stroke.matrix, origin)
+            lines.append(Line(course, hidden_style, stroke.origin.edge))
+        elif stroke.role == "centre" and choice.centre_lines:
+            path = moved(stroke.path, origin)
+            is_short = math.dist(path[0], path[-1]) < SHORT_CROSS_MM
+            lines.append(Line(path, "short centre" if is_short else "centre"))
+    return sorted(lines, key=lambda line: _LAST.index(line.style) if line.style in _LAST else -1)
+
+
+def _course(curve: Curve, matrix: Matrix23, origin: Vec2) -> tuple[Vec2, ...] | PaperArc:
+    if isinstance(curve, EllipticArc):
+        return curve.on_paper(matrix).placed(origin, 1.0)
+    return moved(curve.path(matrix), origin)
+
+
+class PicturePane(Canvas):
+    """The pictorial, with the selected edge marked, and on the Carve page the crate."""
+
+    def __init__(self, session: Session, *, with_crate: bool = False) -> None:
+        super().__init__(margin=px(78) if with_crate else 40)
+        self.session = session
+        self.with_crate = with_crate
+        self.collisions: tuple[int, ...] = ()
+        self._band: tuple[Gap, ...] = ()
+        self._band_scale = 1.0
+        self._dragger = Dragger(session)
+        self._pointer = QPointF()
+        self.empty_text = "No part on the desk yet."
+        self.setAccessibleName("picture")
+        session.picture_changed.connect(self.refresh)
+        session.selection_changed.connect(self.update)
+        session.job_changed.connect(self.update)
+        self.picked.connect(session.select_edge)
+        self.hovered.connect(session.hover_edge)
+        self.point_asked.connect(self._pick_point)
+
+    def take_hold(self, key: int | None, place: QPointF) -> None:
+        """On the Carve page: begin to drag an edge, or pick the feature that lies there."""
+        if not self.with_crate:
+            return
+        self._dragger.press(key, place)
+        feature = self.feature_at(place) if key is None else None
+        if feature is not None:
+            self.session.choose_operation(feature)
+
+    def pull(self, place: QPointF) -> bool:
+        """Drag the edge in hand."""
+        self._pointer = place
+        view = self.session.view
+        return view is not None and self._dragger.move(place, view, self.pixels_per_mm)
+
+    def let_loose(self) -> None:
+        """Let the edge go."""
+        self._dragger.release()
+
+    def _pick_point(self, place: QPointF) -> None:
+        """Pick the corner or centre of the solid nearest to a place of the pane."""
+        view, facts = self.session.view, self.session.facts
+        if view is None or facts is None:
+            return
+        gaps = {
+            point: (self.to_screen(apply(view.matrix, point)) - place).manhattanLength()
+            for point in _points(facts, {line.key for line in self.lines})
+        }
+        nearest = min(gaps, key=lambda point: gaps[point], default=None)
+        if nearest is not None and gaps[nearest] < _POINT_REACH:
+            self.session.pick_point(nearest)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Show what changed while another page was in front."""
+        super().showEvent(event)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the session's picture."""
+        if not self.isVisible():
+            return
+        picture = self.session.picture
+        part = self.session.job_part
+        if picture is None or part is None:
+            self.show_lines([], None)
+            return
+        self.faded = self.session.trouble is not None
+        self.show_lines(picture_lines(picture, part.choice), self._shown_extent(picture, part))
+
+    def _shown_extent(self, picture: Picture, part: JobPart) -> Box:
+        """Return what must fit: the picture, and on the Carve page its crate."""
+        if not self.with_crate or self.session.facts is None:
+            return picture.extent
+        corners = crate_lines(*crate_bounds(part.source, self.session.facts))
+        places = [point for line in corners for point in line.path(picture.view.matrix)]
+        xmin, ymin, xmax, ymax = picture.extent
+        return extent([*places, (xmin, ymin), (xmax, ymax)])
+
+    def paint_under(self, painter: QPainter) -> None:
+        """Mark edges that fall together, the selected and the touched edge under their ink."""
+        view, facts, picture = self.session.view, self.session.facts, self.session.picture
+        if view is None or facts is None or picture is None:
+            return
+        if self.with_crate:
+            self._draw_crate(painter, view, facts)
+        marked: list[tuple[int | None, str]]
+        marked = [(edge, "collision") for edge in self.collisions]
+        marked += [(self.session.selected_edge, "selected"), (self._hovered, "hovered")]
+        for edge, style in marked:
+            found = picture.picked(edge, facts)
+            if found is not None:
+                self._draw_curve(painter, found[0], view, style)
+
+    def _draw_crate(self, painter: QPainter, view: View, facts: SolidFacts) -> None:
+        part = self.session.job_part
+        if part is None:
+            return
+        low, high = crate_bounds(part.source, facts)
+        painter.setPen(stroke_pen("crate"))
+        edges = [line.path(view.matrix) for line in crate_lines(low, high)]
+        self.draw_on_paper(painter, paper_path(edges))
+        self._draw_sizes(painter, view, low, high)
+
+    def paint_over(self, painter: QPainter) -> None:
+        """Mark the picked points, and the operations on the crate, the one in hand strongly."""
+        self._mark_points(painter)
+        if self._band:
+            paint_band(painter, self, self._band, self._band_scale, self.session.job.unit)
+        view, carved = self.session.view, self.session.part
+        if not self.with_crate or view is None or carved is None:
+            return
+        faint, strong = QPainterPath(), QPainterPath()
+        for index, operation in enumerate(carved.operations):
+            to = strong if index == self.session.operation_index else faint
+            to.addPath(_marks(operation, carved.crate, view.matrix))
+        for style, path in (("faint mark", faint), ("mark", strong)):
+            painter.setPen(stroke_pen(style))
+            self.draw_on_paper(painter, path)
+        if self._dragger.is_on:
+            self._dragger.paint(painter, self._pointer, view, self.pixels_per_mm)
+
+    def feature_at(self, place: QPointF) -> int | None:
+        """Return the smallest feature that is seen about a place of the pane, or None."""
+        view, carved = self.session.view, self.session.part
+        if view is None or carved is None:
+            return None
+        spot = Point(self.to_paper(place))
+        found = []
+        for index, operation in enumerate(carved.operations):
+            lines = operation_lines(operation, carved.crate)
+            seen = MultiPoint([p for line in lines for p in line.path(view.matrix)]).convex_hull
+            if seen.area > 0 and seen.contains(spot):
+                found.append((seen.area, index))
+        return min(found)[1] if found else None
+
+    def show_band(self, band: tuple[Gap, ...], scale: float) -> None:
+        """Show how far a drawn curve lies off the true one, magnified; `scale` is the sheet's."""
+        self._band, self._band_scale = band, scale
+        self.update()
+
+    def _mark_points(self, painter: QPainter) -> None:
+        view = self.session.view
+        if view is None or not self.session.points:
+            return
+        places = [self.to_screen(apply(view.matrix, point)) for point in self.session.points]
+        painter.setPen(pen(theme().ghost, 1.6, (6, 4)))
+        if len(places) == 2:
+            painter.drawLine(*places)
+        painter.setPen(pen(theme().ghost, 2))
+        for place in places:
+            painter.drawEllipse(place, 6.0, 6.0)
+
+    def _draw_curve(self, painter: QPainter, curve: Curve, view: View, style: str) -> None:
+        self.draw_path(painter, curve.path(view.matrix), stroke_pen(style))
+
+    def _draw_sizes(self, painter: QPainter, view: View, low: Vec3, high: Vec3) -> None:
+        """Write L, D and H along the crate's near edges, each in its own colour and dashes."""
+        signs = view.corner.signs if view.corner else (1, -1, 1)
+        near = [high[axis] if signs[axis] > 0 else low[axis] for axis in range(3)]
+        near[2] = low[2] if signs[2] > 0 else high[2]
+        for axis in range(3):
+            start = list(near)
+            if axis == 2:  # the outer upright edge, clear of the picture
+                start[0] = low[0] if signs[0] > 0 else high[0]
+            end = list(start)
+            start[axis], end[axis] = low[axis], high[axis]
+            self._draw_size(painter, view, axis, (start[0], start[1], start[2]),
+                            (end[0], end[1], end[2]))  # fmt: skip
+
+    def _draw_size(self, painter: QPainter, view: View, axis: int, start: Vec3, end: Vec3) -> None:
+        """Draw a size beside its crate edge, on the side away from the picture."""
+        a, b = self.to_screen(apply(view.matrix, start)), self.to_screen(apply(view.matrix, end))
+        away = self._away(a, b)
+        words = f"{AXIS_LETTERS[axis]} {show(abs(end[axis] - start[axis]), self.session.job.unit)}"
+        painter.setPen(pen(AXIS_COLOURS[axis], 1.2))
+        for place in (a, b):
+            painter.drawLine(place + away * 4, place + away * 19)
+        painter.setPen(axis_pen(axis))
+        painter.drawLine(a + away * 14, b + away * 14)
+        painter.setFont(lettering(13, bold=True))
+        painter.setPen(QColor(AXIS_COLOURS[axis]))
+        box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-2, 0, 2, 0)
+        # far enough that the box clears the line whatever the line's direction
+        clear = 18 + abs(away.x()) * box.width() / 2 + abs(away.y()) * box.height() / 2
+        box.moveCenter((a + b) / 2 + away * clear)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _away(self, a: QPointF, b: QPointF) -> QPointF:
+        """Return the unit direction square to a–b on screen that leaves the pane's middle."""
+        along = QLineF(a, b)
+        if along.length() < 1e-6:
+            return QPointF(0, 1)
+        square = along.normalVector().unitVector()
+        way = QPointF(square.dx(), square.dy())
+        outward = (a + b) / 2 - QPointF(self.rect().center())
+        return way if QPointF.dotProduct(way, outward) >= 0 else -way
+
+
+@lru_cache(maxsize=400)
+def _marks(operation: Operation, crate: Crate, matrix: Matrix23) -> QPainterPath:
+    """Return the lines that mark an operation; an edit leaves those of all others as they were."""
+    return paper_path(curve.path(matrix) for curve in operation_lines(operation, crate))
+
+
+_POINT_REACH = 18
+"""Pixels."""
+
+
+def _points(facts: SolidFacts, edges: set[int | None]) -> set[Vec3]:
+    """Return the ends of some edges, and the centres of the round ones."""
+    points: set[Vec3] = set()
+    for edge in facts.edges:
+        if edge.index in edges:
+            points |= {edge.curve.start, edge.curve.end}
+            if isinstance(edge.curve, EllipticArc):
+                points.add(edge.curve.centre)
+    return points
+
+
+_VIEW_REACH = 14.0
+"""Pixels about a view that still belong to it."""
+
+
+class ViewsPane(Canvas):
+    """The orthographic views, third angle, linked with the picture and the plan."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent, margin=44)
+        self.session = session
+        self.placed: tuple[PlacedView, ...] = ()
+        self._gap = _DIMENSION_GAP_MM
+        self.lift: Lift | None = None
+        self._carves = True
+        self._held_view: PlacedView | None = None
+        self._dragger = Dragger(session)
+        self._pointer = QPointF()
+        self.empty_text = "The views appear here with the first part."
+        self.setAccessibleName("orthographic views")
+        session.views_changed.connect(self.refresh)
+        session.trouble_changed.connect(self._fade)
+        session.selection_changed.connect(self.update)
+        self.picked.connect(session.select_edge)
+        self.hovered.connect(session.hover_edge)
+
+    def refresh(self) -> None:
+        """Show the session's views."""
+        self.placed = self.session.placed
+        if not self.placed:
+            self.show_lines([], None)
+            return
+        self._fade()
+        room = (max(size - 2 * self.margin, 1) for size in (self.width(), self.height()))
+        width, height = room
+        placed, scale = spaced(self.placed, (width, height), px(_APART_PIXELS))
+        self.placed = placed
+        lines = [
+            line
+            for view in placed
+            for line in picture_lines(view.picture, _VIEW_LINES, view.origin)
+        ]
+        xmin, ymin, xmax, ymax = layout_extent(placed)
+        self._gap = gap = max(_DIMENSION_GAP_MM, px(_DIMENSION_PIXELS) / scale)
+        self.show_lines(lines, (xmin, ymin - gap, xmax + gap, ymax))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Set the views as far apart as their names and sizes need it."""
+        super().resizeEvent(event)
+        self.refresh()
+
+    def _fade(self) -> None:
+        if self.faded != (self.session.trouble is not None):
+            self.faded = not self.faded
+            self.update()
+
+    def show_sizes_of(self, carving: bool) -> None:
+        """Say whether the views carry the dimensions of the operation in hand."""
+        self._carves = carving
+        self.update()
+
+    def take_hold(self, key: int | None, place: QPointF) -> None:
+        """Begin to drag an edge, while the part is carved."""
+        self._held_view = self._view_under(place)
+        if self._carves and self._held_view is not None:
+            self._dragger.press(key, place)
+
+    def pull(self, place: QPointF) -> bool:
+        """Drag the edge in hand."""
+        self._pointer = place
+        view = self._held_view
+        return view is not None and self._dragger.move(place, view.picture.view, self.pixels_per_mm)
+
+    def let_loose(self) -> None:
+        """Let the edge go."""
+        self._dragger.release()
+
+    def _view_under(self, place: QPointF) -> PlacedView | None:
+        """Return the view that lies under a place of the pane, or next to it."""
+        x, y = self.to_paper(place)
+
+        def off(view: PlacedView) -> float:
+            xmin, ymin, xmax, ymax = view.extent
+            return max(xmin - x, x - xmax, ymin - y, y - ymax, 0.0)
+
+        near = min(self.placed, key=off, default=None)
+        return near if near is not None and off(near) * self.pixels_per_mm < _VIEW_REACH else None
+
+    def show_lift(self, lift: Lift | None) -> None:
+        """Light up the span where a distance is lifted, or nothing."""
+        if lift is not self.lift:
+            self.lift = lift
+            self.update()
+
+    def paint_under(self, painter: QPainter) -> None:
+        """Mark the selected edge in every view."""
+        facts, edge = self.session.facts, self.session.selected_edge
+        chosen = [(edge, "selected"), (self._hovered, "hovered")]
+        for key, style in chosen:
+            if facts is None or key is None or not 0 <= key < len(facts.edges):
+                continue
+            curve = facts.edges[key].curve
+            for placed in self.placed:
+                self._mark(painter, curve, placed, style)
+
+    def paint_over(self, painter: QPainter) -> None:
+        """Name the views, write the overall sizes, light up what is lifted."""
+        placed = {view.name: view for view in self.placed}
+        if not placed:
+            return
+        self._name_views(painter, placed)
+        self._overall_sizes(painter, placed)
+        if self._carves:
+            paint_feature_sizes(painter, self, self.session, self.placed)
+        if self._dragger.is_on and self._held_view is not None:
+            self._dragger.paint(painter, self._pointer, self._held_view.picture.view,
+                                self.pixels_per_mm)  # fmt: skip
+        if self.lift is not None:
+            self._draw_lift(painter, placed[self.lift.view], self.lift)
+
+    def _mark(self, painter: QPainter, curve: Curve, placed: PlacedView, style: str) -> None:
+        path = [self._in_layout(placed, p) for p in curve.path(placed.picture.view.matrix)]
+        self.draw_path(painter, path, stroke_pen(style))
+        ends = [self.to_screen(point) for point in path]
+        if max((end - ends[0]).manhattanLength() for end in ends) < 2:  # seen end-on: a dot
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(stroke_pen(style).color())
+            painter.drawEllipse(ends[0], 6.0, 6.0)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _in_layout(self, placed: PlacedView, point: Vec2) -> Vec2:
+        return point[0] + placed.origin[0], point[1] + placed.origin[1]
+
+    def _name_views(self, painter: QPainter, placed: dict[str, PlacedView]) -> None:
+        painter.setFont(drafting_lettering(13))
+        painter.setPen(QColor(theme().hidden_ink))
+        for view in placed.values():
+            xmin, _, xmax, ymax = view.extent
+            corner, end = self.to_screen((xmin, ymax)), self.to_screen((xmax, ymax))
+            title = view.picture.view.title
+            if painter.fontMetrics().horizontalAdvance(title) > end.x() - corner.x() + 12:
+                title = view.name
+            painter.drawText(round(corner.x()), round(corner.y()) - 8, title)
+
+    def _overall_sizes(self, painter: QPainter, placed: dict[str, PlacedView]) -> None:
+        """Length under the lower of front and top, depth under the side, height at the right.
+
+        Among six views there is no room for them; they stand in the figures below.
+        """
+        facts = self.session.facts
+        if len(placed) > 3 or facts is None:
+            return
+        front, top, right = (placed[name].extent for name in ("front", "top", "right"))
+        lower = min(front, top, key=lambda box: box[1])
+        outer = max(front, right, key=lambda box: box[2])
+        gap = self._gap
+        sizes = [b - a for a, b in zip(facts.low, facts.high, strict=True)]
+        for axis, start, end in (
+            (0, (lower[0], lower[1] - gap), (lower[2], lower[1] - gap)),
+            (1, (right[0], right[1] - gap), (right[2], right[1] - gap)),
+            (2, (outer[2] + gap, outer[1]), (outer[2] + gap, outer[3])),
+        ):
+            self._dimension(painter, axis, start, end, sizes[axis])
+
+    def _dimension(self, painter: QPainter, axis: int, start: Vec2, end: Vec2, size: float) -> None:
+        """Draw a size (mm) between two places of the layout."""
+        a, b = self.to_screen(start), self.to_screen(end)
+        painter.setPen(axis_pen(axis, 1.6))
+        painter.drawLine(a, b)
+        painter.setPen(pen(AXIS_COLOURS[axis], 1.6))
+        upright = axis == 2
+        for end_point in (a, b):
+            dx, dy = (5.0, 0.0) if upright else (0.0, 5.0)
+            painter.drawLine(
+                round(end_point.x() - dx), round(end_point.y() - dy),
+                round(end_point.x() + dx), round(end_point.y() + dy),
+            )  # fmt: skip
+        words = f"{AXIS_LETTERS[axis]} {show(size, self.session.job.unit)}"
+        painter.setFont(drafting_lettering(14))
+        box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-3, 0, 3, 0)
+        painter.save()
+        painter.translate((a + b) / 2)
+        if upright:
+            painter.rotate(-90)
+        box.moveCenter(QRectF(0, 0, 0, 0).center())
+        painter.fillRect(box, QColor(theme().paper))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+        painter.restore()
+
+    def _draw_lift(self, painter: QPainter, placed: PlacedView, lift: Lift) -> None:
+        ends = [
+            self.to_screen(self._in_layout(placed, paper_point(lift.view, point)))
+            for point in (lift.start, lift.end)
+        ]
+        # the view's name stands over its upper edge: there the letters go below the line
+        upper = self.to_screen((0, placed.extent[3])).y()
+        aside = 15 if min(end.y() for end in ends) - upper < 20 else -15
+        painter.setPen(stroke_pen("lift"))
+        painter.drawLine(*ends)
+        painter.setPen(pen(theme().lift, 2))
+        painter.setBrush(QColor(theme().paper))
+        for place in ends:
+            painter.drawEllipse(place, 5.0, 5.0)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setFont(lettering(14, bold=True))
+        for name, place in zip("ab", ends, strict=True):
+            self._chip(painter, name, place + QPointF(12, aside))
+        figure = show(lift.true_mm, self.session.job.unit)
+        self._chip(painter, figure, (ends[0] + ends[1]) / 2 + QPointF(20, aside))
+
+    def _chip(self, painter: QPainter, words: str, centre: QPointF) -> None:
+        """Write words on a piece of paper of their own, so that no line runs through them."""
+        box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-4, -1, 4, 1)
+        box.moveCenter(centre)
+        painter.fillRect(box, QColor(theme().paper))
+        painter.setPen(QColor(theme().lift))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+
+
+def small_picture(picture: Picture, choice: Choice) -> list[Line]:
+    """Return the lines of a picture that is shown small, not to be touched."""
+    plain = replace(choice, centre_lines=False)
+    return [Line(line.course, line.style) for line in picture_lines(picture, plain)]

@@ -1,0 +1,1 @@
+"""Colours, lettering, icons and what the desk remembers of its user."""

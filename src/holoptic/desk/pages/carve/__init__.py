@@ -1,0 +1,1 @@
+"""The page on which a part is made of operations."""

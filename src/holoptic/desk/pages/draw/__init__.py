@@ -1,0 +1,1 @@
+"""The page on which a figure is drawn by hand, move by move."""

@@ -1,0 +1,189 @@
+"""Draw: the paper as it stands, the next stroke ghosted, the card, the strip of moves."""
+
+from __future__ import annotations
+
+from PyQt6.QtGui import QHideEvent, QKeySequence, QShortcut, QShowEvent
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from holoptic.desk.canvas.panes import ViewsPane
+from holoptic.desk.pages.draw.card_window import CardWindow
+from holoptic.desk.pages.draw.drawing_paper import DrawingPaper
+from holoptic.desk.pages.draw.move_strip import MoveStrip
+from holoptic.desk.pages.draw.setting_card import CardText, SettingCard, card_text
+from holoptic.desk.pages.draw.ways_column import WaysColumn
+from holoptic.desk.session.session import Session
+from holoptic.desk.session.stepping import Stepping
+from holoptic.desk.widgets.key_line import KeyLine
+from holoptic.desk.widgets.misfit_notice import MisfitNotice
+
+_KEYS = (
+    ("space", "draw"), ("back", "take up"), ("PgDn", "phase"), ("W", "ways"), ("P", "play"),
+    ("+ −", "pace"), ("L", "pick out"), ("E", "errors"), ("H", "construction"),
+    ("K", "card window"), ("F1", "all keys"),
+)  # fmt: skip
+
+
+class DrawPage(QWidget):
+    """Paper, card and strip; space draws the next move, back takes it up again."""
+
+    def __init__(self, session: Session, views: ViewsPane) -> None:
+        super().__init__()
+        self.session = session
+        self.views = views
+        self.walk = Stepping(session)
+        self.misfit = MisfitNotice(session)
+        self.paper = DrawingPaper()
+        self.keys = KeyLine(_KEYS)
+        self.card = SettingCard()
+        self.strip = MoveStrip()
+        self.strip.jumped.connect(self.walk.go_to)
+        self.column = WaysColumn(session)
+        self.column.hide()
+        self.window_card: CardWindow | None = None
+        self._lay_out()
+        self._take_keys()
+        self.walk.moved.connect(self.refresh)
+        session.picture_changed.connect(self.refresh)
+        session.sheet_changed.connect(self.refresh)
+        session.plan_changed.connect(self.refresh)
+        session.ways.changed.connect(self.refresh)
+
+    def _lay_out(self) -> None:
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        for widget in (self.misfit, self.keys, self.paper, self.card, self.strip):
+            left.addWidget(widget, 1 if widget is self.paper else 0)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(left, 1)
+        layout.addWidget(self.column)
+
+    def _take_keys(self) -> None:
+        walk = self.walk
+        for keys, run in (
+            (("Space", "Right"), lambda: walk.step(1)),
+            (("Backspace", "Left"), lambda: walk.step(-1)),
+            (("Home",), lambda: walk.go_to(0)), (("End",), lambda: walk.go_to(10**6)),
+            (("PgDown",), lambda: walk.step_phase(1)), (("PgUp",), lambda: walk.step_phase(-1)),
+            (("P",), walk.toggle_play), (("+", "="), lambda: walk.change_pace(1)),
+            (("-",), lambda: walk.change_pace(-1)), (("L",), walk.next_filter),
+            (("W",), self.toggle_ways), (("E",), self.toggle_errors),
+            (("H",), self.toggle_light), (("K",), self.toggle_card_window),
+        ):  # fmt: skip
+            for key in keys:
+                QShortcut(QKeySequence(key), self).activated.connect(run)
+        for number in range(6):
+            numbered = QShortcut(str(number + 1), self)
+            numbered.activated.connect(lambda number=number: self._take_way(number))
+
+    # --- what the keys do -------------------------------------------------------------------
+
+    @property
+    def at(self) -> int:
+        """How many moves are done."""
+        return self.walk.at
+
+    def go_to(self, index: int) -> None:
+        """Show the paper with `index` moves done."""
+        self.walk.go_to(index)
+
+    def toggle_ways(self) -> None:
+        """Show or hide the ways of working."""
+        self.column.setVisible(self.column.isHidden())
+
+    def _take_way(self, number: int) -> None:
+        if not self.misfit.isHidden():
+            self.misfit.take(number)
+        elif self.column.isVisible():
+            self.column.take(number)
+
+    def toggle_errors(self) -> None:
+        """Show or hide the errors to expect."""
+        self.paper.shows_errors = not self.paper.shows_errors
+        self.refresh()
+
+    def toggle_light(self) -> None:
+        """Show the firm lines alone, or the construction too."""
+        self.paper.shows_light = not self.paper.shows_light
+        self.refresh()
+
+    def toggle_card_window(self) -> None:
+        """Open or close the card in a window of its own."""
+        if self.window_card is not None:
+            self.window_card.close()
+            return
+        self.window_card = CardWindow(self, self.walk.step, self.walk.toggle_play)
+        self.window_card.closed.connect(self._card_window_closed)
+        self.refresh()
+        self.window_card.show()
+
+    def _card_window_closed(self) -> None:
+        if self.window_card is not None:
+            self.window_card.deleteLater()
+            self.window_card = None
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Go on where the work was left."""
+        super().showEvent(event)
+        self.refresh()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """Remember where the work was left."""
+        super().hideEvent(event)
+        self.walk.stop()
+        self.walk.flush()
+
+    def refresh(self) -> None:
+        """Show the plan of the picture on the desk."""
+        if not self.isVisible():
+            return
+        self.walk.follow()
+        made, plan = self.session.planned, self.walk.plan
+        self.misfit.refresh()
+        self.keys.show_state(self._state())
+        if made is None or plan is None:
+            self.paper.clear(self._why_empty())
+            self._show_card(None, "")
+            self.strip.show_plan(None, 0, "all", {})
+            self.views.show_lift(None)
+            return
+        self.paper.unit = self.session.job.unit
+        self.paper.left_handed = self.session.ways.left_handed
+        self.paper.show_state(plan, made.paper, made.drafted, self.at)
+        text = card_text(plan, self.at, self.session.job.unit, self.walk.seconds)
+        self._show_card(text, f"{self.at} of {len(plan.moves)} moves done{self._time()}")
+        self.strip.unit = self.session.job.unit
+        self.strip.show_plan(plan, self.at, self.walk.chosen, self.walk.seconds)
+        self.views.show_lift(self.walk.move.lift if self.walk.move else None)
+        if self.column.isVisible():
+            self.column.refresh()
+
+    def _show_card(self, text: CardText | None, count: str) -> None:
+        self.card.show_text(text, count)
+        if self.window_card is not None:
+            self.window_card.card.show_text(text, count)
+
+    def _why_empty(self) -> str:
+        laid = self.session.laid
+        if laid is not None and laid.misfit is not None:
+            return "There is no room for this drawing: take one of the ways out above."
+        if self.session.job_part is not None:
+            return "The plan is being worked out …"
+        return "No plan yet: describe a part on the Carve page first."
+
+    def _time(self) -> str:
+        total = sum(self.walk.seconds.values())
+        return f" · {total / 60:.0f} min at the board" if total >= 60 else ""
+
+    def _state(self) -> str:
+        words = []
+        if self.walk.is_playing:
+            words.append(f"playing, {self.walk.pace:g} s a move")
+        if self.walk.chosen != "all":
+            words.append(f"{self.walk.chosen} only")
+        if not self.paper.shows_light:
+            words.append("firm lines only")
+        return " · ".join(words)

@@ -1,0 +1,223 @@
+"""The column of the Draw page: ways of working compared, and whose hand draws."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QHideEvent, QMouseEvent, QPainter, QPaintEvent, QShowEvent
+from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QWidget
+
+from holoptic.desk.look.painting import painting
+from holoptic.desk.look.theme import lettering, pen, px, theme
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.column import Column
+from holoptic.desk.widgets.mm_spin import MmSpin
+from holoptic.desk.widgets.rows import Row
+from holoptic.plan.hand import Hand
+from holoptic.plan.moves import Way
+from holoptic.plan.strategies import STRATEGY_TITLES
+from holoptic.plan.words import minutes, saving_words, way_title
+from holoptic.units import Unit
+from holoptic.units.spoken import measure, said
+from holoptic.worker.messages import WayCompared
+
+_WIDTH = 304
+_ROW = 58
+FIRMING = (("soon", "as soon as certain"), ("end", "all at the end"))
+HANDS = ((False, "right hand"), (True, "left hand"))
+FRAMES = (("draw", "draw the border"), ("printed", "it is printed"))
+
+
+class WaysColumn(Column):
+    """Offers each way of working with what it costs; sets firming, hand and spreads."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(_WIDTH)
+        self.session = session
+        heading = QLabel("Ways of working")
+        heading.setObjectName("heading")
+        self.layers.addWidget(heading)
+        self.why = QLabel()
+        self.why.setObjectName("quiet")
+        self.why.setWordWrap(True)
+        self.layers.addWidget(self.why)
+        self.table = WaysTable()
+        self.table.chosen.connect(self.take)
+        self.layers.addWidget(self.table)
+        self.firming = Row(FIRMING, lambda value: self._hand_ways(firming=value), "Firming in")
+        self.add("Firm in", self.firming)
+        self.frame = Row(FRAMES, self._frame, "Border and title block")
+        self.add("Border and title block", self.frame)
+        self.left = Row(HANDS, lambda value: session.ways.use_left_hand(bool(value)),
+                        "Which hand draws")  # fmt: skip
+        self.add("Drawing with", self.left)
+        self._spreads()
+        self.layers.addStretch(1)
+        session.ways.changed.connect(self.refresh)
+
+    def _spreads(self) -> None:
+        """Add how far this hand's settings spread."""
+        box = QWidget()
+        grid = QGridLayout(box)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(4)
+        self.spreads: dict[str, QDoubleSpinBox] = {}
+        angle = QDoubleSpinBox()
+        angle.setRange(0.0, 5.0)
+        angle.setSingleStep(0.05)
+        angle.setSuffix("°")
+        angle.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        self.setting, self.angle, self.compass = MmSpin(5.0, 2, 0.05), angle, MmSpin(5.0, 2, 0.05)
+        fields = (("setting", self.setting), ("angle", angle), ("compass", self.compass))
+        for column, (words, field) in enumerate(fields):
+            field.setAccessibleName(f"spread of your {words}")
+            field.editingFinished.connect(self._spread_changed)
+            grid.addWidget(QLabel(words), 0, column)
+            grid.addWidget(field, 1, column)
+        self.add("Spread of your hand", box)
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Have the ways compared from now on."""
+        super().showEvent(event)
+        self.session.ways.want(True)
+        self.refresh()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """Nobody looks any more."""
+        super().hideEvent(event)
+        self.session.ways.want(False)
+
+    def refresh(self) -> None:
+        """Show the ways, the one in use marked."""
+        made, part = self.session.planned, self.session.job_part
+        if made is None or part is None or made.plan.way is None:
+            self.table.show_ways((), None)
+            self.why.setText("")
+            return
+        way = made.plan.way
+        saving = saving_words(made.plan.saving)
+        self.why.setText(f"{way_title(way)}: {way.why}." + (f" {saving}." if saving else ""))
+        compared = self.session.ways.compared
+        self.table.unit = self.session.job.unit
+        self.table.show_ways(compared.ways if compared else (), way)
+        self.firming.show_value(part.choice.by_hand.firming)
+        self.frame.show_value(part.choice.sheet.frame)
+        self.left.show_value(self.session.ways.left_handed)
+        hand, unit = self.session.ways.hand, self.session.job.unit
+        for field, mm in ((self.setting, hand.setting_mm), (self.compass, hand.compass_mm)):
+            field.use_unit(unit)
+            field.show_mm(mm)
+        if not self.angle.hasFocus():
+            self.angle.setValue(hand.angle_deg)
+
+    # --- choosing ---------------------------------------------------------------------------
+
+    def take(self, number: int) -> None:
+        """Take the way of a number."""
+        compared = self.session.ways.compared
+        if compared is not None and number < len(compared.ways):
+            way = compared.ways[number].way
+            self._hand_ways(strategy=way.strategy, order=way.order)
+
+    def _hand_ways(self, **changes: object) -> None:
+        part = self.session.job_part
+        if part is not None:
+            ways = replace(part.choice.by_hand, **changes)  # type: ignore[arg-type]
+            self.session.edit_choice(replace(part.choice, by_hand=ways), "way of working")
+
+    def _frame(self, value: object) -> None:
+        part = self.session.job_part
+        if part is not None:
+            wish = replace(part.choice.sheet, frame=value)  # type: ignore[arg-type]
+            self.session.edit_choice(replace(part.choice, sheet=wish), "border")
+
+    def _spread_changed(self) -> None:
+        hand = Hand(self.setting.mm, round(self.angle.value(), 3), self.compass.mm)
+        if hand != self.session.ways.hand:
+            self.session.draw_by(hand)
+
+
+class WaysTable(QWidget):
+    """Paints the ways as rows; a click takes one.
+
+    Signals:
+        chosen(number): the row of a number was clicked, from 0.
+    """
+
+    chosen = pyqtSignal(int)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._ways: tuple[WayCompared, ...] = ()
+        self._now: Way | None = None
+        self.unit = Unit.MM
+        self.setFixedHeight(6 * px(_ROW))
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName("ways of working compared")
+
+    def show_ways(self, ways: tuple[WayCompared, ...], now: Way | None) -> None:
+        """Show ways; the one in use is framed."""
+        self._ways, self._now = ways, now
+        self.setAccessibleDescription(
+            "; ".join(f"{k}: {_costs(w, self.unit)}" for k, w in enumerate(ways, 1))
+        )
+        self.update()
+
+    def place_of(self, number: int) -> float:
+        """Return the middle of a row, pixels from the top."""
+        return (number + 0.5) * px(_ROW)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint the rows."""
+        del event
+        with painting(self) as painter:
+            colours = theme()
+            if not self._ways:
+                painter.setPen(QColor(colours.quiet))
+                painter.drawText(self.rect().adjusted(0, 10, 0, 0), 0, "Comparing the ways …")
+            least = min((item.effort.seconds for item in self._ways), default=0.0)
+            surest = min((item.budget.typical for item in self._ways), default=0.0)
+            quick = [item.effort.seconds <= least + 30 for item in self._ways]
+            sure = [item.budget.typical <= surest + 0.005 for item in self._ways]
+            for number, item in enumerate(self._ways):  # what holds for all is no praise
+                self._paint_row(painter, number, item, quick[number] and not all(quick),
+                                sure[number] and not all(sure))  # fmt: skip
+
+    def _paint_row(
+        self, painter: QPainter, number: int, item: WayCompared, quick: bool, sure: bool
+    ) -> None:
+        colours = theme()
+        box = QRectF(1, number * px(_ROW) + 1, self.width() - 2, px(_ROW) - 4)
+        now = self._now is not None and (self._now.strategy, self._now.order) == (
+            item.way.strategy, item.way.order,
+        )  # fmt: skip
+        painter.setPen(pen(colours.accent, 2) if now else pen(colours.line, 1))
+        painter.setBrush(QColor(colours.raised))
+        painter.drawRoundedRect(box, 5, 5)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QColor(colours.text))
+        painter.setFont(lettering(12, bold=True))
+        order = "batched" if item.way.order == "batched" else "by feature"
+        title = f"{number + 1}  {STRATEGY_TITLES[item.way.strategy]}, {order}"
+        painter.drawText(box.adjusted(8, 3, -4, 0), 0, title)
+        painter.setFont(lettering(11))
+        painter.setPen(QColor(colours.quiet))
+        painter.drawText(box.adjusted(px(22), px(21), -4, 0), 0, _costs(item, self.unit))
+        praise = " · ".join(word for word, true in (("quickest", quick), ("surest", sure)) if true)
+        painter.setPen(QColor(colours.accent))
+        painter.drawText(box.adjusted(px(22), px(38), -4, 0), 0, praise)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Take the way under the pointer."""
+        if event is not None:
+            number = int(event.position().y() // px(_ROW))
+            if 0 <= number < len(self._ways):
+                self.chosen.emit(number)
+
+
+def _costs(item: WayCompared, unit: Unit) -> str:
+    off = said(measure(round(item.budget.typical, 2)), unit)
+    return f"{minutes(item.effort.seconds)}, {item.moves} moves; points {off} off"

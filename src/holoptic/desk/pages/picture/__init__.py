@@ -1,0 +1,1 @@
+"""The page on which kind, near corner and lines are chosen."""

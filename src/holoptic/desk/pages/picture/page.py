@@ -1,0 +1,240 @@
+"""Picture: the part large, the proposed kinds and corners beside each other below it."""
+
+from __future__ import annotations
+
+from PyQt6 import sip
+from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QHideEvent, QKeyEvent, QResizeEvent, QShortcut, QShowEvent
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QSizePolicy,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.desk.canvas.choice_card import show_what_fits
+from holoptic.desk.canvas.panes import PicturePane
+from holoptic.desk.canvas.small_picture import SmallPicture
+from holoptic.desk.look.theme import px
+from holoptic.desk.pages.picture.construction_card import ConstructionCard
+from holoptic.desk.pages.picture.picture_column import PictureColumn
+from holoptic.desk.session.proposals import PROPOSED
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.notice import Notice
+from holoptic.job import Choice
+from holoptic.part import Part
+from holoptic.pictorial import view_of
+from holoptic.pictorial.proposal import Appraisal, reasons
+
+_BOARD_HEIGHT, _LOW_BOARD_HEIGHT = 262, 204
+"""Of the proposals and of the construction card that takes their place, pixels."""
+
+
+class PicturePage(QWidget):
+    """The large picture with its column, a warning where lines fall together, the proposals."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.pane = PicturePane(session)
+        self.column = PictureColumn(session)
+        self.warning = Notice("hint")
+        self.small = [self._small(number) for number in range(PROPOSED)]
+        left = QVBoxLayout()
+        left.setSpacing(4)
+        left.addWidget(self.warning)
+        left.addWidget(self.pane, 1)
+        self.below = QStackedWidget()
+        self.below.setFixedHeight(px(_BOARD_HEIGHT))
+        self.below.addWidget(self._board())
+        self.card = ConstructionCard()
+        self.card.method_chosen.connect(session.draw_circle_by)
+        self.below.addWidget(self.card)
+        left.addWidget(self.below)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(left, 1)
+        layout.addWidget(self.column)
+        for key, run in (
+            ("H", self.column.hidden.step), ("T", self.column.outline.step),
+            ("C", self.column.centres.step), ("V", self.column.angle.step),
+            ("K", self.column.kinds.showPopup), ("E", lambda: session.step_edge(1)),
+            ("Shift+E", lambda: session.step_edge(-1)),
+            ("M", lambda: self._next_method(False)), ("Shift+M", lambda: self._next_method(True)),
+            ("B", session.cards.toggle_band), ("Escape", lambda: session.select_edge(None)),
+        ):  # fmt: skip
+            QShortcut(key, self).activated.connect(run)
+        session.picture_changed.connect(self.refresh)
+        session.job_changed.connect(self.refresh)
+        session.proposals.changed.connect(self._show_candidates)
+        session.cards.changed.connect(self._show_card)
+
+    def show_briefly(self, briefly: bool) -> None:
+        """Let the proposals take less room, where there is little."""
+        self.below.setFixedHeight(px(_LOW_BOARD_HEIGHT if briefly else _BOARD_HEIGHT))
+        for small in self.small:
+            small.setFixedHeight(px(_LOW_BOARD_HEIGHT if briefly else _BOARD_HEIGHT) - px(34))
+
+    def _small(self, number: int) -> SmallPicture:
+        small = SmallPicture(str(number + 1))
+        small.setFixedHeight(px(228))
+        small.chosen.connect(lambda: self.choose(number))
+        QShortcut(small.key, self).activated.connect(small.chosen)
+        return small
+
+    def _board(self) -> QWidget:
+        panel = QWidget()
+        board = QVBoxLayout(panel)
+        board.setContentsMargins(8, 0, 8, 8)
+        board.setSpacing(3)
+        self.heading = QLabel()
+        self.heading.setObjectName("quiet")
+        # long reasons must not push the views aside
+        self.heading.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        board.addWidget(self.heading)
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        for small in self.small:
+            row.addWidget(small, 1)
+        board.addLayout(row)
+        return panel
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Have the proposals worked out from now on."""
+        super().showEvent(event)
+        self.session.proposals.want(True)
+        self.session.cards.want(True)
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """Nobody looks at the proposals any more."""
+        super().hideEvent(event)
+        self.session.proposals.want(False)
+        self.session.cards.want(False)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Turn the part by the arrow keys."""
+        if event is None or not self.column.turn(event.key()):
+            super().keyPressEvent(event)
+
+    def choose(self, number: int) -> None:
+        """Take the proposal of a number."""
+        best = self.session.proposals.best
+        if number < len(best):
+            item = best[number]
+            self.session.take_choice(item.kind, item.corner)
+
+    def refresh(self) -> None:
+        """Show proposals and choices."""
+        if not self.isVisible():
+            return
+        self.pane.refresh()
+        self.column.refresh()
+        self._show_proposals()
+        self._show_warning()
+
+    def _next_method(self, for_all: bool) -> None:
+        method = self.session.cards.next_method()
+        if method is not None:
+            self.session.draw_circle_by(method, for_all)
+
+    def _show_card(self) -> None:
+        """Show the card of the edge in hand in the place of the proposals."""
+        cards = self.session.cards
+        if cards.card is not None:
+            self.card.show_card(cards.card, self.session.job.unit)
+        self.below.setCurrentIndex(0 if cards.card is None else 1)
+        shows = cards.card is not None and cards.shows_band
+        self.pane.show_band(cards.card.band if cards.card and shows else (), cards.scale)
+
+    def _show_candidates(self) -> None:
+        if self.isVisible():
+            self._show_proposals()
+            self._show_warning()
+
+    def _show_proposals(self) -> None:
+        part = self.session.job_part
+        proposed = self.session.proposals.best
+        names = self._names()
+        self.heading.setText(self._headline(names))
+        now = part.choice if part else Choice()
+        # kind and corner left as they are by default: a small picture has its own
+        lines = Choice(hidden=now.hidden, outline=now.outline, centre_lines=now.centre_lines)
+        for number, small in enumerate(self.small):
+            if part is None or number >= len(proposed):
+                continue
+            item = proposed[number]
+            choice = item.kind, item.corner
+            chosen = choice == (part.choice.kind, part.choice.corner)
+            picture = self.session.proposals.pictures.get(choice)
+            small.show_choice(picture, lines, _titles(item), reasons(item, names), chosen)
+        show_what_fits(self.small, len(proposed) if part else 0, self.pane.width() - 16)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Show as many proposals as there is room for."""
+        super().resizeEvent(event)
+        QTimer.singleShot(0, self._refit)
+
+    def _refit(self) -> None:
+        if not sip.isdeleted(self) and self.isVisible():
+            self._show_proposals()
+
+    def _headline(self, names: list[str]) -> str:
+        proposals, view = self.session.proposals, self.session.view
+        if self.session.job_part is None:
+            return ""
+        if not proposals.best:
+            return "Comparing kinds and near corners …"
+        now = proposals.of(view)
+        if now is None or now in proposals.best:
+            return "Proposed, best first: press its number"
+        return f"Press a number.   Now: {reasons(now, names)}."
+
+    def _show_warning(self) -> None:
+        now = self.session.proposals.of(self.session.view)
+        pairs = now.on_one_line if now is not None else ()
+        self.pane.collisions = tuple({edge for pair in pairs for edge in pair})
+        self.pane.update()
+        if now is None or not now.collides:
+            self.warning.quiet()
+            return
+        words = f"In this picture {self._collision(now)}."
+        better = self.session.proposals.better_than(self.session.view)
+        if better is None:
+            self.warning.say(words)
+            return
+        words += f" {', '.join(_titles(better)).capitalize()} keeps them apart."
+        kind, corner = better.kind, better.corner
+        self.warning.say(words, {"Take it": lambda: self.session.take_choice(kind, corner)})
+
+    def _collision(self, item: Appraisal) -> str:
+        facts = self.session.facts
+        if not item.on_one_line or facts is None:
+            return "a face is seen edge-on, so that its edges fall on one line"
+        names, pair = self._names(), item.on_one_line[0]
+        if max(pair) >= len(facts.edges):
+            return "distinct edges fall on one line"
+        owners = []
+        for edge in pair:
+            index = facts.edges[edge].operation
+            is_named = index is not None and index < len(names)
+            owners.append(f"“{names[index or 0]}”" if is_named else "the crate")
+        more = len(item.on_one_line) - 1
+        also = f" (and {more} more {'pair' if more == 1 else 'pairs'})" if more else ""
+        if owners[0] == owners[1]:
+            return f"two edges of {owners[0]} fall on one line{also}"
+        return f"an edge of {owners[0]} and an edge of {owners[1]} fall on one line{also}"
+
+    def _names(self) -> list[str]:
+        part = self.session.job_part
+        if part is None or not isinstance(part.source, Part):
+            return []
+        return [operation.name for operation in part.source.operations]
+
+
+def _titles(item: Appraisal) -> tuple[str, str]:
+    """Return the kind and the near corner of a candidate, in words."""
+    title = view_of(item.kind, item.corner).title
+    return title.removesuffix(" drawing"), item.corner.replace("-", " ")

@@ -1,0 +1,1 @@
+"""The page on which views are read into a part."""

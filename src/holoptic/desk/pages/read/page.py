@@ -1,0 +1,415 @@
+"""Read: the views as they were handed over, what is odd about them, and the parts they can mean."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShortcut, QShowEvent
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.desk.canvas.small_picture import SmallPicture
+from holoptic.desk.look.icons import give_icon
+from holoptic.desk.look.theme import px
+from holoptic.desk.pages.read.draft_panel import DraftPanel, first_draft
+from holoptic.desk.pages.read.guide_panel import GuidePanel
+from holoptic.desk.pages.read.line_groups import LineGroups
+from holoptic.desk.pages.read.read_invitation import ReadInvitation
+from holoptic.desk.pages.read.reading_sheet import ReadingSheet
+from holoptic.desk.pages.read.views_used import ViewsUsed
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.column import Column
+from holoptic.desk.widgets.fields import LengthField
+from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
+from holoptic.desk.widgets.key_line import KeyLine
+from holoptic.desk.widgets.rows import Row
+from holoptic.job import Choice
+from holoptic.reading.result import Answer, Reading
+from holoptic.units import Length
+from holoptic.units.spoken import counted
+
+_WIDTH = 320
+_ROW_HEIGHT = 28
+_BOARD_HEIGHT, _LOW_BOARD_HEIGHT = 250, 200
+_CARD_WIDTH = 300
+_MOST = 6
+_KEYS = (
+    ("R", "read it"), ("M", "mend slips"), ("G", "guided way"), ("V", "angle"),
+    ("Alt+↓", "next remark"), ("1 to 6", "answers"), ("L", "lay it over"), ("Enter", "take it"),
+    ("X", "close"), ("F1", "all keys"),
+)  # fmt: skip
+
+
+class ReadPage(QWidget):
+    """The drawing, the remarks about it, and the answers side by side."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.readings = session.readings
+        self.sheet = ReadingSheet(self.readings)
+        self.answers = [self._answer(number) for number in range(_MOST)]
+        self.board = QWidget()
+        self.board.setFixedHeight(px(_BOARD_HEIGHT))
+        row = QHBoxLayout(self.board)
+        row.setContentsMargins(8, 6, 8, 8)
+        row.setSpacing(6)
+        for answer in self.answers:
+            answer.setMaximumWidth(px(_CARD_WIDTH))
+            row.addWidget(answer, 1)
+        row.addStretch(1)
+        reading = QWidget()
+        left = QVBoxLayout(reading)
+        left.setContentsMargins(0, 0, 0, 0)
+        left.setSpacing(0)
+        left.addWidget(KeyLine(_KEYS))
+        left.addWidget(self.sheet, 1)
+        left.addWidget(self.board)
+        self.invitation = ReadInvitation(session, self.ask_file, self.draw_views, self.practise)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.invitation)
+        self.stack.addWidget(reading)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self.stack, 1)
+        self.column = self._make_column()
+        layout.addWidget(self.column)
+        self._connect()
+
+    def show_briefly(self, briefly: bool) -> None:
+        """Let the answers take less room, where there is little."""
+        self.board.setFixedHeight(px(_LOW_BOARD_HEIGHT if briefly else _BOARD_HEIGHT))
+
+    def _make_column(self) -> Column:
+        column = Column(_WIDTH)
+        self.title = QLabel("No drawing yet")
+        self.title.setObjectName("heading")
+        self.title.setWordWrap(True)
+        column.layers.addWidget(self.title)
+        self.close_button = self._button("Close the drawing (X)", "back", self.readings.close)
+        self.draft_button = self._button("Draw on the views here (D)", "pencil", self.draw_views)
+        for button in (self.close_button, self.draft_button):
+            column.layers.addWidget(button)
+        self.draft = DraftPanel(self.readings)
+        self.draft.shown.connect(self.sheet.show_draft)
+        self.draft.ended.connect(self.end_drawing)
+        self.sheet.pane_asked.connect(self.draft.take_pane)
+        self.sheet.walked_to.connect(self.draft.go)
+        column.layers.addWidget(self.draft, 1)
+        column.layers.addWidget(self._make_given())
+        self.groups = LineGroups(self.readings)
+        column.layers.addWidget(self.groups)
+        self.remarks = QListWidget()
+        self.remarks.setWordWrap(True)
+        self.remarks.setAccessibleName("remarks about the drawing")
+        self.remarks.currentRowChanged.connect(self._light)
+        self.remarks_title = QLabel("Worth a look before reading")
+        self.remarks_title.setObjectName("quiet")
+        column.layers.addWidget(self.remarks_title)
+        column.layers.addWidget(self.remarks)
+        column.layers.setStretchFactor(self.remarks, 1)
+        self.guide = GuidePanel(self.readings)
+        self.guide.looked_at.connect(self.sheet.light)
+        column.layers.addWidget(self.guide, 1)
+        self.save_button = self._button("Save these views … (DXF)", "save", self.save_views)
+        self.mend_button = self._button("Mend small slips (M)", "mend", self.mend)
+        self.read_button = self._button("Read it (R)", "read", self.readings.read)
+        self.guide_button = self._button("Guided way (G)", "loop", self.readings.begin_guide)
+        self.outcome = QLabel()
+        self.outcome.setWordWrap(True)
+        self.take_button = self._button("Take it into the job (Enter)", "take", self.take)
+        for widget in (
+            self.save_button,
+            self.mend_button,
+            self.read_button,
+            self.guide_button,
+            self.outcome,
+            self.take_button,
+        ):
+            column.layers.addWidget(widget)
+        return column
+
+    def _make_given(self) -> QWidget:
+        """Return how the sheet is laid out, its scale, and which of its views are read."""
+        self.angle = Row((("third", "Third angle"), ("first", "First angle")),
+                         lambda value: self.readings.lay_out_as(str(value)),
+                         "How the views are laid out (V); a label dragged onto another view "
+                         "changes their names")  # fmt: skip
+        self.length_field = LengthField("overall length of the drawing")
+        self.length_field.setToolTip("A known size: all views are scaled so that it holds")
+        self.used = ViewsUsed(self.readings)
+        self.used.setToolTip("A view that is left out is drawn by Holoptic for each answer")
+        for row in (self.angle, self.used):  # where room is short the list gives way, not words
+            row.setMinimumHeight(px(_ROW_HEIGHT))
+        self.given = QWidget()
+        given = QVBoxLayout(self.given)
+        given.setContentsMargins(0, 0, 0, 0)
+        for words, item in (
+            ("The sheet is laid out in", self.angle),
+            ("Overall length, if the file has no scale", self.length_field),
+            ("Views to read", self.used),
+        ):
+            label = QLabel(words)
+            label.setObjectName("quiet")
+            given.addSpacing(5)
+            given.addWidget(label)
+            given.addWidget(item)
+        return self.given
+
+    def _button(self, words: str, icon: str, run) -> QPushButton:  # type: ignore[no-untyped-def]
+        button = QPushButton(words)
+        give_icon(button, icon)
+        button.clicked.connect(lambda _=False: run())
+        return button
+
+    def _answer(self, number: int) -> SmallPicture:
+        answer = SmallPicture(str(number + 1))
+        answer.chosen.connect(lambda: self.choose(number))
+        QShortcut(answer.key, self).activated.connect(answer.chosen)
+        return answer
+
+    def _connect(self) -> None:
+        for key, run in (
+            ("O", self.ask_file), ("D", self.draw_views), ("R", self.readings.read),
+            ("P", self.practise), ("X", self.readings.close), ("M", self.mend),
+            ("G", self.readings.begin_guide), ("T", self.guide.take_away),
+            ("Backspace", self.readings.step_back), ("V", self.angle.step),
+            ("L", self.lay_over), ("Return", self.take),
+            ("Alt+Down", lambda: self._step_remark(1)), ("Alt+Up", lambda: self._step_remark(-1)),
+        ):  # fmt: skip
+            shortcut = QShortcut(key, self)
+            shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            shortcut.activated.connect(run)
+        self.sheet.renamed.connect(self.readings.rename_view)
+        self.readings.sheet_changed.connect(self._show_sheet)
+        self.readings.reading_changed.connect(self.refresh)
+        self.session.job_changed.connect(self.refresh)
+
+    # --- doing ------------------------------------------------------------------------------
+
+    def ask_file(self) -> None:
+        """Ask for a drawing and open it."""
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Open a drawing", last_folder(), "Drawings (*.dxf)"
+        )
+        if name:
+            keep_folder(Path(name))
+            self.readings.open(Path(name))
+
+    def choose(self, number: int) -> None:
+        """Take an answer in hand; where no drawing lies there, open a demo drawing."""
+        if self.is_empty:
+            if number < len(self.invitation.demos):
+                self.invitation.demos[number].chosen.emit()
+        else:
+            self.readings.choose(number)
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether no drawing lies there and none is being drawn."""
+        return self.readings.arrangement is None and not self.readings.is_drafting
+
+    def practise(self) -> None:
+        """Draw the views of the part on the desk, to be read back."""
+        part = self.session.job_part
+        if part is not None:
+            self.readings.practise(part.source)
+
+    def draw_views(self) -> None:
+        """Draw the views by hand, in panes as large as the part on the desk."""
+        part, unit = self.session.part, self.session.job.unit
+        size = (part.crate.length, part.crate.depth, part.crate.height) if part else None
+        self.readings.begin_draft(first_draft(size, unit))
+        self.draft.begin()
+
+    def end_drawing(self) -> None:
+        """Be done with drawing; what was drawn can be read."""
+        self.readings.end_draft()
+        self.setFocus()
+
+    def save_views(self) -> None:
+        """Ask where to write the views on the sheet."""
+        proposed = str(Path(last_folder(), f"{file_name(self.readings.name)}.dxf"))
+        name, _ = QFileDialog.getSaveFileName(self, "Save the views", proposed, "Drawings (*.dxf)")
+        if name:
+            keep_folder(Path(name))
+            self.readings.save_views(Path(name).with_suffix(".dxf"))
+
+    def mend(self) -> None:
+        """Mend the small slips, or show the drawing again as it was."""
+        if self.readings.before is None:
+            self.readings.mend()
+        else:
+            self.readings.unmend()
+
+    def lay_over(self) -> None:
+        """Lay the views of the answer in hand over the given ones, or take them away."""
+        self.sheet.shows_answer = not self.sheet.shows_answer
+        self.sheet.refresh()
+
+    def take(self) -> None:
+        """Put the answer in hand into the job, to be carved on; in the field, take its length."""
+        if self.length_field.hasFocus():
+            self._scale()
+            return
+        if self.readings.is_drafting:
+            return  # Enter belongs to the step in hand
+        answer = self.readings.answer
+        if answer is not None:
+            self.session.add_part(answer.taken)
+
+    def _scale(self) -> None:
+        """Scale the drawing by the length typed."""
+        known = self.length_field.value_mm
+        if known is None:
+            return  # the field says why
+        if known <= 0:
+            self.length_field.refuse("a length above zero is needed")
+            return
+        self.readings.scale_to(known)
+        self.setFocus()
+
+    def _light(self, number: int) -> None:
+        spots = self.readings.spots()
+        self.sheet.light(spots[number] if 0 <= number < len(spots) else None)
+
+    def _step_remark(self, way: int) -> None:
+        count = self.remarks.count()
+        if count:
+            self.remarks.setCurrentRow((self.remarks.currentRow() + way) % count)
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Show the drawing."""
+        super().showEvent(event)
+        self._show_sheet()
+
+    def _show_sheet(self) -> None:
+        self.sheet.light(None)
+        self.sheet.shows_answer = False
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the drawing, the remarks and the answers."""
+        if not self.isVisible():
+            return
+        self.stack.setCurrentIndex(0 if self.is_empty else 1)
+        self.column.setVisible(not self.is_empty)
+        self.invitation.refresh()
+        self.sheet.refresh()
+        arrangement, reading = self.readings.arrangement, self.readings.reading
+        has_sheet = arrangement is not None
+        self.title.setText(self.readings.name if has_sheet else "Views drawn here")
+        for widget in (
+            self.angle,
+            self.length_field,
+            self.mend_button,
+            self.read_button,
+            self.guide_button,
+        ):
+            widget.setEnabled(has_sheet)
+        if arrangement is not None:
+            self.angle.show_value(arrangement.angle)
+            self.length_field.unit = self.session.job.unit
+            self.length_field.show_length(Length.of(self.readings.length, self.session.job.unit))
+        self.groups.refresh()
+        self.used.refresh()
+        self.guide.refresh()
+        self.draft.refresh()
+        is_guided, is_drafting = self.readings.guide is not None, self.readings.is_drafting
+        rests = self.close_button, self.draft_button, self.outcome, self.given, self.read_button
+        for one in (*rests, self.take_button):
+            one.setVisible(not is_drafting)
+        self.save_button.setVisible(has_sheet and not is_drafting)
+        self.save_button.setEnabled(has_sheet)
+        aside = self.remarks, self.remarks_title, self.mend_button, self.guide_button
+        for one in aside:
+            one.setVisible(not is_guided and not is_drafting)
+        self.draft_button.setVisible(not is_drafting and self.readings.draft is not None)
+        mended = self.readings.before is not None
+        self.mend_button.setText("Show it as it was (M)" if mended else "Mend small slips (M)")
+        self._show_remarks()
+        self._show_outcome(reading)
+
+    def _show_remarks(self) -> None:
+        spots = self.readings.spots()
+        arrangement = self.readings.arrangement
+        words = [spot.words for spot in spots]
+        words += list(arrangement.remarks) if arrangement else []
+        if not words and arrangement is not None:
+            words = ["Nothing odd was noticed."]
+        if words == [self.remarks.item(k).text() for k in range(self.remarks.count())]:  # type: ignore[union-attr]
+            return
+        self.remarks.clear()
+        for text in words:
+            self.remarks.addItem(QListWidgetItem(text))
+
+    def _show_outcome(self, reading: Reading | None) -> None:
+        self.outcome.setText(_outcome(reading))
+        answers = reading.answers if reading else ()
+        self.take_button.setEnabled(bool(answers))
+        self.board.setVisible(bool(answers))
+        for number, card in enumerate(self.answers):
+            card.setVisible(number < len(answers))
+            if number < len(answers):
+                card.lit = _odd(answers[number], answers)
+                titles = (
+                    _title(reading, number),
+                    counted(len(answers[number].part.operations), "feature"),
+                )
+                card.show_choice(self.readings.pictures.get(number), Choice(), titles,
+                                 _features(answers[number], answers),
+                                 number == self.readings.chosen)  # fmt: skip
+
+
+def _title(reading: Reading | None, number: int) -> str:
+    if reading is None or reading.verdict == "unique":
+        return "The part"
+    if reading.verdict == "unfinished":
+        return "The part so far"
+    return "The nearest part" if reading.verdict == "contradictory" else f"Answer {number + 1}"
+
+
+def _features(answer: Answer, answers: tuple[Answer, ...]) -> str:
+    """Say what an answer is made of; of several, what the others have not."""
+    own = answer.part.operations
+    shown = _odd(answer, answers) if len(answers) > 1 else range(len(own))
+    return ", ".join(own[k].name for k in sorted(shown)) or "a plain block"
+
+
+def _odd(answer: Answer, answers: tuple[Answer, ...]) -> frozenset[int]:
+    """Return the numbers of the operations that some other answer has not."""
+    others = [a.part.operations for a in answers if a is not answer]
+    own = enumerate(answer.part.operations)
+    return frozenset(k for k, o in own if any(o not in other for other in others))
+
+
+def _places(count: int) -> str:
+    return "One place" if count == 1 else f"{count} places"
+
+
+def _outcome(reading: Reading | None) -> str:
+    if reading is None:
+        return ""
+    count = len(reading.answers)
+    words = {
+        "unique": "Read: one part, and all lines are accounted for.",
+        "several": f"The views can mean {count} parts: {reading.question}",
+        "contradictory": f"{_places(len(reading.suspects))} cannot be true with the rest."
+        + (" The nearest part is shown." if count else ""),
+        "unfinished": "",
+    }[reading.verdict]
+    notes = [f"{note[0].upper()}{note[1:]}." for note in reading.notes]
+    return " ".join([words, *notes] if words else notes)

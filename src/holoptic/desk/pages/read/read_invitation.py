@@ -1,0 +1,95 @@
+"""The Read page without a drawing: the ways to come by one, as large live choices."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShowEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from holoptic.demo import drawing_paths
+from holoptic.desk.canvas.canvas import Line
+from holoptic.desk.canvas.start_card import PANES, StartCard
+from holoptic.desk.session.session import Session
+
+_GLANCE = "glance at demo drawing"
+_SHEET = ((0.0, 0.0), (76.0, 0.0), (76.0, 40.0), (0.0, 40.0), (0.0, 0.0))
+
+
+class ReadInvitation(QWidget):
+    """Offers a file, views drawn here, the part on the desk if there is one, and demo drawings."""
+
+    def __init__(
+        self,
+        session: Session,
+        open_file: Callable[[], None],
+        draw_views: Callable[[], None],
+        practise: Callable[[], None],
+    ) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("body")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(26, 14, 26, 18)
+        column.setSpacing(8)
+        title = QLabel("Views in, part out")
+        title.setObjectName("title")
+        what = QLabel("Two or three orthographic views of a part become the part itself, with "
+                      "every line accounted for. Where do the views come from?")  # fmt: skip
+        what.setWordWrap(True)
+        what.setObjectName("quiet")
+        column.addWidget(title)
+        column.addWidget(what)
+        self.open_card = self._card("O", "Open a drawing", "a DXF file", open_file)
+        self.open_card.show_sketch(
+            Line(tuple((x + 9, y - 2) for x, y in path), "visible")
+            for path in (*PANES, tuple((x - 3, 1.35 * y - 6) for x, y in _SHEET))
+        )
+        self.draw_card = self._card("D", "Draw the views here", "three panes that help each other",
+                                    draw_views)  # fmt: skip
+        self.draw_card.show_sketch(Line(path, "card true") for path in PANES)
+        self.practise_card = self._card("P", "Views of the part on the desk", "to practise reading",
+                                        practise)  # fmt: skip
+        self.demos = [
+            self._card(str(number), path.stem.replace("-", " "), "demo drawing",
+                       partial(session.readings.open, path))
+            for number, path in enumerate(drawing_paths(), 1)
+        ]  # fmt: skip
+        for share, cards in ((3, (self.open_card, self.draw_card, self.practise_card)),
+                             (4, self.demos)):  # fmt: skip
+            row = QHBoxLayout()
+            row.setSpacing(12)
+            for card in cards:
+                row.addWidget(card, 1)
+            column.addLayout(row, share)
+        session.kernel.answered.connect(self._take)
+        session.views_changed.connect(self.refresh)
+
+    def _card(self, key: str, title: str, note: str, run: Callable[[], None]) -> StartCard:
+        card = StartCard(key, title, note)
+        card.chosen.connect(run)
+        return card
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Have the drawings pictured."""
+        super().showEvent(event)
+        for number, path in enumerate(drawing_paths()):
+            self.session.kernel.ask(f"{_GLANCE} {number}", "sheet_lines", str(path))
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the views of the part on the desk, or nothing of that where there is none."""
+        placed = self.session.placed
+        self.practise_card.setVisible(self.session.job_part is not None)
+        self.practise_card.show_sketch(
+            Line(tuple((x + view.origin[0], y + view.origin[1]) for x, y in stroke.path), "visible")
+            for view in placed[:3] for stroke in view.picture.visible
+        )  # fmt: skip
+
+    def _take(self, purpose: str, value: object) -> None:
+        for number, card in enumerate(self.demos):
+            if purpose == f"{_GLANCE} {number}" and isinstance(value, tuple):
+                card.show_views(value)

@@ -1,0 +1,1 @@
+"""The page on which paper, scale and places are planned."""

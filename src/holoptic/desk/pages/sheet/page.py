@@ -1,0 +1,136 @@
+"""Sheet: the page as it will be, the answers that fit below it, what is asked of it beside it."""
+
+from __future__ import annotations
+
+from PyQt6 import sip
+from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QResizeEvent, QShortcut, QShowEvent
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from holoptic.desk.canvas.choice_card import show_what_fits
+from holoptic.desk.look.theme import px
+from holoptic.desk.pages.sheet.sheet_column import SheetColumn
+from holoptic.desk.pages.sheet.sheet_view import PageView, SheetAnswer
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.key_line import KeyLine
+from holoptic.desk.widgets.misfit_notice import MisfitNotice
+from holoptic.sheet.frames import frame_of
+from holoptic.sheet.planning import ANSWERS, accepted
+from holoptic.units.spoken import said
+from holoptic.worker.messages import SheetPlanned
+
+_BOARD_HEIGHT = 190
+_KEYS = (
+    ("1 to 5", "take an answer"), ("U", "way round"), ("A", "as fits best"),
+    ("N", "next drawing"), ("F1", "all keys"),
+)  # fmt: skip
+
+
+class SheetPage(QWidget):
+    """The sheet planned before the first line; one key accepts an answer."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.misfit = MisfitNotice(session)
+        self.view = PageView()
+        self.column = SheetColumn(session)
+        self.answers = [self._answer(number) for number in range(ANSWERS)]
+        board = QHBoxLayout()
+        board.setContentsMargins(8, 6, 8, 8)
+        board.setSpacing(6)
+        for answer in self.answers:
+            board.addWidget(answer, 1)
+        below = QWidget()
+        below.setLayout(board)
+        below.setFixedHeight(px(_BOARD_HEIGHT))
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        for widget in (self.misfit, KeyLine(_KEYS), self.view, below):
+            left.addWidget(widget, 1 if widget is self.view else 0)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(left, 1)
+        layout.addWidget(self.column)
+        for key, run in (
+            ("U", self.column.turn), ("N", self.column.take_next), ("A", self._as_fits),
+        ):  # fmt: skip
+            QShortcut(key, self).activated.connect(run)
+        for changed in (session.picture_changed, session.sheet_changed, session.plan_changed,
+                        session.job_changed):  # fmt: skip
+            changed.connect(self.refresh)
+
+    def _answer(self, number: int) -> SheetAnswer:
+        answer = SheetAnswer(str(number + 1))
+        answer.chosen.connect(lambda: self.choose(number))
+        QShortcut(answer.key, self).activated.connect(answer.chosen)
+        return answer
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Show the sheet on the desk."""
+        super().showEvent(event)
+        self.refresh()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Show as many answers as there is room for."""
+        super().resizeEvent(event)
+        QTimer.singleShot(0, self._refit)
+
+    def _refit(self) -> None:
+        if not sip.isdeleted(self):
+            self.refresh()
+
+    def choose(self, number: int) -> None:
+        """Take the answer of a number, or the way out where nothing fits."""
+        laid, part = self.session.laid, self.session.job_part
+        if laid is None or part is None or number >= len(laid.layouts):
+            return
+        if laid.misfit is not None:
+            self.misfit.take(number)
+            return
+        layout = laid.layouts[number]
+        words = f"{layout.paper.title} at {layout.scale_text}"
+        self.column.take_wish(accepted(part.choice.sheet, layout), words)
+
+    def _as_fits(self) -> None:
+        """Ask for no paper and no scale any more."""
+        self.column._change("as fits best", paper=None, upright=None, scale=None)
+
+    def refresh(self) -> None:
+        """Show the sheet, the answers, and what is asked."""
+        if not self.isVisible():
+            return
+        self.misfit.refresh()
+        self.column.refresh()
+        self.view.unit = self.session.job.unit
+        laid = self.session.laid
+        self._show_page(laid)
+        for number, answer in enumerate(self.answers):
+            self._show_answer(answer, laid, number)
+        show_what_fits(self.answers, len(laid.layouts) if laid else 0, self.view.width() - 16)
+
+    def _show_page(self, laid: SheetPlanned | None) -> None:
+        if laid is None or laid.layout is None:
+            self.view.empty_text = (
+                "It will not fit as asked: take one of the ways out."
+                if laid is not None
+                else "The sheet appears here with the first part."
+            )
+            self.view.show_page(None, None)
+            return
+        made = self.session.planned
+        start = (frame_of(laid.layout.paper), made.plan.setup.start) if made else None
+        self.view.show_page(laid.pages[0], start)
+
+    def _show_answer(self, answer: SheetAnswer, laid: SheetPlanned | None, number: int) -> None:
+        if laid is None or number >= len(laid.layouts):
+            answer.show_answer(None, "", "", False)
+            return
+        layout = laid.layouts[number]
+        title = f"{layout.paper.title}, {layout.scale_text}"
+        reasons = layout.reasons
+        if laid.misfit is not None:
+            reasons = laid.misfit.ways_out[number].words
+        reasons = said(reasons, self.session.job.unit)
+        answer.show_answer(laid.pages[number], title, reasons, layout == laid.layout)

@@ -1,0 +1,1 @@
+"""What the desk works on: the job, what is in hand, what the worker answered."""

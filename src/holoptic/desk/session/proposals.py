@@ -1,0 +1,110 @@
+"""Which kinds and near corners are proposed for the part on the desk, and how each looks."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.job import JobPart
+from holoptic.pictorial import Picture, View, view_of
+from holoptic.pictorial.proposal import Appraisal, better, candidates, ranked
+from holoptic.solid.pieces import SolidFacts
+from holoptic.worker.messages import Appraised, Candidate
+
+PROPOSED = 5
+"""How many candidates stand side by side."""
+
+_APPRAISE, _PICTURE = "appraise", "candidate"
+
+
+class Proposals(QObject):
+    """Has the worker appraise the candidates of a part, ranks them, and gets the best pictured.
+
+    Signals:
+        changed: the ranking, or the picture of a proposal, is new.
+    """
+
+    changed = pyqtSignal()
+
+    def __init__(self, kernel: KernelLine, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._kernel = kernel
+        self._part: JobPart | None = None
+        self._facts: SolidFacts | None = None
+        self._wanted = False
+        self._found: dict[tuple[str, str], Appraisal] = {}
+        self._due: set[str] = set()
+        self.best: tuple[Appraisal, ...] = ()
+        self.pictures: dict[tuple[str, str], Picture] = {}
+
+    def want(self, wanted: bool) -> None:
+        """Say whether somebody looks: only then anything is worked out."""
+        self._wanted = wanted
+        self.ask()
+
+    def forget(self) -> None:
+        """Forget the part: it was changed, or another is on the desk."""
+        self._part = self._facts = None
+        self._found, self._due, self.best = {}, set(), ()
+
+    def take_part(self, part: JobPart, facts: SolidFacts) -> None:
+        """Take the part whose picture is shown; `ask` has it appraised."""
+        self.forget()
+        self._part, self._facts = part, facts
+
+    def ask(self) -> None:
+        """Have the candidates appraised, one kind at a time, unless that was done."""
+        if not self._wanted or self._part is None or self._facts is None or self._found:
+            return
+        corners: dict[str, list[str]] = {}
+        choice = self._part.choice
+        for view in (*candidates(self._facts), view_of(choice.kind, choice.corner)):
+            known = corners.setdefault(view.kind, [])
+            if view.corner is not None and view.corner.value not in known:
+                known.append(view.corner.value)
+        self._due = set(corners)
+        for kind, names in corners.items():
+            self._kernel.ask(f"{_APPRAISE} {kind}", "appraise_kind", self._part, kind, tuple(names))
+
+    def of(self, view: View | None) -> Appraisal | None:
+        """Return what a view has been found to show, once it is appraised."""
+        if view is None or view.corner is None:
+            return None
+        return self._found.get((view.kind, view.corner.value))
+
+    def better_than(self, view: View | None) -> Appraisal | None:
+        """Return the best candidate without lines that fall together, where a view has such."""
+        now = self.of(view)
+        if now is None or not now.collides or self._due:
+            return None
+        return better(list(self._found.values()), now)
+
+    def take_appraised(self, answer: Appraised) -> None:
+        """Take the appraisals of one kind."""
+        if answer.part == self._part:
+            self._found |= {(item.kind, item.corner): item for item in answer.found}
+            self._kind_done({item.kind for item in answer.found})
+
+    def take_picture(self, answer: Candidate) -> None:
+        """Take the picture of a proposal."""
+        if answer.part == self._part:
+            self.pictures[answer.choice] = answer.picture
+            self.changed.emit()
+
+    def take_failure(self, purpose: str) -> bool:
+        """Go on without a kind that could not be appraised; says whether it was one."""
+        what, _, kind = purpose.partition(" ")
+        if what == _APPRAISE:
+            self._kind_done({kind})
+        return what in (_APPRAISE, _PICTURE)
+
+    def _kind_done(self, kinds: set[str]) -> None:
+        self._due -= kinds
+        if self._due or self._part is None:
+            return
+        self.best = tuple(ranked(list(self._found.values()), PROPOSED))
+        choices = [(item.kind, item.corner) for item in self.best]
+        self.pictures = {key: self.pictures[key] for key in choices if key in self.pictures}
+        for choice in choices:  # one by one: a large answer would hold up the window
+            self._kernel.ask(f"{_PICTURE} {choice}", "candidate", self._part, *choice)
+        self.changed.emit()

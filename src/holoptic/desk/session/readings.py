@@ -1,0 +1,428 @@
+"""The drawing that is being read: its sheet, the views found on it, and what they can mean."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from holoptic.curves.vectors import Vec2
+from holoptic.desk.look.settings import keep_setting, read_settings
+from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.errors import BadInput
+from holoptic.exchange.atomic import write_atomically
+from holoptic.job import JobPart
+from holoptic.part import Source
+from holoptic.pictorial import Picture
+from holoptic.reading.arrangement import Arrangement, ViewOnSheet
+from holoptic.reading.draft import Draft
+from holoptic.reading.draft_text import draft_of, draft_words
+from holoptic.reading.dxf_views import views_dxf
+from holoptic.reading.guide import Guide
+from holoptic.reading.lines import DrawnView, Status, moved, scaled
+from holoptic.reading.planes import PLANES
+from holoptic.reading.result import Answer, Check, Reading
+from holoptic.reading.sketch import LineGroup, Sketch
+from holoptic.units import Unit
+from holoptic.units.spoken import said
+from holoptic.worker.messages import SheetRead, Shelved
+
+_SHEET, _READ, _MEND, _DERIVE, _ANSWER, _GUIDE = (
+    "drawing sheet", "drawing read", "drawing mend", "drawing derive", "drawing answer",
+    "drawing guide",
+)  # fmt: skip
+_DRAFT = "views drawn by hand"
+_GAP_MM = 18.0
+_FEWEST = 2
+
+
+@dataclass(frozen=True)
+class Spot:
+    """Something to be looked at on the sheet: its place in sheet mm, and what it is about."""
+
+    path: tuple[Vec2, ...]
+    words: str
+    grave: bool
+
+
+class Readings(QObject):
+    """Has the worker open, mend and read drawings.
+
+    Signals:
+        sheet_changed: another drawing, or its views are taken otherwise.
+        reading_changed: there is another outcome of reading, or none any more.
+        told(text): something to tell in passing.
+    """
+
+    sheet_changed = pyqtSignal()
+    reading_changed = pyqtSignal()
+    told = pyqtSignal(str)
+
+    def __init__(self, kernel: KernelLine, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._kernel = kernel
+        self.name = ""
+        self.unit = Unit.MM
+        self.sketch: Sketch | None = None
+        self.arrangement: Arrangement | None = None
+        self.before: Arrangement | None = None
+        self.whole: Arrangement | None = None
+        self._asked_of: dict[str, Arrangement | None] = {}
+        self.checks: tuple[Check, ...] = ()
+        self.reading: Reading | None = None
+        self.pictures: dict[int, Picture] = {}
+        self.chosen = 0
+        self.draft: Draft | None = None
+        self.is_drafting = False
+        self._shows_draft = False
+        self.guide: Guide | None = None
+        self._steps: list[Guide] = []
+        self._path: Path | None = None
+        self._taken: dict[tuple[str, str, int], Status] = {}
+
+    # --- the sheet --------------------------------------------------------------------------
+
+    def open(self, path: Path) -> None:
+        """Open a drawing; the sheet changes once it is read."""
+        self.is_drafting = self._shows_draft = False
+        self._path, self._taken = path, {}
+        self._kernel.ask(_SHEET, "open_sheet", str(path))
+
+    def take_line_group(self, group: LineGroup, status: Status) -> None:
+        """Take all lines that look alike for visible, hidden or centre lines."""
+        if self._path is not None:
+            self._taken[group.key] = status
+            self._kernel.ask(_SHEET, "open_sheet", str(self._path), "auto", dict(self._taken))
+
+    def lay_out_as(self, angle: str) -> None:
+        """Take the sheet for third or first angle."""
+        if self._shows_draft and self.draft is not None:
+            self.change_draft(replace(self.draft, angle="third" if angle == "third" else "first"))
+        if self._path is not None:
+            self._kernel.ask(_SHEET, "open_sheet", str(self._path), angle, dict(self._taken))
+
+    def rename_view(self, number: int, name: str) -> None:
+        """Take a view for another one; the view that had the name takes its own."""
+        if self.arrangement is not None and name in PLANES:
+            self._arrange(self.arrangement.renamed(number, name))
+
+    @property
+    def length(self) -> float:
+        """The overall length of the part as the front view shows it, mm; 0 without one."""
+        front = self._placed("front") or self._placed("rear")
+        return front.box[2] - front.box[0] if front else 0.0
+
+    def scale_to(self, length: float) -> None:
+        """Scale the drawing so that the overall length is what is known, mm."""
+        if self.arrangement is None or self.length <= 0 or length <= 0:
+            self.told.emit("A front view and a length above zero are needed.")
+            return
+        factor = length / self.length
+        if self.sketch is not None:  # the figures stay; the distances that they stand on do not
+            sizes = tuple(size.scaled(factor) for size in self.sketch.sizes)
+            self.sketch = replace(self.sketch, sizes=sizes)
+        views = []
+        for view in self.arrangement.views:
+            lines = (replace(line, shape=scaled(line.shape, factor)) for line in view.lines)
+            views.append(replace(view, lines=tuple(lines)))
+        self._arrange(replace(self.arrangement, views=tuple(views)))
+
+    def use_view(self, name: str, used: bool) -> None:
+        """Read with a view or without it: what it would show is then drawn by Holoptic."""
+        if self.arrangement is None or self.whole is None:
+            return
+        names = {view.name for view in self.arrangement.views} - {name}
+        names |= {name} if used else set()
+        whole = self.whole
+        if len(names) >= _FEWEST:
+            kept = tuple(view for view in whole.views if view.name in names)
+            self._arrange(replace(whole, views=kept))
+            self.whole = whole
+        else:
+            self.told.emit("At least two views are needed.")
+            self.sheet_changed.emit()
+
+    def close(self) -> None:
+        """Take the drawing off the page; views drawn here are kept."""
+        self.is_drafting = self._shows_draft = False
+        self._path, self.name = None, ""
+        self.sketch = self.before = self.arrangement = self.whole = None
+        self.checks = ()
+        self._forget_reading()
+        self.sheet_changed.emit()
+
+    def practise(self, source: Source) -> None:
+        """Draw the views of a part, to be read back."""
+        self.is_drafting = self._shows_draft = False
+        self._path = None
+        self.name = source.name
+        self._kernel.ask(_DERIVE, "derive_views", source)
+
+    def mend(self) -> None:
+        """Mend the small slips of the drawing; `before` keeps what it was."""
+        if self.arrangement is not None:
+            self._ask(_MEND, "mend_views", self.arrangement.drawn_views())
+
+    def unmend(self) -> None:
+        """Take the drawing as it was before it was mended."""
+        if self.before is not None:
+            before, self.before = self.before, None
+            self._arrange(before)
+
+    # --- drawing the views here ---------------------------------------------------------------
+
+    def begin_draft(self, draft: Draft) -> None:
+        """Draw views by hand, or go on with those begun before, also on another day."""
+        self.draft = self.draft or draft_of(read_settings().get(_DRAFT)) or draft
+        self.is_drafting = self._shows_draft = True
+        self._path = None
+        self.name, self.sketch, self.before = "drawn here", None, None
+        self._show_draft()
+
+    def change_draft(self, draft: Draft) -> None:
+        """Take the views as they are now drawn."""
+        self.draft = draft
+        keep_setting(_DRAFT, draft_words(draft))
+        self._show_draft()
+
+    def end_draft(self) -> None:
+        """Be done with drawing: the views stay on the sheet, to be read."""
+        self.is_drafting = False
+        self.sheet_changed.emit()
+
+    def save_views(self, path: Path) -> None:
+        """Write the views on the sheet as a drawing (DXF)."""
+        if self.arrangement is None:
+            return
+        try:
+            write_atomically(path, views_dxf(self.arrangement))
+        except (OSError, BadInput) as error:
+            self.told.emit(f"Not saved: {error}")
+        else:
+            self.told.emit(f"Saved as {path.name}")
+
+    def _show_draft(self) -> None:
+        arrangement = self.draft.arrangement() if self.draft else None
+        if arrangement is not None:
+            self._arrange(arrangement)
+            return
+        self.arrangement = self.whole = None
+        self.checks = ()
+        self._forget_reading()
+        self.sheet_changed.emit()
+
+    # --- the guided way -----------------------------------------------------------------------
+
+    def begin_guide(self) -> None:
+        """Begin the guided way: the outlines intersected, loops to be taken away one by one."""
+        if self.arrangement is not None:
+            self._forget_reading()
+            self._ask(_GUIDE, "begin_guide", self.arrangement.drawn_views(), self.name)
+
+    def take_away(self, number: int, low: float, high: float) -> None:
+        """Take a loop away between two levels."""
+        if self.guide is not None:
+            self._steps.append(self.guide)
+            self._ask(_GUIDE, "guide_on", self.guide, number, low, high)
+
+    def step_back(self) -> None:
+        """Put back what was taken away last."""
+        if self._steps:
+            self._take_guide(self._steps.pop())
+
+    def loop_on_sheet(self, number: int) -> tuple[Vec2, ...]:
+        """Return a loop of the guide as it lies on the sheet."""
+        placed = self._placed(self.guide.loops[number].view) if self.guide else None
+        if self.guide is None or placed is None:
+            return ()
+        loop = self.guide.loops[number]
+        across, up = PLANES[loop.view].turned
+        xmin, ymin, xmax, ymax = placed.view().box
+        flipped = tuple(
+            ((xmax - x if across else xmin + x), (ymax - y if up else ymin + y))
+            for x, y in loop.path
+        )
+        return self.on_sheet(loop.view, flipped)
+
+    def _take_guide(self, guide: Guide) -> None:
+        self.guide = guide
+        answer = Answer(guide.part, (), 0.0)
+        views = tuple(self.arrangement.drawn_views()) if self.arrangement else ()
+        note = "the guided way: take loops away until the part is there"
+        self._take_reading(Reading("unfinished", views, (answer,), notes=(note,)))
+
+    # --- reading ----------------------------------------------------------------------------
+
+    def read(self) -> None:
+        """Have the views read."""
+        if self.arrangement is not None:
+            self._forget_reading()
+            views = tuple(self.arrangement.drawn_views())
+            self._ask(_READ, "read", views, self.name)
+
+    @property
+    def answer(self) -> Answer | None:
+        """The answer in hand."""
+        answers = self.reading.answers if self.reading else ()
+        return answers[self.chosen] if self.chosen < len(answers) else None
+
+    def choose(self, number: int) -> None:
+        """Take another answer in hand."""
+        if self.reading is not None and number < len(self.reading.answers):
+            self.chosen = number
+            self.reading_changed.emit()
+
+    def spots(self) -> list[Spot]:
+        """Return what is odd on the sheet, what the reading found against it first."""
+        found: list[Spot] = []
+        if self.reading is not None:
+            for suspect in self.reading.suspects:
+                path = self.on_sheet(suspect.view, suspect.path)
+                found.append(Spot(path, f"{suspect.view}: {suspect.words}", True))
+            for suspect in self.reading.conflict:
+                path = self.on_sheet(suspect.view, suspect.path)
+                found.append(Spot(path, f"{suspect.view}: {suspect.words}", False))
+        for check in self.checks:
+            where = check.view or "sheet"
+            path = self.on_sheet(check.view, check.path) if check.view else check.path
+            found.append(
+                Spot(path, said(f"{where}: {check.words}", self.unit), not check.can_be_mended)
+            )
+        return found
+
+    def on_sheet(self, name: str, path: tuple[Vec2, ...]) -> tuple[Vec2, ...]:
+        """Return a path of a view, in the view's own mm, as it lies on the sheet."""
+        placed = self._placed(name)
+        if placed is None:
+            return path
+        xmin, ymin, xmax, _ = placed.box
+        if placed.quarters == 0:
+            return tuple((x + xmin, y + ymin) for x, y in path)
+        return tuple((xmax - y, ymin + x) for x, y in path) if placed.quarters == _THREE else path
+
+    def overlay(self) -> list[tuple[str, DrawnView]]:
+        """Return the views of the answer in hand that the sheet has too, moved onto it."""
+        found = []
+        for view in self.answer.views if self.answer else ():
+            placed = self._placed(view.name)
+            if placed is not None and placed.quarters == 0:
+                low, own = view.box, placed.box
+                found.append((view.name, view.moved(own[0] - low[0], own[1] - low[1])))
+        return found
+
+    def drawn_view(self) -> tuple[str, DrawnView] | None:
+        """Return the view that Holoptic drew for want of a third one, at its place on the sheet."""
+        if self.answer is None or self.arrangement is None or len(self.arrangement.views) > _FEWEST:
+            return None
+        depths = {PLANES[view.name].depth for view in self.arrangement.views}
+        missing = (v for v in self.answer.views if PLANES[v.name].depth not in depths)
+        view = next(missing, None)
+        if view is None:
+            return None
+        front = self._placed("front") or self.arrangement.views[0]
+        xmin, ymin, xmax, ymax = front.box
+        low, _, _, high = view.box
+        third = self.arrangement.angle == "third"
+        if view.name == "right":
+            width = view.box[2] - low
+            at = xmax + _GAP_MM if third else xmin - _GAP_MM - width
+            return view.name, view.moved(at - low, ymin - view.box[1])
+        up = ymax + _GAP_MM - view.box[1] if third else ymin - _GAP_MM - high
+        return view.name, view.moved(xmin - low, up)
+
+    def _placed(self, name: str) -> ViewOnSheet | None:
+        views = self.arrangement.views if self.arrangement else ()
+        return next((view for view in views if view.name == name), None)
+
+    # --- answers of the worker --------------------------------------------------------------
+
+    def _ask(self, purpose: str, task: str, *arguments: object) -> None:
+        """Ask about the views as they now are."""
+        self._asked_of[purpose] = self.arrangement
+        self._kernel.ask(purpose, task, *arguments)
+
+    def _is_late(self, purpose: str) -> bool:
+        """Say whether an answer is about views that are not on the sheet any more."""
+        if purpose == _SHEET:  # it was closed, or others are drawn or practised
+            return self._path is None
+        if purpose == _DERIVE:
+            return self._path is not None or self.is_drafting
+        return self._asked_of.get(purpose, self.arrangement) is not self.arrangement
+
+    def take(self, purpose: str, value: object) -> None:
+        """Take an answer of the worker, if it is about drawings and not overtaken."""
+        if self._is_late(purpose):
+            return
+        if purpose == _SHEET and isinstance(value, SheetRead):
+            self.name, self.sketch, self.before = value.sketch.name, value.sketch, None
+            self.checks = value.checks
+            self._arrange(value.arrangement, checked=True)
+        elif purpose == _DERIVE and isinstance(value, tuple):
+            self.sketch, self.before = None, None
+            self._arrange(_side_by_side(value))
+        elif purpose == _MEND and isinstance(value, list) and self.arrangement is not None:
+            self.before = self.arrangement
+            self._arrange(_put_back(self.arrangement, value))
+        elif purpose == f"{_SHEET} checks" and isinstance(value, list):
+            self.checks = tuple(value)
+            self.sheet_changed.emit()
+        elif purpose == _GUIDE and isinstance(value, Guide):
+            self._take_guide(value)
+        elif purpose == _READ and isinstance(value, Reading):
+            self._take_reading(value)
+        elif purpose.startswith(_ANSWER) and isinstance(value, Shelved) and value.picture:
+            self.pictures[int(purpose.rsplit(" ", 1)[1])] = value.picture
+            self.reading_changed.emit()
+
+    def take_failure(self, purpose: str, error: Exception) -> None:
+        """Tell what could not be done with a drawing."""
+        if purpose.startswith("drawing") and not purpose.startswith(_ANSWER):
+            self.told.emit(str(error))
+
+    def _take_reading(self, reading: Reading) -> None:
+        self.reading, self.chosen, self.pictures = reading, 0, {}
+        for number, answer in enumerate(reading.answers):
+            self._ask(f"{_ANSWER} {number}", "shelve", JobPart(answer.part))
+        self.reading_changed.emit()
+
+    def _arrange(self, arrangement: Arrangement, checked: bool = False) -> None:
+        self.arrangement = self.whole = arrangement
+        self._forget_reading()
+        self.sheet_changed.emit()
+        if not checked:
+            sizes = self.sketch.sizes if self.sketch else ()
+            self._ask(f"{_SHEET} checks", "check_sheet", arrangement, sizes)
+
+    def _forget_reading(self) -> None:
+        self.reading, self.pictures, self.chosen = None, {}, 0
+        self.guide, self._steps = None, []
+        self.reading_changed.emit()
+
+
+_THREE = 3
+
+
+def _side_by_side(views: tuple[DrawnView, ...]) -> Arrangement:
+    """Return the three usual views of a part laid out in third angle."""
+    by_name = {view.name: view for view in views}
+    front, top, right = (by_name[name] for name in ("front", "top", "right"))
+    placed = [ViewOnSheet("front", front.lines)]
+    across = front.box[2] + _GAP_MM - right.box[0]
+    up = front.box[3] + _GAP_MM - top.box[1]
+    placed.append(ViewOnSheet("top", top.moved(0.0, up).lines))
+    placed.append(ViewOnSheet("right", right.moved(across, 0.0).lines))
+    return Arrangement("third", tuple(placed))
+
+
+def _put_back(arrangement: Arrangement, views: list[DrawnView]) -> Arrangement:
+    """Return an arrangement with its views exchanged for mended ones at the same places."""
+    by_name = {view.name: view for view in views}
+    placed = []
+    for one in arrangement.views:
+        xmin, ymin, _, _ = one.box
+        lines = tuple(
+            replace(line, shape=moved(line.shape, xmin, ymin)) for line in by_name[one.name].lines
+        )
+        placed.append(ViewOnSheet(one.name, lines))
+    return replace(arrangement, views=tuple(placed))

@@ -1,0 +1,166 @@
+"""Walking through a plan: which move is next, playing, picking out moves, the time they take."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from holoptic.desk.session.session import Session
+from holoptic.exchange.whereabouts import Whereabouts, keep_whereabouts, read_whereabouts
+from holoptic.plan import Move, Plan
+from holoptic.plan.showing import FILTERS, Filter, next_passing
+
+PACES_S = (0.3, 0.6, 1.2, 2.5, 5.0, 10.0, 20.0)
+"""Seconds for a move while the plan plays."""
+_USUAL_PACE = 2
+_LONGEST_MOVE_S = 900.0
+"""Somebody who takes longer went away from the board."""
+_KEEP_AFTER_MS = 400
+
+
+class Stepping(QObject):
+    """The place in the plan of the part on the desk; remembered for each part of each job.
+
+    Signals:
+        moved: another move is next, or the plan is another, or what is picked out.
+    """
+
+    moved = pyqtSignal()
+
+    def __init__(self, session: Session, clock: Callable[[], float] = time.monotonic) -> None:
+        super().__init__(session)
+        self._session = session
+        self._clock = clock
+        self._since = clock()
+        self._key: tuple[str, str] | None = None
+        self._plan: Plan | None = None
+        self._where = Whereabouts()
+        self._is_new = False
+        self._pace = _USUAL_PACE
+        self.chosen: Filter = "all"
+        self._player = QTimer(self)
+        self._player.timeout.connect(self._play_on)
+        self._keeper = QTimer(self)
+        self._keeper.setSingleShot(True)
+        self._keeper.timeout.connect(self.flush)
+
+    # --- where --------------------------------------------------------------------------------
+
+    @property
+    def plan(self) -> Plan | None:
+        """The plan that is walked through."""
+        return self._plan
+
+    @property
+    def at(self) -> int:
+        """How many moves are done."""
+        return self._where.at
+
+    @property
+    def move(self) -> Move | None:
+        """The move that is next, None at the end."""
+        plan = self._plan
+        return plan.moves[self.at] if plan is not None and self.at < len(plan.moves) else None
+
+    @property
+    def seconds(self) -> dict[int, float]:
+        """The seconds that moves took, by their number."""
+        return self._where.seconds
+
+    def follow(self) -> None:
+        """Take the plan on the desk; go on where it was left."""
+        made, part = self._session.planned, self._session.job_part
+        if made is None or part is None:
+            self.flush()
+            self._plan = None
+            self.stop()
+        elif made.plan is not self._plan:
+            self.flush()
+            path = self._session.path
+            self._key = str(path) if path else f"job {self._session.job.name}", part.source.name
+            self._plan = made.plan
+            self._where = read_whereabouts(*self._key, made.plan)
+            self._since = self._clock()
+
+    def flush(self) -> None:
+        """Keep the place on disk, if it has changed."""
+        self._keeper.stop()
+        if self._is_new and self._key is not None and self._plan is not None:
+            self._is_new = False
+            keep_whereabouts(*self._key, self._plan, self._where)
+
+    # --- steps --------------------------------------------------------------------------------
+
+    def go_to(self, at: int) -> None:
+        """Let `at` moves be done."""
+        if self._plan is None:
+            return
+        self._where.at = max(0, min(at, len(self._plan.moves)))
+        self._since = self._clock()
+        self._is_new = True
+        self._keeper.start(_KEEP_AFTER_MS)
+        if self.at == len(self._plan.moves):
+            self.stop()
+        self.moved.emit()
+
+    def step(self, way: int) -> None:
+        """Draw the next move (1), which is timed, or take the last one up again (−1)."""
+        if self._plan is None:
+            return
+        move, taken = self.move, self._clock() - self._since
+        if way > 0 and move is not None and not self.is_playing and taken < _LONGEST_MOVE_S:
+            self._where.seconds[move.n] = taken
+        self.go_to(next_passing(self._plan, self.at, way, self.chosen))
+
+    def step_phase(self, way: int) -> None:
+        """Go to the next phase, or to the start of this or the one before."""
+        if self._plan is None:
+            return
+        starts = [first for _, first, _ in self._plan.phases] + [len(self._plan.moves)]
+        beyond = [s for s in starts if (s > self.at if way > 0 else s < self.at)]
+        if beyond:
+            self.go_to(min(beyond) if way > 0 else max(beyond))
+
+    def next_filter(self) -> None:
+        """Pick out another sort of moves: steps go from one of them to the next."""
+        names = list(FILTERS)
+        self.chosen = names[(names.index(self.chosen) + 1) % len(names)]
+        self.moved.emit()
+
+    # --- playing ------------------------------------------------------------------------------
+
+    @property
+    def is_playing(self) -> bool:
+        """Whether moves follow each other by themselves."""
+        return self._player.isActive()
+
+    @property
+    def pace(self) -> float:
+        """Seconds for a move while the plan plays."""
+        return PACES_S[self._pace]
+
+    def toggle_play(self) -> None:
+        """Start or stop playing; from the end it begins anew."""
+        if self.is_playing:
+            self.stop()
+        elif self._plan is not None:
+            if self.at == len(self._plan.moves):
+                self.go_to(0)
+            self._player.start(round(1000 * self.pace))
+        self.moved.emit()
+
+    def stop(self) -> None:
+        """Stop playing."""
+        self._player.stop()
+
+    def change_pace(self, way: int) -> None:
+        """Play faster (1) or slower (−1)."""
+        self._pace = max(0, min(self._pace - way, len(PACES_S) - 1))
+        if self.is_playing:
+            self._player.start(round(1000 * self.pace))
+        self.moved.emit()
+
+    def _play_on(self) -> None:
+        self.step(1)

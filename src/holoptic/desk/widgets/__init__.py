@@ -1,0 +1,1 @@
+"""Fields, rows, notices and menus that several pages use."""

@@ -1,0 +1,58 @@
+"""The column at the right of a page: small headings with a widget under each."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtWidgets import QApplication, QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from holoptic.desk.look.theme import px
+
+_SCROLL_BAR = 12
+
+
+class Column(QWidget):
+    """A column of a fixed width; what finds no room in its height is scrolled to."""
+
+    def __init__(self, width: int) -> None:
+        super().__init__()
+        self.setObjectName("column")
+        self._width = px(width)
+        self.setFixedWidth(self._width)
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._area = QScrollArea()
+        self._area.setWidgetResizable(True)
+        self._area.setFrameShape(QFrame.Shape.NoFrame)
+        self._area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        around = QVBoxLayout(self)
+        around.setContentsMargins(1, 0, 0, 0)
+        around.addWidget(self._area)
+        inner = QWidget()
+        self.layers = QVBoxLayout(inner)
+        self.layers.setContentsMargins(11, 8, 12, 8)
+        self.layers.setSpacing(4)
+        self._area.setWidget(inner)
+        inner.installEventFilter(self)
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            app.focusChanged.connect(self._follow_focus)
+
+    def add(self, title: str, widget: QWidget) -> None:
+        """Put a widget under a small heading at the end."""
+        label = QLabel(title)
+        label.setObjectName("quiet")
+        self.layers.addSpacing(5)
+        self.layers.addWidget(label)
+        self.layers.addWidget(widget)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Grow for words that need more width than usual, the scroll bar beside them."""
+        inner = self._area.widget()
+        if inner is not None and event is not None and event.type() == QEvent.Type.LayoutRequest:
+            self.setFixedWidth(max(self._width, inner.minimumSizeHint().width() + _SCROLL_BAR))
+        return super().eventFilter(watched, event)
+
+    def _follow_focus(self, _: QWidget | None, now: QWidget | None) -> None:
+        """Bring the field with the cursor into sight, however the cursor came there."""
+        if now is not None and self._area.isAncestorOf(now):
+            self._area.ensureWidgetVisible(now, 0, px(40))
