@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import QApplication
 from bench.solids import comb, drilled_plate, mixed_slab
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
-from holoptic.job import Job, JobPart
+from holoptic.job import job_of, pose
 from holoptic.job.job import with_operation
 from holoptic.leftovers import seldom_look_for_rings
 from holoptic.part import Ball, Part
@@ -54,15 +54,15 @@ def in_the_worker(part: Part) -> None:
     """Print how long picture and views take after an edit, the worker's line included."""
     with Worker() as worker:
         for name, index in places(part).items():
-            worker.ask("present", JobPart(part))
-            worker.ask("make_ready", JobPart(part), index)  # as the desk does when it rests
+            worker.ask("present", pose(part))
+            worker.ask("make_ready", pose(part), index)  # as the desk does when it rests
             pictures, views = [], []
             for number in range(_ROUNDS):
-                changed = JobPart(edited(part, index, number + 1))
+                changed = pose(edited(part, index, number + 1))
                 begin = time.perf_counter()
                 worker.ask("present", changed)
                 pictured = time.perf_counter()
-                worker.ask("show_views", changed)
+                worker.ask("show_views", changed.source)
                 pictures.append(1000 * (pictured - begin))
                 views.append(1000 * (time.perf_counter() - pictured))
             _print_row(f"{part.name} | worker | {name}", pictures, views)
@@ -77,9 +77,9 @@ def at_the_desk(app: QApplication, part: Part) -> None:
     seldom_look_for_rings()  # as in the program
     session = window.session
     for name, index in places(part).items():
-        session.replace_job(Job("bench", (JobPart(edited(part, index, 30)),)), None)
+        session.document.replace_job(job_of("bench", [edited(part, index, 30)]), None)
         window.show_page("carve")
-        session.choose_operation(index)
+        session.document.choose_operation(index)
         window.activateWindow()
         field = window.pages["carve"].editor.end_field
         _wait(lambda: not window.is_busy)
@@ -89,17 +89,17 @@ def at_the_desk(app: QApplication, part: Part) -> None:
             _wait(lambda: not window.is_busy)
             field.setFocus()
             field.setSelection(len(field.text()) - 1, 1)
-            shown, placed = session.picture, session.placed
+            shown, placed = session.answers.picture, session.answers.placed
             begin = time.perf_counter()
             QTest.keyClick(field, Qt.Key(ord(digit)))
-            _wait(lambda shown=shown: session.picture is not shown)
+            _wait(lambda shown=shown: session.answers.picture is not shown)
             app.processEvents()
             pictures.append(1000 * (time.perf_counter() - begin))
-            _wait(lambda placed=placed: session.placed is not placed)
+            _wait(lambda placed=placed: session.answers.placed is not placed)
             app.processEvents()
             views.append(1000 * (time.perf_counter() - begin) - pictures[-1])
         _print_row(f"{part.name} | window | {name}", pictures, views)
-    session.history.mark_saved()
+    session.document.history.mark_saved()
     window.close_down()
 
 

@@ -37,8 +37,8 @@ def steps() -> None:
     window.furnish()
     window.open_first(job_path(), demo=True)
     print("| part | moves | median step | slowest |\n|---|---|---|---|")
-    for index in range(len(window.session.job.parts)):
-        window.session.choose_part(index)
+    for index in range(len(window.session.document.job.parts)):
+        window.session.document.choose_part(index)
         while window.is_busy:
             QTest.qWait(20)
         window.show_page("draw")
@@ -50,7 +50,7 @@ def steps() -> None:
             page.walk.step(1)
             app.processEvents()
             taken.append(1000 * (time.perf_counter() - begin))
-        name = window.session.job.parts[index].source.name
+        name = window.session.document.job.parts[index].source.name
         print(f"| {name} | {len(taken)} | {median(taken):.1f} ms | {max(taken):.1f} ms |")
     window.close_down()
 

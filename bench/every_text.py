@@ -51,11 +51,11 @@ def main() -> int:
                     letters += 1
                     slowest = max(slowest, time.perf_counter() - before)
                     before = time.perf_counter()
-        window.session.undo()
+        window.session.document.undo()
     taken = time.perf_counter() - begun
     print(f"{letters} letters into the fields of {len(NEW)} shapes in {taken:.0f} s; slowest "
           f"{1000 * slowest:.0f} ms; exceptions: {len(causes)} {sorted(set(causes))}")  # fmt: skip
-    window.session.history.mark_saved()
+    window.session.document.history.mark_saved()
     window.close_down()
     app.processEvents()
     return 1 if causes else 0

@@ -15,7 +15,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
 from holoptic.errors import BadInput, HolopticError, KernelTrouble
-from holoptic.job import JobPart
+from holoptic.job import pose
 from holoptic.solid.step import write_solid
 from holoptic.worker.client import Worker
 from own_solids import SOLIDS
@@ -54,7 +54,7 @@ def outcome(worker: Worker, path: Path) -> str:
     """Return what became of a file: read, refused, or trouble with the worker."""
     try:
         for solid in worker.ask("list_solids", str(path), patience=PATIENCE_S)[:2]:
-            worker.ask("present", JobPart(solid), patience=PATIENCE_S)
+            worker.ask("present", pose(solid), patience=PATIENCE_S)
     except BadInput as error:
         assert "\n" not in str(error)
         return "refused"

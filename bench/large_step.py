@@ -17,7 +17,7 @@ from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from OCP.TopoDS import TopoDS_Compound
 
-from holoptic.job import JobPart
+from holoptic.job import pose
 from holoptic.solid.step import write_solid
 from holoptic.worker.client import Worker
 
@@ -53,7 +53,7 @@ def main() -> None:
         print(f"read {time.perf_counter() - start:.1f} s")
         for stage in ("views and picture", "the same again"):
             start = time.perf_counter()
-            shown = worker.ask("present", JobPart(solid), patience=1200)
+            shown = worker.ask("present", pose(solid), patience=1200)
             print(f"{stage} {time.perf_counter() - start:.1f} s, "
                   f"{len(shown.picture.visible)} visible strokes")  # fmt: skip
     peak = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024

@@ -11,7 +11,7 @@ from dataclasses import replace
 from bench.solids import comb
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
-from holoptic.job import JobPart
+from holoptic.job import alone, pose, posed_figure
 from holoptic.plan.strategies import ORDERS
 from holoptic.worker import tasks
 
@@ -23,15 +23,17 @@ def main() -> None:
     print(f"| part | {' | '.join(_KINDS)} |")
     print("|---" * (1 + len(_KINDS)) + "|")
     worst = 0.0
-    for part in read_job(job_path()).parts:
+    job = read_job(job_path())
+    for part in job.parts:
+        figure = job.main_figure(part.id)
         cells = []
         for kind in _KINDS:
-            item = replace(part, choice=replace(part.choice, kind=kind))
+            item = posed_figure(job, figure.seen(kind, figure.corner))
             tasks.present(item)  # the solid and what is seen of it are not part of the plan
             begin = time.perf_counter()
-            planned = tasks.plan(item)
+            planned = tasks.plan(alone(item), item.id)
             seconds = time.perf_counter() - begin
-            proof = tasks.verify(item)
+            proof = tasks.verify(alone(item), item.id)
             worst = max(worst, proof.deviation_mm)
             gap = f", {proof.true_gap_mm:.2f} mm off" if proof.remark else ""
             cells.append(f"{len(planned.plan.moves)} moves, {1000 * seconds:.0f} ms{gap}")
@@ -44,14 +46,14 @@ def grow() -> None:
     """Print how the time of a plan grows with the part, by feature and batched."""
     print("\n| part | edges | moves | by feature | batched |\n|---|---|---|---|---|")
     for teeth in (5, 10, 20, 40):
-        part = JobPart(comb(teeth))
+        part = pose(comb(teeth))
         edges = len(tasks.present(part).facts.edges)
         cells = []
         for order in ORDERS:
-            ways = replace(part.choice.by_hand, order=order)
-            item = replace(part, choice=replace(part.choice, by_hand=ways))
+            ways = replace(part.figure.by_hand, order=order)
+            item = replace(part, figure=replace(part.figure, by_hand=ways))
             begin = time.perf_counter()
-            planned = tasks.plan(item)
+            planned = tasks.plan(alone(item), item.id)
             cells.append(f"{1000 * (time.perf_counter() - begin):.0f} ms")
         print(f"| {part.source.name} | {edges} | {len(planned.plan.moves)} | {' | '.join(cells)} |")
 

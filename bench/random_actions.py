@@ -129,7 +129,7 @@ class Hand:
                 QTest.qWait(60)
             if not self.window.isVisible():
                 self.window.show()
-        self.window.session.history.mark_saved()
+        self.window.session.document.history.mark_saved()
         take_down(self.window)
 
     def say(self, words: str) -> None:
@@ -224,7 +224,7 @@ class Hand:
     def begin_shape(self) -> None:
         """Begin an operation of any shape."""
         carve = self.window.pages["carve"]
-        if self.window.session.part is None or not carve.isVisible():
+        if self.window.session.document.part is None or not carve.isVisible():
             return
         menu = next((m for m in carve.findChildren(QMenu) if len(m.actions()) > 8), None)
         if menu is None:
@@ -267,7 +267,7 @@ class Hand:
 
     def new_part(self) -> None:
         """Begin a part, while there are not too many."""
-        if len(self.window.session.job.parts) < _MOST_PARTS:
+        if len(self.window.session.document.job.parts) < _MOST_PARTS:
             self.say("new part")
             self.window.part_menu.new_part()
 
@@ -275,7 +275,7 @@ class Hand:
         """Take several edits back at once."""
         self.say("undo thrice")
         for _ in range(3):
-            self.window.session.undo()
+            self.window.session.document.undo()
 
     def open_file(self) -> None:
         """Open a file, damaged or not, as the open menu does."""

@@ -19,13 +19,13 @@ import numpy as np
 from bench.exercise_parts import PLAIN_FAMILIES, SKEW_FAMILIES, exercise, has_clear_levels
 from holoptic.errors import HolopticError
 from holoptic.exchange.dxf import dxf_bytes
-from holoptic.job import Choice, JobPart
+from holoptic.job import TitleBlock, pose
 from holoptic.part import Part
 from holoptic.pictorial import draw
 from holoptic.reading.derived import drawn_view
 from holoptic.reading.lines import DrawnView, Straight
 from holoptic.reading.result import Reading
-from holoptic.sheet import TitleBlock, views_sheet
+from holoptic.sheet import views_sheet
 from holoptic.solid.build import build
 from holoptic.solid.hidden import SeenSolid
 from holoptic.solid.pieces import Piece
@@ -60,7 +60,7 @@ def sound_parts(worker: Worker, family: str, count: int) -> Iterator[tuple[int, 
         part = exercise(family, seed)
         seed += 1
         try:
-            shown = worker.ask("present", JobPart(part))
+            shown = worker.ask("present", pose(part))
         except HolopticError:
             continue
         views = worker.ask("derive_views", part)
@@ -71,8 +71,8 @@ def sound_parts(worker: Worker, family: str, count: int) -> Iterator[tuple[int, 
 
 def drawing(worker: Worker, part: Part, folder: Path) -> Path:
     """Write a part's views as a DXF file."""
-    shown = worker.ask("show_views", JobPart(part))
-    page = views_sheet(shown.placed, TitleBlock("exercise", part.name), "third", Choice().sheet)
+    shown = worker.ask("show_views", part)
+    page = views_sheet(shown.placed, TitleBlock("exercise", part.name), "third")
     path = folder / "views.dxf"
     path.write_bytes(dxf_bytes(page.drawing))
     return path
@@ -81,7 +81,7 @@ def drawing(worker: Worker, part: Part, folder: Path) -> Path:
 def judge(worker: Worker, reading: Reading, volume: float) -> str:
     """Say what a reading is worth."""
     if reading.verdict == "unique":
-        made = worker.ask("present", JobPart(reading.answers[0].part)).facts.volume
+        made = worker.ask("present", pose(reading.answers[0].part)).facts.volume
         return "right" if abs(made - volume) <= 1e-3 * volume else "wrong"
     return reading.verdict
 
@@ -145,7 +145,7 @@ def _nearly(worker: Worker, reading: Reading, volume: float) -> str:
     """Say what a reading is worth, its nearest part included."""
     outcome = judge(worker, reading, volume)
     if outcome == "contradictory" and reading.answers:
-        near = worker.ask("present", JobPart(reading.answers[0].part)).facts.volume
+        near = worker.ask("present", pose(reading.answers[0].part)).facts.volume
         close = abs(near - volume) <= 5e-3 * volume
         outcome = "told, the nearest part is the right one" if close else "told"
     return outcome
@@ -181,7 +181,7 @@ def with_slips(worker: Worker, count: int) -> None:
             tally.seconds.append(time.monotonic() - begin)
             outcome = _nearly(worker, reading, volume)
             if tally is noisy and outcome == "wrong":
-                made = worker.ask("present", JobPart(reading.answers[0].part)).facts.volume
+                made = worker.ask("present", pose(reading.answers[0].part)).facts.volume
                 outcome = "right" if abs(made - volume) <= 5e-3 * volume else "wrong"
             tally.outcomes[outcome] += 1
     print(missing.row("mixed, one line left out"))

@@ -14,6 +14,7 @@ from PyQt6.QtTest import QTest
 
 from bench.stand_still import furnished, settle
 from holoptic.demo import job_path
+from holoptic.desk.session.session import Session
 
 _OBLIQUE = "oblique"
 
@@ -25,21 +26,28 @@ def main() -> None:
     settle(window)
     window.show_page("picture")
     column, session = window.pages["picture"].column, window.session
-    for index, part in enumerate(session.job.parts):
-        session.choose_part(index)
+    for index, part in enumerate(session.document.job.parts):
+        session.document.choose_part(index)
         settle(window)
         column.kinds.activated.emit(column.kinds.findText(_OBLIQUE))
         settle(window)
         start = time.perf_counter()
         steps = range(20, 70)
         for degrees in steps:
-            column.figures[0].slider.setValue(degrees)
-            while session.view is None or session.view.kind != session.job_part.choice.kind:
+            column.sliders[0].slider.setValue(degrees)
+            while not _shows(session):
                 QTest.qWait(1)
         rate = len(steps) / (time.perf_counter() - start)
-        print(f"{part.source.name:20} {len(session.facts.edges):4} edges {rate:5.0f} pictures/s")
+        edges = len(session.answers.facts.edges)
+        print(f"{part.source.name:20} {edges:4} edges {rate:5.0f} pictures/s")
     window.close_down()
     app.quit()
+
+
+def _shows(session: Session) -> bool:
+    """Say whether the picture is of the kind that was asked for."""
+    view, figure = session.answers.view, session.document.figure
+    return view is not None and figure is not None and view.kind == figure.kind
 
 
 if __name__ == "__main__":

@@ -87,7 +87,7 @@ def main() -> None:
                lambda: session.open_file(path))  # fmt: skip
         report(window, pulse, "Picture page with proposals", lambda: window.show_page("picture"))
         report(window, pulse, "another near corner",
-               lambda: session.take_choice("isometric", "front-left"))  # fmt: skip
+               lambda: session.document.picture_as("isometric", "front-left"))  # fmt: skip
         places = [QPoint(100 + 5 * step, 200) for step in range(40)]
         report(window, pulse, "pointer over the picture",
                lambda: [QTest.mouseMove(pane, place) for place in places])  # fmt: skip

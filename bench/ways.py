@@ -13,6 +13,7 @@ from statistics import mean
 from holoptic.demo import job_path
 from holoptic.errors import HolopticError
 from holoptic.exchange.job_file import read_job
+from holoptic.job import alone, posed_figure
 from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES
 from holoptic.worker import tasks
 
@@ -24,13 +25,15 @@ def main() -> None:
     """Print what fails, then a table of the ways."""
     costs = defaultdict(list)
     worst, count = 0.0, 0
-    parts = read_job(job_path()).parts
-    for part, kind in itertools.product(parts, _KINDS):
+    job = read_job(job_path())
+    for part, kind in itertools.product(job.parts, _KINDS):
+        figure = job.main_figure(part.id).seen(kind, job.main_figure(part.id).corner)
         for strategy, order in itertools.product(STRATEGY_TITLES, ORDERS):
-            by_hand = replace(part.choice.by_hand, strategy=strategy, order=order)
-            item = replace(part, choice=replace(part.choice, kind=kind, by_hand=by_hand))
+            by_hand = replace(figure.by_hand, strategy=strategy, order=order)
+            item = alone(posed_figure(job, replace(figure, by_hand=by_hand)))
             try:
-                plan, proof = tasks.plan(item).plan, tasks.verify(item)
+                plan = tasks.plan(item, figure.id).plan
+                proof = tasks.verify(item, figure.id)
             except HolopticError as error:
                 print(f"{part.source.name}, {kind}, {strategy}, {order}: {error}", flush=True)
                 continue

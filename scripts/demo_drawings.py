@@ -14,11 +14,11 @@ from ezdxf.document import Drawing as Document
 
 import holoptic.demo
 from holoptic.exchange.dxf import dxf_bytes
-from holoptic.job import JobPart
+from holoptic.job import TitleBlock
 from holoptic.part import Corner, Crate, Face, Hole, Offset, Part, Prism
 from holoptic.reading.arrangement import arrange
 from holoptic.reading.dxf_sheet import read_dxf
-from holoptic.sheet import TitleBlock, views_sheet
+from holoptic.sheet import views_sheet
 from holoptic.units import Length
 from holoptic.worker.client import Worker
 
@@ -68,9 +68,9 @@ def stay_plate() -> Part:
 
 def drawn(part: Part, worker: Worker) -> tuple[Document, Path]:
     """Return the views of a part as a drawing, and where it is kept."""
-    shown = worker.ask("show_views", JobPart(part))
+    shown = worker.ask("show_views", part)
     title = TitleBlock("Skerry Lamp Works", part.name, part.number, _DATE)
-    page = views_sheet(shown.placed, title, "third", JobPart(part).choice.sheet).drawing
+    page = views_sheet(shown.placed, title, "third").drawing
     path = _FOLDER / f"{part.name.replace(' ', '-')}.dxf"
     path.write_bytes(dxf_bytes(page))
     return ezdxf.readfile(path), path

@@ -13,7 +13,7 @@ from holoptic.demo import job_names, job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.outputs import drawing_makers, write_by_suffix
 from holoptic.exchange.png import png_bytes
-from holoptic.job import Choice, JobPart
+from holoptic.job import LineSchool, pose
 from holoptic.pictorial import Picture, kind_families
 from holoptic.sheet import Drawing, Ink, Words
 from holoptic.sheet.inking import picture_ink
@@ -21,7 +21,7 @@ from holoptic.worker.client import Worker
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots" / "contact-sheet.png"
 CELL_MM, CAPTION_MM, MARGIN_MM = 62.0, 8.0, 12.0
-LINES = Choice(outline="thick-and-thin")
+LINES = LineSchool(outline="thick-and-thin")
 CORNERS = ("front-right", "front-left", "rear-right", "front-right-below")
 """Taken in turn, so that the sheet shows more than one."""
 
@@ -34,7 +34,7 @@ def pictures() -> Iterator[tuple[int, int, str, Picture]]:
             for column, family in enumerate(kind_families()):
                 kind = family.written()
                 corner = CORNERS[0] if (row + column) % 3 else CORNERS[(row + column) % 4]
-                made = worker.ask("candidate", JobPart(part.source), kind, corner)
+                made = worker.ask("candidate", pose(part.source), kind, corner)
                 caption = f"{part.source.name}: {made.picture.view.title}, {corner}"
                 yield row, column, caption, made.picture
 

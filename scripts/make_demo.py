@@ -5,7 +5,16 @@ from __future__ import annotations
 from pathlib import Path
 
 from holoptic.exchange.job_file import write_job
-from holoptic.job import Choice, Job, JobPart
+from holoptic.job import (
+    VIEW_LINES,
+    Figure,
+    Job,
+    Orthographic,
+    Pictorial,
+    Sheet,
+    SheetWish,
+    TitleEntries,
+)
 from holoptic.part import (
     Ball,
     Begin,
@@ -25,6 +34,9 @@ from holoptic.part.outline_text import read_outline
 from holoptic.units import Length, Unit
 
 TARGET = Path(__file__).parent.parent / "src" / "holoptic" / "demo" / "harbour-lamp.holoptic"
+
+Shown = tuple[Part, Pictorial]
+"""A part and how its first figure shows it."""
 
 
 class Maker:
@@ -107,13 +119,13 @@ class Maker:
     def _offset(self, text: str) -> Offset:
         return Offset(self.length(text))
 
-    def part(self, choice: Choice | None = None) -> JobPart:
+    def part(self, kind: str = "isometric", corner: str = "front-right") -> Shown:
         """Return the finished part."""
         made = Part(self.name, self.crate, tuple(self.operations), self.begin, self.number)
-        return JobPart(made, choice or Choice())
+        return made, Pictorial(kind, corner)
 
 
-def gallery_block() -> JobPart:
+def gallery_block() -> Shown:
     """A stepped block that carries the lamp's gallery, with a key slot across its foot."""
     block = Maker("gallery block", "SLW-114", ("84", "46", "18+19.5"))
     block.prism("upper step", "cut", Face.FRONT, "L-26.5, H; L, H; L, H-12; L-26.5, H-12")
@@ -124,17 +136,17 @@ def gallery_block() -> JobPart:
     return block.part()
 
 
-def wedge_foot() -> JobPart:
+def wedge_foot() -> Shown:
     """A foot with one sloped face and a tenon notch; levels the lamp on a pier."""
     foot = Maker("wedge foot", "SLW-121", ("72.5", "38", "41"))
     foot.prism("slope", "cut", Face.FRONT, "23, H; L, H; L, 13.5")
     foot.prism("tenon notch", "cut", Face.LEFT, "D/2-7, H; D/2+7, H; D/2+7, H-16.5; D/2-7, H-16.5",
                end="23")  # fmt: skip
     foot.prism("toe chamfer", "cut", Face.TOP, "L-15, 0; L, 0; L, 11")
-    return foot.part(Choice(corner="front-right"))
+    return foot.part(corner="front-right")
 
 
-def bearing_bracket() -> JobPart:
+def bearing_bracket() -> Shown:
     """A bracket with a round end, bored for the lantern's trunnion; a rib holds it up."""
     bracket = Maker("bearing bracket", "SLW-108", ("66", "44.5", "14.5+21.5+18.5"), "empty")
     bracket.prism("base plate", "add", Face.BOTTOM,
@@ -146,10 +158,10 @@ def bearing_bracket() -> JobPart:
     bracket.hole("eye", Face.REAR, "19", "L/2", "H-18.5", "13")
     for number, u in enumerate(("10.5", "L-10.5"), 1):
         bracket.hole(f"bolt hole {number}", Face.TOP, "8.5", u, "13.5")
-    return bracket.part(Choice(kind="cabinet"))
+    return bracket.part(kind="cabinet")
 
 
-def lamp_pedestal() -> JobPart:
+def lamp_pedestal() -> Shown:
     """A stepped six-sided foot with a six-sided recess for the lamp's stem."""
     pedestal = Maker("lamp pedestal", "SLW-117", ("74", "74", "12.5+27.5"), "empty")
     pedestal.polygon("foot", "add", Face.BOTTOM, 6, "63", end="12.5")
@@ -158,7 +170,7 @@ def lamp_pedestal() -> JobPart:
     return pedestal.part()
 
 
-def lens_ring() -> JobPart:
+def lens_ring() -> Shown:
     """The ring that holds the lens: a collar, bevelled inside, with a groove round its foot."""
     ring = Maker("lens ring", "SLW-144", ("67", "67", "8.5+6"), "empty")
     middle = ("L/2", "D/2")
@@ -169,10 +181,10 @@ def lens_ring() -> JobPart:
     ring.also(Ring("groove", "cut", Face.BOTTOM, Length.read("67"), Length.read("3.5"),
                    Offset(ring.length("L/2")), Offset(ring.length("D/2")),
                    Length.read("4.25")))  # fmt: skip
-    return ring.part(Choice(corner="front-left"))
+    return ring.part(corner="front-left")
 
 
-def roof_cone() -> JobPart:
+def roof_cone() -> Shown:
     """The lantern's roof: an eaves plate, a cone, a neck and a ball finial."""
     roof = Maker("roof cone and finial", "SLW-147", ("71", "71", "4.5+29+6.5+14"), "empty")
     middle = ("L/2", "D/2")
@@ -181,19 +193,19 @@ def roof_cone() -> JobPart:
     roof.round("neck", "add", Face.BOTTOM, "7.5", *middle, start="33.5", end="H-12")
     roof.also(Ball("finial", "add", Face.TOP, roof.length("16.5"), Offset(roof.length("L/2")),
                    Offset(roof.length("D/2")), roof.length("16.5/2")))  # fmt: skip
-    return roof.part(Choice(corner="front-left"))
+    return roof.part(corner="front-left")
 
 
-def vent_cowl() -> JobPart:
+def vent_cowl() -> Shown:
     """The cowl over the vent: a hollow frustum of a pyramid on a rim."""
     cowl = Maker("vent cowl", "SLW-126", ("62", "53", "7+31.5"), "empty")
     cowl.pyramid("rim", "add", "L, D", "L, D", end="7")
     cowl.pyramid("hood", "add", "L-9, D-9", "24.5, 18", start="7", end="H")
     cowl.pyramid("hollow", "cut", "16, 10.5", "16, 10.5", start="H-19", end="H")
-    return cowl.part(Choice(corner="front-left"))
+    return cowl.part(corner="front-left")
 
 
-def latch_plate() -> JobPart:
+def latch_plate() -> Shown:
     """A plate with two round-ended slots and a raised stop, screwed to the lantern door."""
     plate = Maker("latch plate", "SLW-133", ("92", "54", "16.5"), "empty")
     plate.prism("plate", "add", Face.BOTTOM, "0, 0; L, 0; L, D-13; angle 135 run -13; 0, D",
@@ -203,10 +215,10 @@ def latch_plate() -> JobPart:
     slot = "{0}, {2}; {1}, {2} arc {4} left; {1}, {3}; {0}, {3} arc {4} left"
     plate.prism("long slot", "cut", Face.TOP, slot.format("16.5", "43", "12", "21", "4.5"))
     plate.prism("short slot", "cut", Face.TOP, slot.format("16.5", "28.5", "33", "42", "4.5"))
-    return plate.part(Choice(corner="front-left"))
+    return plate.part(corner="front-left")
 
 
-def flange() -> JobPart:
+def flange() -> Shown:
     """The counterbored flange that carries the lamp on its pier: six screws on a ring."""
     plate = Maker("counterbored flange", "SLW-140", ("83", "83", "11.5+9.5"), "empty")
     plate.round("plate", "add", Face.BOTTOM, "83", "L/2", "D/2", end="11.5")
@@ -229,7 +241,28 @@ def main() -> None:
         gallery_block(), wedge_foot(), bearing_bracket(), latch_plate(), lamp_pedestal(),
         lens_ring(), roof_cone(), vent_cowl(), flange(),
     )  # fmt: skip
-    write_job(Job("Skerry Lamp Works: harbour lamp", parts, date="2026-11-23"), TARGET)
+    job = Job("Skerry Lamp Works: harbour lamp", title=TitleEntries(date="2026-11-23"),
+              id="skerry-harbour-lamp")  # fmt: skip
+    for part, view in parts:
+        job = job.with_added(part, Figure("", "", view))
+    write_job(with_door_sheet(job), TARGET)
+
+
+def with_door_sheet(job: Job) -> Job:
+    """Return the job with a sheet on which figures of two parts stand, one at its own scale."""
+    plate, ring = job.find("latch plate").id, job.find("lens ring").id
+    figures = (
+        Figure("f10", plate, Pictorial("isometric", "front-left")),
+        Figure("f11", plate, Orthographic(), VIEW_LINES),
+        Figure("f12", ring, Pictorial("cabinet", "front-left"), scale=0.5),
+    )
+    title = TitleEntries(
+        part="lantern door",
+        number="SLW-150",
+        revision="B",
+        notes="latch plate screwed on from inside, lens ring bedded in putty",
+    )
+    return job.with_sheet(Sheet("s10", figures, SheetWish(caption_mm=8.0), title))
 
 
 if __name__ == "__main__":

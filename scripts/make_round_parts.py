@@ -19,7 +19,7 @@ from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.exchange.job_file import write_job
-from holoptic.job import Choice, Job, JobPart
+from holoptic.job import Figure, Job, Pictorial, TitleEntries
 from holoptic.part import ImportedSolid
 from holoptic.solid.kernel_shapes import tidy, together
 from holoptic.solid.step import write_solid
@@ -103,12 +103,12 @@ def main() -> None:
         ("lens ring", "SLW-144", "front-right"),
         ("roof cone and finial", "SLW-147", "front-left"),
     )
-    parts = [
-        JobPart(ImportedSolid(name, str(step), index, number), Choice(corner=corner))
-        for index, (name, number, corner) in enumerate(names)
-    ]
-    whole = JobPart(ImportedSolid("on the bench together", str(step), None, "SLW-149"))
-    job = Job("Skerry Lamp Works: round parts", (*parts, whole), date="2026-11-23")
+    job = Job("Skerry Lamp Works: round parts", title=TitleEntries(date="2026-11-23"),
+              id="skerry-round-parts")  # fmt: skip
+    for index, (name, number, corner) in enumerate(names):
+        figure = Figure("", "", Pictorial(corner=corner))
+        job = job.with_added(ImportedSolid(name, str(step), index, number), figure)
+    job = job.with_added(ImportedSolid("on the bench together", str(step), None, "SLW-149"))
     write_job(job, FOLDER / f"{NAME}.holoptic")
 
 

@@ -67,7 +67,7 @@ class Studio:
 
     def part(self, index: int) -> None:
         """Put a part on the desk."""
-        self.window.session.choose_part(index)
+        self.window.session.document.choose_part(index)
         self.settle()
 
     def take(self, name: str) -> None:
@@ -80,10 +80,11 @@ class Studio:
         """Picture a round part on the dark desk, thick and thin, with six views."""
         session = self.window.session
         session.open_file(job_path("round-parts"))
-        self.part(session.job.find(name))
-        choice = session.job_part.choice
-        session.edit_choice(replace(choice, outline="thick-and-thin"), "outline")
-        session.lay_out_views("six", "first")
+        self.part(session.document.job.parts.index(session.document.job.find(name)))
+        figure = session.document.figure
+        lines = replace(figure.lines, outline="thick-and-thin")
+        session.document.edit_figure(replace(figure, lines=lines), "outline")
+        session.document.lay_out_views("six", "first")
         self.window.swap_theme()
         self.take("picture-round-dark")
         self.window.swap_theme()
@@ -92,7 +93,7 @@ class Studio:
     def carving(self) -> None:
         """Walk an outline on the gallery block, and break one of its cuts."""
         session, page = self.window.session, self.window.pages["carve"]
-        session.choose_operation(2)
+        session.document.choose_operation(2)
         page.editor.start_walk()
         for step in ("at 18, 0", "r 22.5", "u 11.5", "l 22.5 arc bulge 5 left"):
             QTest.keyClicks(page.editor.walk_bar.step, step)
@@ -100,24 +101,24 @@ class Studio:
         QTest.keyClicks(page.editor.walk_bar.step, "close")
         self.take("carve-walk")
         page.editor.leave_walk()
-        session.choose_operation(2)
+        session.document.choose_operation(2)
         page.editor.end_field.setFocus()
         page.editor.end_field.selectAll()
         QTest.keyClicks(page.editor.end_field, "2*27")
         self.take("carve-error")
-        session.undo()
+        session.document.undo()
         self.settle()
 
     def card(self, part: str, feature: str) -> None:
         """Open the construction card of a feature's rim, in isometric."""
         session = self.window.session
-        self.part(session.job.find(part))
-        session.take_choice("isometric", "front-right")
+        self.part(session.document.job.find(part))
+        session.document.picture_as("isometric", "front-right")
         self.settle()
-        index = [item.name for item in session.part.operations].index(feature)
-        rims = [s for s in session.picture.visible
+        index = [item.name for item in session.document.part.operations].index(feature)
+        rims = [s for s in session.answers.picture.visible
                 if s.origin.operation == index and isinstance(s.curve, EllipticArc)]  # fmt: skip
-        session.select_edge(rims[-1].origin.edge)
+        session.selection.select(rims[-1].origin.edge)
 
     def reading(self) -> None:
         """Read the demo drawings, and two views that can mean several parts."""
@@ -169,17 +170,17 @@ class Studio:
         column = self.window.pages["sheet"].column
         self.window.show_page("sheet")
         for name in ("views", "cabinet"):
-            column.company[name].click()
+            column.figures.add_figure(self.window.session.document.job_part, name)
             self.settle()
         self.take("sheet")
         for _ in range(2):
-            self.window.session.undo()
+            self.window.session.document.undo()
 
     def ways(self) -> None:
         """Compare the ways of working on the bracket, and picture the errors to expect."""
         self.part(2)
         page = self.window.pages["draw"]
-        moves = self.window.session.planned.plan.moves
+        moves = self.window.session.answers.planned.plan.moves
         self.draw_at(next(i for i, move in enumerate(moves) if move.verb == "parallel"))
         page.toggle_ways()
         self.take("draw-ways")
@@ -192,15 +193,15 @@ class Studio:
     def draw_move(self, part: str, wanted: Callable[[Move], bool]) -> None:
         """Show the Draw page before the first move that is wanted."""
         session = self.window.session
-        self.part(session.job.find(part))
-        moves = session.planned.plan.moves
+        self.part(session.document.job.find(part))
+        moves = session.answers.planned.plan.moves
         self.draw_at(next(i for i, move in enumerate(moves) if wanted(move)))
 
     def low_window(self) -> None:
         """Put every page at 1024 × 600, and the sheet of keys, into one picture."""
         self.window.resize(1024, 600)
         session = self.window.session
-        self.part(session.job.find("gallery block"))
+        self.part(session.document.job.find("gallery block"))
         pages = [self._page_picture(page) for page in ("read", "carve", "picture", "sheet", "draw")]
         self.window.show_keys()
         pages.append(self._page_picture(None))
@@ -252,19 +253,19 @@ def main() -> None:
     studio.carving()
     studio.part(2)
     studio.window.show_page("picture")
-    session.select_edge(None)
+    session.selection.select(None)
     studio.take("picture")
     studio.card("bearing bracket", "eye")
     studio.take("card-circle")
-    session.select_edge(None)
-    session.undo()
+    session.selection.select(None)
+    session.document.undo()
     studio.round_parts("counterbored flange")
     studio.part(0)
-    words = [move.lift.words if move.lift else "" for move in session.planned.plan.moves]
+    words = [move.lift.words if move.lift else "" for move in session.answers.planned.plan.moves]
     studio.draw_at(words.index("18+22.5"))
     studio.take("draw-set-off")
     studio.part(1)
-    studio.draw_at(len(session.planned.plan.moves))
+    studio.draw_at(len(session.answers.planned.plan.moves))
     studio.take("draw-done")
     studio.sheet()
     studio.ways()

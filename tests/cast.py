@@ -67,7 +67,7 @@ def set_up(source, facts, drawn, wish=None) -> tuple[Setup, Paper]:
     wish = wish or SheetWish()
     layout = best_layout([picture_item(drawn)], wish)
     start = start_on_picture(source, facts, drawn)
-    return plan_setup(layout, drawn.view.kind, start, wish), layout.paper
+    return plan_setup(layout, "", start, wish.frame == "draw"), layout.paper
 
 
 def proved(source, facts, drawn, setup=None, ways=None) -> tuple[Plan, Proof]:

@@ -92,7 +92,9 @@ class Typist:
     def _operation(self, operation: Operation) -> None:
         self._begin(operation)
         self.type(operation.name)
-        mode = self.window.session.part.operations[self.window.session.operation_index].mode
+        mode = self.window.session.document.part.operations[
+            self.window.session.document.operation_index
+        ].mode
         if mode != operation.mode:
             self.go_to(operation.mode)
             self.press(Key.Key_Space)
@@ -185,7 +187,7 @@ class Typist:
         self.fill("from depth", operation.start.text)
         if isinstance(operation, Ball | Ring):
             return
-        part, at = self.window.session.part, self.window.session.operation_index
+        part, at = self.window.session.document.part, self.window.session.document.operation_index
         if operation.end is not None:
             self.fill("to depth", operation.end.text)  # a depth that is typed wins over through
         elif part.operations[at].end is not None:

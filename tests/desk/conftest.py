@@ -58,7 +58,7 @@ def kept_worker(monkeypatch: pytest.MonkeyPatch) -> None:
 @pytest.fixture(autouse=True)
 def quick_rest(monkeypatch: pytest.MonkeyPatch) -> None:
     """Let the desk go on to sheet and plan soon, as no further key is pressed where it settles."""
-    monkeypatch.setattr("holoptic.desk.session.session._REST_MS", 30)
+    monkeypatch.setattr("holoptic.desk.session.answers._REST_MS", 30)
 
 
 @pytest.fixture(scope="session", autouse=True)
@@ -117,4 +117,4 @@ def press(qtbot) -> Callable[..., None]:
 
 
 def _forget_edits(window: DeskWindow) -> None:
-    window.session.history.mark_saved()
+    window.session.document.history.mark_saved()

@@ -33,8 +33,8 @@ def test_typing_a_size_begins_a_part(empty_desk, settle):
         QTest.keyClicks(QApplication.focusWidget(), words)
         press(empty_desk, end)
     settle(empty_desk)
-    assert empty_desk.session.part.crate.height.text == "18+19.5"
-    assert empty_desk.session.part.crate.sizes == (84, 46, 37.5)
+    assert empty_desk.session.document.part.crate.height.text == "18+19.5"
+    assert empty_desk.session.document.part.crate.sizes == (84, 46, 37.5)
     assert empty_desk.page == "carve"
     assert not empty_desk.invitation.isVisible()
 
@@ -43,7 +43,7 @@ def test_sizes_left_out_are_the_usual_ones_and_none_is_nothing(empty_desk):
     card = empty_desk.invitation.size_card
     QTest.keyClicks(card.fields[0], "0")
     press(empty_desk, Key.Key_Return)
-    assert empty_desk.session.job.parts == ()
+    assert empty_desk.session.document.job.parts == ()
     assert "more than zero" in card.fields[0].trouble
     QTest.keyClick(card.fields[0], Key.Key_Backspace)
     QTest.keyClicks(card.fields[0], "31.5")
@@ -53,11 +53,11 @@ def test_sizes_left_out_are_the_usual_ones_and_none_is_nothing(empty_desk):
     assert card.crate.lines == before
     QTest.keyClick(card.fields[1], Key.Key_Backspace)
     card.units.step()
-    assert empty_desk.session.job.unit is Unit.INCH_DECIMAL
+    assert empty_desk.session.document.unit is Unit.INCH_DECIMAL
     card.units.step()
     card.units.step()
     press(empty_desk, Key.Key_Return)
-    assert empty_desk.session.part.crate.sizes == (31.5, 12, 40)
+    assert empty_desk.session.document.part.crate.sizes == (31.5, 12, 40)
 
 
 def test_everything_at_hand_is_a_live_picture_with_a_key(empty_desk, settle):
@@ -79,10 +79,10 @@ def test_a_key_takes_what_is_at_hand(empty_desk, settle, key):
     settle(empty_desk)
     session = empty_desk.session
     if key == "3":
-        assert session.part.names  # the bracket has lengths of its own
+        assert session.document.part.names  # the bracket has lengths of its own
         assert QApplication.focusWidget() is empty_desk.pages["carve"].sizes[0]
     elif key == "D":
-        assert len(session.job.parts) == 9
+        assert len(session.document.job.parts) == 9
     else:
         assert empty_desk.page == "read"
         assert session.readings.is_drafting == (key == "V")
@@ -91,7 +91,7 @@ def test_a_key_takes_what_is_at_hand(empty_desk, settle, key):
 def test_after_a_new_part_the_cursor_is_in_its_length(empty_desk, settle):
     press(empty_desk, Key.Key_N, modifier=CTRL)
     QTest.keyClicks(QApplication.focusWidget(), "91.5")
-    assert empty_desk.session.part.crate.sizes[0] == 91.5
+    assert empty_desk.session.document.part.crate.sizes[0] == 91.5
 
 
 def test_a_drawing_is_opened_like_any_file(empty_desk, settle, monkeypatch):
@@ -116,7 +116,7 @@ def test_the_empty_read_page_offers_what_can_be_done_now(empty_desk, settle):
     assert page.column.isVisible()
     press(empty_desk, Key.Key_X)
     assert page.invitation.isVisible()
-    empty_desk.session.begin_part()
+    empty_desk.session.document.begin_part()
     settle(empty_desk)
     empty_desk.show_page("read")
     assert page.invitation.practise_card.isVisible()
@@ -141,7 +141,7 @@ def test_the_first_steps_lead_to_the_first_firm_line(empty_desk, settle):
     for page in ("picture", "sheet", "draw"):
         empty_desk.show_page(page)
         settle(empty_desk)
-    moves = empty_desk.session.planned.plan.moves
+    moves = empty_desk.session.answers.planned.plan.moves
     first = next(k for k, move in enumerate(moves) if move.verb == "firm in")
     empty_desk.pages["draw"].go_to(first + 1)
     assert len(strip.done) == 5
@@ -149,10 +149,10 @@ def test_the_first_steps_lead_to_the_first_firm_line(empty_desk, settle):
 
 
 def test_first_steps_are_put_away_and_brought_back(empty_desk, settle):
-    empty_desk.session.begin_part()
+    empty_desk.session.document.begin_part()
     QTest.mouseClick(empty_desk.first_steps.close_button, LEFT)
     assert not empty_desk.first_steps.isVisible()
-    empty_desk.session.begin_part()
+    empty_desk.session.document.begin_part()
     assert not empty_desk.first_steps.isVisible()
     press(empty_desk, Key.Key_F1)
     QTest.mouseClick(empty_desk.key_sheet.steps_button, LEFT)

@@ -5,7 +5,6 @@ import os
 import signal
 import subprocess
 import sys
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -22,7 +21,7 @@ from holoptic.desk.look.settings import read_settings
 from holoptic.desk.widgets.caret_slip import slip_in
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.safekeeping import Autosave
-from holoptic.job import Job, JobPart
+from holoptic.job import job_of
 from holoptic.part import Hole
 from holoptic.part.outline_text import outline_text
 from holoptic.worker.messages import Progress
@@ -93,8 +92,8 @@ def test_an_unfurnished_window_takes_keys_and_can_be_closed(qtbot):
 
 def test_the_demo_shows_views_beside_the_picture(desk):
     assert desk.page == "carve"
-    assert [view.name for view in desk.session.placed] == ["front", "top", "right"]
-    assert len(desk.session.picture.visible) == 36
+    assert [view.name for view in desk.session.answers.placed] == ["front", "top", "right"]
+    assert len(desk.session.answers.picture.visible) == 36
     assert desk.trouble.isHidden()
     assert desk.windowTitle() == "Skerry Lamp Works: harbour lamp – Holoptic"
 
@@ -109,7 +108,7 @@ def test_pages_and_parts_by_key(desk, press, settle):
     press(desk, Key.Key_PageDown, modifier=CTRL)
     settle(desk)
     assert desk.parts.currentText() == "wedge foot"
-    assert desk.session.picture.visible
+    assert desk.session.answers.picture.visible
 
 
 def test_choosing_a_picture_by_one_key(desk, press, settle):
@@ -119,22 +118,25 @@ def test_choosing_a_picture_by_one_key(desk, press, settle):
     assert wanted.kind != "isometric"
     press(desk, Key.Key_3)
     settle(desk)
-    choice = desk.session.job_part.choice
+    choice = desk.session.document.figure
     assert (choice.kind, choice.corner) == (wanted.kind, wanted.corner)
-    assert desk.session.view == desk.session.proposals.pictures[wanted.kind, wanted.corner].view
+    assert (
+        desk.session.answers.view
+        == desk.session.proposals.pictures[wanted.kind, wanted.corner].view
+    )
     press(desk, Key.Key_Z, modifier=CTRL)
     settle(desk)
-    assert desk.session.job_part.choice.kind == "isometric"
+    assert desk.session.document.figure.kind == "isometric"
 
 
 def test_lines_and_views_by_one_key(desk, press, settle):
     press(desk, Key.Key_F4)
     press(desk, Key.Key_H, Key.Key_H, Key.Key_T, Key.Key_C, Key.Key_V)
     settle(desk)
-    choice = desk.session.job_part.choice
+    choice = desk.session.document.figure.lines
     assert (choice.hidden, choice.outline) == ("dashed", "thick-and-thin")
     assert not choice.centre_lines
-    assert desk.session.job.angle == desk.session.angle == "first"
+    assert desk.session.document.job.angle == desk.session.answers.angle == "first"
     right, front = desk.views.placed[2], desk.views.placed[0]
     assert right.extent[2] < front.extent[0]
     styles = {line.style for line in desk.pages["picture"].pane.lines}
@@ -144,18 +146,18 @@ def test_lines_and_views_by_one_key(desk, press, settle):
 def test_the_near_corner_by_arrow_and_click(desk, press, settle):
     press(desk, Key.Key_F4)
     page = desk.pages["picture"]
-    seen = [desk.session.job_part.choice.corner]
+    seen = [desk.session.document.figure.corner]
     for key in (Key.Key_Right, Key.Key_Right, Key.Key_Right, Key.Key_Down, Key.Key_Right):
         QTest.keyClick(page, key)
         settle(desk)
-        seen.append(desk.session.job_part.choice.corner)
+        seen.append(desk.session.document.figure.corner)
     assert seen == ["front-right", "rear-right", "rear-left", "front-left", "front-left-below",
                     "front-right-below"]  # fmt: skip
     picker = page.column.corner
-    place = picker._places(desk.session.view)[1, 1, 1]
+    place = picker._places(desk.session.answers.view)[1, 1, 1]
     QTest.mouseClick(picker, Qt.MouseButton.LeftButton, pos=place.toPoint())
     settle(desk)
-    assert desk.session.view.corner.value == "rear-right"
+    assert desk.session.answers.view.corner.value == "rear-right"
 
 
 def test_every_kind_can_be_chosen_with_its_figures(desk, settle, press):
@@ -164,22 +166,24 @@ def test_every_kind_can_be_chosen_with_its_figures(desk, settle, press):
     for index in range(column.kinds.count()):
         column.kinds.activated.emit(index)
         settle(desk)
-        assert desk.session.view.title.startswith(column.kinds.currentText())
-    figures = [figure for figure in column.figures if figure.isVisible()]
+        assert desk.session.answers.view.title.startswith(column.kinds.currentText())
+    figures = [slider for slider in column.sliders if slider.isVisible()]
     assert len(figures) == 2
-    steps = desk.session.history.undo_text
+    steps = desk.session.document.history.undo_text
     figures[0].slider.setValue(33)
     figures[0].slider.setValue(34)
     settle(desk)
-    assert desk.session.job_part.choice.kind == "plan-oblique:34:1"
-    desk.session.undo()  # a slider's moves are one step
-    assert desk.session.job_part.choice.kind == "plan-oblique"
-    assert desk.session.history.undo_text == steps
+    assert desk.session.document.figure.kind == "plan-oblique:34:1"
+    desk.session.document.undo()  # a slider's moves are one step
+    assert desk.session.document.figure.kind == "plan-oblique"
+    assert desk.session.document.history.undo_text == steps
 
 
 def test_lines_that_fall_together_are_warned_of(desk, settle, press):
-    desk.session.choose_part(3)  # the latch plate: its mitred corner is one line from this side
-    desk.session.take_choice("isometric", "front-right")
+    desk.session.document.choose_part(
+        3
+    )  # the latch plate: its mitred corner is one line from this side
+    desk.session.document.picture_as("isometric", "front-right")
     press(desk, Key.Key_F4)
     settle(desk)
     page = desk.pages["picture"]
@@ -187,7 +191,7 @@ def test_lines_that_fall_together_are_warned_of(desk, settle, press):
     assert "keeps them apart" in page.warning.text
     page.warning._buttons[0].click()
     settle(desk)
-    assert not desk.session.proposals.of(desk.session.view).collides
+    assert not desk.session.proposals.of(desk.session.answers.view).collides
     assert page.warning.isHidden()
 
 
@@ -204,56 +208,56 @@ def test_every_candidate_is_a_live_picture(desk, press, settle):
 def test_clicking_an_edge_lights_it_up_everywhere(desk):
     pane = desk.pages["carve"].pane
     edge = next(
-        edge for edge in desk.session.facts.edges
+        edge for edge in desk.session.answers.facts.edges
         if {edge.curve.start, edge.curve.end} == {(0, 0, 0), (84, 0, 0)}
     )  # fmt: skip
-    click(pane, pane.to_screen(apply(desk.session.view.matrix, (60, 0, 0))))
-    assert desk.session.selected_edge == edge.index
+    click(pane, pane.to_screen(apply(desk.session.answers.view.matrix, (60, 0, 0))))
+    assert desk.session.selection.edge == edge.index
     assert desk.measures.text().startswith(
         "Edge of the block: true 84 mm (3.3071 in)   ·   drawn 84 mm (3.3071 in) at -30.0°"
     )
     click(pane, QPointF(8, 8))
-    assert desk.session.selected_edge is None
+    assert desk.session.selection.edge is None
     front = desk.views.placed[0]
     click(desk.views, desk.views.to_screen((front.origin[0] + 10, front.origin[1])))
-    assert desk.session.selected_edge == edge.index
+    assert desk.session.selection.edge == edge.index
 
 
 def test_touching_an_edge_and_picking_points_measures_them(desk, press, settle):
-    desk.session.choose_part(2)  # the bearing bracket, in cabinet oblique
+    desk.session.document.choose_part(2)  # the bearing bracket, in cabinet oblique
     desk.show_page("picture")
     settle(desk)
     pane, session = desk.pages["picture"].pane, desk.session
-    eye = [operation.name for operation in session.part.operations].index("eye")
-    rim = next(s for s in session.picture.visible
+    eye = [operation.name for operation in session.document.part.operations].index("eye")
+    rim = next(s for s in session.answers.picture.visible
                if isinstance(s.curve, EllipticArc) and s.origin.operation == eye)  # fmt: skip
     QTest.mouseMove(pane, QPointF(5, 5).toPoint())
     QTest.mouseMove(pane, pane.to_screen(rim.path[len(rim.path) // 3]).toPoint())
     assert "radius 9.5   ·   drawn as a circle 19" in desk.measures.text()
-    assert session.selected_edge is None
+    assert session.selection.edge is None
     QTest.mouseMove(pane, QPointF(5, 5).toPoint())
     for point in ((0, 0, 14.5), (66, 44.5, 14.5)):
-        place = pane.to_screen(apply(session.view.matrix, point))
+        place = pane.to_screen(apply(session.answers.view.matrix, point))
         QTest.mouseClick(pane, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier,
                          place.toPoint())  # fmt: skip
-    assert session.points == ((0, 0, 14.5), (66, 44.5, 14.5))
+    assert session.selection.points == ((0, 0, 14.5), (66, 44.5, 14.5))
     true = math.hypot(66, 44.5)
     assert desk.measures.text().startswith(f"Between the points: true {true:.4g} mm")
     assert desk.measures.text().endswith("L 66  D 44.5")
     desk.grab()  # the points are painted
     press(desk, Key.Key_E)
-    assert (session.selected_edge is not None, session.points) == (True, ())
-    first = session.selected_edge
+    assert (session.selection.edge is not None, session.selection.points) == (True, ())
+    first = session.selection.edge
     press(desk, Key.Key_E)
     press(desk, Key.Key_E, modifier=Qt.KeyboardModifier.ShiftModifier)
-    assert session.selected_edge == first
+    assert session.selection.edge == first
 
 
 def test_long_work_says_how_far_it_is_and_can_be_stopped(desk, settle, qtbot):
-    job = desk.session.job
+    job = desk.session.document.job
     desk.session.kernel.worker.start()
     os.kill(desk.session.kernel.worker.pid, signal.SIGSTOP)  # work that takes for ever
-    desk.session.choose_part(1)
+    desk.session.document.choose_part(1)
     panes = desk.views.size()
     qtbot.wait_until(lambda: desk.work.text().startswith("Working out the solid"), timeout=5000)
     desk.session.kernel.told.emit(Progress(1, "looking at it from each side", 0.25))
@@ -263,11 +267,11 @@ def test_long_work_says_how_far_it_is_and_can_be_stopped(desk, settle, qtbot):
     QTest.mouseClick(desk.stop, Qt.MouseButton.LeftButton)
     settle(desk)
     assert "the work was stopped" in desk.trouble.text
-    assert desk.session.job == job
+    assert desk.session.document.job == job
     desk.trouble._buttons[0].click()  # try again
     settle(desk)
     assert desk.trouble.isHidden()
-    assert desk.session.picture_is_current
+    assert desk.session.answers.is_current("picture")
 
 
 def test_the_solid_is_exported_by_the_worker(desk, settle, tmp_path):
@@ -276,7 +280,7 @@ def test_the_solid_is_exported_by_the_worker(desk, settle, tmp_path):
     assert desk.hint.text == "Exported block.step"
     desk.session.open_file(tmp_path / "block.step")
     settle(desk)
-    assert desk.session.facts.volume == pytest.approx(84 * 46 * 37.5, rel=0.5)
+    assert desk.session.answers.facts.volume == pytest.approx(84 * 46 * 37.5, rel=0.5)
     desk.filing.export("solid", tmp_path / "block.obj")
     assert ".step, .stp" in desk.hint.text
 
@@ -288,29 +292,29 @@ def test_a_size_takes_a_sum_and_the_picture_follows(desk, settle):
     carve = desk.pages["carve"]
     type_into(carve.sizes[0], "80+12.5")
     settle(desk)
-    assert desk.session.part.crate.length.text == "80+12.5"
-    assert desk.session.facts.high[0] == 92.5
+    assert desk.session.document.part.crate.length.text == "80+12.5"
+    assert desk.session.answers.facts.high[0] == 92.5
     # the step hangs on the right end: L-26.5
-    assert desk.session.part.operations[0].outline[0].u.mm == 66
-    desk.session.undo()
+    assert desk.session.document.part.operations[0].outline[0].u.mm == 66
+    desk.session.document.undo()
     settle(desk)
-    assert desk.session.part.crate.length.text == "84"  # all the typing was one edit
+    assert desk.session.document.part.crate.length.text == "84"  # all the typing was one edit
 
 
 def test_a_sum_that_cannot_be_read_is_marked_and_explained(desk):
     field = desk.pages["carve"].sizes[0]
-    before = desk.session.job
+    before = desk.session.document.job
     type_into(field, "80+*")
     assert field.property("bad")
     slip = slip_in(desk)
     assert slip.isVisible()
     assert "not expected here" in slip.text()
     assert desk.hint.isHidden()
-    assert desk.session.job.parts[0].source.crate.length.mm in (80, 84)
+    assert desk.session.document.job.parts[0].source.crate.length.mm in (80, 84)
     type_into(field, "84")
     assert not field.property("bad")
     assert slip.isHidden()
-    assert desk.session.job == before
+    assert desk.session.document.job == before
 
 
 def test_a_part_from_an_empty_job_by_keys(empty_desk, press, settle):
@@ -327,28 +331,28 @@ def test_a_part_from_an_empty_job_by_keys(empty_desk, press, settle):
     type_into(carve.editor.sizes.fields["diameter"], "9")
     type_into(carve.editor.distance["u"], "12")
     settle(desk)
-    part = desk.session.part
+    part = desk.session.document.part
     assert [operation.name for operation in part.operations] == ["slope", "hole 1"]
     assert isinstance(part.operations[1], Hole)
     volume = 72.5 * 38 * 41 - 49.5 * 27.5 / 2 * 38 - 3.14159265 * 4.5**2 * 38
-    assert desk.session.facts.volume == pytest.approx(volume, rel=1e-6)
+    assert desk.session.answers.facts.volume == pytest.approx(volume, rel=1e-6)
 
 
 def test_operations_are_reordered_removed_and_brought_back(desk, press, settle):
     carve = desk.pages["carve"]
     carve.list.setFocus()
     press(desk, Key.Key_Down)
-    assert desk.session.operation_index == 1
+    assert desk.session.document.operation_index == 1
     press(desk, Key.Key_Up, modifier=ALT)
-    assert desk.session.part.operations[0].name == "lower step"
+    assert desk.session.document.part.operations[0].name == "lower step"
     press(desk, Key.Key_Delete, modifier=ALT)
     settle(desk)
-    assert len(desk.session.part.operations) == 3
+    assert len(desk.session.document.part.operations) == 3
     press(desk, Key.Key_Z, Key.Key_Z, modifier=CTRL)
     settle(desk)
-    assert desk.session.part == read_job(job_path()).parts[0].source
+    assert desk.session.document.part == read_job(job_path()).parts[0].source
     press(desk, Key.Key_Z, modifier=CTRL | Qt.KeyboardModifier.ShiftModifier)
-    assert desk.session.part.operations[0].name == "lower step"
+    assert desk.session.document.part.operations[0].name == "lower step"
 
 
 def test_a_corner_is_dragged_and_snaps(desk, settle):
@@ -359,32 +363,32 @@ def test_a_corner_is_dragged_and_snaps(desk, settle):
         QTest.mouseMove(board, (start + (end - start) * t).toPoint())
     QTest.mouseRelease(board, Qt.MouseButton.LeftButton, pos=end.toPoint())
     settle(desk)
-    corner = desk.session.part.operations[0].outline[0]
+    corner = desk.session.document.part.operations[0].outline[0]
     assert corner.v.mm == 37.5  # the crate's own edge
     assert corner.u.mm == pytest.approx(46, abs=1)
     assert corner.u.mm * 2 == round(corner.u.mm * 2)
-    desk.session.undo()
-    assert desk.session.part.operations[0].outline[0].u.text == "L-26.5"
+    desk.session.document.undo()
+    assert desk.session.document.part.operations[0].outline[0].u.text == "L-26.5"
 
 
 def test_a_corner_is_put_in_by_a_click_and_taken_out_by_delete(desk):
     board = desk.pages["carve"].editor.board
     click(board, board.to_screen((70, 25.5)))
-    assert len(desk.session.part.operations[0].outline) == 5
+    assert len(desk.session.document.part.operations[0].outline) == 5
     QTest.keyClick(board, Key.Key_Delete)
-    assert outline_text(desk.session.part.operations[0].outline) == (
+    assert outline_text(desk.session.document.part.operations[0].outline) == (
         "L-26.5, H; L, H; L, H-12; L-26.5, H-12"
     )
 
 
 def test_a_cut_that_leaves_nothing_is_said_in_place(desk, settle):
-    before = desk.session.picture
+    before = desk.session.answers.picture
     type_into(desk.pages["carve"].editor.corners, "0, 0; L, 0; L, H; 0, H")
     settle(desk)
     assert not desk.trouble.isHidden()
     assert "“upper step” leaves nothing of the part" in desk.trouble.text
     assert "left out of the picture" in desk.trouble.text
-    assert len(desk.session.picture.visible) < len(before.visible)
+    assert len(desk.session.answers.picture.visible) < len(before.visible)
     assert desk.pages["carve"].list.item(0).text().startswith("⚠")
     QTest.mouseClick(buttons_of(desk.trouble)["Undo"], Qt.MouseButton.LeftButton)
     settle(desk)
@@ -392,28 +396,28 @@ def test_a_cut_that_leaves_nothing_is_said_in_place(desk, settle):
 
 
 def test_the_worker_may_die_and_the_job_stays(desk, settle):
-    job = desk.session.job
+    job = desk.session.document.job
     os.kill(desk.session.kernel.worker.pid, signal.SIGKILL)
-    desk.session.edit_choice(replace(desk.session.job_part.choice, corner="front-left"), "turn")
+    desk.session.document.picture_as("isometric", "front-left")
     settle(desk)
-    desk.session.undo()
+    desk.session.document.undo()
     settle(desk)
-    assert desk.session.job == job
+    assert desk.session.document.job == job
     assert desk.trouble.isHidden()
-    assert desk.session.picture_is_current
+    assert desk.session.answers.is_current("picture")
 
 
 def test_a_worker_killed_at_work_is_told_of(desk, settle):
     os.kill(desk.session.kernel.worker.pid, signal.SIGSTOP)
-    desk.session.edit_choice(replace(desk.session.job_part.choice, corner="front-left"), "turn")
+    desk.session.document.picture_as("isometric", "front-left")
     desk.session.kernel.stop()
     settle(desk)
     assert "the work was stopped" in desk.trouble.text
-    assert desk.session.view.corner.value == "front-right"  # the last good picture
+    assert desk.session.answers.view.corner.value == "front-right"  # the last good picture
     QTest.mouseClick(buttons_of(desk.trouble)["Try again"], Qt.MouseButton.LeftButton)
     settle(desk)
     assert desk.trouble.isHidden()
-    assert desk.session.view.corner.value == "front-left"
+    assert desk.session.answers.view.corner.value == "front-left"
 
 
 # --- drawing ------------------------------------------------------------------------------------
@@ -422,7 +426,7 @@ def test_a_worker_killed_at_work_is_told_of(desk, settle):
 def test_space_draws_and_back_takes_up(desk, press):
     press(desk, Key.Key_F6)
     page = desk.pages["draw"]
-    plan = desk.session.planned.plan
+    plan = desk.session.answers.planned.plan
     press(desk, Key.Key_Space, Key.Key_Space, Key.Key_Space)
     assert page.at == 3
     press(desk, Key.Key_Backspace)
@@ -439,7 +443,7 @@ def test_space_draws_and_back_takes_up(desk, press):
 
 def test_the_card_and_the_views_explain_a_set_off(desk, press):
     press(desk, Key.Key_F6)
-    page, plan = desk.pages["draw"], desk.session.planned.plan
+    page, plan = desk.pages["draw"], desk.session.answers.planned.plan
     index = next(
         i for i, move in enumerate(plan.moves) if move.lift and move.lift.words == "18+22.5"
     )
@@ -461,16 +465,16 @@ def test_a_click_on_the_strip_jumps(desk, press):
 
 
 def test_every_step_of_every_demo_plan_can_be_shown(desk, press, settle):
-    for index in range(len(desk.session.job.parts)):
-        desk.session.choose_part(index)
+    for index in range(len(desk.session.document.job.parts)):
+        desk.session.document.choose_part(index)
         settle(desk)
         desk.show_page("draw")
         page = desk.pages["draw"]
-        count = len(desk.session.planned.plan.moves)
+        count = len(desk.session.answers.planned.plan.moves)
         for at in [*range(0, count, 1 if index < 2 else 5), count]:
             page.go_to(at)
             page.paper.grab()
-        assert page.at == len(desk.session.planned.plan.moves)
+        assert page.at == len(desk.session.answers.planned.plan.moves)
 
 
 # --- files --------------------------------------------------------------------------------------
@@ -487,47 +491,47 @@ def test_export_writes_what_is_shown(desk, tmp_path):
 
 def test_save_open_and_the_recent_files(desk, tmp_path, settle, press):
     path = tmp_path / "mine.holoptic"
-    desk.session.take_choice("cabinet", "front-left")
+    desk.session.document.picture_as("cabinet", "front-left")
     assert desk.windowTitle().startswith("Skerry Lamp Works: harbour lamp •")
     desk.filing.save_to(path)
-    assert desk.session.history.is_saved
+    assert desk.session.document.history.is_saved
     desk.filing.new_job()
-    assert desk.session.job.parts == ()
+    assert desk.session.document.job.parts == ()
     desk.filing.open(path)
     settle(desk)
-    assert desk.session.job_part.choice.kind == "cabinet"
+    assert desk.session.document.figure.kind == "cabinet"
     (tmp_path / "broken.holoptic").write_text('{"format": "holoptic-job", "version": 9}')
     desk.filing.open(tmp_path / "broken.holoptic")
     assert "newer Holoptic" in desk.hint.text
-    assert desk.session.path == path
+    assert desk.session.document.path == path
 
 
 def test_unsaved_edits_are_not_lost_by_leaving(desk):
-    desk.session.take_choice("cabinet", "front-left")
+    desk.session.document.picture_as("cabinet", "front-left")
     desk.filing.new_job()
-    assert len(desk.session.job.parts) == 9
+    assert len(desk.session.document.job.parts) == 9
     assert "edits that are not saved" in desk.question.text
     QTest.mouseClick(desk.question.buttons["Go on without"], Qt.MouseButton.LeftButton)
-    assert desk.session.job.parts == ()
+    assert desk.session.document.job.parts == ()
 
 
 def test_recovered_work_is_offered(empty_desk, settle, monkeypatch):
-    Autosave().keep(Job("left behind", (JobPart(stepped_block()),)), None)
+    Autosave().keep(job_of("left behind", [stepped_block()]), None)
     monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
     empty_desk.open_first(None)
     assert "“left behind” was not saved" in empty_desk.question.text
     QTest.mouseClick(empty_desk.question.buttons["Bring it back"], Qt.MouseButton.LeftButton)
     settle(empty_desk)
-    assert empty_desk.session.job.name == "left behind"
-    assert not empty_desk.session.history.is_saved
+    assert empty_desk.session.document.job.name == "left behind"
+    assert not empty_desk.session.document.history.is_saved
 
 
 def test_edits_are_autosaved(desk, qtbot):
-    desk.session.take_choice("cabinet", "front-left")
+    desk.session.document.picture_as("cabinet", "front-left")
     folder = Path(os.environ["XDG_STATE_HOME"])
     kept = folder / "holoptic" / f"autosave-{os.getpid()}.holoptic"
     qtbot.wait_until(kept.exists, timeout=5000)
-    desk.session.history.mark_saved()
+    desk.session.document.history.mark_saved()
     desk.session.close()
     assert not kept.exists()
 
@@ -544,8 +548,8 @@ def test_a_step_file_is_opened_part_by_part(empty_desk, settle, tmp_path, worker
     empty_desk.filing.open(tmp_path / "stop.step")
     settle(empty_desk)
     assert empty_desk.parts.currentText() == "stop"
-    assert len(empty_desk.session.picture.visible) == 9
-    assert sum(name[0] == "s" for name in empty_desk.session.planned.drafted.strokes) == 9
+    assert len(empty_desk.session.answers.picture.visible) == 9
+    assert sum(name[0] == "s" for name in empty_desk.session.answers.planned.drafted.strokes) == 9
     (tmp_path / "bad.step").write_text("a letter")
     empty_desk.filing.open(tmp_path / "bad.step")
     settle(empty_desk)
@@ -559,20 +563,20 @@ def test_an_empty_desk_says_how_to_start(empty_desk, settle):
         assert empty_desk.invitation.isVisible()
     QTest.mouseClick(empty_desk.invitation.demo, Qt.MouseButton.LeftButton)
     settle(empty_desk)
-    assert len(empty_desk.session.job.parts) == 9
-    assert empty_desk.session.path is None
+    assert len(empty_desk.session.document.job.parts) == 9
+    assert empty_desk.session.document.path is None
 
 
 def test_an_empty_desk_offers_recent_jobs(desk, tmp_path, settle):
     desk.filing.save_to(tmp_path / "mine.holoptic")
-    desk.session.clear()
+    desk.session.document.clear()
     settle(desk)
     path, card = desk.invitation.recent[0]
     assert (path.name, card.title) == ("mine.holoptic", "mine")
     assert card.lines  # a small picture of its first part
     QTest.mouseClick(card, Qt.MouseButton.LeftButton)
     settle(desk)
-    assert desk.session.path == tmp_path / "mine.holoptic"
+    assert desk.session.document.path == tmp_path / "mine.holoptic"
 
 
 def test_part_names_can_be_changed(desk):
@@ -580,9 +584,9 @@ def test_part_names_can_be_changed(desk):
     QTest.keyClicks(desk.part_menu.line, "lamp block")
     QTest.keyClick(desk.part_menu.line, Key.Key_Return)
     QTest.qWait(10)
-    assert desk.session.job_part.source.name == "lamp block"
+    assert desk.session.document.job_part.source.name == "lamp block"
     assert desk.parts.currentText() == "lamp block"
-    assert desk.session.history.undo_text == "rename gallery block"
+    assert desk.session.document.history.undo_text == "rename gallery block"
 
 
 def test_light_and_dark(desk):

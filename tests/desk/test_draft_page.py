@@ -162,5 +162,5 @@ def test_the_angle_of_other_views_leaves_what_was_drawn_aside(desk, settle, pres
     page.setFocus()
     press(desk, Key.Key_V)
     settle(desk)
-    assert page.title.text() == desk.session.job_part.source.name
+    assert page.title.text() == desk.session.document.job_part.source.name
     assert len(page.readings.arrangement.views) == 3

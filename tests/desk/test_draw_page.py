@@ -17,7 +17,7 @@ Key = Qt.Key
 @pytest.fixture
 def board(desk, settle, press):
     """The wedge foot on the Draw page."""
-    desk.session.choose_part(1)
+    desk.session.document.choose_part(1)
     settle(desk)
     press(desk, Key.Key_F6)
     return desk
@@ -33,7 +33,7 @@ def wish(desk, settle, **changes):
 
 def test_a_whole_plan_is_walked_by_the_keyboard(board, press):
     page = board.pages["draw"]
-    plan = board.session.planned.plan
+    plan = board.session.answers.planned.plan
     for number, move in enumerate(plan.moves):
         assert page.card.accessibleDescription() == move.text
         assert board.views.lift is move.lift
@@ -61,11 +61,11 @@ def test_the_place_and_the_time_of_each_move_are_kept(board, press, settle):
     press(board, Key.Key_Space)
     assert page.walk.seconds == {5: 42.0}
     press(board, Key.Key_F3)
-    board.session.choose_part(0)
+    board.session.document.choose_part(0)
     settle(board)
     press(board, Key.Key_F6)
     assert page.at == 0
-    board.session.choose_part(1)
+    board.session.document.choose_part(1)
     settle(board)
     assert page.at == 6
     assert page.walk.seconds == {5: 42.0}
@@ -138,22 +138,22 @@ def test_the_ways_are_compared_and_one_key_takes_one(board, press, settle):
     assert len(ways) == 6
     press(board, Key.Key_2)
     settle(board)
-    way = board.session.planned.plan.way
+    way = board.session.answers.planned.plan.way
     assert (way.strategy, way.order, way.is_own) == ("crate-and-carve", "batched", True)
     assert "instead of" in page.column.why.text()
     table = page.column.table
     QTest.mouseClick(table, Qt.MouseButton.LeftButton,
                      pos=QPointF(60, table.place_of(2)).toPoint())  # fmt: skip
     settle(board)
-    assert board.session.planned.plan.way.strategy == "faces-first"
-    board.session.undo()
+    assert board.session.answers.planned.plan.way.strategy == "faces-first"
+    board.session.document.undo()
     settle(board)
-    assert board.session.planned.plan.way.strategy == "crate-and-carve"
+    assert board.session.answers.planned.plan.way.strategy == "crate-and-carve"
 
 
 def test_the_hand_is_the_users_own(board, press, settle):
     page = board.pages["draw"]
-    usual = board.session.planned.plan.budget.typical
+    usual = board.session.answers.planned.plan.budget.typical
     press(board, Key.Key_W)
     settle(board)
     field = page.column.setting
@@ -163,7 +163,7 @@ def test_the_hand_is_the_users_own(board, press, settle):
     QTest.keyClick(field, Key.Key_Return)
     settle(board)
     assert board.session.ways.hand == Hand(0.6, 0.25, 0.2)
-    assert board.session.planned.plan.budget.typical > 1.3 * usual
+    assert board.session.answers.planned.plan.budget.typical > 1.3 * usual
     page.column.left._buttons[True].click()
     assert page.paper.left_handed
     assert (read_settings()["hand"]["setting_mm"], read_settings()["left_handed"]) == (0.6, True)
@@ -186,25 +186,25 @@ def test_errors_are_rings_on_the_paper(board, press):
 
 def test_an_answer_is_taken_by_one_key(board, press, settle):
     press(board, Key.Key_F5)
-    laid = board.session.laid
+    laid = board.session.answers.laid
     assert [layout.paper.name for layout in laid.layouts][:2] == ["A4", "A3"]
     press(board, Key.Key_2)
     settle(board)
-    layout = board.session.laid.layout
+    layout = board.session.answers.laid.layout
     assert (layout.paper, layout.scale) == (laid.layouts[1].paper, laid.layouts[1].scale)
-    assert board.session.planned.layout == layout
+    assert board.session.answers.planned.layout == layout
     press(board, Key.Key_A)
     settle(board)
-    assert board.session.laid.layout == laid.layout
+    assert board.session.answers.laid.layout == laid.layout
     press(board, Key.Key_U, Key.Key_U)
     settle(board)
-    assert board.session.laid.layout.paper.is_upright
+    assert board.session.answers.laid.layout.paper.is_upright
 
 
 def test_what_will_not_fit_is_said_before_the_first_line(board, press, settle):
     press(board, Key.Key_F5)
     wish(board, settle, paper="A4", scale=5.0)
-    assert board.session.planned is None
+    assert board.session.answers.planned is None
     page = board.pages["sheet"]
     assert "will not fit on A4" in page.misfit.text
     assert page.answers[0].reasons == "another scale on this paper"
@@ -214,26 +214,27 @@ def test_what_will_not_fit_is_said_before_the_first_line(board, press, settle):
     press(board, Key.Key_1)
     settle(board)
     assert draw.misfit.isHidden()
-    assert board.session.laid.layout.paper.name == "A4"
-    assert board.session.planned is not None
+    assert board.session.answers.laid.layout.paper.name == "A4"
+    assert board.session.answers.planned is not None
 
 
 def test_several_drawings_stand_on_one_sheet_and_are_drawn_one_by_one(board, press, settle):
     press(board, Key.Key_F5)
     page = board.pages["sheet"]
-    page.column.company["views"].click()
-    settle(board)
-    page.column.company["cabinet"].click()
-    settle(board)
-    laid = board.session.laid
-    assert [item.name for item in laid.items] == ["views", "cabinet", "isometric"]
-    before = {placed.name: placed.extent for placed in laid.layout.placed}
+    part = board.session.document.job_part
+    for name in ("views", "cabinet"):
+        page.column.figures.add_figure(part, name)
+        settle(board)
+    laid = board.session.answers.laid
+    assert [item.title for item in laid.items] == [
+        "isometric drawing", "third-angle views", "cabinet oblique",
+    ]  # fmt: skip
+    before = laid.layout.placed
     press(board, Key.Key_N)
     settle(board)
-    assert board.session.job_part.choice.kind == "cabinet"
-    after = {placed.name: placed.extent for placed in board.session.laid.layout.placed}
-    assert after == before
-    plan = board.session.planned.plan
+    assert board.session.document.figure.kind == "cabinet"
+    assert board.session.answers.laid.layout.placed == before
+    plan = board.session.answers.planned.plan
     assert plan.setup.blank is None  # the border stands already
     assert plan.phases[0][0] == "start"
 
@@ -247,14 +248,14 @@ def test_rooms_and_series_change_the_sheet(board, press, settle):
     QTest.keyClicks(field, "9")
     QTest.keyClick(field, Key.Key_Return)
     settle(board)
-    words = [words.text for words in board.session.laid.pages[0].words]
+    words = [words.text for words in board.session.answers.laid.pages[0].words]
     assert "isometric drawing" in words
     column.series._buttons["ANSI"].click()
     settle(board)
-    assert board.session.laid.layout.paper.name.startswith("ANSI")
-    board.session.undo()
-    board.session.undo()
-    assert board.session.job_part.choice.sheet == SheetWish()
+    assert board.session.answers.laid.layout.paper.name.startswith("ANSI")
+    board.session.document.undo()
+    board.session.document.undo()
+    assert board.session.document.sheet.wish == SheetWish()
 
 
 def test_a_walk_without_a_plan_stands_still(empty_desk):

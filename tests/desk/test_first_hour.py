@@ -39,7 +39,7 @@ def mishaps(desk, monkeypatch):
     taken = Mishaps()
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
     taken.install()
-    taken.serve(desk.session.keep_safe, desk.hint.tell)
+    taken.serve(desk.session.document.keep_safe, desk.hint.tell)
     return taken
 
 
@@ -49,15 +49,15 @@ def fail(*_):
 
 @pytest.mark.parametrize("where", ["a slot", "a paint event", "an answer of the worker"])
 def test_no_exception_ends_the_program(desk, carve, settle, mishaps, monkeypatch, qtbot, where):
-    desk.session.rename_job("precious")
+    desk.session.document.rename_job("precious")
     if where == "a slot":
         QTimer.singleShot(0, fail)
     elif where == "a paint event":
         monkeypatch.setattr(type(carve.editor.board), "paint_over", fail)
         carve.editor.board.repaint()
     else:
-        monkeypatch.setattr(desk.session.proposals, "take_part", fail)
-        desk.session.choose_part(1)
+        monkeypatch.setattr(desk.session.proposals, "take_figure", fail)
+        desk.session.document.choose_part(1)
     qtbot.wait_until(lambda: "went wrong" in desk.hint.text)
     settle(desk)
     assert "made to fail" in (state_folder() / LOG_NAME).read_text("utf-8")
@@ -104,49 +104,49 @@ def test_a_bar_pushes_nothing_under_the_pointer(desk, carve, settle):
 
 def test_the_question_about_edits_takes_keys_and_goes_with_the_next_edit(desk, carve):
     desk.show_page("picture")
-    desk.session.take_choice("cabinet", "front-left")
+    desk.session.document.picture_as("cabinet", "front-left")
     press(desk, Key.Key_N, modifier=CTRL | Qt.KeyboardModifier.ShiftModifier)
     assert desk.question.isVisible()
     press(desk, Key.Key_Escape)
     assert desk.question.isHidden()
     desk.filing.new_job()
     answers = desk.question.buttons
-    desk.session.rename_job("newer work")
+    desk.session.document.rename_job("newer work")
     assert desk.question.isHidden()
     answers["Go on without"].click()  # under the finger already when the edit came
-    assert desk.session.job.name == "newer work"
+    assert desk.session.document.job.name == "newer work"
     desk.question.quiet()
     desk.filing.new_job()
     press(desk, Key.Key_2)  # and not the second proposal of the page
-    assert desk.session.job.parts == ()
+    assert desk.session.document.job.parts == ()
 
 
 def test_recovered_work_does_not_replace_newer_work_unasked(empty_desk, monkeypatch):
-    empty_desk.session.rename_job("left behind")
-    empty_desk.session.begin_part()
-    empty_desk.session.keep_safe()
+    empty_desk.session.document.rename_job("left behind")
+    empty_desk.session.document.begin_part()
+    empty_desk.session.document.keep_safe()
     monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
-    empty_desk.session.history.mark_saved()
-    empty_desk.session.clear()
+    empty_desk.session.document.history.mark_saved()
+    empty_desk.session.document.clear()
     empty_desk.filing.offer_recovery()
     offered = empty_desk.question.buttons["Bring it back"]
-    empty_desk.session.begin_part("Bracket")
+    empty_desk.session.document.begin_part("Bracket")
     offered.click()
     assert "not saved" in empty_desk.question.text
-    assert empty_desk.session.job.parts[0].source.names
+    assert empty_desk.session.document.job.parts[0].source.names
     empty_desk.question.buttons["Go on without"].click()
-    assert empty_desk.session.job.name == "left behind"
+    assert empty_desk.session.document.job.name == "left behind"
 
 
 def test_a_solid_that_is_read_late_does_not_replace_newer_work(desk, settle):
     desk.session.open_file(job_path().with_name("round-parts.step"))
-    desk.session.rename_part("newer")
+    desk.session.document.rename_part("newer")
     settle(desk)
-    assert desk.session.job_part.source.name == "newer"
+    assert desk.session.document.job_part.source.name == "newer"
     assert "open it again" in desk.hint.text
     desk.session.open_file(job_path().with_name("round-parts.step"))
     settle(desk)
-    assert desk.session.job.name == "round-parts"
+    assert desk.session.document.job.name == "round-parts"
 
 
 def test_the_footer_speaks_of_edges_only_where_there_are_some(desk):
@@ -159,18 +159,18 @@ def test_the_footer_speaks_of_edges_only_where_there_are_some(desk):
 
 
 def test_the_editor_never_shows_an_operation_that_is_not_there(desk, carve, settle):
-    desk.session.choose_operation(3)
+    desk.session.document.choose_operation(3)
     carve.editor.name.setFocus()
     press(desk, Key.Key_Delete, modifier=ALT)
-    assert carve.editor.name.text() == desk.session.part.operations[2].name
+    assert carve.editor.name.text() == desk.session.document.part.operations[2].name
     carve.editor.corners.setFocus()
-    desk.session.history.mark_saved()
-    desk.session.clear()
-    desk.session.begin_part()
+    desk.session.document.history.mark_saved()
+    desk.session.document.clear()
+    desk.session.document.begin_part()
     assert carve.editor.name.isHidden() or not carve.editor.name.isVisible()
     assert not carve.editor.corners.isVisible()
     assert not carve.editor.end_field.isVisible()
-    desk.session.add_part(desk.session.part)
+    desk.session.document.add_part(desk.session.document.part)
     carve.add_prism("cut")
     assert carve.editor.name.text() == "cut 1"
 
@@ -184,11 +184,11 @@ def test_a_list_left_open_says_nothing_to_another_operation(desk, carve, settle,
     view = box.view()
     if leave == "another page":
         desk.show_page("sheet")
-    desk.session.choose_operation(0)
+    desk.session.document.choose_operation(0)
     assert not view.isVisible()
-    before = desk.session.part
+    before = desk.session.document.part
     carve.editor.sizes.changed.emit("top", False)  # as a list that is late would
-    assert desk.session.part == before
+    assert desk.session.document.part == before
 
 
 def test_a_typed_depth_wins_over_through(desk, carve, settle):
@@ -197,18 +197,18 @@ def test_a_typed_depth_wins_over_through(desk, carve, settle):
     assert carve.editor.through.isChecked()
     field.setFocus()
     QTest.keyClicks(field, "7.5")
-    assert desk.session.part.operations[-1].end.mm == 7.5
+    assert desk.session.document.part.operations[-1].end.mm == 7.5
     assert not carve.editor.through.isChecked()
     press(desk, Key.Key_A, Key.Key_Delete, modifier=CTRL)
     press(desk, Key.Key_Backspace)
-    assert desk.session.part.operations[-1].end is None
+    assert desk.session.document.part.operations[-1].end is None
     assert carve.editor.through.isChecked()
 
 
 def test_a_new_operation_goes_in_last_and_says_so(desk, carve):
-    desk.session.choose_operation(0)
+    desk.session.document.choose_operation(0)
     carve.add_hole()
-    assert desk.session.operation_index == 4
+    assert desk.session.document.operation_index == 4
     assert "goes in last, after “key slot”" in desk.hint.text
     desk.hint.quiet()
     carve.add_hole()  # after the last one nothing needs to be said
@@ -242,7 +242,7 @@ def test_a_name_is_typed_in_place_and_left_in_any_way(desk, settle, leave):
         desk.pages["carve"].sizes[0].setFocus()
     QTest.qWait(20)
     assert not desk.part_menu.line.isVisible()
-    assert desk.session.job_part.source.name == "lamp block"
+    assert desk.session.document.job_part.source.name == "lamp block"
 
 
 # --- the sheet and files ------------------------------------------------------------------------
@@ -251,7 +251,7 @@ def test_a_name_is_typed_in_place_and_left_in_any_way(desk, settle, leave):
 def test_the_title_block_is_edited_on_the_sheet_page(desk, settle):
     desk.show_page("sheet")
     fields = desk.pages["sheet"].column.title_fields
-    for name, words in (("number", "SLW-200"), ("date", "2026-11-27"), ("drawn by", "A. Skua")):
+    for name, words in (("number", "SLW-200"), ("date", "2026-11-27"), ("drawn_by", "A. Skua")):
         fields[name].setFocus()
         fields[name].selectAll()
         QTest.keyClicks(fields[name], words)
@@ -259,24 +259,26 @@ def test_the_title_block_is_edited_on_the_sheet_page(desk, settle):
     fields["work"].setFocus()
     fields["work"].clear()
     fields["part"].setFocus()
-    assert fields["work"].text() == desk.session.job.name  # a work is always called something
+    assert (
+        fields["work"].text() == desk.session.document.job.name
+    )  # a work is always called something
     settle(desk)
-    title = desk.session.title
+    title = desk.session.document.title
     assert (title.number, title.date, title.drawn_by) == ("SLW-200", "2026-11-27", "A. Skua")
-    written = [words.text for words in desk.session.laid.pages[0].words]
+    written = [words.text for words in desk.session.answers.laid.pages[0].words]
     assert {"SLW-200", "2026-11-27", "A. Skua"} <= set(written)
-    desk.session.undo()
-    assert desk.session.job.drawn_by == ""
+    desk.session.document.undo()
+    assert desk.session.document.title.drawn_by == ""
 
 
 def test_a_job_takes_its_name_from_its_file_until_it_has_one(empty_desk, tmp_path):
-    empty_desk.session.begin_part()
+    empty_desk.session.document.begin_part()
     empty_desk.filing.save_to(tmp_path / "tide bell.holoptic")
-    assert empty_desk.session.job.name == "tide bell"
-    assert empty_desk.session.history.is_saved
-    empty_desk.session.rename_job("lantern")
+    assert empty_desk.session.document.job.name == "tide bell"
+    assert empty_desk.session.document.history.is_saved
+    empty_desk.session.document.rename_job("lantern")
     empty_desk.filing.save_to(tmp_path / "other.holoptic")
-    assert empty_desk.session.job.name == "lantern"
+    assert empty_desk.session.document.job.name == "lantern"
 
 
 def test_dialogs_start_where_the_last_file_was(desk, tmp_path, monkeypatch):
@@ -297,10 +299,10 @@ def test_dialogs_start_where_the_last_file_was(desk, tmp_path, monkeypatch):
 
 
 def test_an_inch_job_speaks_in_inches(desk, settle):
-    desk.session.use_unit(Unit.INCH_FRACTION)
+    desk.session.document.use_unit(Unit.INCH_FRACTION)
     desk.show_page("draw")
     settle(desk)
-    plan, page = desk.session.planned.plan, desk.pages["draw"]
+    plan, page = desk.session.answers.planned.plan, desk.pages["draw"]
     for number, move in enumerate(plan.moves):
         page.go_to(number)
         sentence = page.card.accessibleDescription()
@@ -311,9 +313,9 @@ def test_an_inch_job_speaks_in_inches(desk, settle):
     desk.show_page("carve")
     assert "in³" in dict(desk._furniture.facts._facts)["volume"]
     field = desk.pages["carve"].editor.end_field
-    desk.session.choose_operation(2)
+    desk.session.document.choose_operation(2)
     field.setFocus()
     field.selectAll()
     QTest.keyClicks(field, "3")
     settle(desk)
-    assert "goes 3 in deep" in desk.session.troubles[2]
+    assert "goes 3 in deep" in desk.session.answers.troubles[2]

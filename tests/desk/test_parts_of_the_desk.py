@@ -20,10 +20,11 @@ from holoptic.desk.look.icons import _LINES, icon
 from holoptic.desk.look.theme import AXIS_COLOURS, AXIS_DASHES, DARK, FONTS, LIGHT
 from holoptic.desk.pages.draw.setting_card import card_text
 from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.desk.session.revisions import Revisions
 from holoptic.desk.widgets.fields import LengthField
 from holoptic.desk.widgets.notice import Notice
 from holoptic.exchange.safekeeping import Autosave, left_behind
-from holoptic.job import Job, JobPart
+from holoptic.job import job_of
 from holoptic.part import ImportedSolid
 from holoptic.pictorial import view_of
 from holoptic.plan import Move, Plan, Setup
@@ -239,7 +240,7 @@ def test_the_card_of_an_offset_table_lists_its_points():
 
 @pytest.fixture
 def line(qtbot):
-    line = KernelLine()
+    line = KernelLine(Revisions())
     line.ask("warm up", "look", stepped_block(), (ISO,))
     qtbot.wait_until(lambda: not line.is_busy, timeout=20_000)
     yield line
@@ -329,28 +330,28 @@ def test_fonts_ship_with_their_licences():
 
 def test_an_imported_part_cannot_be_carved_but_says_so(desk, settle):
     solid = ImportedSolid("gone", "/nowhere/gone.step", 0)
-    desk.session.edit(desk.session.job.with_source(0, solid), "swap")
+    desk.session.document.edit(desk.session.document.job.with_source("p1", solid), "swap")
     settle(desk)
-    assert desk.session.part is None
+    assert desk.session.document.part is None
     assert "gone.step cannot be read" in desk.trouble.text
     for name in ("cut", "add"):
         desk.pages["carve"].add_prism(name)
         desk.pages["carve"].add_round(name)
     desk.pages["carve"].remove()
     desk.pages["carve"].shift(1)
-    assert desk.session.job_part.source == solid
-    desk.session.undo()
+    assert desk.session.document.job_part.source == solid
+    desk.session.document.undo()
     settle(desk)
     assert desk.trouble.isHidden()
 
 
 def test_units_are_changed_without_a_change_of_size(desk, settle):
-    desk.session.use_unit(Unit.INCH_FRACTION)
+    desk.session.document.use_unit(Unit.INCH_FRACTION)
     settle(desk)
-    assert desk.session.part.crate.sizes == (84, 46, 37.5)
+    assert desk.session.document.part.crate.sizes == (84, 46, 37.5)
     assert desk.pages["carve"].sizes[0].text() == "84 mm"
     assert desk.measures.text().startswith("isometric drawing")
-    desk.session.undo()
+    desk.session.document.undo()
     assert desk.pages["carve"].sizes[0].text() == "84"
 
 
@@ -364,36 +365,36 @@ def test_the_menus_offer_what_they_say(desk):
 
 
 def test_parts_come_and_go(desk, settle):
-    desk.session.begin_part()
+    desk.session.document.begin_part()
     settle(desk)
     assert desk.page == "carve"
     assert desk.parts.count() == 10
-    desk.session.number_part("SLW-200")
-    desk.session.rename_job("lamp two")
-    assert desk.session.title.number == "SLW-200"
+    desk.session.document.number_part("SLW-200")
+    desk.session.document.rename_job("lamp two")
+    assert desk.session.document.title.number == "SLW-200"
     assert desk.windowTitle().startswith("lamp two •")
-    desk.session.remove_part()
+    desk.session.document.remove_part()
     settle(desk)
     assert desk.parts.count() == 9
 
 
 def test_a_hole_is_measured_from_the_other_edge_without_moving(desk, settle):
-    desk.session.choose_part(2)
+    desk.session.document.choose_part(2)
     settle(desk)
-    desk.session.choose_operation(3)
+    desk.session.document.choose_operation(3)
     editor = desk.pages["carve"].editor
-    before = desk.session.part.operations[3].centre_mm(desk.session.part.crate)
+    before = desk.session.document.part.operations[3].centre_mm(desk.session.document.part.crate)
     editor._from_edge("v", True)
-    eye = desk.session.part.operations[3]
+    eye = desk.session.document.part.operations[3]
     assert (eye.v.far, eye.v.distance.text) == (True, "18.5")
-    assert eye.centre_mm(desk.session.part.crate) == before
+    assert eye.centre_mm(desk.session.document.part.crate) == before
     QTest.keyClick(editor.board, Qt.Key.Key_Right)  # no corner in hand: nothing moves
-    assert desk.session.part.operations[3] == eye
+    assert desk.session.document.part.operations[3] == eye
     QTest.mouseClick(
         editor.board, Qt.MouseButton.LeftButton, pos=editor.board.corner_on_screen(0).toPoint()
     )
     QTest.keyClick(editor.board, Qt.Key.Key_Right)
-    moved = desk.session.part.operations[3].centre_mm(desk.session.part.crate)
+    moved = desk.session.document.part.operations[3].centre_mm(desk.session.document.part.crate)
     assert moved == pytest.approx((before[0] + 0.5, before[1]))
 
 
@@ -401,28 +402,28 @@ def test_depths_through_and_back(desk, settle):
     editor = desk.pages["carve"].editor
     button: QPushButton = editor.through
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
-    operation = desk.session.part.operations[0]
+    operation = desk.session.document.part.operations[0]
     assert (operation.end.text, operation.end.mm) == ("D/2", 23)
     editor.end_field.setFocus()
     editor.end_field.selectAll()
     QTest.keyClicks(editor.end_field, "D-9")
     settle(desk)
-    assert desk.session.part.operations[0].end.mm == 37
+    assert desk.session.document.part.operations[0].end.mm == 37
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
-    assert desk.session.part.operations[0].end is None
+    assert desk.session.document.part.operations[0].end is None
 
 
 def test_cut_becomes_add_and_the_face_changes(desk, settle):
     editor = desk.pages["carve"].editor
     QTest.mouseClick(editor.modes["add"], Qt.MouseButton.LeftButton)
-    assert desk.session.part.operations[0].mode == "add"
+    assert desk.session.document.part.operations[0].mode == "add"
     editor.face.setCurrentIndex(1)
     editor.face.activated.emit(1)
-    assert desk.session.part.operations[0].face.value == "rear"
+    assert desk.session.document.part.operations[0].face.value == "rear"
     settle(desk)
     desk.pages["carve"].begin.activated.emit(1)
     settle(desk)
-    assert desk.session.part.begin == "empty"
+    assert desk.session.document.part.begin == "empty"
 
 
 def test_screenshots_are_few_and_linked(request):
@@ -444,7 +445,7 @@ def test_small_pictures_are_chosen_by_click_and_by_enter(desk, settle):
         wanted = desk.session.proposals.best[number]
         choose(page.small[number])
         settle(desk)
-        choice = desk.session.job_part.choice
+        choice = desk.session.document.figure
         assert (choice.kind, choice.corner) == (wanted.kind, wanted.corner)
         assert page.small[number].is_chosen
         assert page.small[number].accessibleName().endswith(f"key {number + 1}")
@@ -465,16 +466,16 @@ def test_hidden_lines_show_by_school(desk, settle):
 
 
 def test_round_strokes_stand_on_the_finished_sheet(desk, settle):
-    desk.session.choose_part(2)
+    desk.session.document.choose_part(2)
     settle(desk)
     desk.show_page("draw")
-    page, plan = desk.pages["draw"], desk.session.planned.plan
+    page, plan = desk.pages["draw"], desk.session.answers.planned.plan
     page.go_to(len(plan.moves))
     lines = page.paper.lines
     drawn = [line for line in lines if line.style == "visible"]
     frame = 6  # the sides of border and title block
-    assert len(drawn) == len(desk.session.picture.visible) + frame
-    arcs = [s for s in desk.session.picture.visible if isinstance(s.curve, EllipticArc)]
+    assert len(drawn) == len(desk.session.answers.picture.visible) + frame
+    arcs = [s for s in desk.session.answers.picture.visible if isinstance(s.curve, EllipticArc)]
     assert sum(len(line.path) > 10 for line in drawn) == len(arcs) == 7
     assert "Every stroke stands" in page.card.accessibleDescription()
 
@@ -492,10 +493,10 @@ def test_the_draw_page_follows_a_changed_part(desk, settle):
     desk.show_page("draw")
     page = desk.pages["draw"]
     page.go_to(60)
-    desk.session.choose_part(1)
+    desk.session.document.choose_part(1)
     settle(desk)
-    assert page.at <= len(desk.session.planned.plan.moves)
-    count = len(desk.session.planned.plan.moves)
+    assert page.at <= len(desk.session.answers.planned.plan.moves)
+    count = len(desk.session.answers.planned.plan.moves)
     page.go_to(10**6)
     assert page.at == count
     page.go_to(-5)
@@ -503,16 +504,16 @@ def test_the_draw_page_follows_a_changed_part(desk, settle):
 
 
 def test_recovered_work_can_be_discarded(empty_desk, monkeypatch):
-    Autosave().keep(Job("left behind", (JobPart(stepped_block()),)), None)
+    Autosave().keep(job_of("left behind", [stepped_block()]), None)
     monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
     empty_desk.open_first(None)
     QTest.mouseClick(empty_desk.question.buttons["Discard it"], Qt.MouseButton.LeftButton)
     assert left_behind() == []
-    assert empty_desk.session.job.parts == ()
+    assert empty_desk.session.document.job.parts == ()
 
 
 def test_closing_asks_in_place_before_edits_are_lost(desk):
-    desk.session.rename_job("changed")
+    desk.session.document.rename_job("changed")
     assert not desk.close()
     assert list(desk.question.buttons) == ["Save and go on", "Go on without", "Stay"]
     QTest.mouseClick(desk.question.buttons["Stay"], Qt.MouseButton.LeftButton)
@@ -524,10 +525,10 @@ def test_closing_asks_in_place_before_edits_are_lost(desk):
 
 
 def test_a_target_that_cannot_be_written_keeps_the_job(desk, tmp_path):
-    desk.session.rename_job("changed")
+    desk.session.document.rename_job("changed")
     desk.filing.save_to(tmp_path / "no" / "such" / "folder.holoptic")
     assert desk.hint.text.startswith("Not saved: folder.holoptic cannot be written")
-    assert not desk.session.history.is_saved
+    assert not desk.session.document.history.is_saved
     desk.filing.export("picture", tmp_path / "no" / "a.svg")
     assert desk.hint.text.startswith("Not exported: a.svg cannot be written")
     assert list(tmp_path.glob("**/*.svg")) == []

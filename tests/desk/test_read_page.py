@@ -48,10 +48,10 @@ def test_a_drawing_is_opened_read_and_taken_into_the_job_by_keys(desk, page, set
     press(desk, Key.Key_Return)
     settle(desk)
     assert desk.page == "carve"
-    assert desk.session.job_part.source.name == "lantern-shoe"
-    assert {item.type for item in desk.session.part.operations} >= {"hole", "prism"}
+    assert desk.session.document.job_part.source.name == "lantern-shoe"
+    assert {item.type for item in desk.session.document.part.operations} >= {"hole", "prism"}
     press(desk, Key.Key_Z, modifier=Qt.KeyboardModifier.ControlModifier)
-    assert "lantern-shoe" not in [part.source.name for part in desk.session.job.parts]
+    assert "lantern-shoe" not in [part.source.name for part in desk.session.document.job.parts]
 
 
 def test_what_contradicts_is_lit_up_in_its_place(desk, page, settle, press):
@@ -187,7 +187,7 @@ def test_the_guided_way_is_gone_by_keys(desk, page, settle, press):
     assert page.readings.guide == guide
     press(desk, Key.Key_Return)
     settle(desk)
-    assert len(desk.session.part.operations) == count
+    assert len(desk.session.document.part.operations) == count
 
 
 def test_a_known_size_scales_the_drawing(desk, page, settle):

@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QApplication, QComboBox
 
 from crowding import crowded_for_good, popup_shows_all
 from holoptic.demo import job_path
-from holoptic.desk.look import theme
 from holoptic.desk.application.window import PAGE_TITLES, DeskWindow
 from holoptic.desk.application.window_place import fitting, place, remember
+from holoptic.desk.look import theme
 from holoptic.desk.look.settings import keep_setting
 from holoptic.places import config_folder
 
@@ -44,7 +44,9 @@ def desk_of_size(qtbot, settle, dressed):
     def make(size, letters=1.0, look=theme.LIGHT, demo=True):
         dressed(letters, look)
         window = DeskWindow()
-        qtbot.add_widget(window, before_close_func=lambda w: w.session.history.mark_saved())
+        qtbot.add_widget(
+            window, before_close_func=lambda w: w.session.document.history.mark_saved()
+        )
         window.resize(*size)
         window.show()
         qtbot.wait_exposed(window)
@@ -72,12 +74,12 @@ def states(window, settle):
     window.show_page("carve")
     carve = window.pages["carve"]
     for index in (4, 8, 2):  # a polygon, a hole with copies, an upright
-        window.session.choose_part(index)
+        window.session.document.choose_part(index)
         settle(window)
-        for number in range(len(window.session.part.operations)):
-            window.session.choose_operation(number)
+        for number in range(len(window.session.document.part.operations)):
+            window.session.document.choose_operation(number)
             QTest.qWait(25)
-            yield f"carve, {window.session.part.operations[number].name}"
+            yield f"carve, {window.session.document.part.operations[number].name}"
     for shape in ("bevel", "corner", "strip", "slot"):
         carve.add_shape(shape)
         QTest.qWait(25)
@@ -116,7 +118,7 @@ def test_an_empty_desk_and_a_begun_part_have_room(desk_of_size, settle, letters)
     assert crowded_for_good(window) == []
     window.show_page("read")
     assert crowded_for_good(window) == []
-    window.session.begin_part()
+    window.session.document.begin_part()
     settle(window)
     assert window.first_steps.isVisible()
     assert crowded_for_good(window) == []

@@ -31,15 +31,15 @@ def test_every_half_typed_text_is_taken_or_explained(desk, settle, demo_job, wha
     sizes, outlines = size_texts(demo_job)[share :: len(NEW)], outline_texts(demo_job)
     if what not in ("cut", "strip"):  # the other outlines are of the same kind
         outlines = outlines[share::6]
-    operation = desk.session.operation_index
+    operation = desk.session.document.operation_index
     for field in fields_of(desk):
         for text in texts_for(field, sizes, outlines):
             for _ in type_letters(field, text):
                 require_truth(desk, field)
             desk.pages["carve"].editor.board.grab()
-    assert desk.session.operation_index == operation
+    assert desk.session.document.operation_index == operation
     settle(desk)
-    assert desk.session.job_part is not None
+    assert desk.session.document.job_part is not None
 
 
 def test_a_length_is_taken_exactly_when_it_reads(desk, demo_job):
@@ -53,7 +53,7 @@ def test_a_length_is_taken_exactly_when_it_reads(desk, demo_job):
             except ExpressionError:
                 assert field.trouble
             else:
-                assert desk.session.part.operations[-1].diameter == reads
+                assert desk.session.document.part.operations[-1].diameter == reads
 
 
 ODD = st.text("0123456789.,;|+-*/()\"' LDHarcgleftruns°", min_size=1, max_size=14)
@@ -63,7 +63,7 @@ ODD = st.text("0123456789.,;|+-*/()\"' LDHarcgleftruns°", min_size=1, max_size=
 @given(st.sampled_from(NEW), st.integers(0, 20), ODD)
 def test_random_texts_kill_nothing(typed_desk, what, which, text):
     desk = typed_desk
-    if desk.session.part.operations[-1].name.split()[0] != what:
+    if desk.session.document.part.operations[-1].name.split()[0] != what:
         begin(desk, what)
         QApplication.processEvents()
     fields = fields_of(desk)
@@ -76,6 +76,6 @@ def test_random_texts_kill_nothing(typed_desk, what, which, text):
 @pytest.fixture
 def typed_desk(empty_desk):
     """A desk with a plain block; one for all random texts."""
-    empty_desk.session.begin_part()
+    empty_desk.session.document.begin_part()
     begin(empty_desk, "cut")
     return empty_desk

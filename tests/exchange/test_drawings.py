@@ -18,10 +18,10 @@ from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_csv, plan_json, plan_text
 from holoptic.exchange.png import png_bytes
 from holoptic.exchange.svg import svg_text
-from holoptic.job import Choice
+from holoptic.job import LineSchool, TitleBlock
 from holoptic.part import Part
 from holoptic.plan import make_plan
-from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
+from holoptic.sheet import picture_sheet, views_sheet
 from holoptic.sheet.papers import scale_words
 from holoptic.views import lay_out, orthographic, view_directions
 
@@ -32,7 +32,7 @@ SVG = "{http://www.w3.org/2000/svg}"
 
 @pytest.fixture(scope="module")
 def sheet(worker):
-    return picture_sheet(picture(worker, stepped_block())[1], TITLE, Choice(hidden="dashed"))
+    return picture_sheet(picture(worker, stepped_block())[1], TITLE, LineSchool(hidden="dashed"))
 
 
 def pdf_lines(data):

@@ -18,9 +18,9 @@ from holoptic.demo import job_path
 from holoptic.exchange.dxf import dxf_bytes
 from holoptic.exchange.pdf import pdf_bytes
 from holoptic.exchange.svg import svg_text
-from holoptic.job import Choice
+from holoptic.job import LineSchool, TitleBlock
 from holoptic.part import Part
-from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
+from holoptic.sheet import picture_sheet, views_sheet
 from holoptic.solid.kernel_shapes import volume
 from holoptic.solid.step import read_solids
 from holoptic.views import lay_out, orthographic, view_directions
@@ -30,8 +30,8 @@ EYED = Part("eyed plate", crate(61, 47, 15.5), (
 ))  # fmt: skip
 TITLE = TitleBlock("Skerry Lamp Works", "eyed plate")
 CHOICES = (
-    Choice(hidden="dashed"),
-    Choice(hidden="thin", outline="thick-and-thin", centre_lines=False),
+    LineSchool(hidden="dashed"),
+    LineSchool(hidden="thin", outline="thick-and-thin", centre_lines=False),
 )
 SVG = "{http://www.w3.org/2000/svg}"
 

@@ -5,6 +5,7 @@ import signal
 import subprocess
 import sys
 from dataclasses import replace
+from pathlib import Path
 
 import jsonschema
 import pytest
@@ -22,16 +23,20 @@ from holoptic.exchange.safekeeping import (
     recent_files,
     remember_file,
 )
-from holoptic.job import Choice, History, Job, JobPart
+from holoptic.job import Figure, History, Job, Pictorial, TitleEntries, job_of
 from holoptic.part import ImportedSolid
 from holoptic.units import Unit
 
-JOB = Job("trial", (JobPart(stepped_block(), Choice(kind="cabinet")),), date="2026-11-23")
+JOB = Job("trial", title=TitleEntries(date="2026-11-23"), id="a-trial").with_added(
+    stepped_block(), Figure("", "", Pictorial("cabinet"))
+)
+OLD = Path(__file__).parent / "jobs"
+"""Job files as earlier versions wrote them."""
 
 
 @given(part=parts(), unit=st.just(Unit.MM), kind=st.sampled_from(["isometric", "cabinet"]))
 def test_a_job_goes_there_and_back(part, unit, kind):
-    job = Job("j", (JobPart(part, Choice(kind)),), unit)
+    job = Job("j", unit=unit).with_added(part, Figure("", "", Pictorial(kind)))
     assert parse_job(job_bytes(job)) == job
 
 
@@ -151,7 +156,7 @@ def test_saving_survives_a_kill_at_any_moment(tmp_path, delay):
 
 def test_step_paths_move_with_the_folder(tmp_path):
     solid = ImportedSolid("pair 1", str(tmp_path / "in" / "pair.step"), 0)
-    job = Job("j", (JobPart(solid),))
+    job = replace(job_of("j", [solid]), id="solids")
     (tmp_path / "in").mkdir()
     write_job(job, tmp_path / "j.holoptic")
     assert '"in/pair.step"' in (tmp_path / "j.holoptic").read_text()
@@ -226,12 +231,84 @@ def test_a_saved_job_that_cannot_be_reached_again_counts_as_unsaved():
     assert not history.is_saved
 
 
-def test_jobs_of_version_1_are_read_with_the_defaults(demo_job):
-    content = json.loads(job_bytes(demo_job))
-    assert content["version"] == 4
-    content["version"] = 1
-    del content["angle"], content["views"]
-    for part in content["parts"]:
-        for later in ("outline", "centre_lines", "by_hand", "sheet"):
-            del part["choice"][later]
-    assert parse_job(json.dumps(content).encode()) == demo_job
+@pytest.mark.parametrize("version", [1, 2, 3, 4])
+def test_files_of_earlier_versions_are_read(version):
+    path = OLD / f"version-{version}.holoptic"
+    content, job = json.loads(path.read_text("utf-8")), read_job(path)
+    assert content["version"] == version
+    assert [part.source.name for part in job.parts] == [
+        p["source"]["name"] for p in content["parts"]
+    ]
+    assert job.title.date == content["date"]
+    for number, (part, before) in enumerate(zip(job.parts, content["parts"], strict=True), 1):
+        (figure,) = job.figures_of(part.id)
+        choice = before["choice"]
+        assert (part.id, figure.id, job.sheet_of(figure).id) == (
+            f"p{number}", f"f{number}", f"s{number}",
+        )  # fmt: skip
+        assert (figure.kind, figure.corner) == (choice["kind"], choice["corner"])
+        assert figure.lines.hidden == choice["hidden"]
+        assert figure.by_hand.order == choice.get("by_hand", {}).get("order", "by-feature")
+    assert parse_job(job_bytes(job)) == job
+    assert read_job(path).id == job.id  # told from others before it is saved
+
+
+def test_solids_of_a_version_4_file_are_found(tmp_path):
+    (tmp_path / "old.holoptic").write_bytes((OLD / "version-4-solids.holoptic").read_bytes())
+    job = read_job(tmp_path / "old.holoptic")
+    assert {part.source.path for part in job.parts} == {str(tmp_path / "round-parts.step")}
+
+
+def _version_4(**choice):
+    content = json.loads((OLD / "version-4.holoptic").read_text("utf-8"))
+    content["parts"][1]["choice"].update(choice)
+    return json.dumps(content).encode()
+
+
+def test_what_stood_beside_a_picture_becomes_figures():
+    company = ["isometric", "views", "cabinet", "cabinet"]
+    sheet = {"paper": "A3", "frame": "printed", "company": company}
+    job = parse_job(_version_4(kind="isometric", corner="front-left", sheet=sheet))
+    sheet = job.sheets[1]
+    assert [figure.title for figure in sheet.figures] == ["views", "cabinet", "isometric"]
+    assert {figure.subject for figure in sheet.figures} == {"p2"}
+    assert (sheet.wish.paper, sheet.wish.frame) == ("A3", "printed")
+    assert job.main_figure("p2").id == "f2"
+    assert sheet.figures[0].lines.hidden == "dashed"
+    assert sheet.figures[1].corner == "front-left"
+
+
+@pytest.mark.parametrize(
+    ("choice", "says"),
+    [({"surprise": 1}, "surprise"), ({"kind": 5}, "kind"), ({"kind": "moonlit"}, "moonlit"),
+     ({"sheet": {"company": ["moonlit"]}}, "moonlit"), ({"sheet": {"company": 3}}, "no sound form"),
+     ({"sheet": 3}, "no sound form"), ({"sheet": {"surprise": 1}}, "surprise")],
+)  # fmt: skip
+def test_unsound_files_of_version_4_are_refused(choice, says):
+    with pytest.raises(BadInput, match=says):
+        parse_job(_version_4(**choice))
+
+
+def _broken(change):
+    content = json.loads(job_bytes(JOB))
+    change(content)
+    return json.dumps(content).encode()
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        (lambda job: job["parts"].append(job["parts"][0]), "two parts have the id “p1”"),
+        (lambda job: job["sheets"].append(job["sheets"][0]), "two figures have the id “f1”"),
+        (lambda job: job["sheets"][0]["figures"][0].update(subject="p9"), "“p9”, which is no part"),
+        (lambda job: job["sheets"][0]["figures"][0].update(id=""), "a figure has no id"),
+        (lambda job: job["sheets"][0].update(figures=[]), "nothing stands on sheet “s1”"),
+        (lambda job: job["sheets"][0]["figures"][0].update(scale=-1.0), "scale of -1"),
+        (lambda job: job["sheets"][0].update(figures=[
+            {**job["sheets"][0]["figures"][0], "id": f"f{k}"} for k in range(61)
+        ]), "more than 60 figures"),
+    ],
+)  # fmt: skip
+def test_ids_and_figures_must_make_sense(change, says):
+    with pytest.raises(BadInput, match=says):
+        parse_job(_broken(change))

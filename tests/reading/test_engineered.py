@@ -6,7 +6,7 @@ import pytest
 
 from cast import crate, hole, length
 from holoptic.demo import drawing_paths
-from holoptic.job import JobPart
+from holoptic.job import pose
 from holoptic.part import AboutCentre, Corner, Face, Mirrored, Part, Prism
 from holoptic.part.outline_text import outline_text, read_outline
 from holoptic.reading.blocks import engineered
@@ -25,7 +25,7 @@ def pad(face, text, start="0", end=None, name="pad"):
 
 
 def volume(worker, part):
-    shown = worker.ask("present", JobPart(part))
+    shown = worker.ask("present", pose(part))
     assert shown.troubles == ()
     return shown.facts.volume
 

@@ -10,7 +10,7 @@ from bench.exercise_parts import SKEW_FAMILIES, exercise
 from hypothesis import given
 from hypothesis import strategies as st
 
-from holoptic.job import JobPart
+from holoptic.job import pose
 from holoptic.reading.faces import OUTSIDE, Faces
 from holoptic.reading.lines import Bow, DrawnLine, Free, Straight
 from holoptic.reading.outlines import Neighbours
@@ -171,7 +171,7 @@ def test_skew_shapes_are_suspected_and_read_back(worker, family, kind):
     assert any(isinstance(shape, kind) for shape in found)
     reading = worker.ask("read", tuple(views), "read")
     assert reading.verdict == "unique"
-    wanted = worker.ask("present", JobPart(part)).facts.volume
+    wanted = worker.ask("present", pose(part)).facts.volume
     assert reading.answers[0].volume == pytest.approx(wanted, rel=1e-6)
     assert set(SKEW_FAMILIES) >= {family}
 

@@ -4,11 +4,11 @@ import pytest
 
 from holoptic.demo import drawing_paths
 from holoptic.errors import BadInput
-from holoptic.job import JobPart
+from holoptic.job import pose
 
 
 def volume(worker, part):
-    return worker.ask("present", JobPart(part)).facts.volume
+    return worker.ask("present", pose(part)).facts.volume
 
 
 def test_the_guided_way_leads_to_the_part_that_reading_finds(worker):

@@ -9,7 +9,7 @@ from bench.exercise_parts import PLAIN_FAMILIES, exercise
 from cast import crate, hole, prism, stepped_block
 from holoptic.demo import drawing_paths
 from holoptic.errors import BadInput
-from holoptic.job import JobPart
+from holoptic.job import pose
 from holoptic.part import Part
 from holoptic.reading.arrangement import Arrangement, ViewOnSheet
 from holoptic.reading.compare import compare
@@ -27,7 +27,7 @@ def read(worker, views, **options):
 
 
 def volume(worker, part):
-    return worker.ask("present", JobPart(part)).facts.volume
+    return worker.ask("present", pose(part)).facts.volume
 
 
 def assert_reads_back(worker, part):
@@ -43,7 +43,7 @@ def assert_reads_back(worker, part):
 def test_exercise_parts_are_read_back(worker, family):
     for seed in (1, 2, 5):
         part = exercise(family, seed)
-        if not worker.ask("present", JobPart(part)).troubles:
+        if not worker.ask("present", pose(part)).troubles:
             assert_reads_back(worker, part)
 
 

@@ -95,8 +95,7 @@ def test_an_answer_that_is_accepted_stays_the_answer():
 
 def test_what_does_not_fit_is_said_with_the_ways_out():
     items = items_of((150, 160), (120, 90))
-    wish = SheetWish(paper="A4", upright=False, scale=1.0, dimensions_mm=10,
-                     company=("drawing 1",))  # fmt: skip
+    wish = SheetWish(paper="A4", upright=False, scale=1.0, dimensions_mm=10)
     layouts, misfit = plan_sheet(items, wish)
     assert "will not fit on A4 at 1:1" in misfit.trouble
     words = [way.words for way in misfit.ways_out]
@@ -104,7 +103,7 @@ def test_what_does_not_fit_is_said_with_the_ways_out():
     assert "another paper at this scale" in words
     assert len(layouts) == len(words)
     for way, layout in zip(misfit.ways_out, layouts, strict=True):
-        kept = [item for item in items if item.name == "drawing 0" or item.name in way.wish.company]
+        kept = [item for item in items if item.figure != way.moved]
         assert best_layout(kept, way.wish) == layout
     with pytest.raises(BadInput, match="what helps"):
         best_layout(items, wish)
@@ -133,13 +132,12 @@ def test_inch_sheets_have_inch_scales():
 @pytest.mark.parametrize(
     ("wish", "says"),
     [(SheetWish(paper="A9"), "no paper"), (SheetWish(scale=0.0), "scale"),
-     (SheetWish(margin_mm=-1), "margin"), (SheetWish(caption_mm=500), "captions"),
-     (SheetWish(company=("moonlit",)), "moonlit")],
+     (SheetWish(margin_mm=-1), "margin"), (SheetWish(caption_mm=500), "captions")],
 )  # fmt: skip
 def test_what_cannot_be_asked_of_a_sheet_is_refused(wish, says):
     with pytest.raises(BadInput, match=says):
         require_sound(wish)
-    require_sound(replace(SheetWish(), company=("views", "cabinet"), paper="ANSI C"))
+    require_sound(replace(SheetWish(), paper="ANSI C"))
 
 
 @pytest.mark.parametrize("text", ["", "big", "1:0", "-1:2", "1:1e9"])

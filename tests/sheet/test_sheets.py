@@ -7,10 +7,10 @@ from PIL import ImageFont
 
 import holoptic
 from cast import crate, picture, set_up, stepped_block
-from holoptic.job import Choice, JobPart, SheetWish
+from holoptic.job import LineSchool, SheetWish, TitleBlock
 from holoptic.part import Part
 from holoptic.plan.builder import start_on_picture
-from holoptic.sheet import TitleBlock, picture_item, picture_sheet, views_item
+from holoptic.sheet import picture_item, picture_sheet, views_item
 from holoptic.sheet.drawing import Ink, moved, rectangle
 from holoptic.sheet.frames import border_lines, frame_of, title_words
 from holoptic.sheet.papers import PAPERS
@@ -51,7 +51,7 @@ def test_the_plan_starts_where_the_sheet_has_it(worker):
 )
 def test_hidden_lines_by_school(worker, hidden, count, dashes):
     _, drawn = picture(worker, Part("p", crate(30, 20, 10)))
-    made = picture_sheet(drawn, TITLE, Choice(hidden=hidden))
+    made = picture_sheet(drawn, TITLE, LineSchool(hidden=hidden))
     inks = [ink for ink in made.drawing.inks if ink.layer == "hidden"]
     assert len(inks) == count
     assert all(ink.dashes == dashes for ink in inks)
@@ -63,7 +63,7 @@ def test_long_names_shrink_to_their_cells(worker):
     made = picture_sheet(drawn, title)
     name = next(words for words in made.drawing.words if words.text == title.part)
     work = next(words for words in made.drawing.words if words.text == title.work)
-    assert work.height == 3.5
+    assert work.height == 3.0
     assert len(name.text) * name.height * 0.78 <= 77.001
 
 
@@ -116,10 +116,10 @@ def test_no_words_run_into_the_title_block_or_over_the_border(paper, upright):
 
 def test_each_view_has_its_own_name_and_drawn_as_reads_plainly(worker):
     part = stepped_block()
-    shown = worker.ask("show_views", JobPart(part))
+    shown = worker.ask("show_views", part)
     _, drawn = picture(worker, part)
-    items = [picture_item(drawn), views_item(shown.placed, "third")]
-    made = full_sheet(items, TITLE, Choice(sheet=SheetWish(caption_mm=8.0)))
+    items = [picture_item(drawn, "f1"), views_item(shown.placed, "third", "f2")]
+    made = full_sheet(items, TITLE, SheetWish(caption_mm=8.0))
     captions = [words.text for words in made.drawing.words if words.layer == "symbol"]
     assert sorted(captions) == sorted(
         ["isometric drawing", *(view.picture.view.title for view in shown.placed)]

@@ -6,7 +6,7 @@ from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 
 from cast import VIEWS, look
 from holoptic import progress
-from holoptic.job import JobPart
+from holoptic.job import pose
 from holoptic.solid.kernel_shapes import together
 from holoptic.solid.step import write_solid
 from holoptic.worker.client import Worker
@@ -25,7 +25,7 @@ def test_the_worker_tells_what_it_is_doing(two_bodies):
     told = []
     with Worker(on_progress=told.append) as worker:
         whole, *_ = worker.ask("list_solids", two_bodies)
-        worker.ask("present", JobPart(whole))
+        worker.ask("present", pose(whole))
     words = [str(item) for item in told]
     assert any(word.startswith("reading pin on a block.step") for word in words)
     assert all(item.share is None or 0 <= item.share <= 1 for item in told)

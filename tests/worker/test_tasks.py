@@ -1,21 +1,24 @@
 """The whole questions that the desk asks the worker."""
 
+from dataclasses import replace
+
 import pytest
 
 from cast import crate, hole, prism, stepped_block
-from holoptic.errors import BadInput, PartError
-from holoptic.job import Choice, JobPart
+from holoptic.errors import BadInput
+from holoptic.job import Orthographic, SheetOrder, SheetWish, TitleBlock, alone, pose
 from holoptic.part import ImportedSolid, Part
 from holoptic.plan.moves import FRAME
 from holoptic.solid.pieces import Seen
 
-PART = JobPart(stepped_block(), Choice(kind="cabinet", corner="front-left"))
+PART = pose(stepped_block(), "cabinet", "front-left")
+SHEET = alone(PART)
 
 
 def test_presented_is_views_and_picture_of_one_solid(worker):
     presented = worker.ask("present", PART)
-    assert presented.part == PART
-    viewed = worker.ask("show_views", PART)
+    assert presented.made == PART
+    viewed = worker.ask("show_views", PART.source)
     assert [placed.name for placed in viewed.placed] == ["front", "top", "right"]
     assert (presented.picture.view.kind, presented.picture.view.corner.value) == (
         "cabinet", "front-left",
@@ -26,9 +29,9 @@ def test_presented_is_views_and_picture_of_one_solid(worker):
 
 
 def test_planned_draws_what_is_presented(worker):
-    presented, planned = worker.ask("present", PART), worker.ask("plan", PART)
-    assert planned.part == PART
-    proof = worker.ask("verify", PART)
+    presented, planned = worker.ask("present", PART), worker.ask("plan", SHEET, PART.id)
+    assert planned.figure == PART.id
+    proof = worker.ask("verify", SHEET, PART.id)
     assert proof.holds
     drawn = [name for name in planned.drafted.strokes if not name.startswith(FRAME)]
     assert proof.strokes == len(presented.picture.visible) == len(drawn)
@@ -41,16 +44,16 @@ def test_planned_draws_what_is_presented(worker):
                                     ("plan-oblique:30:0.75", "front-left-below")])  # fmt: skip
 def test_a_candidate_is_the_picture_in_another_kind(worker, choice):
     candidate = worker.ask("candidate", PART, *choice)
-    assert (candidate.part, candidate.choice) == (PART, choice)
+    assert (candidate.figure, candidate.choice) == (PART.id, choice)
     assert candidate.picture.view.kind == choice[0]
     assert candidate.picture.visible
 
 
 def test_a_changed_part_is_built_anew_and_an_old_one_kept(worker):
     bored = Part("p", crate(84, 46, 37.5), (hole(diameter=17, u=30, v=20),))
-    first = worker.ask("present", JobPart(bored))
-    other = worker.ask("present", JobPart(stepped_block()))
-    again = worker.ask("present", JobPart(bored))
+    first = worker.ask("present", pose(bored))
+    other = worker.ask("present", pose(stepped_block()))
+    again = worker.ask("present", pose(bored))
     assert first == again
     assert first.facts != other.facts
 
@@ -63,14 +66,50 @@ def test_looks_hold_what_was_asked_for(worker):
         seen.look((1.0, 1.0, 1.0))
 
 
-@pytest.mark.parametrize("task", ["present", "plan"])
-def test_troubles_come_back_as_they_were_raised(worker, task):
+def _present(worker, posed):
+    return worker.ask("present", posed)
+
+
+def _plan(worker, posed):
+    return worker.ask("plan", alone(posed), posed.id)
+
+
+def test_troubles_come_back_as_they_were_raised(worker):
     spoilt = Part("p", crate(9, 9, 9), (prism("saw", outline=[(0, 0), (9, 9), (9, 0), (0, 9)]),))
-    if task == "plan":
-        with pytest.raises(PartError, match="“saw”") as refused:
-            worker.ask(task, JobPart(spoilt))
-        assert refused.value.operation == 0
-    with pytest.raises(BadInput, match="unknown kind"):
-        worker.ask(task, JobPart(stepped_block(), Choice(kind="sideways")))
-    with pytest.raises(BadInput, match="cannot be read"):
-        worker.ask(task, JobPart(ImportedSolid("gone", "/nowhere/gone.step", 0)))
+    (trouble,) = _present(worker, pose(spoilt)).troubles
+    assert (trouble.operation, "“saw”" in str(trouble)) == (0, True)
+    for ask in (_present, _plan):
+        with pytest.raises(BadInput, match="unknown kind"):
+            ask(worker, pose(stepped_block(), "sideways"))
+        with pytest.raises(BadInput, match="cannot be read"):
+            ask(worker, pose(ImportedSolid("gone", "/nowhere/gone.step", 0)))
+
+
+def test_a_plan_leads_through_pictorials_only(worker):
+    views = replace(PART, figure=replace(PART.figure, view=Orthographic()))
+    with pytest.raises(BadInput, match="in views"):
+        _plan(worker, views)
+
+
+def test_the_border_is_drawn_with_the_first_pictorial_of_a_sheet(worker):
+    views = replace(PART, figure=replace(PART.figure, id="f0", view=Orthographic()))
+    other = replace(pose(stepped_block()), figure=replace(pose(stepped_block()).figure, id="f2"))
+    order = SheetOrder((views, PART, other))
+    first, second = (worker.ask("plan", order, item.id) for item in (PART, other))
+    assert first.plan.setup.blank is not None
+    assert second.plan.setup.blank is None
+    assert first.layout == second.layout
+    assert worker.ask("verify", order, other.id).holds
+
+
+def test_a_figure_at_its_own_scale_is_planned_at_it(worker):
+    small = replace(PART, figure=replace(PART.figure, scale=0.5, id="f2"))
+    order = SheetOrder((PART, small), SheetWish(scale=1.0, paper="A3"))
+    plan = worker.ask("plan", order, "f2").plan
+    assert (plan.setup.scale, plan.setup.scale_text) == (0.5, "1:2")
+    assert worker.ask("plan", order, PART.id).plan.setup.scale == 1.0
+    assert worker.ask("verify", order, "f2").holds
+    page = worker.ask("sheet", order, TitleBlock("work", "part")).pages[0]
+    assert any(words.text.endswith(", 1:2") for words in page.words)
+    card = worker.ask("card", order, "f2", 0)
+    assert (card.figure, card.scale) == ("f2", 0.5)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import argparse
 from collections import Counter
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 
-from holoptic.cli.sources import load_part, patient_worker
+from holoptic.cli.sources import load_figure, load_part, patient_worker
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import STEP_SUFFIXES
 from holoptic.exchange.outputs import (
@@ -19,14 +19,27 @@ from holoptic.exchange.outputs import (
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers, plan_text
 from holoptic.exchange.step_file import save_step
-from holoptic.job import Choice, HandWays, Job, JobPart, SheetWish
+from holoptic.job import (
+    VIEW_LINES,
+    Figure,
+    HandWays,
+    Job,
+    Pictorial,
+    Sheet,
+    SheetWish,
+    posed_figure,
+    sheet_order,
+    title_block,
+    view_named,
+)
+from holoptic.part import Source
 from holoptic.pictorial import Picture, view_of
 from holoptic.pictorial.corners import check_corners
 from holoptic.pictorial.strokes import ROLES
 from holoptic.plan import Proof
 from holoptic.plan.hand import Hand
 from holoptic.plan.words import way_title
-from holoptic.sheet import TitleBlock, picture_sheet, views_sheet
+from holoptic.sheet import picture_sheet, views_sheet
 from holoptic.sheet.papers import paper_named, read_scale
 from holoptic.sheet.planning import require_sound
 from holoptic.sheet.underlay import underlay
@@ -42,14 +55,23 @@ from holoptic.worker.messages import (
 
 
 def pictorial(options: argparse.Namespace) -> int:
-    """Make the picture of a part."""
+    """Make the picture of a figure."""
     out = Path(options.out)
     require_suffix(out, (*DRAWING_SUFFIXES, ".json"))
     with patient_worker() as worker:
-        job, part = _part(options, worker)
-        picture = _picture(part, worker)
-    makers = drawing_makers(lambda: picture_sheet(picture, _title(job, part), part.choice).drawing)
-    makers[".json"] = lambda: pictorial_json(picture, part.source).encode("utf-8")
+        asked = _asked(options, worker)
+        if not asked.figure.is_pictorial:
+            raise BadInput(f"figure “{asked.figure.id}” is views; say --kind, or use “views”")
+        picture = _picture(asked, worker)
+    figure, sheet = asked.figure, asked.sheet
+    makers = drawing_makers(
+        lambda: (
+            picture_sheet(
+                picture, title_block(asked.job, sheet), figure.lines, sheet.wish, figure.scale
+            ).drawing
+        )
+    )
+    makers[".json"] = lambda: pictorial_json(picture, asked.source).encode("utf-8")
     write_by_suffix(out, makers)
     if options.check:
         print(_corners(picture))
@@ -74,18 +96,18 @@ def plan(options: argparse.Namespace) -> int:
         require_suffix(out, (".json", ".csv", ".txt", ".pdf"))
     hand = Hand(*options.hand) if options.hand else Hand()
     with patient_worker() as worker:
-        job, part = _part(options, worker)
+        asked = _asked(options, worker)
+        order, figure = sheet_order(asked.job, asked.sheet), asked.figure
         if options.compare:
-            compared: WaysCompared = worker.ask("compare_ways", part, hand, job.views, job.angle)
+            compared: WaysCompared = worker.ask("compare_ways", order, figure.id, hand)
             print("\n".join(_comparison(compared)))
             return 0
-        picture = _picture(part, worker)
-        made: Planned = worker.ask("plan", part, hand, job.views, job.angle)
-        proof: Proof | None = (
-            worker.ask("verify", part, job.views, job.angle) if options.verify else None
-        )
+        picture = _picture(asked, worker)
+        made: Planned = worker.ask("plan", order, figure.id, hand)
+        proof: Proof | None = worker.ask("verify", order, figure.id) if options.verify else None
+    source, unit = asked.source, asked.job.unit
     if out is not None:
-        makers = plan_makers(made.plan, picture, part.source, made.paper, made.drafted, job.unit)
+        makers = plan_makers(made.plan, picture, source, made.paper, made.drafted, unit)
         write_by_suffix(out, makers)
     if proof is not None:
         print(proof)
@@ -93,7 +115,7 @@ def plan(options: argparse.Namespace) -> int:
             print(proof.remark)
         return 0 if proof.holds else 1
     if out is None:
-        print(plan_text(made.plan, picture, part.source, made.paper, job.unit), end="")
+        print(plan_text(made.plan, picture, source, made.paper, unit), end="")
     return 0
 
 
@@ -112,14 +134,15 @@ def _comparison(compared: WaysCompared) -> list[str]:
 
 
 def sheet(options: argparse.Namespace) -> int:
-    """Make the finished sheet of a part: its picture, and what is to stand beside it."""
+    """Make a finished sheet with all its figures."""
     out = Path(options.out)
     require_suffix(out, DRAWING_SUFFIXES)
     with patient_worker() as worker:
-        job, part = _part(options, worker)
-        laid: SheetPlanned = worker.ask("sheet", part, _title(job, part), job.views, job.angle)
+        asked = _asked(options, worker)
+        order = sheet_order(asked.job, asked.sheet)
+        laid: SheetPlanned = worker.ask("sheet", order, title_block(asked.job, asked.sheet))
     if laid.misfit is not None:
-        raise BadInput(said(str(laid.misfit), job.unit))
+        raise BadInput(said(str(laid.misfit), asked.job.unit))
     write_by_suffix(out, drawing_makers(lambda: laid.pages[0]))
     return 0
 
@@ -139,10 +162,11 @@ def views(options: argparse.Namespace) -> int:
     out = Path(options.out)
     require_suffix(out, DRAWING_SUFFIXES)
     with patient_worker() as worker:
-        job, part = load_part(options.source, options.part, worker)
-        angle = options.angle or job.angle
-        shown: Viewed = worker.ask("show_views", part, options.views or job.views, angle)
-    made = views_sheet(shown.placed, _title(job, part), angle, part.choice.sheet)
+        job, figure = load_figure(options.source, options.part, options.figure, worker)
+        angle, source = options.angle or job.angle, job.part(figure.subject).source
+        shown: Viewed = worker.ask("show_views", source, options.views or job.views, angle)
+    sheet = job.sheet_of(figure)
+    made = views_sheet(shown.placed, title_block(job, sheet), angle, sheet.wish)
     write_by_suffix(out, drawing_makers(lambda: made.drawing))
     return 0
 
@@ -157,28 +181,69 @@ def solid(options: argparse.Namespace) -> int:
     return 0
 
 
-def _part(options: argparse.Namespace, worker: Worker) -> tuple[Job, JobPart]:
-    """Return the job and the part, pictured as the command line says."""
+@dataclass(frozen=True)
+class _Asked:
+    """What a command is about: a figure of a job, with what the command line says laid over it."""
+
+    job: Job
+    figure: Figure
+
+    @property
+    def sheet(self) -> Sheet:
+        return self.job.sheet_of(self.figure)
+
+    @property
+    def source(self) -> Source:
+        return self.job.part(self.figure.subject).source
+
+
+def _asked(options: argparse.Namespace, worker: Worker) -> _Asked:
     # a wrong kind is refused before the kernel is started for the part
     if options.kind is not None or options.corner is not None:
         view_of(options.kind or "isometric", options.corner or "front-right")
-    job, part = load_part(options.source, options.part, worker)
-    return job, replace(part, choice=_choice(options, part))
+    job, found = load_figure(options.source, options.part, options.figure, worker)
+    figure = _figure(options, found)
+    sheet = job.sheet_of(found)
+    sheet = replace(sheet.with_figure(figure), wish=_wish(options, sheet.wish))
+    if getattr(options, "beside", None) is not None:
+        others = _beside(options.beside, figure)
+        sheet = replace(sheet, figures=(figure, *others))
+    return _Asked(job.with_sheet(sheet), figure)
 
 
-def _picture(part: JobPart, worker: Worker) -> Picture:
-    made: Candidate = worker.ask("candidate", part, part.choice.kind, part.choice.corner)
+def _beside(names: str, figure: Figure) -> list[Figure]:
+    """Return what else is to stand on the sheet of a figure; one stands there once."""
+    made: list[Figure] = []
+    for name in dict.fromkeys(names.split(",")):
+        if name and name != figure.title:
+            view = view_named(name, figure.corner)
+            if isinstance(view, Pictorial):
+                view_of(view.kind, view.corner)
+            lines = figure.lines if isinstance(view, Pictorial) else VIEW_LINES
+            other = replace(figure, id=f"{figure.id} {name}", view=view, lines=lines)
+            made.append(other)
+    return made
+
+
+def _picture(asked: _Asked, worker: Worker) -> Picture:
+    figure, posed = asked.figure, posed_figure(asked.job, asked.figure)
+    made: Candidate = worker.ask("candidate", posed, figure.kind, figure.corner)
     return made.picture
 
 
-def _choice(options: argparse.Namespace, part: JobPart) -> Choice:
-    """Return the part's own choices with what the command line says laid over them."""
-    names = ("kind", "corner", "hidden", "outline")
-    said = {name: value for name in names if (value := getattr(options, name)) is not None}
+def _figure(options: argparse.Namespace, figure: Figure) -> Figure:
+    """Return a figure with what the command line says laid over it."""
+    said = {name: value for name in ("hidden", "outline")
+            if (value := getattr(options, name)) is not None}  # fmt: skip
     if options.centre_lines is not None:
         said["centre_lines"] = options.centre_lines == "show"
-    by_hand = _by_hand(options, part.choice.by_hand)
-    return replace(part.choice, **said, by_hand=by_hand, sheet=_wish(options, part.choice.sheet))
+    made = replace(figure, lines=replace(figure.lines, **said),
+                   by_hand=_by_hand(options, figure.by_hand))  # fmt: skip
+    if options.kind is not None or options.corner is not None:
+        made = made.seen(options.kind or figure.kind, options.corner or figure.corner)
+    if getattr(options, "scale", None) is not None:
+        made = replace(made, scale=None)
+    return made
 
 
 def _wish(options: argparse.Namespace, wish: SheetWish) -> SheetWish:
@@ -196,8 +261,6 @@ def _wish(options: argparse.Namespace, wish: SheetWish) -> SheetWish:
         said |= {"paper": paper.name, "series": paper.series}
     if getattr(options, "scale", None) is not None:
         said["scale"] = read_scale(options.scale)
-    if getattr(options, "beside", None) is not None:
-        said["company"] = tuple(name for name in options.beside.split(",") if name)
     made = replace(wish, **said)
     require_sound(made)
     return made
@@ -217,7 +280,3 @@ def _by_hand(options: argparse.Namespace, ways: HandWays) -> HandWays:
     if "method" in said or "limit_mm" in said:
         said["own"] = ()
     return replace(ways, **said)
-
-
-def _title(job: Job, part: JobPart) -> TitleBlock:
-    return TitleBlock(job.name, part.source.name, part.source.number, job.date, job.drawn_by)

@@ -12,6 +12,7 @@ from typing import NoReturn
 
 from holoptic import __version__
 from holoptic.cli.options import (
+    add_figure_option,
     add_out,
     add_round_options,
     add_sheet_options,
@@ -136,6 +137,7 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
 
     views = commands.add_parser("views", help="make the orthographic views as a file")
     add_source_options(views)
+    add_figure_option(views)
     views.add_argument("--views", choices=["three", "six"], help="how many (default: the job's)")
     views.add_argument(
         "--angle", choices=["third", "first"], help="how they are laid out (default: the job's)"

@@ -22,8 +22,16 @@ def add_source_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--part", metavar="NAME", help="which part (default: the first)")
 
 
+def add_figure_option(parser: argparse.ArgumentParser) -> None:
+    """Add which figure of the job a command is about."""
+    parser.add_argument(
+        "--figure", metavar="ID", help="which figure, by its id (default: the part's first)"
+    )
+
+
 def add_view_options(parser: argparse.ArgumentParser) -> None:
-    """Add how a part is pictured."""
+    """Add which figure is meant, and how its part is pictured."""
+    add_figure_option(parser)
     parser.add_argument(
         "--kind", metavar="K",
         help="isometric, isometric-projection, dimetric, trimetric:A:B, cavalier, cabinet, "

@@ -11,7 +11,7 @@ from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, write_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.step_file import save_step
-from holoptic.job import Job, JobPart
+from holoptic.job import job_of
 from holoptic.reading.compare import compare as compare_views
 from holoptic.reading.compare import paths_in_view
 from holoptic.reading.lines import DrawnView
@@ -52,7 +52,7 @@ def _write(reading: Reading, out: Path, everything: bool, worker: Worker) -> Non
         if path.suffix.lower() in STEP_SUFFIXES:
             _save_step(path, answer, worker)
         else:
-            write_job(Job(out.stem, (JobPart(answer.taken),)), path)
+            write_job(job_of(out.stem, [answer.taken]), path)
         names = ", ".join(operation.name for operation in answer.taken.operations)
         print(f"{path.name}: {names or 'a plain block'}")
 

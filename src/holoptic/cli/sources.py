@@ -7,7 +7,7 @@ from pathlib import Path
 
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
-from holoptic.job import Job, JobPart
+from holoptic.job import Figure, Job, JobPart, job_of
 from holoptic.reading.arrangement import Wish
 from holoptic.reading.result import Reading
 from holoptic.worker.client import Worker
@@ -33,14 +33,14 @@ def load_job(path: Path, worker: Worker) -> Job:
     """Return the job in a file; the solids of a STEP file become its parts. Raises BadInput."""
     if path.suffix.lower() in STEP_SUFFIXES:
         solids = worker.ask("list_solids", str(path.resolve()))
-        return Job(path.stem, tuple(JobPart(solid) for solid in solids))
+        return job_of(path.stem, solids)
     if path.suffix.lower() in JOB_SUFFIXES:
         return read_job(path)
     if path.suffix.lower() == ".dxf":
         reading = read_sheet(path, worker)
         if reading.verdict != "unique":
             raise BadInput(f"{path.name}: {describe(reading)}; see “holoptic read”")
-        return Job(path.stem, (JobPart(reading.answers[0].taken),))
+        return job_of(path.stem, [reading.answers[0].taken])
     raise BadInput(f"{path.name}: a source ends in .holoptic, .step, .stp or .dxf")
 
 
@@ -84,10 +84,41 @@ def load_part(source: str, name: str | None, worker: Worker) -> tuple[Job, JobPa
     job = load_job(Path(source), worker)
     if not job.parts:
         raise BadInput(f"{Path(source).name} holds no part yet")
+    return job, _part_named(job, name)
+
+
+def _part_named(job: Job, name: str | None) -> JobPart:
     if name is None:
-        return job, job.parts[0]
+        return job.parts[0]
     try:
-        return job, job.parts[job.find(name)]
+        return job.find(name)
     except KeyError as error:
         known = ", ".join(part.source.name for part in job.parts)
         raise BadInput(f"no part is called “{name}” (known: {known})") from error
+
+
+def load_figure(
+    source: str, part: str | None, figure: str | None, worker: Worker
+) -> tuple[Job, Figure]:
+    """Return a job and the figure that a command is about: by its id, or the main one of a part.
+
+    Raises BadInput.
+    """
+    job, owner = load_part(source, part, worker)
+    if figure is None:
+        return job, job.main_figure(owner.id)
+    try:
+        found = job.figure(figure)
+    except KeyError as error:
+        raise BadInput(f"no figure is called “{figure}” (known: {_known(job)})") from error
+    if part is not None and found.subject != owner.id:
+        shown = job.part(found.subject).source.name
+        raise BadInput(f"figure “{figure}” shows “{shown}”, not “{part}”")
+    return job, found
+
+
+def _known(job: Job) -> str:
+    return ", ".join(
+        f"{figure.id} {figure.title} of {job.part(figure.subject).source.name}"
+        for figure in job.figures
+    )

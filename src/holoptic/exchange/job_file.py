@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
+from collections.abc import Iterable
 from dataclasses import replace
 from functools import cache
 from pathlib import Path
@@ -12,23 +14,27 @@ from pydantic import TypeAdapter, ValidationError
 
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import write_atomically
+from holoptic.exchange.job_migration import migrated
 from holoptic.job import Job
 from holoptic.part import ImportedSolid, Part
 from holoptic.pictorial import view_of
-from holoptic.sheet.planning import require_sound
+from holoptic.sheet.planning import require_scale, require_sound
 
 FORMAT = "holoptic-job"
-VERSION = 4
+VERSION = 5
 """Version 1 had no line weights, centre lines, view angle and view set, version 2 no arcs, slopes,
 polygons, pyramids, balls, rings, strips and no ways to draw circles, version 3 no ways of working
 and no wishes for the sheet: they had the defaults. What came to version 4 later has a default
-where a file does not say it: ends and paths of strips, who draws."""
+where a file does not say it: ends and paths of strips, who draws. Version 5 has ids, figures and
+sheets (`job_migration`)."""
 SUFFIX = ".holoptic"
 JOB_SUFFIXES = (SUFFIX, ".json")
 DRAWING_SUFFIX = ".dxf"
 STEP_SUFFIXES = (".step", ".stp")
 """What can be opened: jobs, and solids that become the parts of a job."""
 _LARGEST_BYTES = 32 * 1024 * 1024
+_MOST_FIGURES = 60
+"""On a sheet: more would keep the worker busy for nothing that a reader could follow."""
 
 
 @cache
@@ -45,7 +51,9 @@ def read_job(path: Path) -> Job:
     except OSError as error:
         raise BadInput(f"{path.name} cannot be read: {error.strerror or error}") from error
     try:
-        return _resolve_paths(parse_job(data), path.parent)
+        job = _resolve_paths(parse_job(data), path.parent)
+        # a file that was never saved by a desk is told from others by what it says
+        return job if job.id else replace(job, id=hashlib.sha256(data).hexdigest()[:16])
     except BadInput as error:
         raise BadInput(f"{path.name}: {error}") from error
 
@@ -53,7 +61,9 @@ def read_job(path: Path) -> Job:
 def parse_job(data: bytes) -> Job:
     """Return the job in the bytes of a job file. Raises BadInput with one clear line."""
     content = _content(data)
+    version = content["version"]
     del content["format"], content["version"]
+    content = migrated(content, version)
     try:
         job = _adapter().validate_json(json.dumps(content), strict=True)
     except ValidationError as error:
@@ -82,14 +92,48 @@ def _content(data: bytes) -> dict[str, Any]:
 
 
 def _require_sense(job: Job) -> None:
+    _require_ids(job)
+    for figure in job.figures:
+        view_of(figure.kind, figure.corner)
+        require_scale(figure.scale)
+    for sheet in job.sheets:
+        require_sound(sheet.wish)
     for part in job.parts:
-        view_of(part.choice.kind, part.choice.corner)
-        require_sound(part.choice.sheet)
         if isinstance(part.source, Part):
             try:
                 part.source.require_honest_sums(job.unit)
             except HolopticError as error:
                 raise BadInput(str(error)) from error
+
+
+def _require_ids(job: Job) -> None:
+    """Raise BadInput where an id stands twice or for nothing."""
+    for what, ids in (("part", [part.id for part in job.parts]),
+                      ("figure", [figure.id for figure in job.figures]),
+                      ("sheet", [sheet.id for sheet in job.sheets])):  # fmt: skip
+        _require_single(what, ids)
+    parts = {part.id for part in job.parts}
+    for sheet in job.sheets:
+        if not sheet.figures:
+            raise BadInput(f"not a sound job file: nothing stands on sheet “{sheet.id}”")
+        if len(sheet.figures) > _MOST_FIGURES:
+            raise BadInput(f"more than {_MOST_FIGURES} figures stand on sheet “{sheet.id}”")
+        for figure in sheet.figures:
+            if figure.subject not in parts:
+                raise BadInput(
+                    f"not a sound job file: figure “{figure.id}” shows “{figure.subject}”, "
+                    "which is no part"
+                )
+
+
+def _require_single(what: str, ids: Iterable[str]) -> None:
+    seen: set[str] = set()
+    for item in ids:
+        if not item:
+            raise BadInput(f"not a sound job file: a {what} has no id")
+        if item in seen:
+            raise BadInput(f"not a sound job file: two {what}s have the id “{item}”")
+        seen.add(item)
 
 
 def job_bytes(job: Job, folder: Path | None = None) -> bytes:
@@ -133,7 +177,7 @@ def _relative_paths(job: Job, folder: Path) -> Job:
 
 
 def _with_paths(job: Job, change: Any) -> Job:
-    for index, part in enumerate(job.parts):
+    for part in job.parts:
         if isinstance(part.source, ImportedSolid):
-            job = job.with_source(index, replace(part.source, path=change(part.source.path)))
+            job = job.with_source(part.id, replace(part.source, path=change(part.source.path)))
     return job

@@ -1,4 +1,4 @@
-"""Where a drafter is in the plan of each part, and how long each move took.
+"""Where a drafter is in the plan of each figure, and how long each move took.
 
 Small JSON files in the XDG state folder, one a job. They may never stop the program: what cannot
 be read is as if it were not there.
@@ -31,9 +31,9 @@ class Whereabouts:
         return sum(self.seconds.values())
 
 
-def read_whereabouts(job: str, part: str, plan: Plan) -> Whereabouts:
+def read_whereabouts(job_id: str, figure_id: str, plan: Plan) -> Whereabouts:
     """Return where the drafter is; at the start where the plan is another than was kept."""
-    kept = read_json_object(_file(job)).get(part)
+    kept = read_json_object(_file(job_id)).get(figure_id)
     if not isinstance(kept, dict) or kept.get("plan") != _mark(plan):
         return Whereabouts()
     at, seconds = kept.get("at"), kept.get("seconds")
@@ -44,19 +44,29 @@ def read_whereabouts(job: str, part: str, plan: Plan) -> Whereabouts:
     return found
 
 
-def keep_whereabouts(job: str, part: str, plan: Plan, where: Whereabouts) -> None:
+def keep_whereabouts(job_id: str, figure_id: str, plan: Plan, where: Whereabouts) -> None:
     """Keep where the drafter is; a full disk is no reason to disturb the work."""
     seconds = {str(number): round(taken, 1) for number, taken in sorted(where.seconds.items())}
-    content = read_json_object(_file(job))
-    content[part] = {"plan": _mark(plan), "at": where.at, "seconds": seconds}
+    content = read_json_object(_file(job_id))
+    content[figure_id] = {"plan": _mark(plan), "at": where.at, "seconds": seconds}
     with contextlib.suppress(BadInput, OSError):
-        write_atomically(_file(job), json.dumps(content, indent=1).encode())
+        write_atomically(_file(job_id), json.dumps(content, indent=1).encode())
 
 
 def _mark(plan: Plan) -> str:
-    """Return what tells plans apart: a digest of their sentences."""
-    return hashlib.sha256("\n".join(move.text for move in plan.moves).encode()).hexdigest()[:16]
+    """Return what tells plans apart: a digest of what the hand does and sets, not of the words."""
+    moves = [
+        (move.verb, len(move.uses), len(move.makes), _rounded(move.setting_mm),
+         _rounded(move.angle_deg), [[_rounded(value) for value in row] for row in move.table])
+        for move in plan.moves
+    ]  # fmt: skip
+    return hashlib.sha256(json.dumps(moves).encode()).hexdigest()[:16]
 
 
-def _file(job: str) -> Path:
-    return state_folder() / f"plan-{hashlib.sha256(job.encode()).hexdigest()[:16]}.json"
+def _rounded(value: float | None) -> float | None:
+    """Return a figure as coarse as a hand sets it, so that the last bits tell nothing apart."""
+    return None if value is None else round(value, 2) + 0.0
+
+
+def _file(job_id: str) -> Path:
+    return state_folder() / f"plan-{hashlib.sha256(job_id.encode()).hexdigest()[:16]}.json"

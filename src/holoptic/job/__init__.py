@@ -1,32 +1,40 @@
-"""A job: the parts on the bench and how each is to be drawn; and the history of its edits."""
+"""A job: its parts, the sheets with the figures of them, and the history of its edits."""
 
-from holoptic.job.history import History
-from holoptic.job.job import (
-    Angle,
-    Choice,
-    Colour,
+from holoptic.job.figures import (
+    PLAIN_LINES,
+    VIEW_LINES,
+    VIEWS,
     DepthCopy,
+    Figure,
     Firming,
-    FrameBy,
     HandWays,
     Hidden,
-    Job,
-    JobPart,
+    LineSchool,
     Order,
+    Orthographic,
     Outline,
     OwnMethod,
+    Pictorial,
     Raising,
-    Series,
-    SheetWish,
     Strategy,
     ViewSet,
+    view_named,
 )
+from holoptic.job.history import History
+from holoptic.job.job import Angle, Colour, Job, JobPart, job_of
+from holoptic.job.posed import Posed, SheetOrder, alone, pose, posed_figure, sheet_order
+from holoptic.job.sheets import AS_FITS, FrameBy, Series, Sheet, SheetWish, TitleEntries
+from holoptic.job.titles import TitleBlock, title_block
 
 __all__ = [
+    "AS_FITS",
+    "PLAIN_LINES",
+    "VIEWS",
+    "VIEW_LINES",
     "Angle",
-    "Choice",
     "Colour",
     "DepthCopy",
+    "Figure",
     "Firming",
     "FrameBy",
     "HandWays",
@@ -34,12 +42,27 @@ __all__ = [
     "History",
     "Job",
     "JobPart",
+    "LineSchool",
     "Order",
+    "Orthographic",
     "Outline",
     "OwnMethod",
+    "Pictorial",
+    "Posed",
     "Raising",
     "Series",
+    "Sheet",
+    "SheetOrder",
     "SheetWish",
     "Strategy",
+    "TitleBlock",
+    "TitleEntries",
     "ViewSet",
+    "alone",
+    "job_of",
+    "pose",
+    "posed_figure",
+    "sheet_order",
+    "title_block",
+    "view_named",
 ]

@@ -2,129 +2,34 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
-from typing import ClassVar, Literal
+from typing import ClassVar, Literal, TypeVar
 
-from holoptic.curves.methods import USUAL_ORDINATES, Method
+from holoptic.job.figures import Figure, ViewSet
+from holoptic.job.sheets import NOTHING_SAID, Sheet, TitleEntries
 from holoptic.part import Operation, Part, Source
 from holoptic.units import Unit
 
-Hidden = Literal["omit", "thin", "dashed"]
-Outline = Literal["one-weight", "thick-and-thin"]
 Angle = Literal["third", "first"]
-ViewSet = Literal["three", "six"]
-
-
-DepthCopy = Literal["shift", "again"]
-Raising = Literal["crate", "corners"]
-Strategy = Literal["crate-and-carve", "faces-first", "centre-lines-first"]
-Order = Literal["by-feature", "batched"]
-Firming = Literal["soon", "end"]
-FrameBy = Literal["draw", "printed"]
-Series = Literal["ISO", "ANSI", "architectural"]
-
-
-@dataclass(frozen=True)
-class OwnMethod:
-    """The way in which one feature's circles are drawn; `feature` is its name."""
-
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
-
-    feature: str
-    method: Method
-
-
-@dataclass(frozen=True)
-class HandWays:
-    """How a picture is drawn by hand.
-
-    `method` None takes the usual one: the simplest that stays within `limit_mm` of the true
-    ellipse on paper, or without a limit the four-centre oval where it can be had.
-    `depth_copy` says how a circle is repeated at another depth: its centres shifted, or
-    constructed again. `raising` says how a polygon is: the offsets repeated on the crate above, or
-    each corner raised by itself. `strategy` is the way of carving, None leaves it to the part;
-    `order` draws feature by feature or batches what one instrument does; `firming` firms lines in
-    as soon as they are certain or all at the end.
-    """
-
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
-
-    method: Method | None = None
-    limit_mm: float | None = None
-    ordinates: int = USUAL_ORDINATES
-    depth_copy: DepthCopy = "shift"
-    raising: Raising = "crate"
-    own: tuple[OwnMethod, ...] = ()
-    strategy: Strategy | None = None
-    order: Order = "by-feature"
-    firming: Firming = "soon"
-
-    def method_for(self, feature: str) -> Method | None:
-        """Return the method asked for a feature, or None."""
-        for item in self.own:
-            if item.feature == feature:
-                return item.method
-        return self.method
-
-    def with_own(self, feature: str, method: Method | None) -> HandWays:
-        """Return the ways with one feature's method set, or left to the usual one again."""
-        own = tuple(item for item in self.own if item.feature != feature)
-        return replace(self, own=own if method is None else (*own, OwnMethod(feature, method)))
-
-
-@dataclass(frozen=True)
-class SheetWish:
-    """What is asked of the sheet; None leaves a thing to what fits best.
-
-    `series` is the family of papers to choose from, `paper` a paper's name, `upright` whether it
-    stands on its short side, `scale` paper over true size. `margin_mm` is kept free inside the
-    border, `dimensions_mm` about each drawing for its dimensions, `caption_mm` below it for its
-    name. `frame` says whether border and title block are drawn or printed on the sheet. `company`
-    names what stands on the same sheet: kinds of pictorial, or "views".
-    """
-
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
-
-    series: Series = "ISO"
-    paper: str | None = None
-    upright: bool | None = None
-    scale: float | None = None
-    margin_mm: float = 8.0
-    dimensions_mm: float = 0.0
-    caption_mm: float = 0.0
-    frame: FrameBy = "draw"
-    company: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class Choice:
-    """How a part is pictured: kind, near corner, line weights, the ways by hand, the sheet."""
-
-    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
-
-    kind: str = "isometric"
-    corner: str = "front-right"
-    hidden: Hidden = "omit"
-    outline: Outline = "one-weight"
-    centre_lines: bool = True
-    by_hand: HandWays = HandWays()
-    sheet: SheetWish = SheetWish()
-
+_MOST_DIGITS = 9
+"""Of the number in an id; one with more is left to whoever wrote it."""
 
 Colour = Literal["none", "brass", "iron", "slate", "rust", "moss", "sand"]
 
 
 @dataclass(frozen=True)
 class JobPart:
-    """A part with the choices for its picture, and what the parts list says of it.
+    """A part with what the parts list says of it.
 
-    `colour` is a mark by which the list and the shelf tell parts apart.
+    Its id never changes, whatever it is called. `colour` is a mark by which the list and the
+    shelf tell parts apart.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
+    id: str
     source: Source = field(metadata={"discriminator": "type"})
-    choice: Choice = Choice()
     quantity: int = 1
     material: str = ""
     colour: Colour = "none"
@@ -132,42 +37,158 @@ class JobPart:
 
 @dataclass(frozen=True)
 class Job:
-    """A named set of parts with one unit; `date` and `drawn_by` stand in the title block.
+    """A named set of parts with one unit, and the sheets on which figures of them stand.
 
-    `views` says how many orthographic views are shown, `angle` how they are laid out.
+    `views` says how many orthographic views are shown, `angle` how they are laid out. `title` is
+    what the title blocks of all sheets say. `id` tells the job from others wherever its file
+    lies, empty until it has been in a file.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     name: str
     parts: tuple[JobPart, ...] = ()
+    sheets: tuple[Sheet, ...] = ()
     unit: Unit = Unit.MM
-    date: str = ""
     angle: Angle = "third"
     views: ViewSet = "three"
-    drawn_by: str = ""
+    title: TitleEntries = NOTHING_SAID
+    id: str = ""
 
-    def with_part(self, index: int, part: JobPart) -> Job:
-        """Return the job with one part exchanged."""
-        parts = list(self.parts)
-        parts[index] = part
-        return replace(self, parts=tuple(parts))
+    # --- finding ----------------------------------------------------------------------------
 
-    def with_source(self, index: int, source: Source) -> Job:
+    @property
+    def figures(self) -> tuple[Figure, ...]:
+        """All figures, sheet by sheet."""
+        return tuple(figure for sheet in self.sheets for figure in sheet.figures)
+
+    def part(self, part_id: str) -> JobPart:
+        """Return a part. Raises KeyError."""
+        return _found(self.parts, part_id)
+
+    def part_index(self, part_id: str) -> int:
+        """Return where a part stands among the parts. Raises KeyError."""
+        return self.parts.index(self.part(part_id))
+
+    def figure(self, figure_id: str) -> Figure:
+        """Return a figure. Raises KeyError."""
+        return _found(self.figures, figure_id)
+
+    def sheet(self, sheet_id: str) -> Sheet:
+        """Return a sheet. Raises KeyError."""
+        return _found(self.sheets, sheet_id)
+
+    def find(self, name: str) -> JobPart:
+        """Return the first part called `name`. Raises KeyError."""
+        for part in self.parts:
+            if part.source.name == name:
+                return part
+        raise KeyError(name)
+
+    def figures_of(self, part_id: str) -> tuple[Figure, ...]:
+        """Return the figures of a part, those first that were made first."""
+        own = [figure for figure in self.figures if figure.subject == part_id]
+        return tuple(sorted(own, key=lambda figure: (not figure.is_pictorial, _number(figure.id))))
+
+    def main_figure(self, part_id: str) -> Figure:
+        """Return the figure by which a part is shown: its first pictorial.
+
+        A part without one is shown by a fresh one, which stands on no sheet until it is changed.
+        """
+        own = self.figures_of(part_id)
+        return own[0] if own else Figure(self.fresh_figure_id(), part_id)
+
+    def sheet_of(self, figure: Figure) -> Sheet:
+        """Return the sheet on which a figure stands, or a fresh one with it alone."""
+        for sheet in self.sheets:
+            if any(item.id == figure.id for item in sheet.figures):
+                return sheet
+        return Sheet(_fresh_id("s", self.sheets), (figure,))
+
+    def number_of(self, sheet_id: str) -> str:
+        """Return the number of a sheet as its title block has it, such as `2 of 3`."""
+        ids = [sheet.id for sheet in self.sheets]
+        return f"{ids.index(sheet_id) + 1} of {len(ids)}" if sheet_id in ids else "1 of 1"
+
+    def fresh_figure_id(self) -> str:
+        """Return an id that no figure has."""
+        return _fresh_id("f", self.figures)
+
+    def fresh_name(self, name: str) -> str:
+        """Return a name that no part has: the one given, or that with a number behind it."""
+        taken = {part.source.name for part in self.parts}
+        tried = (name if k == 1 else f"{name} {k}" for k in range(1, len(taken) + 2))
+        return next(item for item in tried if item not in taken)
+
+    # --- parts ------------------------------------------------------------------------------
+
+    def with_part(self, part: JobPart) -> Job:
+        """Return the job with the part of the same id exchanged."""
+        return replace(self, parts=_exchanged(self.parts, part))
+
+    def with_source(self, part_id: str, source: Source) -> Job:
         """Return the job with one part's description exchanged."""
-        return self.with_part(index, replace(self.parts[index], source=source))
+        return self.with_part(replace(self.part(part_id), source=source))
 
-    def with_choice(self, index: int, choice: Choice) -> Job:
-        """Return the job with one part pictured in another way."""
-        return self.with_part(index, replace(self.parts[index], choice=choice))
+    def with_added(self, source: Source, figure: Figure | None = None) -> Job:
+        """Return the job with one more part at the end, and a figure of it on a sheet of its own.
 
-    def with_added(self, part: JobPart) -> Job:
-        """Return the job with one more part at the end."""
-        return replace(self, parts=(*self.parts, part))
+        A name that is there already gets a number. `figure` says how the part is seen; its ids
+        are those of the job in any case.
+        """
+        named = replace(source, name=self.fresh_name(source.name))
+        part = JobPart(_fresh_id("p", self.parts), named)
+        job = replace(self, parts=(*self.parts, part))
+        shown = figure or Figure("", part.id)
+        return job.with_figure(replace(shown, id=job.fresh_figure_id(), subject=part.id))
 
-    def without(self, index: int) -> Job:
-        """Return the job without one part."""
-        return replace(self, parts=self.parts[:index] + self.parts[index + 1 :])
+    def without_part(self, part_id: str) -> Job:
+        """Return the job without one part and its figures."""
+        job = replace(self, parts=tuple(part for part in self.parts if part.id != part_id))
+        for figure in self.figures_of(part_id):
+            job = job.without_figure(figure.id)
+        return job
+
+    # --- figures and sheets -----------------------------------------------------------------
+
+    def with_figure(self, figure: Figure) -> Job:
+        """Return the job with a figure exchanged; one that stands nowhere gets its own sheet."""
+        return self.with_sheet(self.sheet_of(figure).with_figure(figure))
+
+    def with_sheet(self, sheet: Sheet) -> Job:
+        """Return the job with the sheet of the same id exchanged, or with one more sheet."""
+        if all(item.id != sheet.id for item in self.sheets):
+            return replace(self, sheets=(*self.sheets, sheet))
+        return replace(self, sheets=_exchanged(self.sheets, sheet))
+
+    def with_figure_on(self, sheet_id: str, figure: Figure) -> Job:
+        """Return the job with one more figure, or one that stood elsewhere, on a sheet."""
+        job = self
+        if all(sheet_id != sheet.id for sheet in self.sheets):
+            raise KeyError(sheet_id)
+        for sheet in self.sheets:
+            if sheet.id != sheet_id:
+                job = job.with_sheet(sheet.without(figure.id))
+        return job.with_sheet(job.sheet(sheet_id).with_figure(figure))._without_bare_sheets()
+
+    def on_own_sheet(self, figure_id: str) -> Job:
+        """Return the job with a figure moved from its sheet to one of its own behind it."""
+        figure = self.figure(figure_id)
+        before = self.sheet_of(figure)
+        own = Sheet(_fresh_id("s", self.sheets), (figure,), before.wish)
+        at = self.sheets.index(before) + 1
+        sheets = (*self.sheets[: at - 1], before.without(figure_id), own, *self.sheets[at:])
+        return replace(self, sheets=sheets)._without_bare_sheets()
+
+    def without_figure(self, figure_id: str) -> Job:
+        """Return the job without one figure, and without its sheet where that is empty then."""
+        sheets = tuple(sheet.without(figure_id) for sheet in self.sheets)
+        return replace(self, sheets=sheets)._without_bare_sheets()
+
+    def _without_bare_sheets(self) -> Job:
+        return replace(self, sheets=tuple(sheet for sheet in self.sheets if sheet.figures))
+
+    # --- unit -------------------------------------------------------------------------------
 
     def in_unit(self, unit: Unit) -> Job:
         """Return the job with its lengths written for another unit; no size changes."""
@@ -179,12 +200,38 @@ class Job:
         )
         return replace(self, parts=parts, unit=unit)
 
-    def find(self, name: str) -> int:
-        """Return the index of the part called `name`. Raises KeyError."""
-        for index, part in enumerate(self.parts):
-            if part.source.name == name:
-                return index
-        raise KeyError(name)
+
+def job_of(name: str, sources: Iterable[Source], unit: Unit = Unit.MM) -> Job:
+    """Return a job of some parts, each with an isometric on a sheet of its own."""
+    job = Job(name, unit=unit)
+    for source in sources:
+        job = job.with_added(source)
+    return job
+
+
+_Item = TypeVar("_Item", JobPart, Figure, Sheet)
+
+
+def _found(items: Iterable[_Item], item_id: str) -> _Item:
+    for item in items:
+        if item.id == item_id:
+            return item
+    raise KeyError(item_id)
+
+
+def _exchanged(items: tuple[_Item, ...], new: _Item) -> tuple[_Item, ...]:
+    return tuple(new if item.id == new.id else item for item in items)
+
+
+def _fresh_id(letter: str, taken: Iterable[JobPart | Figure | Sheet]) -> str:
+    """Return the next id: a letter with a number above all that are there."""
+    return f"{letter}{max((_number(item.id) for item in taken), default=0) + 1}"
+
+
+def _number(item_id: str) -> int:
+    """Return the number in an id; other programs may write other ids."""
+    digits = item_id[1:]
+    return int(digits) if digits.isdecimal() and len(digits) <= _MOST_DIGITS else 0
 
 
 def with_operation(part: Part, index: int, operation: Operation) -> Part:

@@ -1,11 +1,10 @@
 """The finished sheet: paper, scale, placement, border, title block, check bar."""
 
 from holoptic.sheet.drawing import Drawing, Ink, Words
-from holoptic.sheet.frames import TitleBlock
 from holoptic.sheet.papers import Paper
 from holoptic.sheet.planning import Layout
 from holoptic.sheet.sheets import (
-    Sheet,
+    ComposedSheet,
     compose,
     full_sheet,
     picture_item,
@@ -16,12 +15,11 @@ from holoptic.sheet.sheets import (
 )
 
 __all__ = [
+    "ComposedSheet",
     "Drawing",
     "Ink",
     "Layout",
     "Paper",
-    "Sheet",
-    "TitleBlock",
     "Words",
     "compose",
     "full_sheet",

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import textwrap
-from dataclasses import dataclass
 
+from holoptic.job import TitleBlock
 from holoptic.plan.moves import BlankSheet
 from holoptic.sheet.drawing import BORDER_MM, OUTLINE_MM, Ink, Words, rectangle
 from holoptic.sheet.papers import Paper
@@ -30,17 +30,6 @@ CAUTION = (
     "A pictorial explains a part. Make from dimensioned orthographic drawings,",
     "checked under your local standard by whoever is responsible for the design.",
 )
-
-
-@dataclass(frozen=True)
-class TitleBlock:
-    """What the title block says."""
-
-    work: str
-    part: str
-    number: str = ""
-    date: str = ""
-    drawn_by: str = ""
 
 
 def frame_of(paper: Paper) -> BlankSheet:
@@ -86,35 +75,55 @@ def title_corner(paper: Paper) -> tuple[float, float]:
     return paper.width - frame.right, frame.low + frame.title_height
 
 
+TITLE_ROW_MM = _TITLE_HEIGHT_MM / 4
+_CELLS = (
+    (("work", 60.0), ("drawn by", 30.0), ("checked by", 30.0)),
+    (("part", 60.0), ("number", 30.0), ("revision", 30.0)),
+    (("scale", 22.0), ("drawn as", 38.0), ("date", 30.0), ("sheet", 30.0)),
+    (("notes", 94.0), ("", 26.0)),
+)
+"""Rows of the title block from the top: each cell's label and width, mm.
+
+The last cell has the symbol of the angle.
+"""
+
+
 def title_lines(paper: Paper) -> list[Ink]:
     """Return the lines of the title block."""
     xmax, ymax = title_corner(paper)
     xmin, ymin = xmax - _TITLE_WIDTH_MM, ymax - _TITLE_HEIGHT_MM
-    rows = [ymin + 10, ymin + 20]
-    lines = [Ink("title", ((xmin, y), (xmax, y))) for y in rows]
-    columns = [(xmin + 40, ymin, ymin + 10), (xmin + 80, ymin, ymax)]
-    lines += [Ink("title", ((x, low), (x, high))) for x, low, high in columns]
-    return [rectangle(xmin, ymin, xmax, ymax, "title", OUTLINE_MM), *lines]
+    lines = [rectangle(xmin, ymin, xmax, ymax, "title", OUTLINE_MM)]
+    for number, cells in enumerate(_CELLS):
+        high = ymax - number * TITLE_ROW_MM
+        if number:
+            lines.append(Ink("title", ((xmin, high), (xmax, high))))
+        x = xmin
+        for _, width in cells[:-1]:
+            x += width
+            lines.append(Ink("title", ((x, high - TITLE_ROW_MM), (x, high))))
+    return lines
 
 
 def title_words(paper: Paper, title: TitleBlock, kind: str, scale: str) -> list[Words]:
     """Return what the title block says, with the cautions over the check bar."""
     xmax, ymax = title_corner(paper)
-    xmin, ymin = xmax - _TITLE_WIDTH_MM, ymax - _TITLE_HEIGHT_MM
-    cells = [
-        (xmin, ymin + 20, 80.0, "work", title.work),
-        (xmin + 80, ymin + 20, 40.0, "drawn by", title.drawn_by or "–"),
-        (xmin, ymin + 10, 80.0, "part", title.part),
-        (xmin + 80, ymin + 10, 40.0, "number", title.number or "–"),
-        (xmin, ymin, 40.0, "scale", scale),
-        (xmin + 40, ymin, 40.0, "drawn as", kind),
-        (xmin + 80, ymin, 40.0, "date", title.date or "–"),
-    ]
+    xmin = xmax - _TITLE_WIDTH_MM
+    said = {
+        "work": title.work, "drawn by": title.drawn_by, "checked by": title.checked_by,
+        "part": title.part, "number": title.number, "revision": title.revision,
+        "scale": scale, "drawn as": kind, "date": title.date, "sheet": title.sheet,
+        "notes": title.notes,
+    }  # fmt: skip
     words = []
-    for x, y, width, label, value in cells:
-        height = _fitted(value, 3.5 if label in ("work", "part") else 2.8, width - 3)
-        words.append(Words((x + 1.5, y + 7.0), label, 1.8))
-        words.append(Words((x + 1.5, y + 2.0), value, height))
+    for number, cells in enumerate(_CELLS):
+        x, low = xmin, ymax - (number + 1) * TITLE_ROW_MM
+        for label, width in cells:
+            value = said.get(label) or ("" if label in ("notes", "") else "–")
+            height = _fitted(value, 3.0 if label in ("work", "part") else 2.5, width - 3)
+            for text, up, size in ((label, TITLE_ROW_MM - 2.1, 1.5), (value, 1.5, height)):
+                if text:
+                    words.append(Words((x + 1.5, low + up), text, size))
+            x += width
     return words + _cautions(paper, xmin)
 
 

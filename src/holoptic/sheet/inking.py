@@ -1,4 +1,4 @@
-"""Strokes as ink: which line is heavy, which is dashed, by the schools that a choice names."""
+"""Strokes as ink: which line is heavy, which is dashed, by the schools of drafting."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from collections.abc import Iterable, Iterator
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Vec2
-from holoptic.job import Choice
+from holoptic.job import LineSchool
 from holoptic.pictorial import Picture, Stroke, View
 from holoptic.pictorial.weights import weighted_parts
 from holoptic.sheet.drawing import CHAIN, DASHED, OUTLINE_MM, THICK_MM, THIN_MM, Ink, moved
@@ -18,39 +18,39 @@ SHORT_CROSS_MM = 16.0
 _CENTRE_MM = 0.18
 
 
-def picture_ink(picture: Picture, choice: Choice, origin: Vec2, scale: float) -> list[Ink]:
+def picture_ink(picture: Picture, lines: LineSchool, origin: Vec2, scale: float) -> list[Ink]:
     """Return the ink of a picture at a place on the page, hidden lines under visible ones."""
     inks: list[Ink] = []
-    if choice.centre_lines:
+    if lines.centre_lines:
         inks += (_centre(stroke, origin, scale) for stroke in picture.of_role("centre"))
-    if choice.hidden != "omit":
-        dashes = DASHED if choice.hidden == "dashed" else ()
+    if lines.hidden != "omit":
+        dashes = DASHED if lines.hidden == "dashed" else ()
         for stroke in picture.of_role("hidden"):
             inks.append(
                 Ink("hidden", moved(stroke.path, origin, scale), THIN_MM, dashes,
                     arc=_arc(stroke.drawn, picture.view, origin, scale))
             )  # fmt: skip
     for stroke in picture.visible:
-        inks += _visible(stroke, choice, picture.view, origin, scale)
+        inks += _visible(stroke, lines, picture.view, origin, scale)
     return inks
 
 
 def _visible(
-    stroke: Stroke, choice: Choice, view: View, origin: Vec2, scale: float
+    stroke: Stroke, lines: LineSchool, view: View, origin: Vec2, scale: float
 ) -> Iterator[Ink]:
-    for curve, is_thick in drawn_parts(stroke, choice):
+    for curve, is_thick in drawn_parts(stroke, lines):
         weight = OUTLINE_MM
-        if choice.outline == "thick-and-thin":
+        if lines.outline == "thick-and-thin":
             weight = THICK_MM if is_thick else THICK_MM / 2
         arc = _arc(curve, view, origin, scale)
         path = stroke.path if curve is stroke.drawn else curve.path(view.matrix)
         yield Ink("visible", moved(path, origin, scale), weight, arc=arc)
 
 
-def drawn_parts(stroke: Stroke, choice: Choice) -> Iterable[tuple[Curve, bool]]:
+def drawn_parts(stroke: Stroke, lines: LineSchool) -> Iterable[tuple[Curve, bool]]:
     """Return the parts in which a visible stroke is drawn: what runs on paper, thick or not."""
     whole = not stroke.thick or stroke.thick == (stroke.curve.span,)
-    if choice.outline == "one-weight" or whole:
+    if lines.outline == "one-weight" or whole:
         return [(stroke.drawn, bool(stroke.thick))]
     return weighted_parts(stroke.curve, stroke.thick)
 

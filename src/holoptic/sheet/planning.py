@@ -12,14 +12,11 @@ from dataclasses import dataclass, replace
 
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
-from holoptic.job import SheetWish
-from holoptic.pictorial import Picture, view_of
+from holoptic.job import PLAIN_LINES, Angle, LineSchool, SheetWish
+from holoptic.pictorial import Picture
 from holoptic.sheet.frames import Box, drawing_area
 from holoptic.sheet.papers import PAPERS, Paper, paper_named, scale_words, scales_of
 from holoptic.units.spoken import measure
-
-VIEWS = "views"
-"""The name of the orthographic views among the drawings of a sheet."""
 
 ANSWERS = 5
 """So many answers stand side by side."""
@@ -27,28 +24,40 @@ ANSWERS = 5
 _LARGEST_ROOM_MM = 100.0
 _MOST_IN_ANY_ROWS = 7
 _SMALLEST_SCALE, _LARGEST_SCALE = 1e-4, 1000.0
+OWN_SCALE_CAPTION_MM = 6.0
+"""Room under a figure whose scale is not that of the sheet: its scale must stand there."""
 
 
 @dataclass(frozen=True)
 class Item:
-    """A drawing to be placed: its name and title, its extent and its pictures, mm at 1:1.
+    """A drawing to be placed: its figure's id and title, its extent and pictures, mm at 1:1.
 
-    Each picture comes with the place of its own origin.
+    Each picture comes with the place of its own origin. `lines` says which lines are drawn,
+    `angle` how orthographic views are laid out, None for a pictorial; `scale` is its own scale,
+    None that of the sheet.
     """
 
-    name: str
+    figure: str
     title: str
     extent: Box
     pictures: tuple[tuple[Picture, Vec2], ...]
+    lines: LineSchool = PLAIN_LINES
+    angle: Angle | None = None
+    scale: float | None = None
+
+    def scale_on(self, sheet_scale: float) -> float:
+        """Return the scale at which it is drawn on a sheet of a scale."""
+        return sheet_scale if self.scale is None else self.scale
 
 
 @dataclass(frozen=True)
 class PlacedFigure:
-    """Where a drawing stands: its extent and its own origin, mm from the page's corner."""
+    """Where a figure stands: extent and own origin, mm from the page's corner; its scale."""
 
-    name: str
+    figure: str
     extent: Box
     origin: Vec2
+    scale: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -70,12 +79,16 @@ class Layout:
         """The scale as the title block states it."""
         return scale_words(self.scale, self.paper.series)
 
-    def of(self, name: str) -> PlacedFigure:
-        """Return where a drawing stands. Raises KeyError."""
+    def of(self, figure_id: str) -> PlacedFigure:
+        """Return where a figure stands. Raises KeyError."""
         for item in self.placed:
-            if item.name == name:
+            if item.figure == figure_id:
                 return item
-        raise KeyError(name)
+        raise KeyError(figure_id)
+
+    def scale_text_of(self, figure_id: str) -> str:
+        """The scale of a figure, as it is stated."""
+        return scale_words(self.of(figure_id).scale, self.paper.series)
 
     @property
     def reasons(self) -> str:
@@ -91,10 +104,14 @@ class Layout:
 
 @dataclass(frozen=True)
 class WayOut:
-    """A change of what is asked of the sheet after which everything fits."""
+    """A change of what is asked of the sheet after which everything fits.
+
+    `moved` is the id of a figure that is put on a sheet of its own, if it is that.
+    """
 
     words: str
     wish: SheetWish
+    moved: str | None = None
 
 
 @dataclass(frozen=True)
@@ -113,15 +130,17 @@ def require_sound(wish: SheetWish) -> None:
     """Raise BadInput where a sheet is asked for that cannot be."""
     if wish.paper is not None:
         paper_named(wish.paper)
-    if wish.scale is not None and not _SMALLEST_SCALE <= wish.scale <= _LARGEST_SCALE:
-        raise BadInput(f"a scale of {wish.scale:g} cannot be drawn")
+    require_scale(wish.scale)
     for name, room in (("margin", wish.margin_mm), ("room for dimensions", wish.dimensions_mm),
                        ("room for captions", wish.caption_mm)):  # fmt: skip
         if not 0 <= room <= _LARGEST_ROOM_MM:
             raise BadInput(f"the {name} must lie between 0 and {measure(_LARGEST_ROOM_MM)}")
-    for name in wish.company:
-        if name != VIEWS:
-            view_of(name)
+
+
+def require_scale(scale: float | None) -> None:
+    """Raise BadInput for a scale that cannot be drawn."""
+    if scale is not None and not _SMALLEST_SCALE <= scale <= _LARGEST_SCALE:
+        raise BadInput(f"a scale of {scale:g} cannot be drawn")
 
 
 def plan_sheet(items: Sequence[Item], wish: SheetWish) -> tuple[tuple[Layout, ...], Misfit | None]:
@@ -133,9 +152,7 @@ def plan_sheet(items: Sequence[Item], wish: SheetWish) -> tuple[tuple[Layout, ..
     if found:
         return _varied(found), None
     ways = tuple(_ways_out(items, wish))
-    others = tuple(
-        min(_layouts(_without(items, wish, way.wish), way.wish), key=_penalty) for way in ways
-    )
+    others = tuple(min(_layouts(_staying(items, way), way.wish), key=_penalty) for way in ways)
     return others, Misfit(_trouble(items, wish), ways)
 
 
@@ -158,21 +175,24 @@ def accepted(wish: SheetWish, layout: Layout) -> SheetWish:
 
 
 def _layouts(items: Sequence[Item], wish: SheetWish) -> Iterator[Layout]:
-    for paper, scale in _candidates(wish):
+    for paper, scale in _candidates(items, wish):
         layout = _arranged(items, paper, scale, wish)
         if layout is not None:
             yield layout
 
 
-def _candidates(wish: SheetWish) -> Iterator[tuple[Paper, float]]:
+def _candidates(items: Sequence[Item], wish: SheetWish) -> Iterator[tuple[Paper, float]]:
     papers = (
         [paper for paper in PAPERS if paper.series == wish.series]
         if wish.paper is None
         else [paper_named(wish.paper)]
     )
     ways = (False, True) if wish.upright is None else (wish.upright,)
+    # where every figure has its own scale the sheet's is that of the first
+    own = [item.scale for item in items if item.scale is not None]
+    given = own[0] if len(own) == len(items) else wish.scale
     for paper in papers:
-        scales = scales_of(paper.series) if wish.scale is None else (wish.scale,)
+        scales = scales_of(paper.series) if given is None else (given,)
         for upright in ways:
             for scale in scales:
                 yield paper.turned(upright), scale
@@ -218,8 +238,14 @@ def _arranged(items: Sequence[Item], paper: Paper, scale: float, wish: SheetWish
 def _block(item: Item, scale: float, wish: SheetWish) -> Vec2:
     """Return the size that a drawing takes with the room about it, mm on paper."""
     xmin, ymin, xmax, ymax = item.extent
-    around = 2 * wish.dimensions_mm
-    return scale * (xmax - xmin) + around, scale * (ymax - ymin) + around + wish.caption_mm
+    scale, around = item.scale_on(scale), 2 * wish.dimensions_mm
+    return scale * (xmax - xmin) + around, scale * (ymax - ymin) + around + caption_room(item, wish)
+
+
+def caption_room(item: Item, wish: SheetWish) -> float:
+    """Return the room kept under a drawing for its name and its own scale, mm."""
+    least = 0.0 if item.scale is None else OWN_SCALE_CAPTION_MM
+    return max(wish.caption_mm, least)
 
 
 def _rows(count: int) -> Iterator[tuple[tuple[int, ...], ...]]:
@@ -265,7 +291,8 @@ def _placed_in_rows(
         top -= up
         left = xmin + gap
         for index in row:
-            low = top - height / 2 - sizes[index][1] / 2 + wish.caption_mm + wish.dimensions_mm
+            below = caption_room(items[index], wish) + wish.dimensions_mm
+            low = top - height / 2 - sizes[index][1] / 2 + below
             placed[index] = _placed_at(items[index], scale, left + wish.dimensions_mm, low)
             left += sizes[index][0] + gap
         top -= height
@@ -277,8 +304,9 @@ def _placed_in_rows(
 
 def _placed_at(item: Item, scale: float, left: float, low: float) -> PlacedFigure:
     xmin, ymin, xmax, ymax = item.extent
+    scale = item.scale_on(scale)
     box = left, low, left + scale * (xmax - xmin), low + scale * (ymax - ymin)
-    return PlacedFigure(item.name, box, (left - scale * xmin, low - scale * ymin))
+    return PlacedFigure(item.figure, box, (left - scale * xmin, low - scale * ymin), scale)
 
 
 # --- where nothing fits -----------------------------------------------------------------------
@@ -289,7 +317,7 @@ def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
     paper, scale, gaps = max(
         (
             (paper, scale, _gaps([_block(item, scale, wish) for item in items], rows, paper))
-            for paper, scale in _candidates(wish)
+            for paper, scale in _candidates(items, wish)
             for rows in _rows(len(items))
         ),
         key=lambda tried: min(tried[2]),
@@ -310,18 +338,17 @@ def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
 
 def _ways_out(items: Sequence[Item], wish: SheetWish) -> Iterator[WayOut]:
     """Yield the mildest changes after which it fits, at most one of each sort."""
-    for way in _changes(wish):
-        if any(True for _ in _layouts(_without(items, wish, way.wish), way.wish)):
+    for way in _changes(items, wish):
+        if any(True for _ in _layouts(_staying(items, way), way.wish)):
             yield way
 
 
-def _without(items: Sequence[Item], before: SheetWish, after: SheetWish) -> list[Item]:
-    """Return the drawings without those that a wish no longer has beside the picture."""
-    left_out = set(before.company) - set(after.company)
-    return [item for item in items if item.name not in left_out]
+def _staying(items: Sequence[Item], way: WayOut) -> list[Item]:
+    """Return the drawings that stay on the sheet with a way out."""
+    return [item for item in items if item.figure != way.moved]
 
 
-def _changes(wish: SheetWish) -> Iterator[WayOut]:
+def _changes(items: Sequence[Item], wish: SheetWish) -> Iterator[WayOut]:
     series = wish.series if wish.paper is None else paper_named(wish.paper).series
     free = replace(wish, series=series, paper=None, upright=None)
     if wish.upright is not None:
@@ -335,8 +362,7 @@ def _changes(wish: SheetWish) -> Iterator[WayOut]:
         yield WayOut("another scale on this paper", replace(wish, scale=None))
     if wish.paper is not None:
         yield WayOut("another paper at this scale", free)
-    for name in wish.company:
-        company = tuple(other for other in wish.company if other != name)
-        yield WayOut(f"leave out the {name}", replace(wish, company=company))
+    for item in items[1:]:
+        yield WayOut(f"a sheet of its own for the {item.title}", wish, item.figure)
     if wish.paper is not None or wish.scale is not None:
         yield WayOut("another paper and another scale", replace(free, scale=None))

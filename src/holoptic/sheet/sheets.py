@@ -3,17 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from holoptic.curves.paper import extent
 from holoptic.curves.vectors import Vec2
-from holoptic.job import Angle, Choice, SheetWish
+from holoptic.job import (
+    AS_FITS,
+    PLAIN_LINES,
+    VIEW_LINES,
+    Angle,
+    LineSchool,
+    SheetWish,
+    TitleBlock,
+)
 from holoptic.pictorial import Picture
 from holoptic.plan import Setup
 from holoptic.sheet.drawing import Drawing, Ink, Words
 from holoptic.sheet.frames import (
+    TITLE_ROW_MM,
     Box,
-    TitleBlock,
     border_lines,
     drawing_area,
     frame_of,
@@ -23,7 +31,7 @@ from holoptic.sheet.frames import (
 )
 from holoptic.sheet.inking import picture_ink
 from holoptic.sheet.papers import Paper
-from holoptic.sheet.planning import VIEWS, Item, Layout, best_layout
+from holoptic.sheet.planning import Item, Layout, best_layout, caption_room
 from holoptic.sheet.symbols import angle_symbol
 from holoptic.views import PlacedView
 from holoptic.views.layout import GAP_MM, layout_extent
@@ -34,7 +42,7 @@ _CAPTION_MM = 3.5
 
 
 @dataclass(frozen=True)
-class Sheet:
+class ComposedSheet:
     """A composed page, and where the first drawing's own origin lies on it (mm), at which scale."""
 
     drawing: Drawing
@@ -43,121 +51,141 @@ class Sheet:
     origin: Vec2
 
 
-_PLAIN = Choice()
-_VIEW_LINES = Choice(hidden="dashed")
-
-
-def picture_item(picture: Picture) -> Item:
+def picture_item(
+    picture: Picture, figure_id: str = "", lines: LineSchool = PLAIN_LINES,
+    scale: float | None = None,
+) -> Item:  # fmt: skip
     """Return a pictorial as a drawing to be placed."""
-    return Item(picture.view.kind, picture.view.title, picture.extent, ((picture, (0.0, 0.0)),))
+    return Item(figure_id, picture.view.title, picture.extent, ((picture, (0.0, 0.0)),), lines,
+                None, scale)  # fmt: skip
 
 
-def views_item(placed: Sequence[PlacedView], angle: Angle) -> Item:
+def views_item(
+    placed: Sequence[PlacedView], angle: Angle, figure_id: str = "",
+    lines: LineSchool = VIEW_LINES, scale: float | None = None,
+) -> Item:  # fmt: skip
     """Return orthographic views as one drawing to be placed."""
     pictures = tuple((view.picture, view.origin) for view in placed)
-    return Item(VIEWS, f"{angle}-angle views", layout_extent(placed), pictures)
+    return Item(figure_id, f"{angle}-angle views", layout_extent(placed), pictures, lines, angle,
+                scale)  # fmt: skip
 
 
-def picture_sheet(picture: Picture, title: TitleBlock, choice: Choice = _PLAIN) -> Sheet:
-    """Return the finished sheet of a pictorial alone, its lines drawn as `choice` says.
+def picture_sheet(
+    picture: Picture, title: TitleBlock, lines: LineSchool = PLAIN_LINES,
+    wish: SheetWish = AS_FITS, scale: float | None = None,
+) -> ComposedSheet:  # fmt: skip
+    """Return the finished sheet of a pictorial alone.
 
     Raises BadInput if it does not fit the sheet that is asked for.
     """
-    alone = replace(choice, sheet=replace(choice.sheet, company=()))
-    return full_sheet([picture_item(picture)], title, alone)
+    return full_sheet([picture_item(picture, "", lines, scale)], title, wish)
 
 
 def views_sheet(
     placed: Sequence[PlacedView],
     title: TitleBlock,
     angle: Angle = "third",
-    wish: SheetWish | None = None,
-) -> Sheet:
+    wish: SheetWish = AS_FITS,
+) -> ComposedSheet:
     """Return the sheet of the orthographic views, hidden lines dashed, their angle stated."""
-    wish = replace(wish or SheetWish(), company=())
-    return full_sheet([views_item(placed, angle)], title, Choice(sheet=wish), angle)
+    return full_sheet([views_item(placed, angle)], title, wish)
 
 
 def full_sheet(
-    items: Sequence[Item], title: TitleBlock, choice: Choice, angle: Angle = "third"
-) -> Sheet:
+    items: Sequence[Item], title: TitleBlock, wish: SheetWish = AS_FITS
+) -> ComposedSheet:
     """Return the finished sheet of several drawings. Raises BadInput if they do not fit."""
-    return compose(items, best_layout(items, choice.sheet), title, choice, angle)
+    return compose(items, best_layout(items, wish), title, wish)
 
 
 def compose(
-    items: Sequence[Item], layout: Layout, title: TitleBlock, choice: Choice, angle: Angle
-) -> Sheet:
+    items: Sequence[Item], layout: Layout, title: TitleBlock, wish: SheetWish
+) -> ComposedSheet:
     """Return the finished sheet of drawings that are laid out."""
     inks, words = list(border_lines(layout.paper)), []
     for item in items:
-        inks += _item_ink(item, layout, choice)
-        words += _caption(item, layout, choice.sheet)
+        inks += _item_ink(item, layout)
+        words += _caption(item, layout, wish)
     inks += title_lines(layout.paper)
-    if any(item.name == VIEWS for item in items):
+    angles = [item.angle for item in items if item.angle is not None]
+    if angles:
         x, y = title_corner(layout.paper)
-        inks += angle_symbol(angle, x - 14.0, y - 5.0)
+        inks += angle_symbol(angles[0], x - 13.0, y - 3.5 * TITLE_ROW_MM)
     drawn_as = items[0].title if len(items) == 1 else _counted(items)
     words += title_words(layout.paper, title, drawn_as, layout.scale_text)
     page_title = f"{title.part} ({title.work})"
     drawing = Drawing(
         layout.paper.width, layout.paper.height, tuple(inks), tuple(words), page_title
     )
-    return Sheet(drawing, layout.paper, layout.scale, layout.placed[0].origin)
+    return ComposedSheet(drawing, layout.paper, layout.scale, layout.placed[0].origin)
 
 
 def _counted(items: Sequence[Item]) -> str:
     """Say what stands on a sheet of several drawings."""
-    pictorials = [item.title for item in items if item.name != VIEWS]
+    pictorials = [item.title for item in items if item.angle is None]
+    if not pictorials:
+        return "views"
     what = pictorials[0] if len(pictorials) == 1 else f"{len(pictorials)} pictorials"
     return what if len(pictorials) == len(items) else f"{what} and views"
 
 
-def _item_ink(item: Item, layout: Layout, choice: Choice) -> list[Ink]:
-    origin, scale = layout.of(item.name).origin, layout.scale
-    lines = _VIEW_LINES if item.name == VIEWS else choice
+def _item_ink(item: Item, layout: Layout) -> list[Ink]:
+    at = layout.of(item.figure)
+    origin, scale = at.origin, at.scale
     inks = []
     for picture, (x, y) in item.pictures:
-        inks += picture_ink(picture, lines, (origin[0] + scale * x, origin[1] + scale * y), scale)
+        place = origin[0] + scale * x, origin[1] + scale * y
+        inks += picture_ink(picture, item.lines, place, scale)
     return inks
 
 
 def _caption(item: Item, layout: Layout, wish: SheetWish) -> list[Words]:
-    """Return the name under a drawing, where room for it is asked for; each view has its own."""
-    if not wish.caption_mm:
+    """Return what stands under a drawing: its name where room is asked for it, its own scale.
+
+    Of several views each has its own name.
+    """
+    room = caption_room(item, wish)
+    if not room:
         return []
-    placed = layout.of(item.name)
-    height = min(_CAPTION_MM, 0.6 * wish.caption_mm)
-    below = wish.dimensions_mm + (wish.caption_mm + height) / 2
-    if item.name != VIEWS:
-        xmin, ymin, xmax, _ = placed.extent
-        return [Words(((xmin + xmax) / 2, ymin - below), item.title, height, "middle", "symbol")]
-    scale, (x, y) = layout.scale, placed.origin
+    placed = layout.of(item.figure)
+    height = min(_CAPTION_MM, 0.6 * room)
+    below = wish.dimensions_mm + (room + height) / 2
+    own = "" if item.scale is None else layout.scale_text_of(item.figure)
+    xmin, ymin, xmax, _ = placed.extent
+    middle = (xmin + xmax) / 2, ymin - below
+    if item.angle is None or not wish.caption_mm:
+        text = ", ".join(words for words in (item.title, own) if words)
+        return [Words(middle, text, height, "middle", "symbol")]
+    scale, (x, y) = placed.scale, placed.origin
     # between views there is only the gap that they stand apart
     height = min(height, 0.3 * GAP_MM * scale)
     below = min(below, (GAP_MM * scale + height) / 2)
     return [
         Words((x + scale * (left + (low_x + high_x) / 2), y + scale * (up + low_y) - below),
-              picture.view.title, height, "middle", "symbol")
+              ", ".join(words for words in (picture.view.title, own) if words),
+              height, "middle", "symbol")
         for picture, (left, up) in item.pictures
         for low_x, low_y, high_x, _ in [picture.extent]
     ]  # fmt: skip
 
 
-def plan_setup(layout: Layout, name: str, start_on_picture: Vec2, wish: SheetWish) -> Setup:
-    """Return how a drawing of a layout is set up for drawing by hand.
+def plan_setup(
+    layout: Layout, figure_id: str, start_on_picture: Vec2, draws_border: bool = True
+) -> Setup:
+    """Return how a figure of a layout is set up for drawing by hand.
 
     The start point is moved to whole millimetres, which a rule can set without a lens.
     """
     frame = frame_of(layout.paper)
-    origin = layout.of(name).origin
+    placed = layout.of(figure_id)
     start = (
-        float(round(origin[0] + layout.scale * start_on_picture[0] - frame.left)),
-        float(round(origin[1] + layout.scale * start_on_picture[1] - frame.low)),
+        float(round(placed.origin[0] + placed.scale * start_on_picture[0] - frame.left)),
+        float(round(placed.origin[1] + placed.scale * start_on_picture[1] - frame.low)),
     )
-    blank = frame if wish.frame == "draw" else None
+    blank = frame if draws_border else None
     width = frame.inner[0]
-    return Setup(start, layout.scale, _rooms(layout), width, blank, layout.scale_text)
+    return Setup(start, placed.scale, _rooms(layout), width, blank,
+                 layout.scale_text_of(figure_id))  # fmt: skip
 
 
 def _rooms(layout: Layout) -> tuple[Box, ...]:

@@ -10,7 +10,7 @@ from typing import Any
 from holoptic.construction.cards import Card
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import PartError
-from holoptic.job import Angle, JobPart
+from holoptic.job import Angle, Posed
 from holoptic.part.advice import Advice
 from holoptic.pictorial import Picture
 from holoptic.pictorial.proposal import Appraisal
@@ -65,13 +65,12 @@ class Answer:
 
 @dataclass(frozen=True)
 class Presented:
-    """What a page shows of a part first: facts and picture; the views follow.
+    """What a page shows of a figure first: facts and picture; the views follow.
 
-    `made` is the part without the operations that cannot be made, `troubles` say why.
+    `made` has its part without the operations that cannot be made, `troubles` say why.
     """
 
-    part: JobPart
-    made: JobPart
+    made: Posed
     troubles: tuple[PartError, ...]
     facts: SolidFacts
     picture: Picture
@@ -81,7 +80,6 @@ class Presented:
 class Viewed:
     """The views of a part, laid out in third or first angle."""
 
-    part: JobPart
     placed: tuple[PlacedView, ...]
     angle: Angle
 
@@ -98,13 +96,12 @@ class SheetRead:
 
 @dataclass(frozen=True)
 class SheetPlanned:
-    """The drawings that are to stand on a part's sheet, and the layouts that hold them.
+    """The figures that are to stand on a sheet, and the layouts that hold them.
 
     `layout` is in use, None with a misfit. `layouts` are those that fit, the best first, or those
     of the ways out; `pages` shows each of them.
     """
 
-    part: JobPart
     items: tuple[Item, ...]
     layout: Layout | None
     layouts: tuple[Layout, ...]
@@ -114,12 +111,12 @@ class SheetPlanned:
 
 @dataclass(frozen=True)
 class Planned:
-    """The plan of a part, its sheet, and where its start point lies on the picture (mm at 1:1).
+    """The plan of a figure, its sheet, and where its start point lies on the picture, mm at 1:1.
 
     `drafted` is what the virtual drafter has on the paper in the end.
     """
 
-    part: JobPart
+    figure: str
     plan: Plan
     layout: Layout
     start: Vec2
@@ -143,9 +140,9 @@ class WayCompared:
 
 @dataclass(frozen=True)
 class WaysCompared:
-    """The ways of working on a part, side by side."""
+    """The ways of working on a figure, side by side."""
 
-    part: JobPart
+    figure: str
     ways: tuple[WayCompared, ...]
 
 
@@ -153,23 +150,22 @@ class WaysCompared:
 class Advised:
     """What is worth a look about a part."""
 
-    part: JobPart
     remarks: tuple[Advice, ...]
 
 
 @dataclass(frozen=True)
 class Shelved:
-    """A part's picture for the shelf, None where nothing of it can be made."""
+    """A figure's picture for the shelf, None where nothing of it can be made."""
 
-    part: JobPart
+    figure: str
     picture: Picture | None
 
 
 @dataclass(frozen=True)
 class Carded:
-    """The construction card of an edge, or None where it has none; `scale` is its sheet's."""
+    """The construction card of an edge, or None where it has none; `scale` is its figure's."""
 
-    part: JobPart
+    figure: str
     edge: int
     card: Card | None
     scale: float
@@ -179,14 +175,13 @@ class Carded:
 class Appraised:
     """What a part shows in one kind, from several corners."""
 
-    part: JobPart
     found: tuple[Appraisal, ...]
 
 
 @dataclass(frozen=True)
 class Candidate:
-    """A part's picture as it would be with another (kind, corner)."""
+    """A figure's picture as it would be with another (kind, corner)."""
 
-    part: JobPart
+    figure: str
     choice: tuple[str, str]
     picture: Picture

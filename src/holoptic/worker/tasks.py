@@ -12,8 +12,8 @@ from typing import Any
 
 from holoptic.construction.cards import make_card
 from holoptic.construction.intended import Intended
-from holoptic.errors import HolopticError, PartError
-from holoptic.job import Angle, JobPart, ViewSet
+from holoptic.errors import BadInput, HolopticError, PartError
+from holoptic.job import Angle, Orthographic, Posed, SheetOrder, TitleBlock, ViewSet
 from holoptic.part import Part, Source
 from holoptic.part.advice import advise
 from holoptic.pictorial import Picture, View, draw, view_of
@@ -23,8 +23,8 @@ from holoptic.plan.builder import STEADY, make_plan_and_paper, start_on_picture
 from holoptic.plan.hand import Hand
 from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES
 from holoptic.progress import tell
-from holoptic.sheet import TitleBlock, compose, picture_item, plan_setup, views_item
-from holoptic.sheet.planning import ANSWERS, VIEWS, Item, best_layout, plan_sheet
+from holoptic.sheet import compose, picture_item, plan_setup, views_item
+from holoptic.sheet.planning import ANSWERS, Item, best_layout, plan_sheet
 from holoptic.solid.pieces import Seen, SolidFacts
 from holoptic.solid.shelf import (
     inspect,
@@ -50,36 +50,38 @@ from holoptic.worker.messages import (
 )
 
 
-def present(part: JobPart) -> Presented:
-    """Return the picture of what can be made of a part.
+def present(posed: Posed) -> Presented:
+    """Return the picture of what can be made of a figure's part.
 
     Raises PartError where that is nothing, or BadInput.
     """
-    view = _view(part)
-    made, troubles = _sound(part)
+    view = _view(posed)
+    made, troubles = _sound(posed)
     seen = look(made.source, (view.toward_viewer,))
     picture = draw(seen.look(view.toward_viewer), view)
-    return Presented(part, made, troubles, seen.facts, picture)
+    return Presented(made, troubles, seen.facts, picture)
 
 
-def show_views(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> Viewed:
+def show_views(source: Source, views: ViewSet = "three", angle: Angle = "third") -> Viewed:
     """Return the views of what can be made of a part; raises as `present` does."""
-    source = _sound(part)[0].source
-    seen = look(source, view_directions(views))
-    return Viewed(part, _placed(source, seen, views, angle), angle)
+    made = _sound_source(source)[0]
+    seen = look(made, view_directions(views))
+    return Viewed(_placed(made, seen, views, angle), angle)
 
 
-def make_ready(part: JobPart, operation: int) -> None:
+def make_ready(posed: Posed, operation: int) -> None:
     """Prepare for an edit of one operation and for its picture."""
-    if isinstance(part.source, Part):
-        make_ready_for_edit(part.source, operation, _view(part).toward_viewer)
+    if isinstance(posed.source, Part):
+        make_ready_for_edit(posed.source, operation, _view(posed).toward_viewer)
 
 
-def _sound(part: JobPart) -> tuple[JobPart, tuple[PartError, ...]]:
-    if not isinstance(part.source, Part):
-        return part, ()
-    source, troubles = sound_part(part.source)
-    return (replace(part, source=source) if troubles else part), troubles
+def _sound(posed: Posed) -> tuple[Posed, tuple[PartError, ...]]:
+    source, troubles = _sound_source(posed.source)
+    return (posed.with_source(source) if troubles else posed), troubles
+
+
+def _sound_source(source: Source) -> tuple[Source, tuple[PartError, ...]]:
+    return sound_part(source) if isinstance(source, Part) else (source, ())
 
 
 _KEPT_VIEWS = 8
@@ -98,81 +100,92 @@ def _placed(source: Source, seen: Seen, views: ViewSet, angle: Angle) -> tuple[P
     return _kept_views[key][1]
 
 
-def sheet(
-    part: JobPart, title: TitleBlock, views: ViewSet = "three", angle: Angle = "third"
-) -> SheetPlanned:
-    """Return how the part's picture and what is to stand beside it are laid out on a sheet.
+def sheet(order: SheetOrder, title: TitleBlock) -> SheetPlanned:
+    """Return how the figures of a sheet are laid out.
 
     What is taken already stays first among the answers; the others are free of it.
     """
-    choice, items = part.choice, _items(part, views, angle)
-    layouts, misfit = plan_sheet(items, choice.sheet)
+    items, wish = _items(order), order.wish
+    layouts, misfit = plan_sheet(items, wish)
     if misfit is None:
-        others, _ = plan_sheet(items, replace(choice.sheet, paper=None, upright=None, scale=None))
+        others, _ = plan_sheet(items, replace(wish, paper=None, upright=None, scale=None))
         layouts = tuple(dict.fromkeys((layouts[0], *others)))[:ANSWERS]
     pages = tuple(
         compose(
-            [item for item in items if any(item.name == at.name for at in layout.placed)],
-            layout, title, choice, angle,
+            [item for item in items if any(item.figure == at.figure for at in layout.placed)],
+            layout, title, wish,
         ).drawing
         for layout in layouts
     )  # fmt: skip
-    return SheetPlanned(part, items, None if misfit else layouts[0], layouts, pages, misfit)
+    return SheetPlanned(items, None if misfit else layouts[0], layouts, pages, misfit)
 
 
-def _items(part: JobPart, views: ViewSet, angle: Angle) -> tuple[Item, ...]:
-    """Return the drawings of a sheet in an order that stays whichever of them is in hand."""
-    choice = part.choice
-    names = dict.fromkeys((choice.kind, *choice.sheet.company))
+def _items(order: SheetOrder) -> tuple[Item, ...]:
+    """Return the figures of a sheet as drawings to be placed, in their order."""
+    several = len({posed.figure.subject for posed in order.posed}) > 1
     items = []
-    for name in sorted(names, key=lambda name: (name != VIEWS, name)):
-        if name == VIEWS:
-            seen = look(part.source, view_directions(views))
-            items.append(views_item(_placed(part.source, seen, views, angle), angle))
-        else:
-            items.append(picture_item(_picture(part.source, view_of(name, choice.corner))[1]))
+    for posed in order.posed:
+        item = _item(posed, order)
+        if several:
+            item = replace(item, title=f"{posed.source.name}, {item.title}")
+        items.append(item)
     return tuple(items)
 
 
-def plan(
-    part: JobPart, hand: Hand = STEADY, views: ViewSet = "three", angle: Angle = "third"
-) -> Planned:
-    """Return the plan of a part's picture, set up on its sheet. Raises BadInput without room."""
-    return _planned(part, hand, views, angle)[0]
+def _item(posed: Posed, order: SheetOrder) -> Item:
+    figure, source = posed.figure, _sound_source(posed.source)[0]
+    if isinstance(figure.view, Orthographic):
+        views = figure.view.views or order.views
+        placed = _placed(source, look(source, view_directions(views)), views, order.angle)
+        return views_item(placed, order.angle, figure.id, figure.lines, figure.scale)
+    picture = _picture(source, _view(posed))[1]
+    return picture_item(picture, figure.id, figure.lines, figure.scale)
 
 
-def verify(part: JobPart, views: ViewSet = "three", angle: Angle = "third") -> Proof:
-    """Let the virtual drafter draw a part's plan and compare. Raises DraftingError."""
-    planned, intended = _planned(part, STEADY, views, angle)
+def plan(order: SheetOrder, figure_id: str, hand: Hand = STEADY) -> Planned:
+    """Return the plan of a figure, set up on its sheet.
+
+    Raises BadInput without room, or for views, which are no pictorial.
+    """
+    return _planned(order, figure_id, hand)[0]
+
+
+def verify(order: SheetOrder, figure_id: str) -> Proof:
+    """Let the virtual drafter draw a figure's plan and compare. Raises DraftingError."""
+    planned, intended = _planned(order, figure_id, STEADY)
     return prove(planned.plan, intended, planned.start)
 
 
-def compare_ways(
-    part: JobPart, hand: Hand = STEADY, views: ViewSet = "three", angle: Angle = "third"
-) -> WaysCompared:
-    """Return what each way of working on a part costs, and the errors to expect of it."""
+def compare_ways(order: SheetOrder, figure_id: str, hand: Hand = STEADY) -> WaysCompared:
+    """Return what each way of working on a figure costs, and the errors to expect of it."""
     found = []
-    tried = [(strategy, order) for strategy in STRATEGY_TITLES for order in ORDERS]
-    for number, (strategy, order) in enumerate(tried):
+    tried = [(strategy, sequence) for strategy in STRATEGY_TITLES for sequence in ORDERS]
+    posed = order.of(figure_id)
+    for number, (strategy, sequence) in enumerate(tried):
         tell(f"comparing the ways, {STRATEGY_TITLES[strategy]}", number / len(tried))
-        by_hand = replace(part.choice.by_hand, strategy=strategy, order=order)
-        other = replace(part, choice=replace(part.choice, by_hand=by_hand))
-        made = _planned(other, hand, views, angle)[0].plan
+        by_hand = replace(posed.figure.by_hand, strategy=strategy, order=sequence)
+        other = replace(posed, figure=replace(posed.figure, by_hand=by_hand))
+        made = _planned(order.with_posed(other), figure_id, hand)[0].plan
         if made.way and made.effort and made.budget:
             found.append(WayCompared(made.way, len(made.moves), made.effort, made.budget))
-    return WaysCompared(part, tuple(found))
+    return WaysCompared(figure_id, tuple(found))
 
 
-def _planned(part: JobPart, hand: Hand, views: ViewSet, angle: Angle) -> tuple[Planned, Intended]:
-    seen, picture = _picture(part.source, _view(part))
-    start = start_on_picture(part.source, seen.facts, picture)
-    wish = part.choice.sheet
-    items = _items(part, views, angle) if wish.company else (picture_item(picture),)
-    layout = best_layout(items, wish)
-    setup = plan_setup(layout, picture.view.kind, start, wish)
-    intended = Intended(part.source, seen.facts, picture, part.choice.by_hand, setup.scale)
+def _planned(order: SheetOrder, figure_id: str, hand: Hand) -> tuple[Planned, Intended]:
+    posed, _ = _sound(order.of(figure_id))
+    figure = posed.figure
+    if not figure.is_pictorial:
+        raise BadInput(
+            f"“{posed.source.name}” stands there in views; a plan leads through a pictorial"
+        )
+    seen, picture = _picture(posed.source, _view(posed))
+    start = start_on_picture(posed.source, seen.facts, picture)
+    layout = best_layout(_items(order), order.wish)
+    draws_border = order.wish.frame == "draw" and figure_id == order.first_pictorial
+    setup = plan_setup(layout, figure_id, start, draws_border)
+    intended = Intended(posed.source, seen.facts, picture, figure.by_hand, setup.scale)
     made, drafted = make_plan_and_paper(intended, setup, hand)
-    return Planned(part, made, layout, start, drafted), intended
+    return Planned(figure_id, made, layout, start, drafted), intended
 
 
 def _picture(source: Source, view: View) -> tuple[Seen, Picture]:
@@ -180,46 +193,47 @@ def _picture(source: Source, view: View) -> tuple[Seen, Picture]:
     return seen, draw(seen.look(view.toward_viewer), view)
 
 
-def shelve(part: JobPart) -> Shelved:
-    """Return the picture of what can be made of a part."""
+def shelve(posed: Posed) -> Shelved:
+    """Return the picture of what can be made of a figure's part."""
     try:
-        source = sound_part(part.source)[0] if isinstance(part.source, Part) else part.source
-        return Shelved(part, _picture(source, _view(part))[1])
+        source = _sound_source(posed.source)[0]
+        return Shelved(posed.id, _picture(source, _view(posed))[1])
     except HolopticError:
-        return Shelved(part, None)
+        return Shelved(posed.id, None)
 
 
-def advice(part: JobPart, limit_mm: float) -> Advised:
+def advice(source: Source, limit_mm: float) -> Advised:
     """Return what a careful drafter would ask about a part. Raises PartError."""
-    if not isinstance(part.source, Part):
-        return Advised(part, ())
-    volumes, walls = inspect(part.source)
-    return Advised(part, advise(part.source, volumes, walls, limit_mm))
+    if not isinstance(source, Part):
+        return Advised(())
+    volumes, walls = inspect(source)
+    return Advised(advise(source, volumes, walls, limit_mm))
 
 
-def card(part: JobPart, edge: int) -> Carded:
-    """Return the construction card of an edge at the scale of the part's own sheet."""
-    seen, picture = _picture(part.source, _view(part))
-    layouts, misfit = plan_sheet([picture_item(picture)], part.choice.sheet)
-    scale = layouts[0].scale if misfit is None else 1.0
-    made = make_card(part.source, seen.facts, picture, part.choice.by_hand, scale, edge)
-    return Carded(part, edge, made, scale)
+def card(order: SheetOrder, figure_id: str, edge: int) -> Carded:
+    """Return the construction card of an edge of a figure, at its scale on its sheet."""
+    posed = order.of(figure_id)
+    seen, picture = _picture(posed.source, _view(posed))
+    layouts, misfit = plan_sheet(_items(order), order.wish)
+    scale = layouts[0].of(figure_id).scale if misfit is None else posed.figure.scale or 1.0
+    made = make_card(posed.source, seen.facts, picture, posed.figure.by_hand, scale, edge)
+    return Carded(figure_id, edge, made, scale)
 
 
-def candidate(part: JobPart, kind: str, corner: str) -> Candidate:
-    """Return a part's picture as it would be in another kind, from another corner."""
-    return Candidate(part, (kind, corner), _picture(part.source, view_of(kind, corner))[1])
+def candidate(posed: Posed, kind: str, corner: str) -> Candidate:
+    """Return a figure's picture as it would be in another kind, from another corner."""
+    return Candidate(posed.id, (kind, corner), _picture(posed.source, view_of(kind, corner))[1])
 
 
-def appraise_kind(part: JobPart, kind: str, corners: tuple[str, ...]) -> Appraised:
+def appraise_kind(source: Source, kind: str, corners: tuple[str, ...]) -> Appraised:
     """Return what a part shows in one kind, from each of some near corners."""
     views = [view_of(kind, corner) for corner in corners]
-    seen = look(part.source, tuple(view.toward_viewer for view in views))
+    seen = look(source, tuple(view.toward_viewer for view in views))
     found = []
     for view in views:
         one = seen.look(view.toward_viewer)
         found.append(appraise(seen.facts, one, draw(one, view)))
-    return Appraised(part, tuple(found))
+    return Appraised(tuple(found))
 
 
 def _later(name: str) -> Callable[..., Any]:
@@ -260,5 +274,5 @@ TASKS: dict[str, Callable[..., Any]] = {
 }
 
 
-def _view(part: JobPart) -> View:
-    return view_of(part.choice.kind, part.choice.corner)
+def _view(posed: Posed) -> View:
+    return view_of(posed.figure.kind, posed.figure.corner)

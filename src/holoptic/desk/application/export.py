@@ -6,9 +6,11 @@ from pathlib import Path
 
 from holoptic.desk.session.session import Session
 from holoptic.errors import BadInput
-from holoptic.exchange.outputs import drawing_makers, write_by_suffix
+from holoptic.exchange.outputs import Maker, drawing_makers, write_by_suffix
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers
+from holoptic.job import Posed
+from holoptic.pictorial import Picture
 from holoptic.sheet import picture_sheet, views_sheet
 from holoptic.sheet.underlay import underlay
 
@@ -20,33 +22,46 @@ def export(session: Session, what: str, path: Path) -> None:
 
     Raises BadInput with one clear line.
     """
-    part, picture, laid, made = session.job_part, session.picture, session.laid, session.planned
-    if part is None or picture is None or laid is None:
+    document, answers = session.document, session.answers
+    posed, sheet, picture = document.posed, document.sheet, answers.picture
+    if posed is None or sheet is None or picture is None:
         raise BadInput("there is no picture yet")
-    if not session.picture_is_current:
-        raise BadInput("the part as it stands has no picture; undo or mend it first")
-    if session.troubles:
-        reason = next(iter(session.troubles.values()))
+    answers.require("picture")
+    if answers.troubles:
+        reason = next(iter(answers.troubles.values()))
         raise BadInput(f"{reason}; mend it, or switch it off (Alt+O)")
-    if laid.layout is None:
-        raise BadInput(str(laid.misfit))
-    if what == "sheet":
-        makers = drawing_makers(lambda: laid.pages[0])
-    elif what == "underlay":
-        ground = underlay(laid.layout.paper, part.choice.kind, UNDERLAY_PITCH_MM)
-        makers = drawing_makers(lambda: ground)
-    elif made is None:
-        raise BadInput("the plan is still being worked out")
-    elif what == "plan":
-        makers = plan_makers(
-            made.plan, picture, part.source, made.paper, made.drafted, session.job.unit
-        )
-    elif what == "views":
+    if what == "views":
+        answers.require("views")
+        page = views_sheet(answers.placed, document.title, answers.angle)
+        write_by_suffix(path, drawing_makers(lambda: page.drawing))
+        return
+    if what == "picture":
+        lines, wish, scale = posed.figure.lines, sheet.wish, posed.figure.scale
         makers = drawing_makers(
-            lambda: views_sheet(session.placed, session.title, session.angle).drawing
+            lambda: picture_sheet(picture, document.title, lines, wish, scale).drawing
         )
-    else:
-        choice = part.choice
-        makers = drawing_makers(lambda: picture_sheet(picture, session.title, choice).drawing)
-        makers[".json"] = lambda: pictorial_json(picture, part.source).encode("utf-8")
-    write_by_suffix(path, makers)
+        makers[".json"] = lambda: pictorial_json(picture, posed.source).encode("utf-8")
+        write_by_suffix(path, makers)
+        return
+    write_by_suffix(path, _makers_on_sheet(session, what, posed, picture))
+
+
+def _makers_on_sheet(
+    session: Session, what: str, posed: Posed, picture: Picture
+) -> dict[str, Maker]:
+    """Return the makers of what hangs on the sheet: itself, an underlay, the plan."""
+    answers = session.answers
+    answers.require("sheet")
+    laid, made = answers.laid, answers.planned
+    if laid is None or laid.layout is None:
+        raise BadInput(str(laid.misfit) if laid is not None else "there is no sheet yet")
+    if what == "sheet":
+        return drawing_makers(lambda: laid.pages[0])
+    if what == "underlay":
+        ground = underlay(laid.layout.paper, posed.figure.kind, UNDERLAY_PITCH_MM)
+        return drawing_makers(lambda: ground)
+    answers.require("plan")
+    if made is None:
+        raise BadInput("the plan is still being worked out")
+    return plan_makers(made.plan, picture, posed.source, made.paper, made.drafted,
+                       session.document.unit)  # fmt: skip

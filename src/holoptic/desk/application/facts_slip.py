@@ -30,14 +30,14 @@ _LEAST_LETTERS = 10
 
 def figures(session: Session) -> list[tuple[str, str]]:
     """Return (label, figure) pairs of the part on the desk; empty without a picture."""
-    part, facts, picture = session.job_part, session.facts, session.picture
+    part, facts, picture = session.document.job_part, session.answers.facts, session.answers.picture
     if part is None or facts is None or picture is None:
         return []
-    unit = session.job.unit
+    unit = session.document.unit
     low, high = crate_bounds(part.source, facts)
     sizes = " × ".join(show(b - a, unit) for a, b in zip(low, high, strict=True))
     seen_edges = {s.origin.edge for s in picture.visible if s.origin.edge is not None}
-    made = session.planned
+    made = session.answers.planned
     sheet = f"{made.paper.title}, {made.plan.setup.scale_text}" if made else "…"
     return [
         ("number", part.source.number or "–"),
@@ -57,7 +57,7 @@ def _volume(mm3: float, unit: Unit) -> str:
 
 def plan_figures(session: Session) -> list[tuple[str, str]]:
     """Return (label, figure) pairs of the plan on the desk; empty without one."""
-    made, unit = session.planned, session.job.unit
+    made, unit = session.answers.planned, session.document.unit
     if made is None or made.plan.way is None or made.plan.effort is None:
         return []
     plan, way, effort, budget = made.plan, made.plan.way, made.plan.effort, made.plan.budget
@@ -95,8 +95,8 @@ class FactsSlip(QWidget):
         self.setFixedHeight(px(_HEIGHT))
         self._facts: list[tuple[str, str]] = []
         self._of_plan = False
-        session.picture_changed.connect(self.refresh)
-        session.plan_changed.connect(self.refresh)
+        session.answers.picture_changed.connect(self.refresh)
+        session.answers.plan_changed.connect(self.refresh)
 
     def show_plan(self, of_plan: bool) -> None:
         """Show the plan in figures, or the part."""

@@ -43,7 +43,7 @@ class Filing:
         self._window = window
         self._asked_about: Job | None = None
         self._open_drawing: Callable[[Path], None] = session.readings.open
-        session.job_changed.connect(self._drop_question)
+        session.document.changed.connect(self._drop_question)
 
     def read_drawings_by(self, read: Callable[[Path], None]) -> None:
         """Say what is done with a drawing that is opened."""
@@ -58,11 +58,11 @@ class Filing:
         """
         recent = recent_files()
         if demo and path is not None:
-            self._session.replace_job(read_job(path), None)
+            self._session.document.replace_job(read_job(path), None)
         elif path is not None or recent:
             self.open(path or recent[0])
         else:
-            self._session.clear()
+            self._session.document.clear()
 
     def open(self, path: Path) -> None:
         """Open a job, a STEP file or a drawing; what cannot be read leaves the desk as it is."""
@@ -91,21 +91,23 @@ class Filing:
 
     def new_job(self) -> None:
         """Clear the desk for another job."""
-        self.leave_then(self._session.clear)
+        self.leave_then(self._session.document.clear)
 
     # --- save -------------------------------------------------------------------------------
 
     def save(self) -> None:
         """Save the job to its file, or ask for one."""
-        if self._session.path is None:
+        if self._session.document.path is None:
             self.save_as()
         else:
-            self.save_to(self._session.path)
+            self.save_to(self._session.document.path)
 
     def save_as(self) -> None:
         """Ask for a file and save the job there."""
-        job = self._session.job.name
-        proposed = str(self._session.path or Path(last_folder(), f"{file_name(job)}{SUFFIX}"))
+        job = self._session.document.job.name
+        proposed = str(
+            self._session.document.path or Path(last_folder(), f"{file_name(job)}{SUFFIX}")
+        )
         name, _ = QFileDialog.getSaveFileName(self._window, "Save as", proposed, _JOB_FILTER)
         if name:
             path = Path(name)
@@ -115,7 +117,7 @@ class Filing:
     def save_to(self, path: Path) -> None:
         """Save the job to a file; the hint says how it went."""
         try:
-            self._session.save(path)
+            self._session.document.save(path)
         except BadInput as error:
             self._hint.say(f"Not saved: {error}", {"Save elsewhere": self.save_as})
             return
@@ -134,7 +136,7 @@ class Filing:
 
     def _ask_export(self, what: str) -> None:
         title = f"Export the {what}"
-        part = self._session.job_part
+        part = self._session.document.job_part
         stem = file_name(f"{part.source.name} {what}" if part is not None else what)
         suffix = _FIRST_SUFFIX.findall(_EXPORTS[what])[0]
         name, _ = QFileDialog.getSaveFileName(
@@ -164,21 +166,21 @@ class Filing:
         The question is about the job as it stands: an edit takes it away, so that no answer to it
         can discard newer work.
         """
-        job = self._session.job
-        if self._session.history.is_saved or not job.parts:
+        job = self._session.document.job
+        if self._session.document.history.is_saved or not job.parts:
             go()
             return
 
         def anyway() -> None:
             self._quiet()
-            if self._session.job is job or self._session.history.is_saved:
+            if self._session.document.job is job or self._session.document.history.is_saved:
                 go()
             else:
                 self.leave_then(go)
 
         def save_first() -> None:
             self.save()
-            if self._session.history.is_saved:
+            if self._session.document.history.is_saved:
                 anyway()
 
         self._ask(
@@ -187,7 +189,7 @@ class Filing:
         )
 
     def _ask(self, words: str, answers: dict[str, Callable[[], None]]) -> None:
-        self._asked_about = self._session.job
+        self._asked_about = self._session.document.job
         self._question.ask(words, answers)
 
     def _quiet(self) -> None:
@@ -196,7 +198,7 @@ class Filing:
 
     def _drop_question(self) -> None:
         """Take a question away that an edit has made stale."""
-        if self._asked_about is not None and self._session.job is not self._asked_about:
+        if self._asked_about is not None and self._session.document.job is not self._asked_about:
             self._quiet()
 
     def offer_recovery(self) -> None:
@@ -211,7 +213,7 @@ class Filing:
             self.leave_then(bring_back)
 
         def bring_back() -> None:
-            self._session.replace_job(item.job, item.path, unsaved=True)
+            self._session.document.replace_job(item.job, item.path, unsaved=True)
             forget(item.kept)
 
         def drop() -> None:

@@ -51,13 +51,13 @@ class FirstSteps(QWidget):
         self.close_button.setAccessibleName("put the first steps away")
         self.close_button.clicked.connect(lambda _=False: self.put_away())
         row.addWidget(self.close_button)
-        session.part_begun.connect(self._begin)
-        session.job_changed.connect(self.follow)
+        session.document.part_begun.connect(self._begin)
+        session.document.changed.connect(self.follow)
         walk.moved.connect(self.follow)
         self.hide()
 
     def _begin(self, wants_size: bool) -> None:
-        part = self.session.part
+        part = self.session.document.part
         self._begun_crate = part.crate if part is not None and wants_size else None
         if read_settings().get(_SETTING) is not False:
             self._wanted = True
@@ -81,12 +81,12 @@ class FirstSteps(QWidget):
         """Tick what is done."""
         if not self._wanted:
             return
-        part = self.session.part
+        part = self.session.document.part
         if part is not None and (part.crate != self._begun_crate or part.operations):
             self.done.add("crate")
         if part is not None and part.operations:
             self.done.add("carve")
-        if self._page() in ("picture", "sheet") and self.session.picture is not None:
+        if self._page() in ("picture", "sheet") and self.session.answers.picture is not None:
             self.done.add(self._page())
         if self._is_firm():
             self.done.add("firm")

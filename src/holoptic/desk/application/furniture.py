@@ -153,7 +153,7 @@ class Furniture:
     @property
     def is_empty(self) -> bool:
         """Whether the page in hand needs a part and there is none."""
-        return self.session.job_part is None and self.page != "read"
+        return self.session.document.job_part is None and self.page != "read"
 
     def follow(self) -> None:
         """Show the page in hand, or what lies at hand to begin with."""

@@ -21,7 +21,7 @@ from holoptic.desk.widgets.rows import Row
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, read_job
 from holoptic.exchange.safekeeping import recent_files
-from holoptic.job import JobPart
+from holoptic.job import pose, posed_figure
 from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES, Crate
 from holoptic.part.marks import crate_lines
 from holoptic.part.starters import new_part
@@ -85,7 +85,7 @@ class Invitation(QWidget):
         self.recent: list[tuple[Path, StartCard]] = []
         self._unread: list[Path] = []
         session.kernel.answered.connect(self._take)
-        session.job_changed.connect(self.size_card.refresh)
+        session.document.changed.connect(self.size_card.refresh)
 
     def _heading(self, words: str, name: str = "heading") -> QLabel:
         label = QLabel(words)
@@ -99,7 +99,7 @@ class Invitation(QWidget):
         self.templates: list[tuple[str, StartCard]] = []
         for number, title in enumerate(templates()):
             card = self._card(f"Alt+{number + 1}", title, "template",
-                              partial(self.session.begin_part, title))  # fmt: skip
+                              partial(self.session.document.begin_part, title))  # fmt: skip
             grid.addWidget(card, number // 3, number % 3)
             self.templates.append((title, card))
         return grid
@@ -135,10 +135,10 @@ class Invitation(QWidget):
     def showEvent(self, event: QShowEvent | None) -> None:
         """Have everything pictured, look recent work up, and put the cursor into the length."""
         super().showEvent(event)
-        ask, unit = self.session.kernel.ask, self.session.job.unit
+        ask, unit = self.session.kernel.ask, self.session.document.unit
         self._show_recent()
         for title, _ in self.templates:
-            ask(f"begin {title}", "shelve", JobPart(templates()[title](title, unit)))
+            ask(f"begin {title}", "shelve", pose(templates()[title](title, unit)))
         ask(_GLANCE, "sheet_lines", str(drawing_paths()[0]))
         self._unread = [job_path(), *(path for path, _ in self.recent)]
         QTimer.singleShot(0, self._read_next)
@@ -168,11 +168,12 @@ class Invitation(QWidget):
         if path.suffix not in JOB_SUFFIXES or path.stat().st_size > _LARGEST_GLANCE:
             return
         try:
-            parts = read_job(path).parts
+            job = read_job(path)
         except (BadInput, OSError):
             return  # it says so when it is opened
-        if parts:
-            self.session.kernel.ask(f"begin {path}", "shelve", parts[0])
+        if job.parts:
+            shown = posed_figure(job, job.main_figure(job.parts[0].id))
+            self.session.kernel.ask(f"begin {path}", "shelve", shown)
 
     def _take(self, purpose: str, value: object) -> None:
         if purpose == _GLANCE and isinstance(value, tuple):
@@ -199,7 +200,9 @@ class SizeCard(QFrame):
         title.setObjectName("heading")
         column.addWidget(title)
         column.addLayout(self._make_fields())
-        self.units = Row(_UNITS, lambda unit: session.use_unit(Unit(unit)), "The unit of the job")
+        self.units = Row(
+            _UNITS, lambda unit: session.document.use_unit(Unit(unit)), "The unit of the job"
+        )
         column.addWidget(self.units)
         self.crate = Canvas(margin=14)
         self.crate.touchable = False
@@ -224,7 +227,7 @@ class SizeCard(QFrame):
         """Show the job's unit, and the sizes that a part has if none is typed."""
         if not self.isVisible():
             return
-        unit = self.session.job.unit
+        unit = self.session.document.unit
         self.units.show_value(unit)
         for field, size in zip(self.fields, self._usual(), strict=True):
             field.unit = unit
@@ -232,12 +235,12 @@ class SizeCard(QFrame):
         self._show_crate()
 
     def _usual(self) -> tuple[Length, Length, Length]:
-        crate = new_part("", self.session.job.unit).crate
+        crate = new_part("", self.session.document.unit).crate
         return crate.length, crate.depth, crate.height
 
     def sizes(self) -> tuple[Length, Length, Length] | None:
         """The sizes typed, the usual ones where nothing is; None where one does not read."""
-        unit, found = self.session.job.unit, []
+        unit, found = self.session.document.unit, []
         for field, usual in zip(self.fields, self._usual(), strict=True):
             mm = field.value_mm
             if field.text().strip() and (mm is None or mm <= 0):
@@ -251,7 +254,7 @@ class SizeCard(QFrame):
         if sizes is not None:
             for field in self.fields:
                 field.clear()
-            self.session.begin_part(crate=Crate(*sizes))
+            self.session.document.begin_part(crate=Crate(*sizes))
             return
         for field in self.fields:
             if field.value_mm is not None and field.value_mm <= 0:

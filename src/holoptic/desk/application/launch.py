@@ -67,7 +67,7 @@ def launch(
 
     def open_job() -> None:
         window.furnish()
-        mishaps.serve(window.session.keep_safe, window.hint.tell)
+        mishaps.serve(window.session.document.keep_safe, window.hint.tell)
         seldom_look_for_rings()
         window.open_first(path, demo=demo, page=page)
         if screenshot is not None:

@@ -21,15 +21,21 @@ def measure_line(session: Session, page: str) -> str:
     """Return what is known of the touched edge, the picked points or the selected edge; else what
     the hand can do on a page.
     """
-    view, facts = session.view, session.facts
+    view, facts = session.answers.view, session.answers.facts
     if view is None or facts is None:
         return ""
-    edge = session.hovered_edge if session.hovered_edge is not None else session.selected_edge
-    if session.hovered_edge is None and len(session.points) == 2:
+    edge = (
+        session.selection.hovered
+        if session.selection.hovered is not None
+        else session.selection.edge
+    )
+    if session.selection.hovered is None and len(session.selection.points) == 2:
         return _between(session, view)
-    if session.hovered_edge is None and session.points:
+    if session.selection.hovered is None and session.selection.points:
         return "First point picked. Shift and click the second."
-    found = session.picture.picked(edge, facts) if session.picture is not None else None
+    found = (
+        session.answers.picture.picked(edge, facts) if session.answers.picture is not None else None
+    )
     if edge is None or found is None:
         return f"{view.title}. {_HOW_ON.get(page, _HOW)}"
     what = "Outline" if edge < 0 else "Edge"
@@ -38,7 +44,7 @@ def measure_line(session: Session, page: str) -> str:
 
 def views_line(session: Session) -> str:
     """Return what the sheet of views holds: each view with its width and height."""
-    arrangement, unit = session.readings.arrangement, session.job.unit
+    arrangement, unit = session.readings.arrangement, session.document.unit
     if arrangement is None:
         return "Two or three views of one part can be read."
     sizes = []
@@ -49,11 +55,11 @@ def views_line(session: Session) -> str:
 
 
 def _between(session: Session, view: View) -> str:
-    return _words("Between the points", Segment(*session.points), view, session)
+    return _words("Between the points", Segment(*session.selection.points), view, session)
 
 
 def _words(what: str, curve: Curve, view: View, session: Session) -> str:
-    unit, found = session.job.unit, measure(curve, view)
+    unit, found = session.document.unit, measure(curve, view)
     words = [f"{what}: true {show(found.true, unit)} {unit.label} ({_other(found.true, unit)})"]
     words += _round(found, unit) if found.axes is not None else _straight(found, unit)
     return "   ·   ".join(words)
@@ -89,7 +95,7 @@ def _other(mm: float, unit: Unit) -> str:
 
 
 def _operation(session: Session, index: int | None) -> str:
-    part = session.job_part
+    part = session.document.job_part
     if part is None or not isinstance(part.source, Part):
         return "the solid"
     if index is None:

@@ -31,37 +31,39 @@ class PartMenu:
         kinds = menu.addMenu("New part from a template")
         for title in templates():
             if kinds is not None:
-                kinds.addAction(title, lambda title=title: self._session.begin_part(title))
-        menu.addAction("Remove the part on the desk", self._session.remove_part)
+                kinds.addAction(title, lambda title=title: self._session.document.begin_part(title))
+        menu.addAction("Remove the part on the desk", self._session.document.remove_part)
         menu.addAction("Rename the part on the desk", self.rename_part)
         menu.addAction("Number the part on the desk", self._number_part)
         menu.addSeparator()
         menu.addAction("Rename the job", self._rename_job)
-        for unit in self._session.units:
+        for unit in self._session.document.units:
             action = menu.addAction(f"Lengths in {unit.title}")
             if action is not None:
                 action.setCheckable(True)
-                action.setChecked(unit is self._session.job.unit)
-                action.triggered.connect(lambda _=False, unit=unit: self._session.use_unit(unit))
+                action.setChecked(unit is self._session.document.unit)
+                action.triggered.connect(
+                    lambda _=False, unit=unit: self._session.document.use_unit(unit)
+                )
         return menu
 
     def new_part(self) -> None:
         """Put a new block into the job."""
-        self._session.begin_part()
+        self._session.document.begin_part()
 
     def rename_part(self) -> None:
         """Let the name of the part on the desk be typed."""
-        part = self._session.job_part
+        part = self._session.document.job_part
         if part is not None:
-            self._ask(part.source.name, self._session.rename_part)
+            self._ask(part.source.name, self._session.document.rename_part)
 
     def _number_part(self) -> None:
-        part = self._session.job_part
+        part = self._session.document.job_part
         if part is not None:
-            self._ask(part.source.number, self._session.number_part)
+            self._ask(part.source.number, self._session.document.number_part)
 
     def _rename_job(self) -> None:
-        self._ask(self._session.job.name, self._session.rename_job)
+        self._ask(self._session.document.job.name, self._session.document.rename_job)
 
     def _ask(self, old: str, take: Callable[[str], None]) -> None:
         """Let words be typed in a line that lies over the list of parts meanwhile."""

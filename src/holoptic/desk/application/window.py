@@ -163,16 +163,16 @@ class DeskWindow(QMainWindow):
 
     def _connect(self) -> None:
         session = self.session
-        session.job_changed.connect(self._show_job)
-        session.trouble_changed.connect(self._show_trouble)
-        session.selection_changed.connect(self._show_measures)
-        session.picture_changed.connect(self._show_measures)
+        session.document.changed.connect(self._show_job)
+        session.answers.trouble_changed.connect(self._show_trouble)
+        session.selection.changed.connect(self._show_measures)
+        session.answers.picture_changed.connect(self._show_measures)
         session.readings.sheet_changed.connect(self._show_measures)
         session.busy_changed.connect(self._show_busy)
         session.told.connect(self.hint.tell)
         session.kernel.told.connect(self._show_progress)
-        session.part_begun.connect(self._carve_new_part)
-        self.parts.activated.connect(session.choose_part)
+        session.document.part_begun.connect(self._carve_new_part)
+        self.parts.activated.connect(session.document.choose_part)
         self._busy_timer = QTimer(self)
         self._busy_timer.setSingleShot(True)
         self._busy_timer.timeout.connect(self._say_busy)
@@ -184,8 +184,8 @@ class DeskWindow(QMainWindow):
         session = self.session
         self._actions: dict[str, QAction] = {}
         for name, tip, keys, run in (
-            ("undo", "Undo", "Ctrl+Z", session.undo),
-            ("redo", "Redo", "Ctrl+Shift+Z", session.redo),
+            ("undo", "Undo", "Ctrl+Z", session.document.undo),
+            ("redo", "Redo", "Ctrl+Shift+Z", session.document.redo),
             ("new", "New part or job", "Alt+N", lambda: self._pop_up(self._new_menu(), "new")),
             ("open", "Open", "Ctrl+O", lambda: self._pop_up(self.filing.open_menu(), "open")),
             ("save", "Save", "Ctrl+S", self.filing.save),
@@ -250,7 +250,7 @@ class DeskWindow(QMainWindow):
     @property
     def is_busy(self) -> bool:
         """Whether something is still being worked out."""
-        return self.session.is_busy
+        return self.session.answers.is_busy
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Keep the bars over the panes."""
@@ -294,38 +294,42 @@ class DeskWindow(QMainWindow):
     def _show_job(self) -> None:
         session = self.session
         self._furniture.follow()
-        names = [part.source.name for part in session.job.parts]
+        names = [part.source.name for part in session.document.job.parts]
         if [self.parts.itemText(i) for i in range(self.parts.count())] != names:
             self.parts.clear()
             self.parts.addItems(names)
-        self.parts.setCurrentIndex(session.part_index if names else -1)
-        saved = "" if session.history.is_saved else " •"
-        self.setWindowTitle(f"{session.job.name}{saved} – Holoptic")
-        undo, redo = session.history.undo_text, session.history.redo_text
+        self.parts.setCurrentIndex(session.document.part_index if names else -1)
+        saved = "" if session.document.history.is_saved else " •"
+        self.setWindowTitle(f"{session.document.job.name}{saved} – Holoptic")
+        undo, redo = session.document.history.undo_text, session.document.history.redo_text
         self._actions["undo"].setEnabled(undo is not None)
         self._actions["redo"].setEnabled(redo is not None)
         self._actions["undo"].setToolTip(f"Undo: {undo} (Ctrl+Z)")
         self._actions["redo"].setToolTip(f"Redo: {redo} (Ctrl+Shift+Z)")
 
     def _show_trouble(self) -> None:
-        trouble = self.session.trouble
+        trouble = self.session.answers.trouble
         if trouble is None:
             self._show_left_out()
             return
-        still = " The last good picture stays." if self.session.picture else ""
-        actions = {"Try again": self.session.try_again} if self.session.can_try_again else {}
-        if self.session.history.undo_text:
-            actions["Undo"] = self.session.undo
+        still = " The last good picture stays." if self.session.answers.picture else ""
+        actions = (
+            {"Try again": self.session.answers.ask} if self.session.answers.can_try_again else {}
+        )
+        if self.session.document.history.undo_text:
+            actions["Undo"] = self.session.document.undo
         self.trouble.say(f"{sentence(trouble)}.{still}", actions)
 
     def _show_left_out(self) -> None:
         """Say which operations could not be made; the picture shows the part without them."""
-        troubles = list(self.session.troubles.values())
+        troubles = list(self.session.answers.troubles.values())
         if not troubles:
             self.trouble.say("")
             return
         more = f" And {len(troubles) - 1} more." if len(troubles) > 1 else ""
-        actions = {"Undo": self.session.undo} if self.session.history.undo_text else {}
+        actions = (
+            {"Undo": self.session.document.undo} if self.session.document.history.undo_text else {}
+        )
         self.trouble.say(f"{sentence(troubles[0])}. It is left out of the picture.{more}", actions)
 
     def _show_measures(self) -> None:
@@ -378,7 +382,7 @@ class DeskWindow(QMainWindow):
         self._furniture.fit_panes(self)
 
     def _step_part(self, way: int) -> None:
-        self.session.choose_part(self.session.part_index + way)
+        self.session.document.choose_part(self.session.document.part_index + way)
 
     def _new_menu(self) -> QMenu:
         menu = self.part_menu.menu()
@@ -398,7 +402,7 @@ class DeskWindow(QMainWindow):
         """Ask in place before edits would be lost."""
         if event is None or not hasattr(self, "session"):
             return
-        if self.session.history.is_saved or not self.session.job.parts:
+        if self.session.document.history.is_saved or not self.session.document.job.parts:
             remember(self)
             event.accept()
             return
@@ -406,7 +410,7 @@ class DeskWindow(QMainWindow):
         self.filing.leave_then(self._close_anyway)
 
     def _close_anyway(self) -> None:
-        self.session.history.mark_saved()  # whoever leaves has just been asked
+        self.session.document.history.mark_saved()  # whoever leaves has just been asked
         self.close()
 
     def close_down(self) -> None:

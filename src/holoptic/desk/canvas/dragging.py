@@ -57,7 +57,7 @@ class Dragger:
 
     def move(self, place: QPointF, view: View, pixels_per_mm: float) -> bool:
         """Follow the pointer; says whether something is being dragged."""
-        if self._edge is None or self._session.part is None:
+        if self._edge is None or self._session.document.part is None:
             return False
         gone = place - self._pressed
         way = gone.x() / pixels_per_mm, -gone.y() / pixels_per_mm
@@ -74,12 +74,12 @@ class Dragger:
     def release(self) -> None:
         """Let go."""
         if self._hold is not None:
-            self._session.history_step_done()
+            self._session.document.close_step()
         self._edge, self._hold = None, None
 
     def _take_hold(self, view: View, way: Vec2) -> _Hold | None:
         """Return what the pointer pulls at: along the axis that its way fits best."""
-        facts, part = self._session.facts, self._session.part
+        facts, part = self._session.answers.facts, self._session.document.part
         if facts is None or part is None or self._edge is None or self._edge >= len(facts.edges):
             return None
         edge = facts.edges[self._edge]
@@ -104,7 +104,7 @@ class Dragger:
         return max(found, key=lambda pair: pair[0])[1] if found else None
 
     def _follow(self, hold: _Hold, view: View, way: Vec2, pixels_per_mm: float) -> None:
-        session, part = self._session, self._session.part
+        session, part = self._session, self._session.document.part
         if part is None:
             return
         image = apply(view.matrix, _unit(hold.axis))
@@ -115,13 +115,13 @@ class Dragger:
         if abs(to - hold.at) < _SAME_MM:
             return
         try:
-            changed = drag(part, hold.operation, hold.axis, hold.at, to, session.job.unit)
+            changed = drag(part, hold.operation, hold.axis, hold.at, to, session.document.unit)
         except (HolopticError, ValueError):
             return  # so far it cannot go
         if hold.operation is not None:
-            session.choose_operation(hold.operation)
+            session.document.choose_operation(hold.operation)
         what = "crate" if hold.operation is None else part.operations[hold.operation].name
-        session.edit_part(changed, f"drag “{what}”", f"drag {hold.operation} {hold.axis}")
+        session.document.edit_part(changed, f"drag “{what}”", f"drag {hold.operation} {hold.axis}")
         self._hold = _Hold(hold.operation, hold.axis, to, hold.point)
         self._to = to
 
@@ -140,7 +140,7 @@ class Dragger:
         half = QPointF(image[0], -image[1]) * (40 * pixels_per_mm)
         painter.setPen(axis_pen(hold.axis, 1.6))
         painter.drawLine(at - half, at + half)
-        unit = self._session.job.unit
+        unit = self._session.document.unit
         words = f"{AXIS_LETTERS[hold.axis]}  {show(hold.at, unit)} {unit.label}"
         painter.setFont(lettering(18, bold=True))
         box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-8, -4, 8, 4)

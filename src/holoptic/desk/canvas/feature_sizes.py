@@ -34,7 +34,7 @@ def paint_feature_sizes(
     """Draw the distances that the operation in hand gives: along the length above a view, along
     depth and height at its left.
     """
-    part, index = session.part, session.operation_index
+    part, index = session.document.part, session.document.operation_index
     if part is None or index >= len(part.operations):
         return
     by_name = {view.name: view for view in placed}
@@ -88,7 +88,7 @@ def _view_for(
 
 def _words(given: Given, session: Session) -> str:
     text = given.length.text
-    return text if len(text) <= _LONGEST else show(given.length.mm, session.job.unit)
+    return text if len(text) <= _LONGEST else show(given.length.mm, session.document.unit)
 
 
 def _paint_size(

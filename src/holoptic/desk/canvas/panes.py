@@ -30,7 +30,7 @@ from holoptic.desk.look.theme import (
     theme,
 )
 from holoptic.desk.session.session import Session
-from holoptic.job import Choice, JobPart
+from holoptic.job import VIEW_LINES, LineSchool, Posed
 from holoptic.part import Operation
 from holoptic.part.crate import AXIS_LETTERS, Crate
 from holoptic.part.marks import crate_lines, operation_lines
@@ -50,28 +50,29 @@ _DIMENSION_PIXELS, _APART_PIXELS = 15, 36
 """The least between a view and its size, and between two views, for their lettering."""
 
 
-_VIEW_LINES = Choice(hidden="dashed")
 _LAST = ("visible", "visible thin", "visible thick")
 """Visible lines are painted last, over the others, and thick ones over thin ones."""
 
+_NO_VIEWS = "The views appear here with the first part."
 
-def picture_lines(picture: Picture, choice: Choice, origin: Vec2 = (0, 0)) -> list[Line]:
-    """Return the lines of a picture as `choice` has them drawn; the key of each is its edge."""
+
+def picture_lines(picture: Picture, school: LineSchool, origin: Vec2 = (0, 0)) -> list[Line]:
+    """Return the lines of a picture as `school` has them drawn; the key of each is its edge."""
     is_view = picture.view.corner is None  # outlines are picked in the picture only
-    hidden_style = "hidden thin" if choice.hidden == "thin" else "hidden"
+    hidden_style = "hidden thin" if school.hidden == "thin" else "hidden"
     lines = []
     for stroke in picture.strokes:
         if stroke.role == "visible":
-            for curve, is_thick in drawn_parts(stroke, choice):
+            for curve, is_thick in drawn_parts(stroke, school):
                 style = "visible thick" if is_thick else "visible thin"
-                if choice.outline == "one-weight":
+                if school.outline == "one-weight":
                     style = "visible"
                 key = stroke.origin.edge if is_view else stroke.key
                 lines.append(Line(_course(curve, stroke.matrix, origin), style, key))
-        elif stroke.role == "hidden" and choice.hidden != "omit":
+        elif stroke.role == "hidden" and school.hidden != "omit":
             course = _course(stroke.drawn, stroke.matrix, origin)
             lines.append(Line(course, hidden_style, stroke.origin.edge))
-        elif stroke.role == "centre" and choice.centre_lines:
+        elif stroke.role == "centre" and school.centre_lines:
             path = moved(stroke.path, origin)
             is_short = math.dist(path[0], path[-1]) < SHORT_CROSS_MM
             lines.append(Line(path, "short centre" if is_short else "centre"))
@@ -98,11 +99,11 @@ class PicturePane(Canvas):
         self._pointer = QPointF()
         self.empty_text = "No part on the desk yet."
         self.setAccessibleName("picture")
-        session.picture_changed.connect(self.refresh)
-        session.selection_changed.connect(self.update)
-        session.job_changed.connect(self.update)
-        self.picked.connect(session.select_edge)
-        self.hovered.connect(session.hover_edge)
+        session.answers.picture_changed.connect(self.refresh)
+        session.selection.changed.connect(self.update)
+        session.document.changed.connect(self.update)
+        self.picked.connect(session.selection.select)
+        self.hovered.connect(session.selection.hover)
         self.point_asked.connect(self._pick_point)
 
     def take_hold(self, key: int | None, place: QPointF) -> None:
@@ -112,12 +113,12 @@ class PicturePane(Canvas):
         self._dragger.press(key, place)
         feature = self.feature_at(place) if key is None else None
         if feature is not None:
-            self.session.choose_operation(feature)
+            self.session.document.choose_operation(feature)
 
     def pull(self, place: QPointF) -> bool:
         """Drag the edge in hand."""
         self._pointer = place
-        view = self.session.view
+        view = self.session.answers.view
         return view is not None and self._dragger.move(place, view, self.pixels_per_mm)
 
     def let_loose(self) -> None:
@@ -126,7 +127,7 @@ class PicturePane(Canvas):
 
     def _pick_point(self, place: QPointF) -> None:
         """Pick the corner or centre of the solid nearest to a place of the pane."""
-        view, facts = self.session.view, self.session.facts
+        view, facts = self.session.answers.view, self.session.answers.facts
         if view is None or facts is None:
             return
         gaps = {
@@ -135,7 +136,7 @@ class PicturePane(Canvas):
         }
         nearest = min(gaps, key=lambda point: gaps[point], default=None)
         if nearest is not None and gaps[nearest] < _POINT_REACH:
-            self.session.pick_point(nearest)
+            self.session.selection.pick_point(nearest)
 
     def showEvent(self, event: QShowEvent | None) -> None:
         """Show what changed while another page was in front."""
@@ -146,40 +147,45 @@ class PicturePane(Canvas):
         """Show the session's picture."""
         if not self.isVisible():
             return
-        picture = self.session.picture
-        part = self.session.job_part
-        if picture is None or part is None:
+        picture = self.session.answers.picture
+        posed = self.session.document.posed
+        if picture is None or posed is None:
             self.show_lines([], None)
             return
-        self.faded = self.session.trouble is not None
-        self.show_lines(picture_lines(picture, part.choice), self._shown_extent(picture, part))
+        self.faded = self.session.answers.trouble is not None
+        drawn = picture_lines(picture, posed.figure.lines)
+        self.show_lines(drawn, self._shown_extent(picture, posed))
 
-    def _shown_extent(self, picture: Picture, part: JobPart) -> Box:
+    def _shown_extent(self, picture: Picture, posed: Posed) -> Box:
         """Return what must fit: the picture, and on the Carve page its crate."""
-        if not self.with_crate or self.session.facts is None:
+        if not self.with_crate or self.session.answers.facts is None:
             return picture.extent
-        corners = crate_lines(*crate_bounds(part.source, self.session.facts))
+        corners = crate_lines(*crate_bounds(posed.source, self.session.answers.facts))
         places = [point for line in corners for point in line.path(picture.view.matrix)]
         xmin, ymin, xmax, ymax = picture.extent
         return extent([*places, (xmin, ymin), (xmax, ymax)])
 
     def paint_under(self, painter: QPainter) -> None:
         """Mark edges that fall together, the selected and the touched edge under their ink."""
-        view, facts, picture = self.session.view, self.session.facts, self.session.picture
+        view, facts, picture = (
+            self.session.answers.view,
+            self.session.answers.facts,
+            self.session.answers.picture,
+        )
         if view is None or facts is None or picture is None:
             return
         if self.with_crate:
             self._draw_crate(painter, view, facts)
         marked: list[tuple[int | None, str]]
         marked = [(edge, "collision") for edge in self.collisions]
-        marked += [(self.session.selected_edge, "selected"), (self._hovered, "hovered")]
+        marked += [(self.session.selection.edge, "selected"), (self._hovered, "hovered")]
         for edge, style in marked:
             found = picture.picked(edge, facts)
             if found is not None:
                 self._draw_curve(painter, found[0], view, style)
 
     def _draw_crate(self, painter: QPainter, view: View, facts: SolidFacts) -> None:
-        part = self.session.job_part
+        part = self.session.document.job_part
         if part is None:
             return
         low, high = crate_bounds(part.source, facts)
@@ -192,13 +198,13 @@ class PicturePane(Canvas):
         """Mark the picked points, and the operations on the crate, the one in hand strongly."""
         self._mark_points(painter)
         if self._band:
-            paint_band(painter, self, self._band, self._band_scale, self.session.job.unit)
-        view, carved = self.session.view, self.session.part
+            paint_band(painter, self, self._band, self._band_scale, self.session.document.unit)
+        view, carved = self.session.answers.view, self.session.document.part
         if not self.with_crate or view is None or carved is None:
             return
         faint, strong = QPainterPath(), QPainterPath()
         for index, operation in enumerate(carved.operations):
-            to = strong if index == self.session.operation_index else faint
+            to = strong if index == self.session.document.operation_index else faint
             to.addPath(_marks(operation, carved.crate, view.matrix))
         for style, path in (("faint mark", faint), ("mark", strong)):
             painter.setPen(stroke_pen(style))
@@ -208,7 +214,7 @@ class PicturePane(Canvas):
 
     def feature_at(self, place: QPointF) -> int | None:
         """Return the smallest feature that is seen about a place of the pane, or None."""
-        view, carved = self.session.view, self.session.part
+        view, carved = self.session.answers.view, self.session.document.part
         if view is None or carved is None:
             return None
         spot = Point(self.to_paper(place))
@@ -226,10 +232,12 @@ class PicturePane(Canvas):
         self.update()
 
     def _mark_points(self, painter: QPainter) -> None:
-        view = self.session.view
-        if view is None or not self.session.points:
+        view = self.session.answers.view
+        if view is None or not self.session.selection.points:
             return
-        places = [self.to_screen(apply(view.matrix, point)) for point in self.session.points]
+        places = [
+            self.to_screen(apply(view.matrix, point)) for point in self.session.selection.points
+        ]
         painter.setPen(pen(theme().ghost, 1.6, (6, 4)))
         if len(places) == 2:
             painter.drawLine(*places)
@@ -256,9 +264,11 @@ class PicturePane(Canvas):
 
     def _draw_size(self, painter: QPainter, view: View, axis: int, start: Vec3, end: Vec3) -> None:
         """Draw a size beside its crate edge, on the side away from the picture."""
-        a, b = self.to_screen(apply(view.matrix, start)), self.to_screen(apply(view.matrix, end))
+        a, b = (self.to_screen(apply(view.matrix, at)) for at in (start, end))
         away = self._away(a, b)
-        words = f"{AXIS_LETTERS[axis]} {show(abs(end[axis] - start[axis]), self.session.job.unit)}"
+        words = (
+            f"{AXIS_LETTERS[axis]} {show(abs(end[axis] - start[axis]), self.session.document.unit)}"
+        )
         painter.setPen(pen(AXIS_COLOURS[axis], 1.2))
         for place in (a, b):
             painter.drawLine(place + away * 4, place + away * 19)
@@ -321,18 +331,20 @@ class ViewsPane(Canvas):
         self._held_view: PlacedView | None = None
         self._dragger = Dragger(session)
         self._pointer = QPointF()
-        self.empty_text = "The views appear here with the first part."
+        self.empty_text = _NO_VIEWS
         self.setAccessibleName("orthographic views")
-        session.views_changed.connect(self.refresh)
-        session.trouble_changed.connect(self._fade)
-        session.selection_changed.connect(self.update)
-        self.picked.connect(session.select_edge)
-        self.hovered.connect(session.hover_edge)
+        session.answers.views_changed.connect(self.refresh)
+        session.answers.trouble_changed.connect(self._fade)
+        session.selection.changed.connect(self.update)
+        self.picked.connect(session.selection.select)
+        self.hovered.connect(session.selection.hover)
 
     def refresh(self) -> None:
         """Show the session's views."""
-        self.placed = self.session.placed
+        self.placed = self.session.answers.placed
         if not self.placed:
+            failed = self.session.answers.failed.get("views")
+            self.empty_text = _NO_VIEWS if failed is None else f"The views: {failed}."
             self.show_lines([], None)
             return
         self._fade()
@@ -341,9 +353,7 @@ class ViewsPane(Canvas):
         placed, scale = spaced(self.placed, (width, height), px(_APART_PIXELS))
         self.placed = placed
         lines = [
-            line
-            for view in placed
-            for line in picture_lines(view.picture, _VIEW_LINES, view.origin)
+            line for view in placed for line in picture_lines(view.picture, VIEW_LINES, view.origin)
         ]
         xmin, ymin, xmax, ymax = layout_extent(placed)
         self._gap = gap = max(_DIMENSION_GAP_MM, px(_DIMENSION_PIXELS) / scale)
@@ -355,7 +365,7 @@ class ViewsPane(Canvas):
         self.refresh()
 
     def _fade(self) -> None:
-        if self.faded != (self.session.trouble is not None):
+        if self.faded != (self.session.answers.trouble is not None):
             self.faded = not self.faded
             self.update()
 
@@ -399,7 +409,7 @@ class ViewsPane(Canvas):
 
     def paint_under(self, painter: QPainter) -> None:
         """Mark the selected edge in every view."""
-        facts, edge = self.session.facts, self.session.selected_edge
+        facts, edge = self.session.answers.facts, self.session.selection.edge
         chosen = [(edge, "selected"), (self._hovered, "hovered")]
         for key, style in chosen:
             if facts is None or key is None or not 0 <= key < len(facts.edges):
@@ -452,7 +462,7 @@ class ViewsPane(Canvas):
 
         Among six views there is no room for them; they stand in the figures below.
         """
-        facts = self.session.facts
+        facts = self.session.answers.facts
         if len(placed) > 3 or facts is None:
             return
         front, top, right = (placed[name].extent for name in ("front", "top", "right"))
@@ -480,7 +490,7 @@ class ViewsPane(Canvas):
                 round(end_point.x() - dx), round(end_point.y() - dy),
                 round(end_point.x() + dx), round(end_point.y() + dy),
             )  # fmt: skip
-        words = f"{AXIS_LETTERS[axis]} {show(size, self.session.job.unit)}"
+        words = f"{AXIS_LETTERS[axis]} {show(size, self.session.document.unit)}"
         painter.setFont(drafting_lettering(14))
         box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-3, 0, 3, 0)
         painter.save()
@@ -510,7 +520,7 @@ class ViewsPane(Canvas):
         painter.setFont(lettering(14, bold=True))
         for name, place in zip("ab", ends, strict=True):
             self._chip(painter, name, place + QPointF(12, aside))
-        figure = show(lift.true_mm, self.session.job.unit)
+        figure = show(lift.true_mm, self.session.document.unit)
         self._chip(painter, figure, (ends[0] + ends[1]) / 2 + QPointF(20, aside))
 
     def _chip(self, painter: QPainter, words: str, centre: QPointF) -> None:
@@ -522,7 +532,7 @@ class ViewsPane(Canvas):
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
 
-def small_picture(picture: Picture, choice: Choice) -> list[Line]:
+def small_picture(picture: Picture, lines: LineSchool) -> list[Line]:
     """Return the lines of a picture that is shown small, not to be touched."""
-    plain = replace(choice, centre_lines=False)
+    plain = replace(lines, centre_lines=False)
     return [Line(line.course, line.style) for line in picture_lines(picture, plain)]

@@ -10,7 +10,7 @@ from holoptic.desk.canvas.canvas import Line
 from holoptic.desk.canvas.choice_card import ChoiceCard
 from holoptic.desk.canvas.panes import small_picture
 from holoptic.desk.look.theme import lettering, pen, px, theme
-from holoptic.job import Choice
+from holoptic.job import PLAIN_LINES, LineSchool
 from holoptic.pictorial import Picture
 
 _CAPTION = 100
@@ -26,21 +26,21 @@ class SmallPicture(ChoiceCard):
         self.reasons = ""
         self.thin = 0.65
         self._picture: Picture | None = None
-        self._choice = Choice()
+        self._school = PLAIN_LINES
         self.lit: frozenset[int] = frozenset()
         """Operations whose lines are lit up."""
 
     def show_choice(
-        self, picture: Picture | None, choice: Choice, titles: tuple[str, str], reasons: str,
+        self, picture: Picture | None, lines: LineSchool, titles: tuple[str, str], reasons: str,
         chosen: bool,
     ) -> None:  # fmt: skip
         """Show a picture with kind, near corner and reasons; `chosen` frames it."""
-        shown = (self._choice, self.titles, self.reasons, self.is_chosen)
-        if picture is self._picture and (choice, titles, reasons, chosen) == shown:
+        shown = (self._school, self.titles, self.reasons, self.is_chosen)
+        if picture is self._picture and (lines, titles, reasons, chosen) == shown:
             return
         self.titles, self.reasons, self.is_chosen = titles, reasons, chosen
         title = ", ".join(titles)
-        self._picture, self._choice = picture, choice
+        self._picture, self._school = picture, lines
         self.setAccessibleName(f"{title}, key {self.key}")
         self.setAccessibleDescription(reasons)
         self.setToolTip(f"{title}: {reasons} (press {self.key})" if titles[0] else "")
@@ -58,7 +58,7 @@ class SmallPicture(ChoiceCard):
             for stroke in self._picture.visible
             if stroke.origin.operation in self.lit
         ]
-        lines += small_picture(self._picture, self._choice)
+        lines += small_picture(self._picture, self._school)
         self.show_lines(lines, (xmin, ymin - below, xmax, ymax))
 
     def paint_paper(self, painter: QPainter) -> None:

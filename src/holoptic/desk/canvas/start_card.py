@@ -14,7 +14,7 @@ from holoptic.desk.canvas.choice_card import ChoiceCard
 from holoptic.desk.canvas.panes import small_picture
 from holoptic.desk.look.icons import pixmap
 from holoptic.desk.look.theme import lettering, pen, px, theme
-from holoptic.job import Choice
+from holoptic.job import PLAIN_LINES
 from holoptic.pictorial import Picture
 
 _CAPTION = 40
@@ -48,7 +48,7 @@ class StartCard(ChoiceCard):
 
     def show_picture(self, picture: Picture) -> None:
         """Show a part's picture."""
-        self._take(small_picture(picture, Choice()))
+        self._take(small_picture(picture, PLAIN_LINES))
 
     def show_views(self, lines: Iterable[tuple[tuple[Vec2, ...], str]]) -> None:
         """Show the lines of a drawing, each with its style."""

@@ -9,7 +9,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from holoptic.construction.cards import Card
 from holoptic.curves.methods import METHOD_TITLES, Method
 from holoptic.desk.session.kernel_line import KernelLine
-from holoptic.job import HandWays, JobPart
+from holoptic.desk.session.revisions import Revisions
+from holoptic.job import HandWays, SheetOrder
 from holoptic.worker.messages import Carded
 
 _PURPOSE = "card"
@@ -24,13 +25,17 @@ class Cards(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, kernel: KernelLine, parent: QObject | None = None) -> None:
+    def __init__(
+        self, kernel: KernelLine, revisions: Revisions, parent: QObject | None = None
+    ) -> None:
         super().__init__(parent)
         self._kernel = kernel
+        self._revisions = revisions
         self._wanted = False
-        self._part: JobPart | None = None
+        self._order: SheetOrder | None = None
+        self._figure = ""
         self._edge: int | None = None
-        self._asked: tuple[JobPart, int] | None = None
+        self._asked: object = None
         self.card: Card | None = None
         self.scale = 1.0
         self.shows_band = True
@@ -40,11 +45,12 @@ class Cards(QObject):
         self._wanted = wanted
         self._ask()
 
-    def follow(self, part: JobPart | None, edge: int | None) -> None:
-        """Take the part whose picture is shown and the edge that is selected in it."""
-        if (part, edge) != (self._part, self._edge):
+    def follow(self, order: SheetOrder | None, figure_id: str, edge: int | None) -> None:
+        """Take the sheet and the figure whose picture is shown, and the edge selected in it."""
+        if (order, figure_id, edge) != (self._order, self._figure, self._edge):
             same_edge = edge == self._edge
-            self._part, self._edge = part, edge
+            self._order, self._figure, self._edge = order, figure_id, edge
+            self._revisions.forget(_PURPOSE)
             # while a method changes, the card stays until the new one is there
             if self.card is not None and not (same_edge and edge is not None):
                 self.card = None
@@ -52,10 +58,9 @@ class Cards(QObject):
         self._ask()
 
     def take(self, carded: Carded) -> None:
-        """Take a card from the worker, unless it was overtaken."""
-        if (carded.part, carded.edge) == (self._part, self._edge):
-            self.card, self.scale = carded.card, carded.scale
-            self.changed.emit()
+        """Take a card from the worker."""
+        self.card, self.scale = carded.card, carded.scale
+        self.changed.emit()
 
     def take_failure(self, purpose: str) -> bool:
         """Leave the card out where it cannot be made; say whether the failure was its own."""
@@ -67,11 +72,13 @@ class Cards(QObject):
         self.changed.emit()
 
     def _ask(self) -> None:
-        if not self._wanted or self._part is None or self._edge is None:
+        if not self._wanted or self._order is None or self._edge is None:
             return
-        if self._asked != (self._part, self._edge):
-            self._asked = self._part, self._edge
-            self._kernel.ask(_PURPOSE, "card", self._part, self._edge)
+        asked = self._order, self._figure, self._edge
+        if self._asked != asked:
+            self._asked = asked
+            about = self._revisions.note(_PURPOSE, asked)
+            self._kernel.ask(_PURPOSE, "card", *asked, about=about)
 
     # --- methods ----------------------------------------------------------------------------
 

@@ -1,7 +1,8 @@
 """The window's line to the worker: questions by purpose, answers as signals, never waiting.
 
 One question runs at a time. Of those that wait, only the newest of each purpose is kept, and an
-answer that a newer question has overtaken is dropped.
+answer that a newer question has overtaken is dropped. A question carries the revision of what it
+is about; once that is another, the question is not asked any more, and its answer is dropped.
 """
 
 from __future__ import annotations
@@ -12,6 +13,7 @@ from typing import Any
 from PyQt6 import sip
 from PyQt6.QtCore import QObject, QSocketNotifier, QTimer, pyqtSignal
 
+from holoptic.desk.session.revisions import Revision, Revisions
 from holoptic.errors import KernelTrouble
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import Progress
@@ -25,6 +27,7 @@ class _Question:
     purpose: str
     task: str
     arguments: tuple[Any, ...]
+    about: Revision | None
 
 
 class KernelLine(QObject):
@@ -33,17 +36,20 @@ class KernelLine(QObject):
     Signals:
         answered(purpose, value): the answer to the newest question of a purpose.
         failed(purpose, error): the same, where the task raised or the worker died.
+        outdated(purpose): the question came to nothing, as what it was about is another now.
         busy_changed(working): whether anything is being worked out.
         told(progress): how far the running question is.
     """
 
     answered = pyqtSignal(str, object)
     failed = pyqtSignal(str, object)
+    outdated = pyqtSignal(str)
     busy_changed = pyqtSignal(bool)
     told = pyqtSignal(object)
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, revisions: Revisions, parent: QObject | None = None) -> None:
         super().__init__(parent)
+        self._revisions = revisions
         self.worker = Worker(on_progress=self._pass_on)
         self._running: tuple[int, _Question] | None = None
         self._waiting: dict[str, _Question] = {}
@@ -57,10 +63,10 @@ class KernelLine(QObject):
         """Whether a question runs or waits."""
         return self._running is not None or bool(self._waiting)
 
-    def ask(self, purpose: str, task: str, *arguments: Any) -> None:
-        """Ask a question; an older one of the same purpose is forgotten."""
+    def ask(self, purpose: str, task: str, *arguments: Any, about: Revision | None = None) -> None:
+        """Ask a question about a revision; an older one of the same purpose is forgotten."""
         was_busy = self.is_busy
-        self._waiting[purpose] = _Question(purpose, task, arguments)
+        self._waiting[purpose] = _Question(purpose, task, arguments, about)
         if not was_busy:
             self.busy_changed.emit(True)
         self._next()
@@ -84,6 +90,9 @@ class KernelLine(QObject):
         if self._running is not None or not self._waiting:
             return
         question = self._waiting.pop(next(iter(self._waiting)))
+        if not self._revisions.is_current(question.about):
+            self._settle(question, None)
+            return
         try:
             number = self.worker.send(question.task, *question.arguments)
         except KernelTrouble as error:
@@ -121,7 +130,9 @@ class KernelLine(QObject):
         overtaken = question.purpose in self._waiting
         self._next()
         if not overtaken:
-            if error is not None:
+            if not self._revisions.is_current(question.about):
+                self.outdated.emit(question.purpose)
+            elif error is not None:
                 self.failed.emit(question.purpose, error)
             else:
                 self.answered.emit(question.purpose, value)

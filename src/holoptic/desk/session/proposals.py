@@ -5,7 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from holoptic.desk.session.kernel_line import KernelLine
-from holoptic.job import JobPart
+from holoptic.desk.session.revisions import Revisions
+from holoptic.job import Posed
 from holoptic.pictorial import Picture, View, view_of
 from holoptic.pictorial.proposal import Appraisal, better, candidates, ranked
 from holoptic.solid.pieces import SolidFacts
@@ -26,10 +27,13 @@ class Proposals(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, kernel: KernelLine, parent: QObject | None = None) -> None:
+    def __init__(
+        self, kernel: KernelLine, revisions: Revisions, parent: QObject | None = None
+    ) -> None:
         super().__init__(parent)
         self._kernel = kernel
-        self._part: JobPart | None = None
+        self._revisions = revisions
+        self._posed: Posed | None = None
         self._facts: SolidFacts | None = None
         self._wanted = False
         self._found: dict[tuple[str, str], Appraisal] = {}
@@ -44,27 +48,30 @@ class Proposals(QObject):
 
     def forget(self) -> None:
         """Forget the part: it was changed, or another is on the desk."""
-        self._part = self._facts = None
+        self._posed = self._facts = None
+        self._revisions.forget(_APPRAISE)
         self._found, self._due, self.best = {}, set(), ()
 
-    def take_part(self, part: JobPart, facts: SolidFacts) -> None:
-        """Take the part whose picture is shown; `ask` has it appraised."""
+    def take_figure(self, posed: Posed, facts: SolidFacts) -> None:
+        """Take the figure whose picture is shown; `ask` has its part appraised."""
         self.forget()
-        self._part, self._facts = part, facts
+        self._posed, self._facts = posed, facts
 
     def ask(self) -> None:
         """Have the candidates appraised, one kind at a time, unless that was done."""
-        if not self._wanted or self._part is None or self._facts is None or self._found:
+        if not self._wanted or self._posed is None or self._facts is None or self._found:
             return
         corners: dict[str, list[str]] = {}
-        choice = self._part.choice
-        for view in (*candidates(self._facts), view_of(choice.kind, choice.corner)):
+        figure = self._posed.figure
+        for view in (*candidates(self._facts), view_of(figure.kind, figure.corner)):
             known = corners.setdefault(view.kind, [])
             if view.corner is not None and view.corner.value not in known:
                 known.append(view.corner.value)
         self._due = set(corners)
+        source, about = self._posed.source, self._revisions.note(_APPRAISE, self._posed)
         for kind, names in corners.items():
-            self._kernel.ask(f"{_APPRAISE} {kind}", "appraise_kind", self._part, kind, tuple(names))
+            self._kernel.ask(f"{_APPRAISE} {kind}", "appraise_kind", source, kind, tuple(names),
+                             about=about)  # fmt: skip
 
     def of(self, view: View | None) -> Appraisal | None:
         """Return what a view has been found to show, once it is appraised."""
@@ -81,15 +88,13 @@ class Proposals(QObject):
 
     def take_appraised(self, answer: Appraised) -> None:
         """Take the appraisals of one kind."""
-        if answer.part == self._part:
-            self._found |= {(item.kind, item.corner): item for item in answer.found}
-            self._kind_done({item.kind for item in answer.found})
+        self._found |= {(item.kind, item.corner): item for item in answer.found}
+        self._kind_done({item.kind for item in answer.found})
 
     def take_picture(self, answer: Candidate) -> None:
         """Take the picture of a proposal."""
-        if answer.part == self._part:
-            self.pictures[answer.choice] = answer.picture
-            self.changed.emit()
+        self.pictures[answer.choice] = answer.picture
+        self.changed.emit()
 
     def take_failure(self, purpose: str) -> bool:
         """Go on without a kind that could not be appraised; says whether it was one."""
@@ -100,11 +105,12 @@ class Proposals(QObject):
 
     def _kind_done(self, kinds: set[str]) -> None:
         self._due -= kinds
-        if self._due or self._part is None:
+        if self._due or self._posed is None:
             return
         self.best = tuple(ranked(list(self._found.values()), PROPOSED))
         choices = [(item.kind, item.corner) for item in self.best]
         self.pictures = {key: self.pictures[key] for key in choices if key in self.pictures}
         for choice in choices:  # one by one: a large answer would hold up the window
-            self._kernel.ask(f"{_PICTURE} {choice}", "candidate", self._part, *choice)
+            about = self._revisions.note(_APPRAISE, self._posed)
+            self._kernel.ask(f"{_PICTURE} {choice}", "candidate", self._posed, *choice, about=about)
         self.changed.emit()

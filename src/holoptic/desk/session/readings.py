@@ -10,9 +10,10 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.desk.session.revisions import Revisions
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
-from holoptic.job import JobPart
+from holoptic.job import pose
 from holoptic.part import Source
 from holoptic.pictorial import Picture
 from holoptic.reading.arrangement import Arrangement, ViewOnSheet
@@ -32,6 +33,8 @@ _SHEET, _READ, _MEND, _DERIVE, _ANSWER, _GUIDE = (
     "drawing sheet", "drawing read", "drawing mend", "drawing derive", "drawing answer",
     "drawing guide",
 )  # fmt: skip
+_VIEWS, _SOURCE = "views on the sheet", "source of views"
+"""What questions are about: the views as they are, and where they come from."""
 _DRAFT = "views drawn by hand"
 _GAP_MM = 18.0
 _FEWEST = 2
@@ -59,16 +62,18 @@ class Readings(QObject):
     reading_changed = pyqtSignal()
     told = pyqtSignal(str)
 
-    def __init__(self, kernel: KernelLine, parent: QObject | None = None) -> None:
+    def __init__(
+        self, kernel: KernelLine, revisions: Revisions, parent: QObject | None = None
+    ) -> None:
         super().__init__(parent)
         self._kernel = kernel
+        self._revisions = revisions
         self.name = ""
         self.unit = Unit.MM
         self.sketch: Sketch | None = None
         self.arrangement: Arrangement | None = None
         self.before: Arrangement | None = None
         self.whole: Arrangement | None = None
-        self._asked_of: dict[str, Arrangement | None] = {}
         self.checks: tuple[Check, ...] = ()
         self.reading: Reading | None = None
         self.pictures: dict[int, Picture] = {}
@@ -87,20 +92,20 @@ class Readings(QObject):
         """Open a drawing; the sheet changes once it is read."""
         self.is_drafting = self._shows_draft = False
         self._path, self._taken = path, {}
-        self._kernel.ask(_SHEET, "open_sheet", str(path))
+        self._ask_for_sheet(_SHEET, "open_sheet", str(path))
 
     def take_line_group(self, group: LineGroup, status: Status) -> None:
         """Take all lines that look alike for visible, hidden or centre lines."""
         if self._path is not None:
             self._taken[group.key] = status
-            self._kernel.ask(_SHEET, "open_sheet", str(self._path), "auto", dict(self._taken))
+            self._ask_for_sheet(_SHEET, "open_sheet", str(self._path), "auto", dict(self._taken))
 
     def lay_out_as(self, angle: str) -> None:
         """Take the sheet for third or first angle."""
         if self._shows_draft and self.draft is not None:
             self.change_draft(replace(self.draft, angle="third" if angle == "third" else "first"))
         if self._path is not None:
-            self._kernel.ask(_SHEET, "open_sheet", str(self._path), angle, dict(self._taken))
+            self._ask_for_sheet(_SHEET, "open_sheet", str(self._path), angle, dict(self._taken))
 
     def rename_view(self, number: int, name: str) -> None:
         """Take a view for another one; the view that had the name takes its own."""
@@ -147,7 +152,9 @@ class Readings(QObject):
         """Take the drawing off the page; views drawn here are kept."""
         self.is_drafting = self._shows_draft = False
         self._path, self.name = None, ""
-        self.sketch = self.before = self.arrangement = self.whole = None
+        self._revisions.forget(_SOURCE)
+        self.sketch = self.before = None
+        self._set_views(None)
         self.checks = ()
         self._forget_reading()
         self.sheet_changed.emit()
@@ -157,7 +164,7 @@ class Readings(QObject):
         self.is_drafting = self._shows_draft = False
         self._path = None
         self.name = source.name
-        self._kernel.ask(_DERIVE, "derive_views", source)
+        self._ask_for_sheet(_DERIVE, "derive_views", source)
 
     def mend(self) -> None:
         """Mend the small slips of the drawing; `before` keeps what it was."""
@@ -177,6 +184,7 @@ class Readings(QObject):
         self.draft = self.draft or draft_of(read_settings().get(_DRAFT)) or draft
         self.is_drafting = self._shows_draft = True
         self._path = None
+        self._revisions.forget(_SOURCE)
         self.name, self.sketch, self.before = "drawn here", None, None
         self._show_draft()
 
@@ -207,7 +215,7 @@ class Readings(QObject):
         if arrangement is not None:
             self._arrange(arrangement)
             return
-        self.arrangement = self.whole = None
+        self._set_views(None)
         self.checks = ()
         self._forget_reading()
         self.sheet_changed.emit()
@@ -339,21 +347,16 @@ class Readings(QObject):
 
     def _ask(self, purpose: str, task: str, *arguments: object) -> None:
         """Ask about the views as they now are."""
-        self._asked_of[purpose] = self.arrangement
-        self._kernel.ask(purpose, task, *arguments)
+        about = self._revisions.note(_VIEWS, self.arrangement)
+        self._kernel.ask(purpose, task, *arguments, about=about)
 
-    def _is_late(self, purpose: str) -> bool:
-        """Say whether an answer is about views that are not on the sheet any more."""
-        if purpose == _SHEET:  # it was closed, or others are drawn or practised
-            return self._path is None
-        if purpose == _DERIVE:
-            return self._path is not None or self.is_drafting
-        return self._asked_of.get(purpose, self.arrangement) is not self.arrangement
+    def _ask_for_sheet(self, purpose: str, task: str, *arguments: object) -> None:
+        """Ask for other views; none that were asked for before may come instead."""
+        about = self._revisions.note(_SOURCE, (purpose, *arguments))
+        self._kernel.ask(purpose, task, *arguments, about=about)
 
     def take(self, purpose: str, value: object) -> None:
         """Take an answer of the worker, if it is about drawings and not overtaken."""
-        if self._is_late(purpose):
-            return
         if purpose == _SHEET and isinstance(value, SheetRead):
             self.name, self.sketch, self.before = value.sketch.name, value.sketch, None
             self.checks = value.checks
@@ -383,11 +386,15 @@ class Readings(QObject):
     def _take_reading(self, reading: Reading) -> None:
         self.reading, self.chosen, self.pictures = reading, 0, {}
         for number, answer in enumerate(reading.answers):
-            self._ask(f"{_ANSWER} {number}", "shelve", JobPart(answer.part))
+            self._ask(f"{_ANSWER} {number}", "shelve", pose(answer.part))
         self.reading_changed.emit()
 
-    def _arrange(self, arrangement: Arrangement, checked: bool = False) -> None:
+    def _set_views(self, arrangement: Arrangement | None) -> None:
         self.arrangement = self.whole = arrangement
+        self._revisions.note(_VIEWS, arrangement)
+
+    def _arrange(self, arrangement: Arrangement, checked: bool = False) -> None:
+        self._set_views(arrangement)
         self._forget_reading()
         self.sheet_changed.emit()
         if not checked:

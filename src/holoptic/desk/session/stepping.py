@@ -71,15 +71,14 @@ class Stepping(QObject):
 
     def follow(self) -> None:
         """Take the plan on the desk; go on where it was left."""
-        made, part = self._session.planned, self._session.job_part
-        if made is None or part is None:
+        made = self._session.answers.planned
+        if made is None:
             self.flush()
             self._plan = None
             self.stop()
         elif made.plan is not self._plan:
             self.flush()
-            path = self._session.path
-            self._key = str(path) if path else f"job {self._session.job.name}", part.source.name
+            self._key = self._session.document.job.id, made.figure
             self._plan = made.plan
             self._where = read_whereabouts(*self._key, made.plan)
             self._since = self._clock()

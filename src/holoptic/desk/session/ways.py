@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.desk.session.kernel_line import KernelLine
-from holoptic.job import Angle, JobPart, ViewSet
+from holoptic.desk.session.revisions import Revisions
+from holoptic.job import SheetOrder
 from holoptic.plan.hand import Hand
 from holoptic.worker.messages import WaysCompared
 
@@ -25,11 +26,14 @@ class Ways(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, kernel: KernelLine, parent: QObject | None = None) -> None:
+    def __init__(
+        self, kernel: KernelLine, revisions: Revisions, parent: QObject | None = None
+    ) -> None:
         super().__init__(parent)
         self._kernel = kernel
+        self._revisions = revisions
         self._wanted = False
-        self._asked: tuple[JobPart, ViewSet, Angle] | None = None
+        self._asked: tuple[SheetOrder, str] | None = None
         self.compared: WaysCompared | None = None
         settings = read_settings()
         self.hand = _read_hand(settings.get("hand"))
@@ -54,18 +58,18 @@ class Ways(QObject):
         self._wanted = wanted
         self._ask()
 
-    def take_part(self, part: JobPart, views: ViewSet, angle: Angle) -> None:
-        """Take the part that is planned; the comparison of another one is forgotten."""
-        before, self._asked = self._asked, (part, views, angle)
-        if before is None or not _same_but_way(before[0], part):
+    def take_order(self, order: SheetOrder, figure_id: str) -> None:
+        """Take the figure that is planned; the comparison of another one is forgotten."""
+        before, self._asked = self._asked, (order, figure_id)
+        if before is None or before[1] != figure_id or \
+                _all_but_way(*before) != _all_but_way(order, figure_id):  # fmt: skip
             self.compared = None
         self._ask()
 
     def take(self, compared: WaysCompared) -> None:
-        """Take a comparison, if it is still about the part on the desk."""
-        if self._asked is not None and _same_but_way(compared.part, self._asked[0]):
-            self.compared = compared
-            self.changed.emit()
+        """Take a comparison."""
+        self.compared = compared
+        self.changed.emit()
 
     def take_failure(self, purpose: str) -> bool:
         """Go on without a comparison; says whether that was what failed."""
@@ -73,20 +77,15 @@ class Ways(QObject):
 
     def _ask(self) -> None:
         if self._wanted and self._asked is not None and self.compared is None:
-            part, views, angle = self._asked
-            self._kernel.ask(_PURPOSE, "compare_ways", part, self.hand, views, angle)
+            about = self._revisions.note(_PURPOSE, (_all_but_way(*self._asked), self.hand))
+            self._kernel.ask(_PURPOSE, "compare_ways", *self._asked, self.hand, about=about)
 
 
-def _same_but_way(one: JobPart, other: JobPart) -> bool:
-    """Say whether two parts differ in the way of working at most, which all are compared of."""
-
-    def rest(part: JobPart) -> object:
-        ways = part.choice.by_hand
-        return (part.source, part.choice.kind, part.choice.corner, part.choice.sheet, ways.method,
-                ways.limit_mm, ways.ordinates, ways.depth_copy, ways.raising, ways.own,
-                ways.firming)  # fmt: skip
-
-    return rest(one) == rest(other)
+def _all_but_way(order: SheetOrder, figure_id: str) -> SheetOrder:
+    """Return an order without the way of working on a figure, of which all are compared."""
+    posed = order.of(figure_id)
+    by_hand = replace(posed.figure.by_hand, strategy=None, order="by-feature")
+    return order.with_posed(replace(posed, figure=replace(posed.figure, by_hand=by_hand)))
 
 
 def _read_hand(kept: object) -> Hand:

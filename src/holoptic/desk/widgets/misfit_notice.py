@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 
 from holoptic.desk.session.session import Session
@@ -21,12 +20,12 @@ class MisfitNotice(Notice):
 
     def refresh(self) -> None:
         """Show the trouble of the sheet on the desk, if it has one."""
-        laid = self._session.laid
+        laid = self._session.answers.laid
         misfit = laid.misfit if laid else None
         if misfit is None:
             self.quiet()
             return
-        unit = self._session.job.unit
+        unit = self._session.document.unit
         ways = {
             f"{number + 1}  {said(way.words, unit)}": partial(self.take, number)
             for number, way in enumerate(misfit.ways_out[:_MOST])
@@ -35,9 +34,8 @@ class MisfitNotice(Notice):
 
     def take(self, number: int) -> None:
         """Take a way out."""
-        laid, part = self._session.laid, self._session.job_part
-        if laid is None or laid.misfit is None or part is None:
+        laid = self._session.answers.laid
+        if laid is None or laid.misfit is None:
             return
         if number < min(len(laid.misfit.ways_out), _MOST):
-            way = laid.misfit.ways_out[number]
-            self._session.edit_choice(replace(part.choice, sheet=way.wish), way.words)
+            self._session.document.take_way_out(laid.misfit.ways_out[number])

@@ -144,5 +144,5 @@ class CaliperLine(QObject):
                                     "measure it again to take it.")  # fmt: skip
             return
         self._doubted = None
-        plain = (reading.unit == "mm") == (self._session.job.unit is Unit.MM)
+        plain = (reading.unit == "mm") == (self._session.document.unit is Unit.MM)
         field.fill(reading.figure if plain else reading.words)

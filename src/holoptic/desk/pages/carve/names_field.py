@@ -27,8 +27,8 @@ class NamesField(ReadField):
 
     def refresh(self) -> None:
         """Show the named lengths of the part on the desk."""
-        part = self._session.part
-        if self._rejected_in == self._session.part_index and self.trouble:
+        part = self._session.document.part
+        if self._rejected_in == self._session.document.part_index and self.trouble:
             return
         if part is not None and not self.hasFocus():
             self._rejected_in = None
@@ -38,14 +38,14 @@ class NamesField(ReadField):
     def _check(self, text: str) -> None:
         """Say what does not read yet."""
         try:
-            read_names(text, self._session.job.unit)
+            read_names(text, self._session.document.unit)
         except ExpressionError as error:
             self.refuse(str(error), error.column)
         else:
             self.accept()
 
     def _take(self) -> None:
-        part, unit = self._session.part, self._session.job.unit
+        part, unit = self._session.document.part, self._session.document.unit
         if part is None or self.text() == names_text(part):
             self._rejected_in = None
             self.accept()
@@ -58,9 +58,9 @@ class NamesField(ReadField):
             self._reject(str(error), None)
         else:
             self._rejected_in = None
-            self._session.edit_part(changed, "named lengths")
+            self._session.document.edit_part(changed, "named lengths")
 
     def _reject(self, reason: str, column: int | None) -> None:
         """Keep the words, marked; the part stays as it is."""
-        self._rejected_in = self._session.part_index
+        self._rejected_in = self._session.document.part_index
         self.refuse(reason, column)

@@ -75,7 +75,7 @@ class OperationEditor(QWidget):
         self.board = FaceBoard()
         self.board.setMinimumHeight(px(120))
         self.board.changed.connect(lambda changed: self._put(changed, "outline"))
-        self.board.let_go.connect(session.history_step_done)
+        self.board.let_go.connect(session.document.close_step)
         self.board.walked_to.connect(lambda place: self.walk_bar.go(place))  # noqa: PLW0108 - made later
         layout.addWidget(self.board, 1)
         layout.addWidget(self._walk_bar())
@@ -99,7 +99,7 @@ class OperationEditor(QWidget):
         self.name.setAccessibleName("name of the operation")
         self.name.setToolTip("Its name stands in the plan and in messages")
         self.name.textEdited.connect(self._rename)
-        self.name.editingFinished.connect(self.session.history_step_done)
+        self.name.editingFinished.connect(self.session.document.close_step)
         row.addWidget(self.name, 1)
         group = QButtonGroup(self)
         self.modes: dict[Mode, QPushButton] = {}
@@ -141,7 +141,7 @@ class OperationEditor(QWidget):
         self.corners.setToolTip(_OUTLINE_HELP)
         self.corners.textEdited.connect(self._read_corners)
         self.corners.left.connect(self._corners_left)
-        self.corners.returnPressed.connect(self.session.history_step_done)
+        self.corners.returnPressed.connect(self.session.document.close_step)
         self.walk_button = QPushButton("walk")
         self.walk_button.setToolTip("Walk the outline step by step (Alt+W)")
         self.walk_button.clicked.connect(self.start_walk)
@@ -154,7 +154,7 @@ class OperationEditor(QWidget):
     def _size_form(self) -> SizeForm:
         self.sizes = SizeForm()
         self.sizes.changed.connect(lambda name, value: self._change(**{name: value}))
-        self.sizes.left.connect(self.session.history_step_done)
+        self.sizes.left.connect(self.session.document.close_step)
         self.sizes.comes_after = self.walk_button
         return self.sizes
 
@@ -222,7 +222,7 @@ class OperationEditor(QWidget):
     def _field(self, name: str, take: Any) -> LengthField:
         field = LengthField(name)
         field.read.connect(take)
-        field.left.connect(self.session.history_step_done)
+        field.left.connect(self.session.document.close_step)
         self._length_fields.append(field)
         return field
 
@@ -235,23 +235,25 @@ class OperationEditor(QWidget):
 
     @property
     def _operation(self) -> Operation | None:
-        part, at = self.session.part, self.session.operation_index
+        part, at = self.session.document.part, self.session.document.operation_index
         return part.operations[at] if part and at < len(part.operations) else None
 
     # --- walking and reaching ---------------------------------------------------------------
 
     def start_walk(self) -> None:
         """Walk the outline in hand anew; it stays as it is until the walk closes."""
-        operation, part = self._operation, self.session.part
+        operation, part = self._operation, self.session.document.part
         if isinstance(operation, Prism | Strip) and part is not None:
-            self.walk_bar.begin(self.session.job.unit, part.scope(self.session.operation_index))
+            self.walk_bar.begin(
+                self.session.document.unit, part.scope(self.session.document.operation_index)
+            )
 
     def _offers(self) -> tuple[list[Length], list[Length]]:
         """Return what a walk may go on to: the offsets that are there on the face already."""
-        part, unit = self.session.part, self.session.job.unit
+        part, unit = self.session.document.part, self.session.document.unit
         if part is None:
             return [], []
-        across, up = offsets_on_face(part, self.session.operation_index)
+        across, up = offsets_on_face(part, self.session.document.operation_index)
         return [Length.of(at, unit) for at in across], [Length.of(at, unit) for at in up]
 
     def leave_walk(self) -> None:
@@ -267,16 +269,16 @@ class OperationEditor(QWidget):
             self._put(
                 replace(walked, starts=()) if isinstance(walked, Strip) else walked, "outline"
             )
-            self.session.history_step_done()
+            self.session.document.close_step()
         self.corners.setFocus()
 
     def offer_faces(self) -> None:
         """Offer the faces of earlier features as the depth that the operation goes to."""
-        operation, part = self._operation, self.session.part
+        operation, part = self._operation, self.session.document.part
         if operation is None or part is None or not self.up_to.isVisible():
             return
         menu = QMenu(self)
-        for title, words in faces_to_reach(part, self.session.operation_index):
+        for title, words in faces_to_reach(part, self.session.document.operation_index):
             action = menu.addAction(title)
             if action is not None:
                 action.triggered.connect(lambda _=False, words=words: self._go_to(words, operation))
@@ -288,11 +290,11 @@ class OperationEditor(QWidget):
         open_under(menu, self.up_to)
 
     def _go_to(self, words: str, asked: Operation) -> None:
-        part = self.session.part
+        part = self.session.document.part
         if part is not None and self._operation is asked:  # the menu may be late
-            scope = part.scope(self.session.operation_index)
-            self._change(end=Length.read(words, self.session.job.unit, scope))
-            self.session.history_step_done()
+            scope = part.scope(self.session.document.operation_index)
+            self._change(end=Length.read(words, self.session.document.unit, scope))
+            self.session.document.close_step()
 
     def start(self) -> None:
         """Put the cursor where a new operation is best begun."""
@@ -301,11 +303,11 @@ class OperationEditor(QWidget):
         self.name.selectAll()
 
     def _put(self, operation: Operation, what: str) -> None:
-        part, at = self.session.part, self.session.operation_index
+        part, at = self.session.document.part, self.session.document.operation_index
         if part is not None:
             changed = with_operation(part, at, operation)
             text = f"{what} of “{operation.name}”"
-            self.session.edit_part(changed, text, f"{at} {what}")
+            self.session.document.edit_part(changed, text, f"{at} {what}")
 
     def _change(self, **changes: Any) -> None:
         operation = self._operation
@@ -313,36 +315,36 @@ class OperationEditor(QWidget):
             self._put(replace(operation, **changes), next(iter(changes)))
 
     def _rename(self, text: str) -> None:
-        operation, part = self._operation, self.session.part
+        operation, part = self._operation, self.session.document.part
         if not text.strip() or operation is None or part is None:
             return
         old, new = spoken(operation.name), spoken(text)
         self._change(name=text.strip())
-        renamed = self.session.part
+        renamed = self.session.document.part
         if renamed is not None and old != new and part.uses_of(old):
             changed = renamed.with_word_changed(old, new)
-            at = self.session.operation_index
-            self.session.edit_part(changed, f"name of “{text}”", f"{at} name")
+            at = self.session.document.operation_index
+            self.session.document.edit_part(changed, f"name of “{text}”", f"{at} name")
 
     def _choose_face(self, index: int) -> None:
-        operation, part, face = self._operation, self.session.part, list(Face)[index]
+        operation, part, face = self._operation, self.session.document.part, list(Face)[index]
         if operation is None or part is None or face is operation.face:
             return
-        at = self.session.operation_index
+        at = self.session.document.operation_index
         try:
-            changed = part.with_face_changed(at, face, self.session.job.unit)
+            changed = part.with_face_changed(at, face, self.session.document.unit)
         except (PartError, ExpressionError):
             self._change(face=face)  # as it stands: what is wrong is told with the part
             return
-        self.session.edit_part(changed, f"face of “{operation.name}”", f"{at} face")
+        self.session.document.edit_part(changed, f"face of “{operation.name}”", f"{at} face")
 
     def _read_corners(self, text: str) -> None:
-        operation, part = self._operation, self.session.part
+        operation, part = self._operation, self.session.document.part
         if not isinstance(operation, Prism | Strip) or part is None:
             return
         try:
-            scope = part.scope(self.session.operation_index)
-            outline, starts = read_paths(text, self.session.job.unit, scope)
+            scope = part.scope(self.session.document.operation_index)
+            outline, starts = read_paths(text, self.session.document.unit, scope)
             if starts and isinstance(operation, Prism):
                 raise ExpressionError("only a strip has several paths", text.index("|"))
         except ExpressionError as error:
@@ -356,7 +358,7 @@ class OperationEditor(QWidget):
         self._put(changed, "outline")
 
     def _corners_left(self) -> None:
-        self.session.history_step_done()
+        self.session.document.close_step()
         self.refresh()
 
     def _centre(self, side: str, length: Length) -> None:
@@ -367,7 +369,7 @@ class OperationEditor(QWidget):
 
     def _from_edge(self, side: str, index: int) -> None:
         """Measure from the near edge, the far edge or the centre line; the centre stays."""
-        operation, part = self._operation, self.session.part
+        operation, part = self._operation, self.session.document.part
         if not isinstance(operation, Centred) or part is None:
             return
         size = part.crate.face_size(operation.face)[("u", "v").index(side)]
@@ -375,15 +377,15 @@ class OperationEditor(QWidget):
         place = offset.from_near(size)
         other = (place, size - place, place - size / 2)[index]
         if index != _reference(offset):
-            length = Length.of(other, self.session.job.unit)
+            length = Length.of(other, self.session.document.unit)
             self._change(**{side: Offset(length, far=index == 1, centred=index == 2)})
 
     def _go_through(self, through: bool) -> None:
-        operation, part = self._operation, self.session.part
+        operation, part = self._operation, self.session.document.part
         if operation is None or part is None:
             return
         letter = "LDH"[operation.face.normal_axis]
-        half = Length.read(f"{letter}/2", self.session.job.unit, part.crate.names)
+        half = Length.read(f"{letter}/2", self.session.document.unit, part.crate.names)
         self._change(end=None if through else half)
 
     def _say(self, text: str) -> None:
@@ -394,28 +396,29 @@ class OperationEditor(QWidget):
 
     def refresh(self) -> None:
         """Show the operation in hand."""
-        operation, part = self._operation, self.session.part
-        if self.board.unit is not self.session.job.unit:
-            self.board.unit = self.session.job.unit
+        operation, part = self._operation, self.session.document.part
+        if self.board.unit is not self.session.document.unit:
+            self.board.unit = self.session.document.unit
             self.board.update()
-        self.board.show_operation(part, self.session.operation_index)
+        self.board.show_operation(part, self.session.document.operation_index)
         self._name_box.setVisible(operation is not None)
         if operation is None or part is None:
             self._show_nothing()
             return
-        in_hand = (self.session.history, self.session.part_index, self.session.operation_index,
+        document = self.session.document
+        in_hand = (document.history, document.part_index, document.operation_index,
                    len(part.operations))  # fmt: skip
         is_other, self._in_hand = in_hand != self._in_hand, in_hand
         if is_other:
             self._shut_lists()
         if is_other and self.walk_bar.isVisible():
             self.leave_walk()
-        scope = part.scope(self.session.operation_index)
+        scope = part.scope(self.session.document.operation_index)
         for field in self._length_fields:
-            field.unit, field.names = self.session.job.unit, scope
+            field.unit, field.names = self.session.document.unit, scope
         self._show_head(operation, is_other)
-        self.sizes.show_operation(operation, self.session.job.unit, scope)
-        self.copies.show_operation(part, operation, self.session.job.unit, scope)
+        self.sizes.show_operation(operation, self.session.document.unit, scope)
+        self.copies.show_operation(part, operation, self.session.document.unit, scope)
         self.copies.setVisible(not isinstance(operation, CornerCut))
         has_outline = isinstance(operation, Prism | Strip)
         self._outline_box.setVisible(has_outline)
@@ -428,9 +431,11 @@ class OperationEditor(QWidget):
             self._show_centre(operation)
         self._depth_box.setVisible(not isinstance(operation, CornerCut))
         self._show_depths(operation)
-        at = self.session.operation_index
-        broken = self.session.trouble if self.session.trouble_operation == at else None
-        self._say(broken or self.session.troubles.get(at, ""))
+        at = self.session.document.operation_index
+        broken = (
+            self.session.answers.trouble if self.session.answers.trouble_operation == at else None
+        )
+        self._say(broken or self.session.answers.troubles.get(at, ""))
 
     def _shut_lists(self) -> None:
         """Shut what is dropped down: it speaks of the operation that was in hand."""
@@ -495,7 +500,7 @@ class OperationEditor(QWidget):
         self.end_field.setPlaceholderText(operation.face.value if away else "through")
 
     def _show_bases(self, operation: Operation) -> None:
-        part, at = self.session.part, self.session.operation_index
+        part, at = self.session.document.part, self.session.document.operation_index
         if part is None or isinstance(operation, Bevel | CornerCut):
             return
         self._bases = bases_for(part, at)
@@ -511,11 +516,11 @@ class OperationEditor(QWidget):
 
     def _count_from(self, index: int) -> None:
         """Count the depths from something else; the operation stays where it is."""
-        part, at = self.session.part, self.session.operation_index
+        part, at = self.session.document.part, self.session.document.operation_index
         if part is not None and self._operation is not None:
             words = self._bases[index].words
-            self._put(counted_from(part, at, words, self.session.job.unit), "base")
-            self.session.history_step_done()
+            self._put(counted_from(part, at, words, self.session.document.unit), "base")
+            self.session.document.close_step()
 
     def _show_centre(self, operation: Centred) -> None:
         for side, names in zip(("u", "v"), operation.face.edge_names, strict=True):

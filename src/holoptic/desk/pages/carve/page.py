@@ -94,16 +94,20 @@ class CarvePage(QWidget):
         layout.addLayout(left, 1)
         self.column = self._make_column()
         layout.addWidget(self.column)
-        for changed in (session.job_changed, session.trouble_changed, session.advice_changed):
+        for changed in (
+            session.document.changed,
+            session.answers.trouble_changed,
+            session.answers.advice_changed,
+        ):
             changed.connect(self.refresh)
-        session.selection_changed.connect(self._follow_edge)
+        session.selection.changed.connect(self._follow_edge)
         self.caliper = CaliperLine(session)
         QShortcut("Alt+G", self).activated.connect(self.caliper.toggle)
         QShortcut("Alt+R", self).activated.connect(self.caliper.press)
 
     def _follow_edge(self) -> None:
         """Take the operation that the selected edge belongs to in hand."""
-        facts, edge = self.session.facts, self.session.selected_edge
+        facts, edge = self.session.answers.facts, self.session.selection.edge
         if (
             not self.isVisible()
             or facts is None
@@ -113,7 +117,7 @@ class CarvePage(QWidget):
             return
         operation = facts.edges[edge].operation
         if operation is not None:
-            self.session.choose_operation(operation)
+            self.session.document.choose_operation(operation)
 
     # --- layout -----------------------------------------------------------------------------
 
@@ -165,7 +169,7 @@ class CarvePage(QWidget):
             field = LengthField(f"crate {name}")
             label.setBuddy(field)
             field.read.connect(lambda length, axis=axis: self._resize(axis, length))
-            field.left.connect(self.session.history_step_done)
+            field.left.connect(self.session.document.close_step)
             field.emptied.connect(lambda axis=axis: self.follow_features(axis))
             field.may_be_empty = True
             grid.addWidget(label, 0, axis)
@@ -242,10 +246,10 @@ class CarvePage(QWidget):
         return self.begin
 
     def _begin_with(self, index: int) -> None:
-        part = self.session.part
+        part = self.session.document.part
         begin: Begin = list(_BEGINNINGS)[index]
         if part is not None:
-            self.session.edit_part(replace(part, begin=begin), f"begin with {begin}")
+            self.session.document.edit_part(replace(part, begin=begin), f"begin with {begin}")
 
     def _button(
         self, button: QAbstractButton, name: str, tip: str, key: str, action: Callable[[], None]
@@ -262,18 +266,18 @@ class CarvePage(QWidget):
     # --- edits ------------------------------------------------------------------------------
 
     def _resize(self, axis: int, length: Length) -> None:
-        part = self.session.part
+        part = self.session.document.part
         if part is None:
             return
         sizes = [part.crate.length, part.crate.depth, part.crate.height]
         sizes[axis] = length
         resized = replace(part, crate=Crate(*sizes))
         try:
-            resized = resized.reread(self.session.job.unit)
+            resized = resized.reread(self.session.document.unit)
         except HolopticError as error:
-            self.sizes[axis].refuse(error.said(self.session.job.unit))
+            self.sizes[axis].refuse(error.said(self.session.document.unit))
             return
-        self.session.edit_part(resized, f"crate {AXIS_NAMES[axis]}", f"crate {axis}")
+        self.session.document.edit_part(resized, f"crate {AXIS_NAMES[axis]}", f"crate {axis}")
 
     def begin_describing(self, wants_size: bool) -> None:
         """Put the cursor where a new part is described next: its length, or block or empty."""
@@ -285,53 +289,55 @@ class CarvePage(QWidget):
 
     def add_prism(self, mode: Mode) -> None:
         """Put a new prism after the others."""
-        part = self.session.part
+        part = self.session.document.part
         if part is not None:
-            self._insert(new_prism(part, mode, self._face(part), self.session.job.unit), part)
+            self._insert(new_prism(part, mode, self._face(part), self.session.document.unit), part)
 
     def follow_features(self, axis: int) -> None:
         """Let a crate size follow from the feature that reaches farthest along it."""
-        part = self.session.part
+        part = self.session.document.part
         words = overall_words(part, axis) if part is not None else None
         if part is None or words is None:
             self.sizes[axis].refuse("no added feature says how far this part reaches; type a size")
             return
         self.session.told.emit(f"{AXIS_NAMES[axis]}: {words.text} = "
-                               f"{show(words.mm, self.session.job.unit)}")  # fmt: skip
+                               f"{show(words.mm, self.session.document.unit)}")  # fmt: skip
         self._resize(axis, words)
         self.sizes[axis].show_length(words)
 
     def add_hole(self) -> None:
         """Put a new hole after the others."""
-        part = self.session.part
+        part = self.session.document.part
         if part is not None:
-            self._insert(new_hole(part, self._face(part), self.session.job.unit), part)
+            self._insert(new_hole(part, self._face(part), self.session.document.unit), part)
 
     def add_round(self, mode: Mode) -> None:
         """Put a new hole or boss after the others."""
-        part = self.session.part
+        part = self.session.document.part
         if part is not None:
-            self._insert(new_round(part, mode, self._face(part), self.session.job.unit), part)
+            self._insert(new_round(part, mode, self._face(part), self.session.document.unit), part)
 
     def add_shape(self, shape: Shape) -> None:
         """Put one of the further shapes after the others: cut into a block, added to what is
         built up.
         """
-        part = self.session.part
+        part = self.session.document.part
         if part is not None:
             mode: Mode = "cut" if part.begin == "block" else "add"
-            unit = self.session.job.unit
+            unit = self.session.document.unit
             self._insert(new_shape(part, shape, mode, self._face(part), unit), part)
 
     def _face(self, part: Part) -> Face:
-        at = self.session.operation_index
+        at = self.session.document.operation_index
         return part.operations[at].face if at < len(part.operations) else Face.FRONT
 
     def _insert(self, operation: Operation, part: Part) -> None:
         """Put an operation in last, where none that follows can fill or cut it; say so."""
-        before, at = self.session.operation_index, len(part.operations)
-        self.session.operation_index = at
-        self.session.edit_part(with_inserted(part, at, operation), f"add “{operation.name}”")
+        before, at = self.session.document.operation_index, len(part.operations)
+        self.session.document.operation_index = at
+        self.session.document.edit_part(
+            with_inserted(part, at, operation), f"add “{operation.name}”"
+        )
         if before + 1 < at:
             last = part.operations[-1].name
             self._refuse(f"“{operation.name}” goes in last, after “{last}”. "
@@ -340,46 +346,46 @@ class CarvePage(QWidget):
 
     def shift(self, way: int) -> None:
         """Move the operation in hand earlier or later."""
-        part, at = self.session.part, self.session.operation_index
+        part, at = self.session.document.part, self.session.document.operation_index
         if part is None or not 0 <= at + way < len(part.operations):
             return
         name = part.operations[at].name
-        self.session.operation_index = at + way
-        self.session.edit_part(with_moved(part, at, at + way), f"move “{name}”")
+        self.session.document.operation_index = at + way
+        self.session.document.edit_part(with_moved(part, at, at + way), f"move “{name}”")
 
     def remove(self) -> None:
         """Remove the operation in hand; undo brings it back."""
-        part, at = self.session.part, self.session.operation_index
+        part, at = self.session.document.part, self.session.document.operation_index
         if part is not None and at < len(part.operations):
             name = part.operations[at].name
-            self.session.edit_part(without_operation(part, at), f"remove “{name}”")
+            self.session.document.edit_part(without_operation(part, at), f"remove “{name}”")
 
     def duplicate(self) -> None:
         """Put a copy of the operation in hand at the end."""
-        part, at = self.session.part, self.session.operation_index
+        part, at = self.session.document.part, self.session.document.operation_index
         if part is not None and at < len(part.operations):
             self._insert(with_free_name(part, part.operations[at]), part)
 
     def switch(self) -> None:
         """Leave the operation in hand out of the part, or put it back."""
-        part, at = self.session.part, self.session.operation_index
+        part, at = self.session.document.part, self.session.document.operation_index
         if part is not None and at < len(part.operations):
             operation = part.operations[at]
             changed = with_operation(part, at, replace(operation, off=not operation.off))
             how = "put back" if operation.off else "leave out"
-            self.session.edit_part(changed, f"{how} “{operation.name}”")
+            self.session.document.edit_part(changed, f"{how} “{operation.name}”")
 
     def copy(self) -> None:
         """Copy the operation in hand, to be pasted into this part or another."""
-        part, at = self.session.part, self.session.operation_index
+        part, at = self.session.document.part, self.session.document.operation_index
         clipboard = QApplication.clipboard()
         if part is not None and at < len(part.operations) and clipboard is not None:
-            clipboard.setText(clip_text(part.operations[at], self.session.job.unit))
+            clipboard.setText(clip_text(part.operations[at], self.session.document.unit))
             self.session.told.emit(f"Copied “{part.operations[at].name}”; Ctrl+V puts it here")
 
     def paste(self) -> None:
         """Put the copied operation after the others; what its sums miss becomes figures."""
-        part, clipboard = self.session.part, QApplication.clipboard()
+        part, clipboard = self.session.document.part, QApplication.clipboard()
         if part is None or clipboard is None:
             return
         try:
@@ -387,10 +393,12 @@ class CarvePage(QWidget):
             at = len(part.operations)
             added = with_inserted(part, at, with_free_name(part, operation)).reread(unit)
         except HolopticError as error:
-            self._refuse(error.said(self.session.job.unit))
+            self._refuse(error.said(self.session.document.unit))
             return
-        self.session.operation_index = at
-        self.session.edit_part(added.in_unit(unit, self.session.job.unit), "paste an operation")
+        self.session.document.operation_index = at
+        self.session.document.edit_part(
+            added.in_unit(unit, self.session.document.unit), "paste an operation"
+        )
 
     def change_step(self, way: int) -> None:
         """Drag in coarser or finer steps."""
@@ -398,12 +406,12 @@ class CarvePage(QWidget):
         self._show_keys()
 
     def _show_keys(self) -> None:
-        step = show(self.session.step_mm, self.session.job.unit)
-        self.keys.show_state(f"step {step} {self.session.job.unit.label}")
+        step = show(self.session.step_mm, self.session.document.unit)
+        self.keys.show_state(f"step {step} {self.session.document.unit.label}")
 
     def _choose(self, row: int) -> None:
         if row >= 0:
-            self.session.choose_operation(row)
+            self.session.document.choose_operation(row)
 
     def _refuse(self, reason: str) -> None:
         self.session.told.emit(reason)
@@ -412,24 +420,24 @@ class CarvePage(QWidget):
 
     def refresh(self) -> None:
         """Show the part on the desk."""
-        session, part = self.session, self.session.part
+        session, part = self.session, self.session.document.part
         if not self.isVisible():
             return
         self._panel.setVisible(part is not None)
-        self.fixed.setVisible(part is None and session.job_part is not None)
+        self.fixed.setVisible(part is None and session.document.job_part is not None)
         if part is None:
             return
         crate = part.crate
         for field, length in zip(
             self.sizes, (crate.length, crate.depth, crate.height), strict=True
         ):
-            field.unit = session.job.unit
+            field.unit = session.document.unit
             field.names = part.own_names()
             field.show_length(length)
         self.names.refresh()
         self._show_keys()
-        self._show_remarks(session.advice)
-        self.remarks.setVisible(bool(session.advice))
+        self._show_remarks(session.answers.advice)
+        self.remarks.setVisible(bool(session.answers.advice))
         self.begin.setCurrentIndex(list(_BEGINNINGS).index(part.begin))
         self._refresh_list(part)
         self.editor.refresh()
@@ -437,7 +445,7 @@ class CarvePage(QWidget):
     def _show_remarks(self, advice: tuple[Advice, ...]) -> None:
         """Show the first remarks, each on one line; all of them stand in the tip."""
         metrics, room = self.remarks.fontMetrics(), px(_COLUMN_WIDTH) - 36
-        words = [f"? {said(item.words, self.session.job.unit)}" for item in advice]
+        words = [f"? {said(item.words, self.session.document.unit)}" for item in advice]
         shown = [metrics.elidedText(w, Qt.TextElideMode.ElideRight, room) for w in words[:2]]
         self.remarks.setText("\n".join(shown))
         self.remarks.setToolTip("\n".join(words))
@@ -459,13 +467,13 @@ class CarvePage(QWidget):
                 self.list.takeItem(at)
             self.list.insertItem(at, _row_item(*row))
         self._rows = rows
-        self.list.setCurrentRow(self.session.operation_index)
+        self.list.setCurrentRow(self.session.document.operation_index)
         blocker.unblock()
 
     def _trouble_of(self, index: int) -> str:
-        if index == self.session.trouble_operation:
-            return self.session.trouble or ""
-        return self.session.troubles.get(index, "")
+        if index == self.session.answers.trouble_operation:
+            return self.session.answers.trouble or ""
+        return self.session.answers.troubles.get(index, "")
 
 
 _KEYS = (

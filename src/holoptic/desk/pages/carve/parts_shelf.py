@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 from typing import get_args
 
@@ -23,7 +22,7 @@ from holoptic.desk.canvas.choice_card import ChoiceCard
 from holoptic.desk.canvas.panes import small_picture
 from holoptic.desk.look.theme import lettering, px, theme
 from holoptic.desk.session.session import Session
-from holoptic.job import Colour, JobPart
+from holoptic.job import PLAIN_LINES, Colour, JobPart, LineSchool
 from holoptic.pictorial import Picture
 
 _HEIGHT = 122
@@ -47,12 +46,16 @@ class _PartCard(ChoiceCard):
         self.setFixedSize(px(_CARD), px(_CARD))
         self.item: JobPart | None = None
         self._picture: Picture | None = None
+        self._lines = PLAIN_LINES
 
-    def show_part(self, item: JobPart, picture: Picture | None, chosen: bool) -> None:
+    def show_part(
+        self, item: JobPart, picture: Picture | None, lines: LineSchool, chosen: bool
+    ) -> None:
         """Show a part with its name, quantity and mark."""
-        if (item, chosen) == (self.item, self.is_chosen) and picture is self._picture:
+        shown = self.item, self._lines, self.is_chosen
+        if (item, lines, chosen) == shown and picture is self._picture:
             return
-        self.item, self._picture, self.is_chosen = item, picture, chosen
+        self.item, self._picture, self._lines, self.is_chosen = item, picture, lines, chosen
         self.setAccessibleName(f"{item.source.name}, {item.quantity} of it")
         self.setToolTip(f"{item.source.name} {item.material}".strip())
         self.place()
@@ -65,7 +68,7 @@ class _PartCard(ChoiceCard):
             return
         xmin, ymin, xmax, ymax = self._picture.extent
         below = (ymax - ymin) * px(_CAPTION) / max(self.height() - px(_CAPTION) - 12, 20)
-        lines = small_picture(self._picture, self.item.choice)
+        lines = small_picture(self._picture, self._lines)
         self.show_lines(lines, (xmin, ymin - below, xmax, ymax))
 
     def paint_paper(self, painter: QPainter) -> None:
@@ -114,8 +117,8 @@ class PartsShelf(QWidget):
         scroll.setWidget(self._strip)
         row.addWidget(scroll, 1)
         self._row.addWidget(self._entry())  # in a narrow window one scrolls to it
-        session.job_changed.connect(self.refresh)
-        session.shelf_changed.connect(self.refresh)
+        session.document.changed.connect(self.refresh)
+        session.shelf.changed.connect(self.refresh)
         self.hide()
 
     def _entry(self) -> QWidget:
@@ -146,11 +149,7 @@ class PartsShelf(QWidget):
         return box
 
     def _take(self, **changes: object) -> None:
-        item = self.session.job_part
-        if item is not None:
-            changed = replace(item, **changes)  # type: ignore[arg-type]
-            job = self.session.job.with_part(self.session.part_index, changed)
-            self.session.edit(job, f"parts list: {next(iter(changes))}")
+        self.session.document.list_part(**changes)
 
     def toggle(self) -> None:
         """Show or hide the shelf."""
@@ -159,26 +158,29 @@ class PartsShelf(QWidget):
     def showEvent(self, event: QShowEvent | None) -> None:
         """Have the parts pictured from now on."""
         super().showEvent(event)
-        self.session.want_shelf(True)
+        self.session.shelf.want(True)
         self.refresh()
 
     def refresh(self) -> None:
         """Show the parts of the job."""
         if not self.isVisible():
             return
-        parts = self.session.job.parts
+        job = self.session.document.job
+        parts = job.parts
         while len(self._cards) > len(parts):
             card = self._cards.pop()
             self._row.removeWidget(card)
             card.deleteLater()
         while len(self._cards) < len(parts):
             card = _PartCard()
-            card.chosen.connect(partial(self.session.choose_part, len(self._cards)))
+            card.chosen.connect(partial(self.session.document.choose_part, len(self._cards)))
             self._row.insertWidget(len(self._cards), card)
             self._cards.append(card)
         for number, (card, item) in enumerate(zip(self._cards, parts, strict=True)):
-            card.show_part(item, self.session.shelved(item), number == self.session.part_index)
-        own = self.session.job_part
+            lines = job.main_figure(item.id).lines
+            is_chosen = number == self.session.document.part_index
+            card.show_part(item, self.session.shelf.picture_of(item), lines, is_chosen)
+        own = self.session.document.job_part
         if own is not None:
             if not self.quantity.hasFocus():
                 self.quantity.setValue(own.quantity)

@@ -43,9 +43,9 @@ class DrawPage(QWidget):
         self._lay_out()
         self._take_keys()
         self.walk.moved.connect(self.refresh)
-        session.picture_changed.connect(self.refresh)
-        session.sheet_changed.connect(self.refresh)
-        session.plan_changed.connect(self.refresh)
+        session.answers.picture_changed.connect(self.refresh)
+        session.answers.sheet_changed.connect(self.refresh)
+        session.answers.plan_changed.connect(self.refresh)
         session.ways.changed.connect(self.refresh)
 
     def _lay_out(self) -> None:
@@ -141,7 +141,7 @@ class DrawPage(QWidget):
         if not self.isVisible():
             return
         self.walk.follow()
-        made, plan = self.session.planned, self.walk.plan
+        made, plan = self.session.answers.planned, self.walk.plan
         self.misfit.refresh()
         self.keys.show_state(self._state())
         if made is None or plan is None:
@@ -150,12 +150,12 @@ class DrawPage(QWidget):
             self.strip.show_plan(None, 0, "all", {})
             self.views.show_lift(None)
             return
-        self.paper.unit = self.session.job.unit
+        self.paper.unit = self.session.document.unit
         self.paper.left_handed = self.session.ways.left_handed
         self.paper.show_state(plan, made.paper, made.drafted, self.at)
-        text = card_text(plan, self.at, self.session.job.unit, self.walk.seconds)
+        text = card_text(plan, self.at, self.session.document.unit, self.walk.seconds)
         self._show_card(text, f"{self.at} of {len(plan.moves)} moves done{self._time()}")
-        self.strip.unit = self.session.job.unit
+        self.strip.unit = self.session.document.unit
         self.strip.show_plan(plan, self.at, self.walk.chosen, self.walk.seconds)
         self.views.show_lift(self.walk.move.lift if self.walk.move else None)
         if self.column.isVisible():
@@ -167,10 +167,13 @@ class DrawPage(QWidget):
             self.window_card.card.show_text(text, count)
 
     def _why_empty(self) -> str:
-        laid = self.session.laid
+        laid, failed = self.session.answers.laid, self.session.answers.failed
+        for what in ("sheet", "plan"):
+            if what in failed:
+                return f"The {what}: {failed[what]}."
         if laid is not None and laid.misfit is not None:
             return "There is no room for this drawing: take one of the ways out above."
-        if self.session.job_part is not None:
+        if self.session.document.job_part is not None:
             return "The plan is being worked out …"
         return "No plan yet: describe a part on the Carve page first."
 

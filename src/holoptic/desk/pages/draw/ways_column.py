@@ -92,8 +92,9 @@ class WaysColumn(Column):
 
     def refresh(self) -> None:
         """Show the ways, the one in use marked."""
-        made, part = self.session.planned, self.session.job_part
-        if made is None or part is None or made.plan.way is None:
+        made, sheet = self.session.answers.planned, self.session.document.sheet
+        figure = self.session.document.figure
+        if made is None or sheet is None or figure is None or made.plan.way is None:
             self.table.show_ways((), None)
             self.why.setText("")
             return
@@ -101,12 +102,12 @@ class WaysColumn(Column):
         saving = saving_words(made.plan.saving)
         self.why.setText(f"{way_title(way)}: {way.why}." + (f" {saving}." if saving else ""))
         compared = self.session.ways.compared
-        self.table.unit = self.session.job.unit
+        self.table.unit = self.session.document.unit
         self.table.show_ways(compared.ways if compared else (), way)
-        self.firming.show_value(part.choice.by_hand.firming)
-        self.frame.show_value(part.choice.sheet.frame)
+        self.firming.show_value(figure.by_hand.firming)
+        self.frame.show_value(sheet.wish.frame)
         self.left.show_value(self.session.ways.left_handed)
-        hand, unit = self.session.ways.hand, self.session.job.unit
+        hand, unit = self.session.ways.hand, self.session.document.unit
         for field, mm in ((self.setting, hand.setting_mm), (self.compass, hand.compass_mm)):
             field.use_unit(unit)
             field.show_mm(mm)
@@ -123,21 +124,21 @@ class WaysColumn(Column):
             self._hand_ways(strategy=way.strategy, order=way.order)
 
     def _hand_ways(self, **changes: object) -> None:
-        part = self.session.job_part
-        if part is not None:
-            ways = replace(part.choice.by_hand, **changes)  # type: ignore[arg-type]
-            self.session.edit_choice(replace(part.choice, by_hand=ways), "way of working")
+        figure = self.session.document.figure
+        if figure is not None:
+            ways = replace(figure.by_hand, **changes)  # type: ignore[arg-type]
+            self.session.document.edit_figure(replace(figure, by_hand=ways), "way of working")
 
     def _frame(self, value: object) -> None:
-        part = self.session.job_part
-        if part is not None:
-            wish = replace(part.choice.sheet, frame=value)  # type: ignore[arg-type]
-            self.session.edit_choice(replace(part.choice, sheet=wish), "border")
+        sheet = self.session.document.sheet
+        if sheet is not None:
+            wish = replace(sheet.wish, frame=value)  # type: ignore[arg-type]
+            self.session.document.edit_wish(wish, "border")
 
     def _spread_changed(self) -> None:
         hand = Hand(self.setting.mm, round(self.angle.value(), 3), self.compass.mm)
         if hand != self.session.ways.hand:
-            self.session.draw_by(hand)
+            self.session.answers.draw_by(hand)
 
 
 class WaysTable(QWidget):

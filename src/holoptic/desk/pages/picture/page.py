@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6 import sip
 from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QResizeEvent, QShortcut, QShowEvent
@@ -23,7 +25,7 @@ from holoptic.desk.pages.picture.picture_column import PictureColumn
 from holoptic.desk.session.proposals import PROPOSED
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.notice import Notice
-from holoptic.job import Choice
+from holoptic.job import PLAIN_LINES
 from holoptic.part import Part
 from holoptic.pictorial import view_of
 from holoptic.pictorial.proposal import Appraisal, reasons
@@ -61,14 +63,14 @@ class PicturePage(QWidget):
         for key, run in (
             ("H", self.column.hidden.step), ("T", self.column.outline.step),
             ("C", self.column.centres.step), ("V", self.column.angle.step),
-            ("K", self.column.kinds.showPopup), ("E", lambda: session.step_edge(1)),
-            ("Shift+E", lambda: session.step_edge(-1)),
+            ("K", self.column.kinds.showPopup), ("E", partial(self._step_edge, 1)),
+            ("Shift+E", partial(self._step_edge, -1)),
             ("M", lambda: self._next_method(False)), ("Shift+M", lambda: self._next_method(True)),
-            ("B", session.cards.toggle_band), ("Escape", lambda: session.select_edge(None)),
+            ("B", session.cards.toggle_band), ("Escape", lambda: session.selection.select(None)),
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)
-        session.picture_changed.connect(self.refresh)
-        session.job_changed.connect(self.refresh)
+        session.answers.picture_changed.connect(self.refresh)
+        session.document.changed.connect(self.refresh)
         session.proposals.changed.connect(self._show_candidates)
         session.cards.changed.connect(self._show_card)
 
@@ -124,7 +126,7 @@ class PicturePage(QWidget):
         best = self.session.proposals.best
         if number < len(best):
             item = best[number]
-            self.session.take_choice(item.kind, item.corner)
+            self.session.document.picture_as(item.kind, item.corner)
 
     def refresh(self) -> None:
         """Show proposals and choices."""
@@ -144,10 +146,13 @@ class PicturePage(QWidget):
         """Show the card of the edge in hand in the place of the proposals."""
         cards = self.session.cards
         if cards.card is not None:
-            self.card.show_card(cards.card, self.session.job.unit)
+            self.card.show_card(cards.card, self.session.document.unit)
         self.below.setCurrentIndex(0 if cards.card is None else 1)
         shows = cards.card is not None and cards.shows_band
         self.pane.show_band(cards.card.band if cards.card and shows else (), cards.scale)
+
+    def _step_edge(self, way: int) -> None:
+        self.session.selection.step(way, self.session.answers.picture)
 
     def _show_candidates(self) -> None:
         if self.isVisible():
@@ -155,22 +160,20 @@ class PicturePage(QWidget):
             self._show_warning()
 
     def _show_proposals(self) -> None:
-        part = self.session.job_part
+        figure = self.session.document.figure
         proposed = self.session.proposals.best
         names = self._names()
         self.heading.setText(self._headline(names))
-        now = part.choice if part else Choice()
-        # kind and corner left as they are by default: a small picture has its own
-        lines = Choice(hidden=now.hidden, outline=now.outline, centre_lines=now.centre_lines)
+        lines = figure.lines if figure else PLAIN_LINES
         for number, small in enumerate(self.small):
-            if part is None or number >= len(proposed):
+            if figure is None or number >= len(proposed):
                 continue
             item = proposed[number]
             choice = item.kind, item.corner
-            chosen = choice == (part.choice.kind, part.choice.corner)
+            chosen = choice == (figure.kind, figure.corner)
             picture = self.session.proposals.pictures.get(choice)
             small.show_choice(picture, lines, _titles(item), reasons(item, names), chosen)
-        show_what_fits(self.small, len(proposed) if part else 0, self.pane.width() - 16)
+        show_what_fits(self.small, len(proposed) if figure else 0, self.pane.width() - 16)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Show as many proposals as there is room for."""
@@ -182,8 +185,8 @@ class PicturePage(QWidget):
             self._show_proposals()
 
     def _headline(self, names: list[str]) -> str:
-        proposals, view = self.session.proposals, self.session.view
-        if self.session.job_part is None:
+        proposals, view = self.session.proposals, self.session.answers.view
+        if self.session.document.job_part is None:
             return ""
         if not proposals.best:
             return "Comparing kinds and near corners …"
@@ -193,7 +196,7 @@ class PicturePage(QWidget):
         return f"Press a number.   Now: {reasons(now, names)}."
 
     def _show_warning(self) -> None:
-        now = self.session.proposals.of(self.session.view)
+        now = self.session.proposals.of(self.session.answers.view)
         pairs = now.on_one_line if now is not None else ()
         self.pane.collisions = tuple({edge for pair in pairs for edge in pair})
         self.pane.update()
@@ -201,16 +204,16 @@ class PicturePage(QWidget):
             self.warning.quiet()
             return
         words = f"In this picture {self._collision(now)}."
-        better = self.session.proposals.better_than(self.session.view)
+        better = self.session.proposals.better_than(self.session.answers.view)
         if better is None:
             self.warning.say(words)
             return
         words += f" {', '.join(_titles(better)).capitalize()} keeps them apart."
         kind, corner = better.kind, better.corner
-        self.warning.say(words, {"Take it": lambda: self.session.take_choice(kind, corner)})
+        self.warning.say(words, {"Take it": lambda: self.session.document.picture_as(kind, corner)})
 
     def _collision(self, item: Appraisal) -> str:
-        facts = self.session.facts
+        facts = self.session.answers.facts
         if not item.on_one_line or facts is None:
             return "a face is seen edge-on, so that its edges fall on one line"
         names, pair = self._names(), item.on_one_line[0]
@@ -228,7 +231,7 @@ class PicturePage(QWidget):
         return f"an edge of {owners[0]} and an edge of {owners[1]} fall on one line{also}"
 
     def _names(self) -> list[str]:
-        part = self.session.job_part
+        part = self.session.document.job_part
         if part is None or not isinstance(part.source, Part):
             return []
         return [operation.name for operation in part.source.operations]

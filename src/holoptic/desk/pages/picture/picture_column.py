@@ -22,7 +22,7 @@ from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.fields import LengthField
 from holoptic.desk.widgets.rows import Row
-from holoptic.job import Choice, HandWays
+from holoptic.job import Figure, HandWays
 from holoptic.pictorial import Family, kind_families
 from holoptic.units import Length
 
@@ -50,11 +50,12 @@ class PictureColumn(Column):
             self.kinds.addItem(family.title)
         self.kinds.activated.connect(self._choose_family)
         self.add("Kind", self.kinds)
-        self.figures = [Figure(self._figures_moved, session.history_step_done) for _ in range(2)]
-        for figure in self.figures:
+        moved, released = self._figures_moved, session.document.close_step
+        self.sliders = [KindSlider(moved, released) for _ in range(2)]
+        for figure in self.sliders:
             self.layers.addWidget(figure)
         self.corner = CornerPicker()
-        self.corner.picked.connect(lambda corner: self._change("corner", corner, "near corner"))
+        self.corner.picked.connect(self._see_from)
         self.add("Near corner", self.corner)
         self.hidden = self._row("Hidden lines  (H)", HIDDEN, "hidden", "hidden lines")
         self.outline = self._row("Outline  (T)", OUTLINES, "outline", "outline")
@@ -81,7 +82,7 @@ class PictureColumn(Column):
         self.limit.may_be_empty = True
         self.limit.read.connect(lambda length: self._limit(length.mm))
         self.limit.emptied.connect(lambda: self._limit(None))
-        self.limit.left.connect(self.session.history_step_done)
+        self.limit.left.connect(self.session.document.close_step)
         row = QHBoxLayout()
         row.setSpacing(4)
         row.addWidget(self.circles, 3)
@@ -112,44 +113,44 @@ class PictureColumn(Column):
         self._hand(limit_mm=mm)
 
     def _hand(self, **changes: object) -> None:
-        part = self.session.job_part
-        if part is not None:
-            ways = replace(part.choice.by_hand, **changes)  # type: ignore[arg-type]
-            self._change("by_hand", ways, "construction by hand", merge="by hand")
+        figure = self.session.document.figure
+        if figure is not None:
+            ways = replace(figure.by_hand, **changes)  # type: ignore[arg-type]
+            changed = replace(figure, by_hand=ways)
+            self._take(changed, "construction by hand", merge="by hand")
 
     def _row(self, title: str, choices: Sequence[tuple[object, str]], name: str, words: str) -> Row:
-        row = Row(choices, lambda value: self._change(name, value, words), title)
+        row = Row(choices, lambda value: self._draw_lines(name, value, words), title)
         self.add(title, row)
         return row
 
     # --- showing ----------------------------------------------------------------------------
 
     def refresh(self) -> None:
-        """Show the choices of the part on the desk."""
-        part = self.session.job_part
-        self.setEnabled(part is not None)
-        if part is None:
+        """Show how the figure in hand is drawn."""
+        figure = self.session.document.figure
+        self.setEnabled(figure is not None)
+        if figure is None:
             return
-        choice = part.choice
-        family, values = self._family_of(choice)
+        family, values = self._family_of(figure.kind)
         self.kinds.setCurrentIndex(self._families.index(family))
-        for figure in self.figures:
-            figure.hide()
-        for figure, parameter, value in zip(self.figures, family.parameters, values, strict=False):
-            figure.show_value(parameter.name.lower(), parameter.low, parameter.high,
+        for slider in self.sliders:
+            slider.hide()
+        for slider, parameter, value in zip(self.sliders, family.parameters, values, strict=False):
+            slider.show_value(parameter.name.lower(), parameter.low, parameter.high,
                               parameter.step, value)  # fmt: skip
-            figure.show()
-        self.corner.show_view(self.session.view)
-        self.hidden.show_value(choice.hidden)
-        self.outline.show_value(choice.outline)
-        self.centres.show_value(choice.centre_lines)
-        self.angle.show_value(self.session.job.angle)
-        self.views.show_value(self.session.job.views)
-        self._show_by_hand(choice.by_hand)
+            slider.show()
+        self.corner.show_view(self.session.answers.view)
+        self.hidden.show_value(figure.lines.hidden)
+        self.outline.show_value(figure.lines.outline)
+        self.centres.show_value(figure.lines.centre_lines)
+        self.angle.show_value(self.session.document.job.angle)
+        self.views.show_value(self.session.document.job.views)
+        self._show_by_hand(figure.by_hand)
 
     def _show_by_hand(self, ways: HandWays) -> None:
         self.circles.setCurrentIndex(self.circles.findData(ways.method))
-        unit = self.session.job.unit
+        unit = self.session.document.unit
         self.limit.unit = unit
         if not self.limit.hasFocus():
             shown = None if ways.limit_mm is None else Length.of(ways.limit_mm, unit)
@@ -162,8 +163,8 @@ class PictureColumn(Column):
         self.depth_copy.show_value(ways.depth_copy)
         self.raising.show_value(ways.raising)
 
-    def _family_of(self, choice: Choice) -> tuple[Family, list[float]]:
-        name, *numbers = choice.kind.split(":")
+    def _family_of(self, kind: str) -> tuple[Family, list[float]]:
+        name, *numbers = kind.split(":")
         family = next(family for family in self._families if family.name == name)
         values = [float(number) for number in numbers]
         return family, values or [parameter.usual for parameter in family.parameters]
@@ -174,25 +175,38 @@ class PictureColumn(Column):
         """Take the near corner that an arrow key asks for; says whether there was one."""
         corner = self.corner.turned(key)
         if corner is not None:
-            self._change("corner", corner, "near corner")
+            self._see_from(corner)
         return corner is not None
 
-    def _change(self, name: str, value: object, words: str, merge: str | None = None) -> None:
-        part = self.session.job_part
-        if part is not None:
-            changes = {name: value}
-            self.session.edit_choice(replace(part.choice, **changes), words, merge)  # type: ignore[arg-type]
+    def _see_from(self, corner: str) -> None:
+        figure = self.session.document.figure
+        if figure is not None:
+            self._take(figure.seen(figure.kind, corner), "near corner")
+
+    def _see_as(self, kind: str, words: str, merge: str | None = None) -> None:
+        figure = self.session.document.figure
+        if figure is not None:
+            self._take(figure.seen(kind, figure.corner), words, merge)
+
+    def _draw_lines(self, name: str, value: object, words: str) -> None:
+        figure = self.session.document.figure
+        if figure is not None:
+            lines = replace(figure.lines, **{name: value})  # type: ignore[arg-type]
+            self._take(replace(figure, lines=lines), words)
+
+    def _take(self, figure: Figure, words: str, merge: str | None = None) -> None:
+        self.session.document.edit_figure(figure, words, merge)
         self.refresh()
 
     def _choose_family(self, index: int) -> None:
         family = self._families[index]
         kind = family.name if family.has_usual or not family.parameters else family.written()
-        self._change("kind", kind, family.title)
+        self._see_as(kind, family.title)
 
     def _figures_moved(self) -> None:
         family = self._families[self.kinds.currentIndex()]
-        values = [figure.value for figure in self.figures[: len(family.parameters)]]
-        part = self.session.job_part
+        values = [slider.value for slider in self.sliders[: len(family.parameters)]]
+        part = self.session.document.job_part
         if part is None or not values:
             return
         kind = family.written(values)
@@ -200,16 +214,16 @@ class PictureColumn(Column):
             self.session.told.emit("axis angles must together stay below 90°")
             self.refresh()
             return
-        self._change("kind", kind, family.title, merge=f"figures of {family.name}")
+        self._see_as(kind, family.title, merge=f"figures of {family.name}")
 
     def _views(self, **change: object) -> None:
-        job = self.session.job
+        job = self.session.document.job
         now = {"views": job.views, "angle": job.angle} | change
-        self.session.lay_out_views(**now)  # type: ignore[arg-type]
+        self.session.document.lay_out_views(**now)  # type: ignore[arg-type]
         self.refresh()
 
 
-class Figure(QWidget):
+class KindSlider(QWidget):
     """A figure of a kind: a slider, and what it stands at."""
 
     def __init__(self, on_move: Callable[[], None], on_release: Callable[[], None]) -> None:

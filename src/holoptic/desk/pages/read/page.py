@@ -33,7 +33,7 @@ from holoptic.desk.widgets.fields import LengthField
 from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.rows import Row
-from holoptic.job import Choice
+from holoptic.job import PLAIN_LINES
 from holoptic.reading.result import Answer, Reading
 from holoptic.units import Length
 from holoptic.units.spoken import counted
@@ -194,7 +194,7 @@ class ReadPage(QWidget):
         self.sheet.renamed.connect(self.readings.rename_view)
         self.readings.sheet_changed.connect(self._show_sheet)
         self.readings.reading_changed.connect(self.refresh)
-        self.session.job_changed.connect(self.refresh)
+        self.session.document.changed.connect(self.refresh)
 
     # --- doing ------------------------------------------------------------------------------
 
@@ -222,13 +222,13 @@ class ReadPage(QWidget):
 
     def practise(self) -> None:
         """Draw the views of the part on the desk, to be read back."""
-        part = self.session.job_part
+        part = self.session.document.job_part
         if part is not None:
             self.readings.practise(part.source)
 
     def draw_views(self) -> None:
         """Draw the views by hand, in panes as large as the part on the desk."""
-        part, unit = self.session.part, self.session.job.unit
+        part, unit = self.session.document.part, self.session.document.unit
         size = (part.crate.length, part.crate.depth, part.crate.height) if part else None
         self.readings.begin_draft(first_draft(size, unit))
         self.draft.begin()
@@ -267,7 +267,7 @@ class ReadPage(QWidget):
             return  # Enter belongs to the step in hand
         answer = self.readings.answer
         if answer is not None:
-            self.session.add_part(answer.taken)
+            self.session.document.add_part(answer.taken)
 
     def _scale(self) -> None:
         """Scale the drawing by the length typed."""
@@ -322,8 +322,10 @@ class ReadPage(QWidget):
             widget.setEnabled(has_sheet)
         if arrangement is not None:
             self.angle.show_value(arrangement.angle)
-            self.length_field.unit = self.session.job.unit
-            self.length_field.show_length(Length.of(self.readings.length, self.session.job.unit))
+            self.length_field.unit = self.session.document.unit
+            self.length_field.show_length(
+                Length.of(self.readings.length, self.session.document.unit)
+            )
         self.groups.refresh()
         self.used.refresh()
         self.guide.refresh()
@@ -369,7 +371,7 @@ class ReadPage(QWidget):
                     _title(reading, number),
                     counted(len(answers[number].part.operations), "feature"),
                 )
-                card.show_choice(self.readings.pictures.get(number), Choice(), titles,
+                card.show_choice(self.readings.pictures.get(number), PLAIN_LINES, titles,
                                  _features(answers[number], answers),
                                  number == self.readings.chosen)  # fmt: skip
 

@@ -66,7 +66,7 @@ class ReadInvitation(QWidget):
                 row.addWidget(card, 1)
             column.addLayout(row, share)
         session.kernel.answered.connect(self._take)
-        session.views_changed.connect(self.refresh)
+        session.answers.views_changed.connect(self.refresh)
 
     def _card(self, key: str, title: str, note: str, run: Callable[[], None]) -> StartCard:
         card = StartCard(key, title, note)
@@ -82,8 +82,8 @@ class ReadInvitation(QWidget):
 
     def refresh(self) -> None:
         """Show the views of the part on the desk, or nothing of that where there is none."""
-        placed = self.session.placed
-        self.practise_card.setVisible(self.session.job_part is not None)
+        placed = self.session.answers.placed
+        self.practise_card.setVisible(self.session.document.job_part is not None)
         self.practise_card.show_sketch(
             Line(tuple((x + view.origin[0], y + view.origin[1]) for x, y in stroke.path), "visible")
             for view in placed[:3] for stroke in view.picture.visible

@@ -54,11 +54,13 @@ class SheetPage(QWidget):
         layout.addLayout(left, 1)
         layout.addWidget(self.column)
         for key, run in (
-            ("U", self.column.turn), ("N", self.column.take_next), ("A", self._as_fits),
+            ("U", self.column.turn), ("N", self.column.figures.take_next), ("A", self._as_fits),
+            ("F", self.column.figures.open_menu), ("X", self.column.figures.remove_figure),
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)
-        for changed in (session.picture_changed, session.sheet_changed, session.plan_changed,
-                        session.job_changed):  # fmt: skip
+        answers = session.answers
+        for changed in (answers.picture_changed, answers.sheet_changed, answers.plan_changed,
+                        session.document.changed):  # fmt: skip
             changed.connect(self.refresh)
 
     def _answer(self, number: int) -> SheetAnswer:
@@ -83,15 +85,15 @@ class SheetPage(QWidget):
 
     def choose(self, number: int) -> None:
         """Take the answer of a number, or the way out where nothing fits."""
-        laid, part = self.session.laid, self.session.job_part
-        if laid is None or part is None or number >= len(laid.layouts):
+        laid, sheet = self.session.answers.laid, self.session.document.sheet
+        if laid is None or sheet is None or number >= len(laid.layouts):
             return
         if laid.misfit is not None:
             self.misfit.take(number)
             return
         layout = laid.layouts[number]
         words = f"{layout.paper.title} at {layout.scale_text}"
-        self.column.take_wish(accepted(part.choice.sheet, layout), words)
+        self.column.take_wish(accepted(sheet.wish, layout), words)
 
     def _as_fits(self) -> None:
         """Ask for no paper and no scale any more."""
@@ -103,8 +105,8 @@ class SheetPage(QWidget):
             return
         self.misfit.refresh()
         self.column.refresh()
-        self.view.unit = self.session.job.unit
-        laid = self.session.laid
+        self.view.unit = self.session.document.unit
+        laid = self.session.answers.laid
         self._show_page(laid)
         for number, answer in enumerate(self.answers):
             self._show_answer(answer, laid, number)
@@ -112,16 +114,20 @@ class SheetPage(QWidget):
 
     def _show_page(self, laid: SheetPlanned | None) -> None:
         if laid is None or laid.layout is None:
-            self.view.empty_text = (
-                "It will not fit as asked: take one of the ways out."
-                if laid is not None
-                else "The sheet appears here with the first part."
-            )
+            self.view.empty_text = self._why_empty(laid)
             self.view.show_page(None, None)
             return
-        made = self.session.planned
+        made = self.session.answers.planned
         start = (frame_of(laid.layout.paper), made.plan.setup.start) if made else None
         self.view.show_page(laid.pages[0], start)
+
+    def _why_empty(self, laid: SheetPlanned | None) -> str:
+        failed = self.session.answers.failed.get("sheet")
+        if failed is not None:
+            return f"The sheet: {failed}."
+        if laid is not None:
+            return "It will not fit as asked: take one of the ways out."
+        return "The sheet appears here with the first part."
 
     def _show_answer(self, answer: SheetAnswer, laid: SheetPlanned | None, number: int) -> None:
         if laid is None or number >= len(laid.layouts):
@@ -132,5 +138,5 @@ class SheetPage(QWidget):
         reasons = layout.reasons
         if laid.misfit is not None:
             reasons = laid.misfit.ways_out[number].words
-        reasons = said(reasons, self.session.job.unit)
+        reasons = said(reasons, self.session.document.unit)
         answer.show_answer(laid.pages[number], title, reasons, layout == laid.layout)

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 
 from PyQt6.QtWidgets import (
-    QCheckBox,
     QComboBox,
     QGridLayout,
     QLabel,
@@ -15,19 +14,24 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.desk.pages.sheet.figures_on_sheet import FiguresOnSheet
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.mm_spin import MmSpin
 from holoptic.desk.widgets.rows import Row
 from holoptic.job import SheetWish
-from holoptic.pictorial import kind_families
 from holoptic.sheet.papers import PAPERS, SERIES, paper_named, scale_words, scales_of
-from holoptic.sheet.planning import VIEWS
 
 _WIDTH = 244
 _SERIES = tuple((name, name if name != "architectural" else "Arch") for name in SERIES)
 _WAYS = ((None, "as fits"), (False, "lengthwise"), (True, "upright"))
 FRAMES = (("draw", "drawn by hand"), ("printed", "printed"))
+_ENTRIES = {
+    "work": "work", "part": "part", "number": "number", "drawn_by": "drawn by",
+    "checked_by": "checked by", "revision": "revision", "date": "date", "notes": "notes",
+}  # fmt: skip
+_OF_SHEET = ("revision", "notes")
+"""What each sheet says for itself; the other entries hold for all of them."""
 _ROOMS = (
     ("margin_mm", "inside the border"),
     ("dimensions_mm", "for dimensions"),
@@ -36,11 +40,12 @@ _ROOMS = (
 
 
 class SheetColumn(Column):
-    """Paper, way round, scale, rooms, border, and the company of the picture."""
+    """What stands on the sheet, paper, way round, scale, rooms, border, title block."""
 
     def __init__(self, session: Session) -> None:
         super().__init__(_WIDTH)
         self.session = session
+        self._add_figures()
         self.series = Row(_SERIES, self._take_series, "Papers to choose from")
         self.add("Papers", self.series)
         self.papers = QComboBox()
@@ -59,7 +64,6 @@ class SheetColumn(Column):
                          "Border and title block")  # fmt: skip
         self.add("Border and title block", self.frame)
         self._add_title_block()
-        self._add_company()
         self.layers.addStretch(1)
 
     def _add_rooms(self) -> None:
@@ -83,65 +87,62 @@ class SheetColumn(Column):
         grid = QGridLayout(box)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(4)
-        session = self.session
-        takers = (
-            ("work", session.rename_job), ("part", session.rename_part),
-            ("number", session.number_part), ("date", session.date_job),
-            ("drawn by", session.sign_job),
-        )  # fmt: skip
         self.title_fields: dict[str, QLineEdit] = {}
-        for row, (name, take) in enumerate(takers):
+        for row, (entry, name) in enumerate(_ENTRIES.items()):
             field = QLineEdit()
             field.setAccessibleName(f"{name}, in the title block")
-            field.editingFinished.connect(lambda field=field, take=take: self._retitle(field, take))
+            field.editingFinished.connect(partial(self._retitle, entry))
             grid.addWidget(QLabel(name), row, 0)
             grid.addWidget(field, row, 1)
-            self.title_fields[name] = field
+            self.title_fields[entry] = field
         self.add("Title block", box)
 
-    def _retitle(self, field: QLineEdit, take: Callable[[str], None]) -> None:
-        """Take what was typed; a work and a part are always called something."""
-        words = field.text().strip()
-        may_be_empty = field not in (self.title_fields["work"], self.title_fields["part"])
-        if words or may_be_empty:
-            take(words)
+    def _retitle(self, entry: str) -> None:
+        """Take what was typed, where it is said; a work and a part are always called something."""
+        document, words = self.session.document, self.title_fields[entry].text().strip()
+        sheet, job = document.sheet, document.job
+        if sheet is None or words == getattr(document.title, entry):
+            self._show_title()
+            return
+        several = len({figure.subject for figure in sheet.figures}) > 1
+        on_sheet = getattr(sheet.title, entry) is not None or entry in _OF_SHEET
+        if on_sheet or (several and entry in ("part", "number")):
+            # an entry that was emptied is again what the job and the part say
+            document.write_on_sheet(entry, words or None)
+        elif getattr(job.title, entry) is not None or entry not in ("work", "part", "number"):
+            document.write_in_title(entry, words or None)
+        elif entry == "number":
+            document.number_part(words)
+        elif words:
+            (document.rename_job if entry == "work" else document.rename_part)(words)
         self._show_title()
 
     def _show_title(self) -> None:
-        title = self.session.title
-        said = {"work": title.work, "part": title.part, "number": title.number,
-                "date": title.date, "drawn by": title.drawn_by}  # fmt: skip
-        for name, field in self.title_fields.items():
-            if not field.hasFocus() or field.text().strip() == said[name]:
-                field.setText(said[name])
+        title = self.session.document.title
+        for entry, field in self.title_fields.items():
+            said = getattr(title, entry)
+            if not field.hasFocus() or field.text().strip() == said:
+                field.setText(said)
             if not field.hasFocus():
                 field.setCursorPosition(0)  # long words show their beginning
 
-    def _add_company(self) -> None:
-        box = QWidget()
-        grid = QGridLayout(box)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setSpacing(2)
-        kinds = [family.name for family in kind_families() if not family.parameters]
-        self.company = {name: QCheckBox(name.replace("-", " ")) for name in (VIEWS, *kinds)}
-        for index, (name, check) in enumerate(self.company.items()):
-            check.clicked.connect(lambda on, name=name: self._invite(name, on))
-            grid.addWidget(check, index, 0)
-        self.add("On the same sheet", box)
+    def _add_figures(self) -> None:
+        self.figures = FiguresOnSheet(self.session)
+        self.add("On this sheet", self.figures)
         self.next = QPushButton("Draw the next of them  (N)")
-        self.next.setToolTip("The other drawing is planned at its place, the border stands already")
-        self.next.clicked.connect(self.take_next)
+        self.next.setToolTip("The other figure is planned at its place, the border stands already")
+        self.next.clicked.connect(self.figures.take_next)
         self.layers.addWidget(self.next)
 
     # --- showing ----------------------------------------------------------------------------
 
     def refresh(self) -> None:
-        """Show what is asked of the sheet on the desk."""
-        part = self.session.job_part
-        self.setEnabled(part is not None)
-        if part is None:
+        """Show what is asked of the sheet in hand, and what stands on it."""
+        sheet = self.session.document.sheet
+        self.setEnabled(sheet is not None)
+        if sheet is None:
             return
-        wish = part.choice.sheet
+        wish = sheet.wish
         series = wish.series if wish.paper is None else paper_named(wish.paper).series
         self.series.show_value(series)
         papers = [paper.name for paper in PAPERS if paper.series == series]
@@ -156,13 +157,10 @@ class SheetColumn(Column):
         self.frame.show_value(wish.frame)
         self._show_title()
         for name, field in self.rooms.items():
-            field.use_unit(self.session.job.unit)
+            field.use_unit(self.session.document.unit)
             field.show_mm(getattr(wish, name))
-        for name, check in self.company.items():
-            is_own = name == part.choice.kind
-            check.setChecked(is_own or name in wish.company)
-            check.setEnabled(not is_own)
-        self.next.setVisible(any(name != VIEWS for name in wish.company))
+        self.figures.refresh(series)
+        self.next.setVisible(len(self.figures.pictorials) > 1)
 
     def _fill(
         self, box: QComboBox, names: list[str], chosen: str | None, data: list[float] | None = None
@@ -176,17 +174,14 @@ class SheetColumn(Column):
     # --- choosing ---------------------------------------------------------------------------
 
     def _change(self, words: str, **changes: object) -> None:
-        part = self.session.job_part
-        if part is not None:
-            wish = replace(part.choice.sheet, **changes)  # type: ignore[arg-type]
-            self.take_wish(wish, words)
+        sheet = self.session.document.sheet
+        if sheet is not None:
+            self.take_wish(replace(sheet.wish, **changes), words)  # type: ignore[arg-type]
         self.refresh()
 
     def take_wish(self, wish: SheetWish, words: str) -> None:
         """Ask something else of the sheet."""
-        part = self.session.job_part
-        if part is not None:
-            self.session.edit_choice(replace(part.choice, sheet=wish), f"sheet: {words}")
+        self.session.document.edit_wish(wish, words)
 
     def _take_series(self, series: object) -> None:
         self._change("papers", series=series, paper=None, scale=None)
@@ -200,30 +195,6 @@ class SheetColumn(Column):
     def _rooms_changed(self) -> None:
         self._change("rooms", **{name: field.mm for name, field in self.rooms.items()})
 
-    def _invite(self, name: str, on: bool) -> None:
-        part = self.session.job_part
-        if part is not None:
-            others = tuple(other for other in part.choice.sheet.company if other != name)
-            self._change(name, company=(*others, name) if on else others)
-
     def turn(self) -> None:
         """Ask for the next way round."""
         self.upright.step()
-
-    def take_next(self) -> None:
-        """Take the next pictorial of the sheet in hand; the one before stays in its place."""
-        part = self.session.job_part
-        laid = self.session.laid
-        if part is None or laid is None or laid.layout is None:
-            return
-        names = [item.name for item in laid.items if item.name != VIEWS]
-        if len(names) < 2:
-            return
-        kind = names[(names.index(part.choice.kind) + 1) % len(names)]
-        wish = part.choice.sheet
-        company = tuple(name for name in (*wish.company, part.choice.kind) if name != kind)
-        paper = laid.layout.paper
-        wish = replace(wish, company=company, frame="printed", paper=paper.name,
-                       upright=paper.is_upright, scale=laid.layout.scale)  # fmt: skip
-        choice = replace(part.choice, kind=kind, sheet=wish)
-        self.session.edit_choice(choice, f"draw the {kind}")

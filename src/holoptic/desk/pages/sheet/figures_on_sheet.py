@@ -1,0 +1,199 @@
+"""What stands on the sheet: its figures, which of them is in hand, more of them, their scales."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.menus import give_mnemonics, open_under
+from holoptic.job import VIEW_LINES, VIEWS, Figure, JobPart, Series, Sheet, view_named
+from holoptic.pictorial import kind_families
+from holoptic.sheet.papers import scale_words, scales_of
+
+_AS_SHEET = "as the sheet"
+
+
+class FiguresOnSheet(QWidget):
+    """The figures of the sheet in hand, one below the other; one of them is in hand."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.rows: list[QPushButton] = []
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(3)
+        self.sheets = QComboBox()
+        self.sheets.setAccessibleName("sheet of the job")
+        self.sheets.activated.connect(self._take_sheet)
+        layout.addWidget(self.sheets)
+        self._list = QVBoxLayout()
+        self._list.setSpacing(2)
+        layout.addLayout(self._list)
+        self.scales = QComboBox()
+        self.scales.setAccessibleName("scale of the figure in hand")
+        self.scales.activated.connect(self._take_scale)
+        layout.addWidget(self.scales)
+        self.add = self._button("Add a figure …  (F)", "Another kind, the views, another part",
+                                self.open_menu)  # fmt: skip
+        self.own = self._button("Own sheet", "Put the figure in hand on a sheet of its own",
+                                self.put_on_own_sheet)  # fmt: skip
+        self.remove = self._button("Remove  (X)", "Take the figure in hand out of the job",
+                                   self.remove_figure)  # fmt: skip
+        layout.addWidget(self.add)
+        pair = QHBoxLayout()
+        pair.setSpacing(4)
+        for button in (self.own, self.remove):
+            pair.addWidget(button, 1)
+        layout.addLayout(pair)
+
+    def _button(self, words: str, tip: str, run: Callable[[], None]) -> QPushButton:
+        button = QPushButton(words)
+        button.setToolTip(tip)
+        button.clicked.connect(run)
+        return button
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def refresh(self, series: Series) -> None:
+        """Show the sheet in hand with its figures; scales are those of a series of papers."""
+        document = self.session.document
+        sheet, figure = document.sheet, document.figure
+        if sheet is None or figure is None:
+            return
+        self._show_sheets(sheet)
+        while len(self.rows) < len(sheet.figures):
+            row = QPushButton()
+            row.setCheckable(True)
+            row.setObjectName("entry")
+            row.clicked.connect(partial(self._take_row, len(self.rows)))
+            self._list.addWidget(row)
+            self.rows.append(row)
+        for number, row in enumerate(self.rows):
+            there = number < len(sheet.figures)
+            row.setVisible(there)
+            if there:
+                self._show_row(row, sheet.figures[number], figure)
+        self._show_scale(figure, series)
+        stands = any(item.id == figure.id for item in document.job.figures)
+        self.own.setEnabled(len(sheet.figures) > 1)
+        self.remove.setEnabled(stands)
+
+    def _show_row(self, row: QPushButton, figure: Figure, in_hand: Figure) -> None:
+        job = self.session.document.job
+        name = job.part(figure.subject).source.name
+        title = figure.title.replace("-", " ")
+        row.setText(f"{title}, {name}" if len(job.parts) > 1 else title)
+        row.setToolTip(f"{title} of {name}: figure {figure.id}")
+        row.setAccessibleName(f"figure {figure.id}: {title} of {name}")
+        row.setChecked(figure.id == in_hand.id)
+
+    def _show_sheets(self, sheet: Sheet) -> None:
+        job = self.session.document.job
+        self.sheets.clear()
+        for number, item in enumerate(job.sheets, 1):
+            parts = dict.fromkeys(job.part(figure.subject).source.name for figure in item.figures)
+            self.sheets.addItem(f"sheet {number} of {len(job.sheets)}: {', '.join(parts)}", item.id)
+        self.sheets.setCurrentIndex(self.sheets.findData(sheet.id))
+        self.sheets.setVisible(len(job.sheets) > 1)
+
+    def _show_scale(self, figure: Figure, series: Series) -> None:
+        scales = list(scales_of(series))
+        if figure.scale is not None and figure.scale not in scales:
+            scales.append(figure.scale)
+        self.scales.clear()
+        self.scales.addItem(_AS_SHEET, None)
+        for scale in scales:
+            self.scales.addItem(f"its own: {scale_words(scale, series)}", scale)
+        self.scales.setCurrentIndex(0 if figure.scale is None else 1 + scales.index(figure.scale))
+
+    # --- choosing ---------------------------------------------------------------------------
+
+    def _take_sheet(self, index: int) -> None:
+        sheet = self.session.document.job.sheet(self.sheets.itemData(index))
+        drawn = [figure for figure in sheet.figures if figure.is_pictorial]
+        self.session.document.choose_figure((drawn or list(sheet.figures))[0].id)
+
+    def _take_row(self, number: int) -> None:
+        sheet = self.session.document.sheet
+        if sheet is not None and number < len(sheet.figures):
+            self.session.document.choose_figure(sheet.figures[number].id)
+            self.rows[number].setChecked(True)
+
+    def _take_scale(self, index: int) -> None:
+        figure = self.session.document.figure
+        if figure is not None:
+            changed = replace(figure, scale=self.scales.itemData(index))
+            self.session.document.edit_figure(changed, "scale of the figure")
+
+    @property
+    def pictorials(self) -> list[Figure]:
+        """The figures of the sheet that are drawn by hand."""
+        sheet = self.session.document.sheet
+        return [figure for figure in sheet.figures if figure.is_pictorial] if sheet else []
+
+    def take_next(self) -> None:
+        """Take the next pictorial of the sheet in hand."""
+        figure, ids = self.session.document.figure, [item.id for item in self.pictorials]
+        if figure is not None and ids:
+            at = ids.index(figure.id) + 1 if figure.id in ids else 0
+            self.session.document.choose_figure(ids[at % len(ids)])
+
+    # --- more and fewer ---------------------------------------------------------------------
+
+    def menu(self) -> QMenu:
+        """Return the menu of what can be added: kinds and views, of each part."""
+        menu = QMenu(self)
+        parts = self.session.document.job.parts
+        for part in parts:
+            under = menu if len(parts) == 1 else menu.addMenu(part.source.name)
+            if under is None:
+                continue
+            for name in (VIEWS, *kinds_to_add()):
+                action = under.addAction(name.replace("-", " "))
+                if action is not None:
+                    action.triggered.connect(partial(self.add_figure, part, name))
+            give_mnemonics(under)
+        if len(parts) > 1:
+            give_mnemonics(menu)
+        return menu
+
+    def open_menu(self) -> None:
+        """Open the menu of what can be added."""
+        open_under(self.menu(), self.add)
+
+    def add_figure(self, part: JobPart, name: str) -> None:
+        """Put a figure of a part on the sheet in hand: its views, or a kind of pictorial."""
+        document = self.session.document
+        sheet, in_hand = document.sheet, document.figure
+        if sheet is None or in_hand is None:
+            return
+        job = document.job.with_sheet(sheet)
+        view = view_named(name, in_hand.corner)
+        lines = VIEW_LINES if name == VIEWS else in_hand.lines
+        figure = Figure(job.fresh_figure_id(), part.id, view, lines)
+        job = job.with_figure_on(sheet.id, figure)
+        document.edit(job, f"{name} of {part.source.name} on the sheet")
+
+    def put_on_own_sheet(self) -> None:
+        """Put the figure in hand on a sheet of its own."""
+        document = self.session.document
+        if document.figure is not None and len(self.session.document.order.posed) > 1:  # type: ignore[union-attr]
+            job = document.job.on_own_sheet(document.figure.id)
+            document.edit(job, "a sheet of its own")
+
+    def remove_figure(self) -> None:
+        """Take the figure in hand out of the job; undo brings it back."""
+        document = self.session.document
+        figure = document.figure
+        if figure is not None and self.remove.isEnabled():
+            document.edit(document.job.without_figure(figure.id), f"remove the {figure.title}")
+
+
+def kinds_to_add() -> list[str]:
+    """Return the kinds that need no figures of their own."""
+    return [family.name for family in kind_families() if not family.parameters]

@@ -1,0 +1,363 @@
+"""The job on the desk with its history, which part and figure of it are in hand, and its edits."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import date
+from pathlib import Path
+from uuid import uuid4
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from holoptic.exchange.job_file import write_job
+from holoptic.exchange.safekeeping import Autosave, remember_file
+from holoptic.job import (
+    Angle,
+    Figure,
+    History,
+    Job,
+    JobPart,
+    Posed,
+    Sheet,
+    SheetOrder,
+    SheetWish,
+    TitleBlock,
+    ViewSet,
+    posed_figure,
+    sheet_order,
+    title_block,
+)
+from holoptic.part import Crate, Part
+from holoptic.part.starters import new_part
+from holoptic.part.templates import templates
+from holoptic.sheet.planning import WayOut
+from holoptic.units import Unit
+
+_AUTOSAVE_AFTER_MS = 1500
+UNNAMED = "untitled"
+"""What a job is called until it has a name or a file."""
+
+
+class Document(QObject):
+    """The job, and what of it is in hand: a part, a figure of it, an operation.
+
+    Signals:
+        replaced: another job is on the desk, or another part or figure is in hand.
+        edited: the job or the figure in hand is another; comes before `changed`, so that the
+            worker begins while the desk shows the edit.
+        changed: the job, or what of it is in hand, is another.
+        operation_chosen: another operation of the part is in hand.
+        part_begun(wants_size): a new part was put into the job, to be carved.
+    """
+
+    replaced = pyqtSignal()
+    edited = pyqtSignal()
+    changed = pyqtSignal()
+    operation_chosen = pyqtSignal()
+    part_begun = pyqtSignal(bool)
+
+    units = tuple(Unit)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.history = History(Job(UNNAMED, id=_new_id()))
+        self.path: Path | None = None
+        self.operation_index = 0
+        self._part_id: str | None = None
+        self._figure_id: str | None = None
+        self._part_at = 0
+        self._autosave = Autosave()
+        self._autosave_timer = QTimer(self)
+        self._autosave_timer.setSingleShot(True)
+        self._autosave_timer.timeout.connect(self.keep_safe)
+
+    # --- what is there ----------------------------------------------------------------------
+
+    @property
+    def job(self) -> Job:
+        """The job as it stands."""
+        return self.history.job
+
+    @property
+    def unit(self) -> Unit:
+        """The unit that the job is written in."""
+        return self.job.unit
+
+    @property
+    def job_part(self) -> JobPart | None:
+        """The part in hand, or None in an empty job."""
+        return self.job.part(self._part_id) if self._part_id is not None else None
+
+    @property
+    def part_index(self) -> int:
+        """Where the part in hand stands among the parts; 0 without one."""
+        return self._part_at if self._part_id is not None else 0
+
+    @property
+    def part(self) -> Part | None:
+        """The part in hand if it can be carved, else None."""
+        source = self.job_part.source if self.job_part else None
+        return source if isinstance(source, Part) else None
+
+    @property
+    def figure(self) -> Figure | None:
+        """The figure in hand, or None in an empty job."""
+        if self._part_id is None:
+            return None
+        for figure in self.job.figures:
+            if figure.id == self._figure_id:
+                return figure
+        return self.job.main_figure(self._part_id)
+
+    @property
+    def posed(self) -> Posed | None:
+        """The figure in hand with its part."""
+        figure = self.figure
+        return posed_figure(self.job, figure) if figure is not None else None
+
+    @property
+    def sheet(self) -> Sheet | None:
+        """The sheet on which the figure in hand stands."""
+        figure = self.figure
+        return self.job.sheet_of(figure) if figure is not None else None
+
+    @property
+    def order(self) -> SheetOrder | None:
+        """All that the layout of the sheet in hand hangs on."""
+        sheet = self.sheet
+        return sheet_order(self.job, sheet) if sheet is not None else None
+
+    @property
+    def title(self) -> TitleBlock:
+        """What the title block of the sheet in hand says."""
+        sheet = self.sheet
+        return title_block(self.job, sheet) if sheet is not None else TitleBlock(self.job.name, "")
+
+    # --- the whole job ----------------------------------------------------------------------
+
+    def replace_job(self, job: Job, path: Path | None, unsaved: bool = False) -> None:
+        """Put another job on the desk, with a fresh history."""
+        self.history = History(job if job.id else replace(job, id=_new_id()))
+        if unsaved:
+            self.history.mark_unsaved()
+        self.path = path
+        self._part_id = self._figure_id = None
+        self._part_at = self.operation_index = 0
+        self.replaced.emit()
+        self._after_edit()
+
+    def clear(self) -> None:
+        """Put an empty job on the desk, dated today."""
+        job = Job(UNNAMED)
+        self.replace_job(
+            replace(job, title=replace(job.title, date=date.today().isoformat())), None
+        )
+
+    def edit(self, job: Job, text: str, merge: str | None = None) -> None:
+        """Make an edit that can be undone."""
+        if self.history.push(job, text, merge):
+            self._after_edit()
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        self._travel(self.history.undo)
+
+    def redo(self) -> None:
+        """Make the edit again that was taken back last."""
+        self._travel(self.history.redo)
+
+    def close_step(self) -> None:
+        """Let the next edit be a step of its own: a field was left, a corner let go."""
+        self.history.close_step()
+
+    def use_unit(self, unit: Unit) -> None:
+        """Write the job's lengths in another unit."""
+        self.edit(self.job.in_unit(unit), f"lengths in {unit.title}")
+
+    def lay_out_views(self, views: ViewSet, angle: Angle) -> None:
+        """Show three or six views, in third or first angle."""
+        job = replace(self.job, views=views, angle=angle)
+        self.edit(job, f"{views} views, {angle} angle")
+
+    # --- parts ------------------------------------------------------------------------------
+
+    def begin_part(self, template: str | None = None, crate: Crate | None = None) -> None:
+        """Put a new block into the job, of a crate's size, or what a template makes."""
+        make = new_part if template is None else templates()[template]
+        part = make(f"part {len(self.job.parts) + 1}", self.job.unit)
+        if crate is not None:
+            part = replace(part, crate=crate)
+        self._add(part, "new")
+        self.part_begun.emit(crate is None)
+
+    def add_part(self, part: Part) -> None:
+        """Put a part that was read into the job, and in hand."""
+        self._add(part, "read")
+        self.part_begun.emit(False)
+
+    def _add(self, part: Part, verb: str) -> None:
+        job = self.job.with_added(part)
+        self.edit(job, f"{verb} {job.parts[-1].source.name}")
+        self.choose_part(len(self.job.parts) - 1)
+
+    def edit_part(self, part: Part, text: str, merge: str | None = None) -> None:
+        """Exchange the description of the part in hand."""
+        if self._part_id is not None:
+            self.edit(self.job.with_source(self._part_id, part), text, merge)
+
+    def remove_part(self) -> None:
+        """Take the part in hand out of the job; undo brings it back."""
+        part = self.job_part
+        if part is not None:
+            self.edit(self.job.without_part(part.id), f"remove {part.source.name}")
+
+    def rename_part(self, name: str) -> None:
+        """Give the part in hand another name."""
+        part = self.job_part
+        if part is not None:
+            renamed = replace(part.source, name=name)
+            self.edit(self.job.with_source(part.id, renamed), f"rename {part.source.name}")
+
+    def number_part(self, number: str) -> None:
+        """Give the part in hand its drawing number."""
+        part = self.job_part
+        if part is not None:
+            numbered = replace(part.source, number=number)
+            text = f"number of {part.source.name}"
+            self.edit(self.job.with_source(part.id, numbered), text)
+
+    def list_part(self, **changes: object) -> None:
+        """Change what the parts list says of the part in hand."""
+        part = self.job_part
+        if part is not None:
+            changed = replace(part, **changes)  # type: ignore[arg-type]
+            self.edit(self.job.with_part(changed), f"parts list: {next(iter(changes))}")
+
+    def choose_part(self, index: int) -> None:
+        """Take another part of the job in hand, with its main figure."""
+        if 0 <= index < len(self.job.parts) and index != self.part_index:
+            self._take_in_hand(self.job.parts[index].id, None)
+
+    def choose_operation(self, index: int) -> None:
+        """Select an operation of the part."""
+        if index != self.operation_index:
+            self.operation_index = index
+            self.changed.emit()
+            self.operation_chosen.emit()
+
+    # --- figures and sheets -----------------------------------------------------------------
+
+    def choose_figure(self, figure_id: str) -> None:
+        """Take a figure of the job in hand, with its part."""
+        figure = self.figure
+        if figure is None or figure.id != figure_id:
+            self._take_in_hand(self.job.figure(figure_id).subject, figure_id)
+
+    def edit_figure(self, figure: Figure, text: str, merge: str | None = None) -> None:
+        """Exchange a figure; one that stood nowhere gets a sheet of its own."""
+        self.edit(self.job.with_figure(figure), text, merge)
+
+    def edit_sheet(self, sheet: Sheet, text: str, merge: str | None = None) -> None:
+        """Exchange a sheet, with what is asked of it and what its title block says."""
+        self.edit(self.job.with_sheet(sheet), text, merge)
+
+    def edit_wish(self, wish: SheetWish, text: str) -> None:
+        """Ask something else of the sheet in hand."""
+        sheet = self.sheet
+        if sheet is not None:
+            self.edit_sheet(replace(sheet, wish=wish), f"sheet: {text}")
+
+    def take_way_out(self, way: WayOut) -> None:
+        """Ask of the sheet in hand what makes everything fit."""
+        if way.moved is not None:
+            self.edit(self.job.on_own_sheet(way.moved), way.words)
+        else:
+            self.edit_wish(way.wish, way.words)
+
+    def picture_as(self, kind: str, corner: str) -> None:
+        """Picture the part in hand in another kind, from another corner."""
+        figure = self.figure
+        if figure is not None:
+            self.edit_figure(figure.seen(kind, corner), f"{kind}, {corner}")
+
+    # --- the title block --------------------------------------------------------------------
+
+    def rename_job(self, name: str) -> None:
+        """Give the job another name; it stands in the title block."""
+        self.edit(replace(self.job, name=name), "rename the job")
+
+    def write_in_title(self, entry: str, words: str | None) -> None:
+        """Write an entry of the title block that holds for all sheets."""
+        title = replace(self.job.title, **{entry: words})
+        self.edit(replace(self.job, title=title), entry.replace("_", " "))
+
+    def write_on_sheet(self, entry: str, words: str | None) -> None:
+        """Write an entry of the title block of the sheet in hand alone."""
+        sheet = self.sheet
+        if sheet is not None:
+            title = replace(sheet.title, **{entry: words})
+            self.edit_sheet(replace(sheet, title=title), entry.replace("_", " "))
+
+    # --- keeping ----------------------------------------------------------------------------
+
+    def save(self, path: Path) -> None:
+        """Save the job. Raises BadInput, and nothing is lost."""
+        if self.job.name == UNNAMED:
+            self.edit(replace(self.job, name=path.stem), "name of the file")
+        write_job(self.job, path)
+        self.path = path.resolve()
+        self.history.mark_saved()
+        self._autosave_timer.stop()
+        self._autosave.drop()
+        remember_file(path)
+        self.changed.emit()
+
+    def keep_safe(self) -> None:
+        """Write the safety copy of edits that are not saved, at once."""
+        if not self.history.is_saved:
+            self._autosave.keep(self.job, self.path)
+
+    def close(self) -> None:
+        """End the work on the job; a safety copy is no longer needed."""
+        self._autosave_timer.stop()
+        self._autosave.drop()
+
+    # --- after an edit ----------------------------------------------------------------------
+
+    def _take_in_hand(self, part_id: str, figure_id: str | None) -> None:
+        if part_id != self._part_id:
+            self.operation_index = 0
+        self._part_id, self._figure_id = part_id, figure_id
+        self.replaced.emit()
+        self._after_edit(keep=False)
+
+    def _travel(self, step: Callable[[], bool]) -> None:
+        if step():
+            self._after_edit()
+
+    def _after_edit(self, keep: bool = True) -> None:
+        self._find_hand()
+        count = len(self.part.operations) if self.part else 0
+        self.operation_index = max(0, min(self.operation_index, count - 1))
+        if keep and not self.history.is_saved:
+            self._autosave_timer.start(_AUTOSAVE_AFTER_MS)
+        self.edited.emit()
+        self.changed.emit()
+
+    def _find_hand(self) -> None:
+        """Keep part and figure in hand; where they are gone, take what stands in their place."""
+        ids = [part.id for part in self.job.parts]
+        if self._part_id not in ids:
+            at = min(self._part_at, len(ids) - 1)
+            self._part_id, self._figure_id = (ids[at] if ids else None), None
+        self._part_at = ids.index(self._part_id) if self._part_id in ids else 0
+        figure = self.figure
+        if figure is not None and figure.subject != self._part_id:
+            figure = self.job.main_figure(self._part_id or "")
+        self._figure_id = figure.id if figure is not None else None
+
+
+def _new_id() -> str:
+    """Return what tells a job from all others."""
+    return uuid4().hex[:16]

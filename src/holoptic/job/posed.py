@@ -1,0 +1,85 @@
+"""What the worker is asked about: a figure with its part, and a sheet with all its figures."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from holoptic.job.figures import PLAIN_LINES, Figure, LineSchool, Pictorial, ViewSet
+from holoptic.job.job import Angle, Job
+from holoptic.job.sheets import AS_FITS, Sheet, SheetWish
+from holoptic.part import Source
+
+
+@dataclass(frozen=True)
+class Posed:
+    """A figure with what it shows: all that its picture hangs on."""
+
+    figure: Figure
+    source: Source
+
+    @property
+    def id(self) -> str:
+        """The id of the figure."""
+        return self.figure.id
+
+    def with_source(self, source: Source) -> Posed:
+        """Return the same figure of something else."""
+        return replace(self, source=source)
+
+    def seen(self, kind: str, corner: str) -> Posed:
+        """Return the figure as a pictorial of a kind, from a near corner."""
+        return replace(self, figure=self.figure.seen(kind, corner))
+
+
+@dataclass(frozen=True)
+class SheetOrder:
+    """All that the layout of a sheet hangs on: its figures and what is asked of it.
+
+    `views` is how many orthographic views a figure has that does not say so itself.
+    """
+
+    posed: tuple[Posed, ...]
+    wish: SheetWish = AS_FITS
+    views: ViewSet = "three"
+    angle: Angle = "third"
+
+    def of(self, figure_id: str) -> Posed:
+        """Return a figure of the sheet. Raises KeyError."""
+        for item in self.posed:
+            if item.id == figure_id:
+                return item
+        raise KeyError(figure_id)
+
+    @property
+    def first_pictorial(self) -> str | None:
+        """The id of the first figure that is drawn by hand: the border is drawn with it."""
+        return next((item.id for item in self.posed if item.figure.is_pictorial), None)
+
+    def with_posed(self, posed: Posed) -> SheetOrder:
+        """Return the order with one figure exchanged."""
+        kept = tuple(posed if item.id == posed.id else item for item in self.posed)
+        return replace(self, posed=kept)
+
+
+def posed_figure(job: Job, figure: Figure) -> Posed:
+    """Return a figure of a job with its part. Raises KeyError."""
+    return Posed(figure, job.part(figure.subject).source)
+
+
+def sheet_order(job: Job, sheet: Sheet) -> SheetOrder:
+    """Return what the layout of a sheet hangs on."""
+    posed = tuple(posed_figure(job, figure) for figure in sheet.figures)
+    return SheetOrder(posed, sheet.wish, job.views, job.angle)
+
+
+def pose(
+    source: Source, kind: str = "isometric", corner: str = "front-right",
+    lines: LineSchool = PLAIN_LINES,
+) -> Posed:  # fmt: skip
+    """Return something posed by itself, outside of a job."""
+    return Posed(Figure("f1", "p1", Pictorial(kind, corner), lines), source)
+
+
+def alone(posed: Posed, wish: SheetWish = AS_FITS) -> SheetOrder:
+    """Return an order for one figure on a sheet of its own."""
+    return SheetOrder((posed,), wish)

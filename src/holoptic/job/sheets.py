@@ -1,0 +1,90 @@
+"""Sheets: figures that stand on one paper, what is asked of it, and what its title block says."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields, replace
+from typing import ClassVar, Literal
+
+from holoptic.job.figures import Figure
+
+FrameBy = Literal["draw", "printed"]
+Series = Literal["ISO", "ANSI", "architectural"]
+
+
+@dataclass(frozen=True)
+class SheetWish:
+    """What is asked of the sheet; None leaves a thing to what fits best.
+
+    `series` is the family of papers to choose from, `paper` a paper's name, `upright` whether it
+    stands on its short side, `scale` paper over true size. `margin_mm` is kept free inside the
+    border, `dimensions_mm` about each drawing for its dimensions, `caption_mm` below it for its
+    name. `frame` says whether border and title block are drawn or printed on the sheet.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    series: Series = "ISO"
+    paper: str | None = None
+    upright: bool | None = None
+    scale: float | None = None
+    margin_mm: float = 8.0
+    dimensions_mm: float = 0.0
+    caption_mm: float = 0.0
+    frame: FrameBy = "draw"
+    company: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class TitleEntries:
+    """What is written in a title block; None leaves an entry to what the job says.
+
+    The job's own entries hold for all its sheets, a sheet's for itself.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    work: str | None = None
+    part: str | None = None
+    number: str | None = None
+    drawn_by: str | None = None
+    checked_by: str | None = None
+    revision: str | None = None
+    date: str | None = None
+    notes: str | None = None
+
+    def over(self, other: TitleEntries) -> TitleEntries:
+        """Return these entries, with another's where these say nothing."""
+        return TitleEntries(*(
+            getattr(other, item.name) if getattr(self, item.name) is None
+            else getattr(self, item.name)
+            for item in fields(self)
+        ))  # fmt: skip
+
+
+AS_FITS = SheetWish()
+"""A sheet of which nothing is asked."""
+
+NOTHING_SAID = TitleEntries()
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A paper with the figures that stand on it, in their order."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    id: str
+    figures: tuple[Figure, ...] = ()
+    wish: SheetWish = AS_FITS
+    title: TitleEntries = NOTHING_SAID
+
+    def with_figure(self, figure: Figure) -> Sheet:
+        """Return the sheet with a figure exchanged, or with one more."""
+        if all(item.id != figure.id for item in self.figures):
+            return replace(self, figures=(*self.figures, figure))
+        kept = tuple(figure if item.id == figure.id else item for item in self.figures)
+        return replace(self, figures=kept)
+
+    def without(self, figure_id: str) -> Sheet:
+        """Return the sheet without one figure."""
+        return replace(self, figures=tuple(f for f in self.figures if f.id != figure_id))

@@ -1,0 +1,46 @@
+"""What the title block of a sheet says in the end: the sheet's entries, the job's, the part's."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from holoptic.job.job import Job
+from holoptic.job.sheets import Sheet
+
+
+@dataclass(frozen=True)
+class TitleBlock:
+    """What the title block says; `sheet` is its number, such as `2 of 3`."""
+
+    work: str
+    part: str
+    number: str = ""
+    date: str = ""
+    drawn_by: str = ""
+    checked_by: str = ""
+    revision: str = ""
+    notes: str = ""
+    sheet: str = ""
+
+
+def title_block(job: Job, sheet: Sheet) -> TitleBlock:
+    """Return what the title block of a sheet of a job says.
+
+    Work and part stand there in any case: what nobody wrote is taken from the job's name, and
+    from the parts that the sheet shows.
+    """
+    said = sheet.title.over(job.title)
+    sources = [job.part(key).source for key in dict.fromkeys(f.subject for f in sheet.figures)]
+    names = ", ".join(source.name for source in sources)
+    number = sources[0].number if len(sources) == 1 else ""
+    return TitleBlock(
+        work=said.work or job.name,
+        part=said.part or names,
+        number=number if said.number is None else said.number,
+        date=said.date or "",
+        drawn_by=said.drawn_by or "",
+        checked_by=said.checked_by or "",
+        revision=said.revision or "",
+        notes=said.notes or "",
+        sheet=job.number_of(sheet.id),
+    )
