@@ -267,3 +267,42 @@ def test_all_readings_are_written(capsys, tmp_path):
     assert "which top view is meant?" in out
     assert (tmp_path / "s-1.holoptic").exists()
     assert (tmp_path / "s-4.holoptic").exists()
+
+
+def test_a_figure_is_named_by_its_id(capsys, tmp_path):
+    out = tmp_path / "p.json"
+    assert run(capsys, "pictorial", JOB, "--figure", "f12", "--out", str(out))[0] == 0
+    content = json.loads(out.read_text())
+    assert content["kind"] == "cabinet"
+    assert {stroke["source"]["operation"] for stroke in content["strokes"]} >= {"bevel", "groove"}
+    code, text, _ = run(capsys, "plan", JOB, "--figure", "f12", "--verify")
+    assert code == 0
+    assert text.startswith("max deviation 0.0000 mm")
+
+
+def test_figures_of_two_parts_and_scales_stand_on_one_sheet(capsys, tmp_path):
+    out = tmp_path / "s.svg"
+    assert run(capsys, "sheet", JOB, "--figure", "f11", "--out", str(out))[0] == 0
+    text = out.read_text("utf-8")
+    for words in ("latch plate, isometric drawing", "lens ring, cabinet oblique, 1:2", "10 of 10",
+                  "lantern door", "top view"):  # fmt: skip
+        assert words in text
+
+
+@pytest.mark.parametrize(
+    ("command", "says"),
+    [
+        (["pictorial", "--figure", "f99"], "no figure is called “f99” (known: f1 isometric of"),
+        (["pictorial", "--figure", "f11"], "is views"),
+        (["plan", "--figure", "f11"], "in views"),
+        (["sheet", "--figure", "f12", "--part", "wedge foot"], "shows “lens ring”, not"),
+    ],
+)
+def test_a_figure_that_cannot_be_had_is_refused_in_a_line(capsys, tmp_path, command, says):
+    name, *rest = command
+    out = tmp_path / "out.svg" if name != "plan" else tmp_path / "out.csv"
+    code, _, err = run(capsys, name, JOB, *rest, "--out", str(out))
+    assert code == 2
+    assert says in err
+    assert err.count("\n") == 1
+    assert not out.exists()

@@ -96,7 +96,8 @@ class Job:
         A part without one is shown by a fresh one, which stands on no sheet until it is changed.
         """
         own = self.figures_of(part_id)
-        return own[0] if own else Figure(self.fresh_figure_id(), part_id)
+        drawn = own and own[0].is_pictorial
+        return own[0] if drawn else Figure(self.fresh_figure_id(), part_id)
 
     def sheet_of(self, figure: Figure) -> Sheet:
         """Return the sheet on which a figure stands, or a fresh one with it alone."""

@@ -74,6 +74,8 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("A", "as fits best"),
         ("U", "way round"),
         ("N", "next drawing of the sheet"),
+        ("F", "add a figure: another kind, the views, another part"),
+        ("X", "remove the figure in hand"),
     ),
     "draw": (
         ("space, right", "draw the next move"),

@@ -183,6 +183,7 @@ def _style(c: Theme) -> str:
         border-radius: 4px; padding: 1px 5px; }}
     QPushButton {{ background: {c.raised}; border: 1px solid {c.line}; border-radius: 6px;
         padding: 5px 10px; }}
+    QPushButton#entry {{ text-align: left; }}
     QPushButton[tight="true"] {{ padding: 5px 4px; }}
     QPushButton:hover {{ border-color: {c.accent}; }}
     QPushButton:checked {{ background: {c.accent}; color: {c.accent_text};

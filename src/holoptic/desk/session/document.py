@@ -254,6 +254,12 @@ class Document(QObject):
         if figure is None or figure.id != figure_id:
             self._take_in_hand(self.job.figure(figure_id).subject, figure_id)
 
+    def choose_pictorial(self) -> None:
+        """Take the part's main figure in hand, where the one in hand is views."""
+        figure = self.figure
+        if figure is not None and not figure.is_pictorial:
+            self._take_in_hand(figure.subject, None)
+
     def edit_figure(self, figure: Figure, text: str, merge: str | None = None) -> None:
         """Exchange a figure; one that stood nowhere gets a sheet of its own."""
         self.edit(self.job.with_figure(figure), text, merge)

@@ -107,6 +107,7 @@ class PicturePage(QWidget):
     def showEvent(self, event: QShowEvent | None) -> None:
         """Have the proposals worked out from now on."""
         super().showEvent(event)
+        self.session.document.choose_pictorial()
         self.session.proposals.want(True)
         self.session.cards.want(True)
 

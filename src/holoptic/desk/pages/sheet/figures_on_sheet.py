@@ -9,7 +9,7 @@ from functools import partial
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from holoptic.desk.session.session import Session
-from holoptic.desk.widgets.menus import give_mnemonics, open_under
+from holoptic.desk.widgets.menus import give_mnemonics, open_under, show_whole_entries
 from holoptic.job import VIEW_LINES, VIEWS, Figure, JobPart, Series, Sheet, view_named
 from holoptic.pictorial import kind_families
 from holoptic.sheet.papers import scale_words, scales_of
@@ -97,9 +97,11 @@ class FiguresOnSheet(QWidget):
         self.sheets.clear()
         for number, item in enumerate(job.sheets, 1):
             parts = dict.fromkeys(job.part(figure.subject).source.name for figure in item.figures)
-            self.sheets.addItem(f"sheet {number} of {len(job.sheets)}: {', '.join(parts)}", item.id)
+            self.sheets.addItem(f"{number} of {len(job.sheets)}: {', '.join(parts)}", item.id)
         self.sheets.setCurrentIndex(self.sheets.findData(sheet.id))
+        self.sheets.setToolTip(self.sheets.currentText())
         self.sheets.setVisible(len(job.sheets) > 1)
+        show_whole_entries(self.sheets)
 
     def _show_scale(self, figure: Figure, series: Series) -> None:
         scales = list(scales_of(series))

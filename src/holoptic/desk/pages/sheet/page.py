@@ -22,7 +22,7 @@ from holoptic.worker.messages import SheetPlanned
 _BOARD_HEIGHT = 190
 _KEYS = (
     ("1 to 5", "take an answer"), ("U", "way round"), ("A", "as fits best"),
-    ("N", "next drawing"), ("F1", "all keys"),
+    ("N", "next drawing"), ("F", "add a figure"), ("F1", "all keys"),
 )  # fmt: skip
 
 

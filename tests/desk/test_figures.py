@@ -1,0 +1,149 @@
+"""Figures of different parts and scales on one sheet, by the desk's own keys and fields."""
+
+import json
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from holoptic.exchange.job_file import read_job
+from holoptic.exchange.whereabouts import read_whereabouts
+
+Key = Qt.Key
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def column(desk, press, settle):
+    press(desk, Key.Key_F5)
+    settle(desk)
+    return desk.pages["sheet"].column
+
+
+def add(desk, settle, part, name):
+    """Choose an entry of the menu of figures, as the mouse does."""
+    menu = desk.pages["sheet"].column.figures.menu()
+    under = next(a.menu() for a in menu.actions() if a.text().replace("&", "") == part)
+    next(a for a in under.actions() if a.text().replace("&", "") == name).trigger()
+    settle(desk)
+
+
+def test_two_parts_at_two_scales_stand_on_one_sheet(desk, column, press, settle, tmp_path):
+    document = desk.session.document
+    add(desk, settle, "wedge foot", "cabinet")
+    rows = [row for row in column.figures.rows if row.isVisible()]
+    assert [row.text() for row in rows] == ["isometric, gallery block", "cabinet, wedge foot"]
+    QTest.mouseClick(rows[1], LEFT)
+    settle(desk)
+    assert (document.job_part.source.name, document.figure.kind) == ("wedge foot", "cabinet")
+    scales = column.figures.scales
+    scales.setCurrentIndex(scales.findText("its own: 1:2"))
+    scales.activated.emit(scales.currentIndex())
+    settle(desk)
+    laid = desk.session.answers.laid
+    assert [laid.layout.of(item.figure).scale for item in laid.items] == [1.0, 0.5]
+    written = [words.text for words in laid.pages[0].words]
+    assert "wedge foot, cabinet oblique, 1:2" in written
+    assert "gallery block, wedge foot" in written
+    assert desk.session.answers.planned.plan.setup.scale == 0.5
+    assert desk.session.answers.planned.plan.setup.blank is None
+    desk.filing.save_to(tmp_path / "two.holoptic")
+    sheet = json.loads((tmp_path / "two.holoptic").read_text("utf-8"))["sheets"][0]
+    assert [(f["subject"], f["scale"]) for f in sheet["figures"]] == [("p1", None), ("p2", 0.5)]
+    assert read_job(tmp_path / "two.holoptic") == document.job
+
+
+def test_a_figure_is_removed_and_moved_by_key_and_button(desk, column, press, settle):
+    document = desk.session.document
+    count = len(document.job.sheets)
+    add(desk, settle, "gallery block", "views")
+    press(desk, Key.Key_N)  # there is no other pictorial
+    assert document.figure.id == "f1"
+    QTest.mouseClick(column.figures.rows[1], LEFT)
+    settle(desk)
+    assert document.figure.title == "views"
+    QTest.mouseClick(column.figures.own, LEFT)
+    settle(desk)
+    assert len(document.job.sheets) == count + 1
+    assert document.title.sheet == f"2 of {count + 1}"
+    assert column.figures.sheets.currentText().startswith(f"2 of {count + 1}: gallery block")
+    press(desk, Key.Key_X)
+    settle(desk)
+    assert len(document.job.sheets) == count
+    assert document.figure.id == "f1"
+    for _ in range(3):
+        document.undo()
+    settle(desk)
+    assert len(document.job.sheet("s1").figures) == 1
+
+
+def test_a_part_whose_figures_are_gone_is_still_shown(desk, column, press, settle):
+    press(desk, Key.Key_X)
+    settle(desk)
+    document = desk.session.document
+    assert document.job_part.id == "p1"
+    assert document.job.figures_of("p1") == ()
+    assert desk.session.answers.picture is not None
+    assert not column.figures.remove.isEnabled()
+    document.picture_as("cabinet", "front-left")
+    settle(desk)
+    assert [figure.kind for figure in document.job.figures_of("p1")] == ["cabinet"]
+
+
+def test_views_in_hand_are_not_turned_into_a_picture(desk, column, press, settle):
+    document = desk.session.document
+    add(desk, settle, "gallery block", "views")
+    QTest.mouseClick(column.figures.rows[1], LEFT)
+    settle(desk)
+    press(desk, Key.Key_F6)
+    assert "leads through a pictorial" in desk.pages["draw"].paper.empty_text
+    press(desk, Key.Key_F4)
+    settle(desk)
+    assert document.figure.id == "f1"
+    press(desk, Key.Key_2)
+    settle(desk)
+    assert [figure.title for figure in document.sheet.figures][1] == "views"
+
+
+def test_the_title_block_of_one_sheet_says_what_the_others_do_not(desk, column, settle):
+    fields = column.title_fields
+
+    def type_in(entry, words):
+        fields[entry].setFocus()
+        fields[entry].selectAll()
+        QTest.keyClicks(fields[entry], words)
+        QTest.keyClick(fields[entry], Key.Key_Return)
+        settle(desk)
+
+    type_in("revision", "C")
+    type_in("notes", "bed in putty")
+    type_in("checked_by", "G. Petrel")
+    document = desk.session.document
+    document.choose_part(1)
+    settle(desk)
+    title = document.title
+    assert (title.revision, title.notes, title.checked_by) == ("", "", "G. Petrel")
+    document.choose_figure("f10")
+    settle(desk)
+    type_in("part", "door, whole")
+    assert document.title.part == "door, whole"
+    assert document.job.find("latch plate").id == "p4"  # its name stays
+
+
+def test_the_place_in_a_plan_survives_another_name_and_another_file(desk, press, settle, tmp_path):
+    press(desk, Key.Key_F6)
+    desk.pages["draw"].go_to(7)
+    desk.pages["draw"].walk.flush()
+    desk.session.document.rename_part("gallery block, new")
+    desk.filing.save_to(tmp_path / "a.holoptic")
+    (tmp_path / "b").mkdir()
+    (tmp_path / "a.holoptic").rename(tmp_path / "b" / "c.holoptic")
+    desk.session.document.clear()
+    settle(desk)
+    desk.filing.open(tmp_path / "b" / "c.holoptic")
+    settle(desk)
+    press(desk, Key.Key_F6)
+    assert desk.pages["draw"].at == 7
+    plan, job = desk.session.answers.planned.plan, desk.session.document.job
+    assert read_whereabouts("another job", "f1", plan).at == 0
+    assert read_whereabouts(job.id, "f2", plan).at == 0
