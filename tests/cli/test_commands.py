@@ -277,7 +277,7 @@ def test_a_figure_is_named_by_its_id(capsys, tmp_path):
     assert {stroke["source"]["operation"] for stroke in content["strokes"]} >= {"bevel", "groove"}
     code, text, _ = run(capsys, "plan", JOB, "--figure", "f12", "--verify")
     assert code == 0
-    assert text.startswith("max deviation 0.0000 mm")
+    assert text.startswith("max deviation 0.000")
 
 
 def test_figures_of_two_parts_and_scales_stand_on_one_sheet(capsys, tmp_path):
