@@ -70,6 +70,11 @@ class Studio:
         self.window.session.document.choose_part(index)
         self.settle()
 
+    def named(self, name: str) -> None:
+        """Put the part of a name on the desk."""
+        job = self.window.session.document.job
+        self.part(job.part_index(job.find(name).id))
+
     def take(self, name: str) -> None:
         """Save the window's picture."""
         self.settle()
@@ -80,7 +85,7 @@ class Studio:
         """Picture a round part on the dark desk, thick and thin, with six views."""
         session = self.window.session
         session.open_file(job_path("round-parts"))
-        self.part(session.document.job.parts.index(session.document.job.find(name)))
+        self.named(name)
         figure = session.document.figure
         lines = replace(figure.lines, outline="thick-and-thin")
         session.document.edit_figure(replace(figure, lines=lines), "outline")
@@ -112,7 +117,7 @@ class Studio:
     def card(self, part: str, feature: str) -> None:
         """Open the construction card of a feature's rim, in isometric."""
         session = self.window.session
-        self.part(session.document.job.find(part))
+        self.named(part)
         session.document.picture_as("isometric", "front-right")
         self.settle()
         index = [item.name for item in session.document.part.operations].index(feature)
@@ -193,15 +198,14 @@ class Studio:
     def draw_move(self, part: str, wanted: Callable[[Move], bool]) -> None:
         """Show the Draw page before the first move that is wanted."""
         session = self.window.session
-        self.part(session.document.job.find(part))
+        self.named(part)
         moves = session.answers.planned.plan.moves
         self.draw_at(next(i for i, move in enumerate(moves) if wanted(move)))
 
     def low_window(self) -> None:
         """Put every page at 1024 × 600, and the sheet of keys, into one picture."""
         self.window.resize(1024, 600)
-        session = self.window.session
-        self.part(session.document.job.find("gallery block"))
+        self.named("gallery block")
         pages = [self._page_picture(page) for page in ("read", "carve", "picture", "sheet", "draw")]
         self.window.show_keys()
         pages.append(self._page_picture(None))

@@ -19,6 +19,7 @@ from holoptic.desk.canvas.canvas import Canvas, Line
 from holoptic.desk.look.icons import _LINES, icon
 from holoptic.desk.look.theme import AXIS_COLOURS, AXIS_DASHES, DARK, FONTS, LIGHT
 from holoptic.desk.pages.draw.setting_card import card_text
+from holoptic.desk.pages.sheet.sheet_view import PageView
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.revisions import Revisions
 from holoptic.desk.widgets.fields import LengthField
@@ -29,6 +30,7 @@ from holoptic.part import ImportedSolid
 from holoptic.pictorial import view_of
 from holoptic.plan import Move, Plan, Setup
 from holoptic.plan.moves import Lift
+from holoptic.sheet.drawing import Drawing, Hatch, Region, Words
 from holoptic.units import Unit
 
 ISO = view_of("isometric").toward_viewer
@@ -277,6 +279,35 @@ def test_a_death_at_work_is_told_and_the_next_question_answered(line, qtbot):
     assert "stopped unexpectedly" in str(failed.args[1])
     with qtbot.wait_signal(line.answered, timeout=20_000):
         line.ask("picture", "look", stepped_block(), (ISO,))
+
+
+def test_the_screen_shows_regions_and_turned_words(qtbot):
+    square = ((10.0, 10.0), (60.0, 10.0), (60.0, 60.0), (10.0, 60.0))
+    filled = Region("visible", (square,), 1.0)
+    hatched = Region("visible", (tuple((x + 60, y) for x, y in square),), None, Hatch(45.0, 6.0))
+    leaning = Words((20.0, 90.0), "HHHH", 12.0, layer="title", along_deg=30.0, lean_deg=-30.0)
+
+    def shown(**changes):
+        view = PageView()
+        qtbot.add_widget(view)
+        view.resize(500, 500)
+        view.show_page(Drawing(130.0, 130.0, (), **changes), None)
+        image = view.grab().toImage()
+
+        def dark(x, y):
+            place = view.to_screen((x, y)).toPoint()
+            return image.pixelColor(place).lightness() < 128
+
+        return dark
+
+    dark = shown(words=(leaning,), regions=(filled, hatched))
+    assert dark(35, 35)
+    places = [(70.5 + 0.5 * step, 30.0) for step in range(98)]
+    share = sum(dark(*place) for place in places) / len(places)
+    assert 0.02 < share < 0.6
+    # the words climb to the right: their end stands well above their beginning
+    assert any(dark(20 + 0.5 * k, 90 + 0.29 * k + 4) for k in range(60))
+    assert not any(dark(45 + 0.5 * k, 92) for k in range(40))
 
 
 # --- look ---------------------------------------------------------------------------------------

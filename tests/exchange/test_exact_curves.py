@@ -85,9 +85,9 @@ def test_dxf_holds_the_strokes_as_what_they_are(drawn, choice):
             assert (ink.arc is None) == (entity.dxftype() == "LINE")
             assert on_line(ink.path, flattened(entity), 0.03)
             assert on_line(flattened(entity), ink.path, 0.03)
-            assert entity.dxf.lineweight == round(ink.weight * 100)
+            assert entity.dxf.lineweight == round(ink.width * 100)
             dashed = entity.dxf.linetype == "BYLAYER" and layer != "visible"
-            assert dashed == bool(ink.dashes)
+            assert dashed == bool(ink.pattern)
     linetypes = {layer.dxf.name: layer.dxf.linetype for layer in document.layers}
     assert linetypes["hidden"] == "HOLOPTIC_DASHED"
     assert linetypes["centre"] == "HOLOPTIC_CHAIN"
@@ -139,8 +139,8 @@ def test_svg_holds_the_strokes_exactly(drawn, choice):
             points = [(x, sheet.drawing.height - y) for x, y in svg_points(element)]
             assert on_line(ink.path, points, 0.03)
             assert on_line(points, ink.path, 0.03)
-            assert float(element.get("stroke-width")) == pytest.approx(ink.weight)
-            assert bool(element.get("stroke-dasharray")) == bool(ink.dashes)
+            assert float(element.get("stroke-width")) == pytest.approx(ink.width)
+            assert bool(element.get("stroke-dasharray")) == bool(ink.pattern)
 
 
 def test_pdf_has_the_weights_and_dashes(drawn):
@@ -148,9 +148,9 @@ def test_pdf_has_the_weights_and_dashes(drawn):
     page = PdfReader(io.BytesIO(pdf_bytes(sheet.drawing))).pages[0]
     content = page.get_contents().get_data().decode("latin-1")
     weights = {round(float(w) * 25.4 / 72, 3) for w in re.findall(r"([\d.]+) w\b", content)}
-    assert weights >= {round(ink.weight, 3) for ink in sheet.drawing.inks}
+    assert weights >= {round(ink.width, 3) for ink in sheet.drawing.inks}
     dashes = re.findall(r"\[([\d. ]*)\] [\d.]+ d\b", content)
-    inks = [ink for ink in sheet.drawing.inks if ink.dashes]
+    inks = [ink for ink in sheet.drawing.inks if ink.pattern]
     assert sum(bool(pattern.strip()) for pattern in dashes) == len(inks)
 
 

@@ -50,7 +50,7 @@ def test_round_edges_seen_true_are_counted(worker):
 
 
 def test_edges_on_one_line_are_found_and_a_better_choice_offered(worker, demo_job):
-    part = demo_job.parts[demo_job.find("latch plate")].source
+    part = demo_job.find("latch plate").source
     names = [operation.name for operation in part.operations]
     now = one(worker, part, "isometric", "front-right")
     assert len(now.on_one_line) == 2

@@ -64,7 +64,7 @@ def test_the_usual_way_is_told_with_its_reason(worker, demo_job):
     assert (straight.strategy, straight.why) == (
         "crate-and-carve", "nothing is round: the crate carries the rest",
     )  # fmt: skip
-    ring = plan_of(worker, demo_job.parts[demo_job.find("lens ring")].source).way
+    ring = plan_of(worker, demo_job.find("lens ring").source).way
     assert ring.strategy == "centre-lines-first"
     assert "1 round feature" in ring.why
     own = plan_of(worker, stepped_block(), strategy="faces-first").way

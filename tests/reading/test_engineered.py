@@ -120,7 +120,7 @@ def test_corners_are_set_off_from_the_end_that_they_lie_at():
 def test_a_demo_part_read_from_its_views_is_said_as_shortly_as_its_maker_says_it(
     worker, demo_job, name
 ):
-    part = demo_job.parts[demo_job.find(name)].source
+    part = demo_job.find(name).source
     views = worker.ask("derive_views", part)[:3]
     reading = worker.ask("read", tuple(views), "read")
     assert reading.verdict == "unique"

@@ -50,15 +50,15 @@ def test_exercise_parts_are_read_back(worker, family):
 @pytest.mark.parametrize("name", ["gallery block", "wedge foot", "bearing bracket", "latch plate",
                                   "lamp pedestal", "vent cowl", "counterbored flange"])  # fmt: skip
 def test_demo_parts_are_read_back(worker, demo_job, name):
-    assert_reads_back(worker, demo_job.parts[demo_job.find(name)].source)
+    assert_reads_back(worker, demo_job.find(name).source)
 
 
 def test_a_reading_is_made_of_features_that_a_drafter_would_name(worker, demo_job):
-    flange = demo_job.parts[demo_job.find("counterbored flange")].source
+    flange = demo_job.find("counterbored flange").source
     read_part = assert_reads_back(worker, flange)
     seats = [o for o in read_part.operations if getattr(o, "seat", "") == "counterbored"]
     assert [seat.copies.count for seat in seats] == [6]
-    latch = demo_job.parts[demo_job.find("latch plate")].source
+    latch = demo_job.find("latch plate").source
     assert sum(o.type == "slot" for o in assert_reads_back(worker, latch).operations) == 2
 
 
@@ -130,7 +130,7 @@ def test_a_contradiction_always_comes_with_a_part(worker, seed):
 
 
 def test_reading_stops_at_its_limit_and_says_how_far_it_got(worker, demo_job):
-    flange = demo_job.parts[demo_job.find("counterbored flange")].source
+    flange = demo_job.find("counterbored flange").source
     reading = worker.ask("read", tuple(views_of(worker, flange)), "read", 6, 0.05)
     assert reading.verdict == "unfinished"
     assert "it got as far as" in reading.notes[0]

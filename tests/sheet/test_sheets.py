@@ -54,7 +54,7 @@ def test_hidden_lines_by_school(worker, hidden, count, dashes):
     made = picture_sheet(drawn, TITLE, LineSchool(hidden=hidden))
     inks = [ink for ink in made.drawing.inks if ink.layer == "hidden"]
     assert len(inks) == count
-    assert all(ink.dashes == dashes for ink in inks)
+    assert all(ink.pattern == dashes for ink in inks)
 
 
 def test_long_names_shrink_to_their_cells(worker):

@@ -15,7 +15,7 @@ from holoptic.plan import Drafter, Move, Plan
 from holoptic.plan.moves import bears_letter
 from holoptic.plan.showing import lettered_places, light_lines, needs_whole_sheet
 from holoptic.plan.words import plan_summary
-from holoptic.sheet.drawing import Drawing, Ink, Layer, Words, rectangle
+from holoptic.sheet.drawing import Drawing, Ink, Words, rectangle
 from holoptic.sheet.frames import CAUTION
 from holoptic.sheet.papers import Paper
 from holoptic.units import Unit, show
@@ -235,7 +235,7 @@ def _lines(plan: Plan, whole: Drafter, after: Drafter, made: set[str], fit: _Fit
 def _ink(path: Sequence[Vec2], strong: bool, weight: float, fit: _Fit) -> Iterator[Ink]:
     """Yield what of a path lies in the cell, strongly or as light construction."""
     placed = shapely.LineString([fit.placed(place) for place in path])
-    layer: Layer = "visible" if strong else "construction"
+    layer = "visible" if strong else "construction"
     for piece in shapely.get_parts(shapely.clip_by_rect(placed, *fit.box)):
         if piece.length > 0:
             ends = tuple((float(x), float(y)) for x, y in piece.coords)

@@ -8,6 +8,7 @@ from __future__ import annotations
 import io
 import math
 
+from ezdxf.colors import RGB
 from ezdxf.document import Drawing as Document
 from ezdxf.enums import TextEntityAlignment
 from ezdxf.filemanagement import new
@@ -15,23 +16,20 @@ from ezdxf.layouts.layout import Modelspace
 from ezdxf.units import MM
 
 from holoptic.curves.paper_arc import PaperArc
-from holoptic.sheet.drawing import CHAIN, DASHED, Drawing, Ink, Words
+from holoptic.sheet.drawing import Drawing, Ink, Region, Words
+from holoptic.sheet.layers import CHAIN, DASHED, LAYERS
 
 _VERSION = "R2010"
 _LINETYPES = {
     "HOLOPTIC_DASHED": (DASHED, "hidden lines"),
     "HOLOPTIC_CHAIN": (CHAIN, "centre lines"),
 }
-_LAYERS = {  # colour number, linetype
-    "visible": (7, "CONTINUOUS"), "hidden": (8, "HOLOPTIC_DASHED"),
-    "centre": (5, "HOLOPTIC_CHAIN"), "border": (7, "CONTINUOUS"), "title": (7, "CONTINUOUS"),
-    "construction": (9, "CONTINUOUS"), "symbol": (7, "CONTINUOUS"), "check": (8, "CONTINUOUS"),
-}  # fmt: skip
 _ALIGNMENTS = {
     "start": TextEntityAlignment.LEFT,
     "middle": TextEntityAlignment.CENTER,
     "end": TextEntityAlignment.RIGHT,
 }
+_CONTINUOUS = "CONTINUOUS"
 _STYLE = "LETTERING"
 
 
@@ -39,6 +37,8 @@ def dxf_bytes(drawing: Drawing) -> bytes:
     """Return the drawing as a DXF document; one unit is one mm on the page."""
     document = _document()
     space = document.modelspace()
+    for region in drawing.regions:
+        _add_region(space, region)
     for ink in drawing.inks:
         _add_ink(space, ink)
     for words in drawing.words:
@@ -55,17 +55,46 @@ def _document() -> Document:
     for name, (dashes, words) in _LINETYPES.items():
         strokes = [dash if k % 2 == 0 else -dash for k, dash in enumerate(dashes)]
         document.linetypes.add(name, [sum(dashes), *strokes], description=words)
-    for name, (colour, linetype) in _LAYERS.items():
-        document.layers.add(name, color=colour, linetype=linetype)
+    for look in LAYERS.values():
+        layer = document.layers.add(look.name, color=look.number, linetype=_linetype(look.dashes))
+        layer.description = look.meaning
     # no font file is named that a reader might not have: the style falls back to its own
     document.styles.add(_STYLE, font="RoutedGothic.ttf")
     return document
 
 
+def _linetype(dashes: tuple[float, ...]) -> str:
+    """Return the name of the linetype of some dashes, mm."""
+    for name, (known, _) in _LINETYPES.items():
+        if known == dashes:
+            return name
+    return _CONTINUOUS
+
+
+def _add_region(space: Modelspace, region: Region) -> None:
+    """Add a region as a hatch of the file: filled, or with lines of its own pattern."""
+    hatch = space.add_hatch(dxfattribs={"layer": region.layer, "hatch_style": 0})
+    for outline in region.outlines:
+        hatch.paths.add_polyline_path(outline, is_closed=True)
+    own = region.hatch
+    if own is None:
+        level = round(255 * region.grey)
+        hatch.set_solid_fill(
+            color=LAYERS[region.layer].number, style=0, rgb=RGB(level, level, level)
+        )
+        return
+    turn = math.radians(own.angle_deg)
+    cos, sin = math.cos(turn), math.sin(turn)
+    base = -own.offset * sin, own.offset * cos
+    step = -own.pitch * sin, own.pitch * cos
+    lines = [[own.angle_deg, base, step, []]]
+    hatch.set_pattern_fill("HOLOPTIC", color=256, scale=1.0, style=0, definition=lines)
+
+
 def _add_ink(space: Modelspace, ink: Ink) -> None:
-    looks: dict[str, object] = {"layer": ink.layer, "lineweight": round(ink.weight * 100)}
-    if not ink.dashes and _LAYERS[ink.layer][1] != "CONTINUOUS":
-        looks["linetype"] = "CONTINUOUS"  # a short cross, or hidden lines of the thin school
+    looks: dict[str, object] = {"layer": ink.layer, "lineweight": round(ink.width * 100)}
+    if not ink.pattern and LAYERS[ink.layer].dashes:
+        looks["linetype"] = _CONTINUOUS  # a short cross, or hidden lines of the thin school
     if ink.arc is not None:
         _add_arc(space, ink.arc, looks)
     elif len(ink.path) == 2:
@@ -93,6 +122,8 @@ def _add_arc(space: Modelspace, arc: PaperArc, looks: dict[str, object]) -> None
 
 def _add_words(space: Modelspace, words: Words) -> None:
     text = space.add_text(
-        words.text, height=words.height, dxfattribs={"layer": words.layer, "style": _STYLE}
-    )
+        words.text, height=words.height, rotation=words.along_deg,
+        dxfattribs={"layer": words.layer, "style": _STYLE, "oblique": words.lean_deg,
+                    "width": words.stretch},
+    )  # fmt: skip
     text.set_placement(words.at, align=_ALIGNMENTS[words.anchor])

@@ -10,16 +10,15 @@ from pathlib import Path
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
-from reportlab.pdfgen.canvas import Canvas
+from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 
 from holoptic.exchange.svg import CAP_HEIGHT
-from holoptic.sheet.drawing import Drawing, Ink, Words
+from holoptic.sheet.drawing import Drawing, Ink, Region, Words
+from holoptic.sheet.hatching import hatch_lines
+from holoptic.sheet.layers import LAYERS
 
 _FONT = "RoutedGothic"
 _FONT_FILE = Path(__file__).parent.parent / "assets" / "fonts" / "RoutedGothic.ttf"
-
-_CONSTRUCTION_GREY = 0.55
-"""Light lines stay light on paper; 0 is black, 1 white."""
 
 
 def pdf_bytes(drawing: Drawing) -> bytes:
@@ -39,6 +38,8 @@ def pdf_pages(drawings: Sequence[Drawing]) -> bytes:
         canvas.setPageSize((drawing.width * mm, drawing.height * mm))
         canvas.setLineCap(1)
         canvas.setLineJoin(1)
+        for region in drawing.regions:
+            _region(canvas, region)
         for ink in drawing.inks:
             _line(canvas, ink)
         for words in drawing.words:
@@ -54,14 +55,30 @@ def _register_font() -> None:
 
 
 def _line(canvas: Canvas, ink: Ink) -> None:
-    canvas.setLineWidth(ink.weight * mm)
-    canvas.setStrokeGray(_CONSTRUCTION_GREY if ink.layer == "construction" else 0.0)
-    canvas.setDash([dash * mm for dash in ink.dashes], ink.phase * mm)
+    canvas.setLineWidth(ink.width * mm)
+    canvas.setStrokeGray(LAYERS[ink.layer].grey)
+    canvas.setDash([dash * mm for dash in ink.pattern], ink.phase * mm)
     path = canvas.beginPath()
     path.moveTo(ink.path[0][0] * mm, ink.path[0][1] * mm)
     for x, y in ink.path[1:]:
         path.lineTo(x * mm, y * mm)
     canvas.drawPath(path)
+
+
+def _region(canvas: Canvas, region: Region) -> None:
+    if region.hatch is not None:
+        for ink in hatch_lines(region):
+            _line(canvas, ink)
+        return
+    path = canvas.beginPath()
+    for (x, y), *others in region.outlines:
+        path.moveTo(x * mm, y * mm)
+        for u, v in others:
+            path.lineTo(u * mm, v * mm)
+        path.close()
+    canvas.setFillGray(region.grey)
+    canvas.drawPath(path, stroke=0, fill=1, fillMode=FILL_EVEN_ODD)
+    canvas.setFillGray(0.0)
 
 
 def _text(canvas: Canvas, words: Words) -> None:
@@ -71,4 +88,11 @@ def _text(canvas: Canvas, words: Words) -> None:
         "middle": canvas.drawCentredString,
         "end": canvas.drawRightString,
     }[words.anchor]
-    draw(words.at[0] * mm, words.at[1] * mm, words.text)
+    if words.is_plain:
+        draw(words.at[0] * mm, words.at[1] * mm, words.text)
+        return
+    canvas.saveState()
+    (a, b), (c, d) = words.axes
+    canvas.transform(a, b, c, d, words.at[0] * mm, words.at[1] * mm)
+    draw(0, 0, words.text)
+    canvas.restoreState()

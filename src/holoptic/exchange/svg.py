@@ -7,7 +7,9 @@ from xml.sax.saxutils import escape, quoteattr
 
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
-from holoptic.sheet.drawing import Drawing, Ink, Words
+from holoptic.sheet.drawing import Drawing, Ink, Region, Words
+from holoptic.sheet.hatching import hatch_lines
+from holoptic.sheet.layers import LAYERS
 
 _FAMILY = "'Routed Gothic', 'Osifont', sans-serif"
 CAP_HEIGHT = 0.72
@@ -17,8 +19,9 @@ CAP_HEIGHT = 0.72
 def svg_text(drawing: Drawing) -> str:
     """Return the drawing as an SVG document."""
     width, height = _figure(drawing.width), _figure(drawing.height)
-    layers = dict.fromkeys([ink.layer for ink in drawing.inks])
-    layers.update(dict.fromkeys([words.layer for words in drawing.words]))
+    layers = dict.fromkeys(region.layer for region in drawing.regions)
+    layers.update(dict.fromkeys(ink.layer for ink in drawing.inks))
+    layers.update(dict.fromkeys(words.layer for words in drawing.words))
     body = "\n".join(_group(drawing, layer) for layer in layers)
     return (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
@@ -31,7 +34,8 @@ def svg_text(drawing: Drawing) -> str:
 
 
 def _group(drawing: Drawing, layer: str) -> str:
-    lines = [_line(ink, drawing.height) for ink in drawing.inks if ink.layer == layer]
+    lines = [_region(region, drawing.height) for region in drawing.regions if region.layer == layer]
+    lines += [_line(ink, drawing.height) for ink in drawing.inks if ink.layer == layer]
     lines += [_text(words, drawing.height) for words in drawing.words if words.layer == layer]
     return f"<g id={quoteattr(layer)}>\n" + "\n".join(lines) + "\n</g>"
 
@@ -43,15 +47,27 @@ def _line(ink: Ink, height: float) -> str:
         points = " ".join(_place(point, height) for point in ink.path)
         shape = f'<polyline points="{points}"'
     # butt ends keep dashes as long as they are meant to be
-    cap = "butt" if ink.dashes else "round"
+    cap = "butt" if ink.pattern else "round"
     dashes = ""
-    if ink.dashes:
-        dashes = f' stroke-dasharray="{" ".join(map(_figure, ink.dashes))}"'
+    if ink.pattern:
+        dashes = f' stroke-dasharray="{" ".join(map(_figure, ink.pattern))}"'
         dashes += f' stroke-dashoffset="{_figure(ink.phase)}"' if ink.phase else ""
+    colour = LAYERS[ink.layer].colour
     return (
-        f'{shape} fill="none" stroke="#000000" stroke-width="{_figure(ink.weight)}" '
+        f'{shape} fill="none" stroke="{colour}" stroke-width="{_figure(ink.width)}" '
         f'stroke-linecap="{cap}" stroke-linejoin="round"{dashes}/>'
     )
+
+
+def _region(region: Region, height: float) -> str:
+    if region.hatch is not None:
+        return "\n".join(_line(ink, height) for ink in hatch_lines(region))
+    outlines = " ".join(
+        f"M {' L '.join(_place(point, height) for point in outline)} Z"
+        for outline in region.outlines
+    )
+    level = round(255 * region.grey)
+    return f'<path d="{outlines}" fill="#{level:02x}{level:02x}{level:02x}" fill-rule="evenodd"/>'
 
 
 _LONGEST_ARC = math.radians(100)
@@ -78,8 +94,14 @@ def _place(point: Vec2, height: float) -> str:
 
 def _text(words: Words, height: float) -> str:
     x, y = words.at
+    place = f'x="{_figure(x)}" y="{_figure(height - y)}"'
+    if not words.is_plain:
+        # the page's Y axis points down in SVG, and so does that of the letters
+        (a, b), (c, d) = words.axes
+        turned = (a, -b, -c, d, x, height - y)
+        place = f'transform="matrix({" ".join(map(_figure, turned))})"'
     return (
-        f'<text x="{_figure(x)}" y="{_figure(height - y)}" font-family="{_FAMILY}" '
+        f'<text {place} font-family="{_FAMILY}" '
         f'font-size="{_figure(words.height / CAP_HEIGHT)}" text-anchor="{words.anchor}">'
         f"{escape(words.text)}</text>"
     )

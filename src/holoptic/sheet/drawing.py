@@ -1,58 +1,128 @@
-"""A drawing as ink and words on a page: what every writer of files and the screen can show.
+"""A drawing as ink, regions and words on a page: what every writer of files and the screen shows.
 
 Page coordinates: mm from the page's lower left corner, X right, Y up.
 """
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
+from holoptic.sheet.layers import LAYERS
 
-Layer = Literal["border", "title", "visible", "hidden", "centre", "construction", "symbol", "check"]
 Anchor = Literal["start", "middle", "end"]
-
-OUTLINE_MM = 0.5
-THIN_MM = 0.25
-BORDER_MM = 0.7
-"""Line weights of ISO 128, mm."""
-
-THICK_MM = 0.7
-"""The heavy line of the thick-and-thin school; its light one is half as heavy."""
-
-DASHED = (3.0, 1.5)
-CHAIN = (8.0, 1.4, 0.6, 1.4)
-"""Dashes of hidden lines, and of centre lines: long dash and dot."""
 
 
 @dataclass(frozen=True)
 class Ink:
-    """One line: its layer, its points, weight in mm and dashes in mm (none: continuous).
+    """One line: its layer, its points, its own weight in mm and dashes in mm, if it has any.
 
-    The dashes begin `phase` mm into their pattern. `arc` is the exact curve where the points
-    are those of an arc of a circle or an ellipse.
+    `dashes` empty is continuous, None as the layer has it. The dashes begin `phase` mm into their
+    pattern. `arc` is the exact curve where the points are those of an arc of a circle or an
+    ellipse.
     """
 
-    layer: Layer
+    layer: str
     path: tuple[Vec2, ...]
-    weight: float = THIN_MM
-    dashes: tuple[float, ...] = ()
+    weight: float | None = None
+    dashes: tuple[float, ...] | None = None
     phase: float = 0.0
     arc: PaperArc | None = None
+
+    @property
+    def width(self) -> float:
+        """Its weight, mm."""
+        return LAYERS[self.layer].weight if self.weight is None else self.weight
+
+    @property
+    def pattern(self) -> tuple[float, ...]:
+        """Its dashes, mm; empty where it is continuous."""
+        return LAYERS[self.layer].dashes if self.dashes is None else self.dashes
+
+
+@dataclass(frozen=True)
+class Hatch:
+    """Parallel lines over a region: direction in degrees, pitch square to it in mm.
+
+    The lines are `offset` mm off the page's corner, square to them, so that hatches of equal
+    direction and pitch can be told apart, or run on from region to region.
+    """
+
+    angle_deg: float = 45.0
+    pitch: float = 2.5
+    offset: float = 0.0
+
+
+@dataclass(frozen=True)
+class Region:
+    """An area between closed outlines, hatched, or filled with the layer's colour.
+
+    What lies in an even number of outlines is outside: islands are outlines too. `tint` is how
+    much of the colour fills it, from 0 to 1; with a hatch None.
+    """
+
+    layer: str
+    outlines: tuple[tuple[Vec2, ...], ...]
+    tint: float | None = 1.0
+    hatch: Hatch | None = None
+
+    @property
+    def grey(self) -> float:
+        """What it is filled with on paper, 0 black to 1 white."""
+        return 1.0 - (self.tint or 0.0) * (1.0 - LAYERS[self.layer].grey)
 
 
 @dataclass(frozen=True)
 class Words:
-    """A line of lettering: its place on the base line, height of capitals in mm, anchor."""
+    """A line of lettering: its place on the base line, height of capitals in mm, anchor.
+
+    It runs along a direction of `along_deg`; its uprights lean `lean_deg` forward from the square
+    to that; letters are `stretch` times as wide as usual.
+    """
 
     at: Vec2
     text: str
     height: float = 2.5
     anchor: Anchor = "start"
-    layer: Layer = "title"
+    layer: str = "title"
+    along_deg: float = 0.0
+    lean_deg: float = 0.0
+    stretch: float = 1.0
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether it stands level and upright."""
+        return (self.along_deg, self.lean_deg, self.stretch) == (0.0, 0.0, 1.0)
+
+    @property
+    def axes(self) -> tuple[Vec2, Vec2]:
+        """Where one mm along the line and one mm up a capital come to lie, without the place."""
+        cos, sin = math.cos(math.radians(self.along_deg)), math.sin(math.radians(self.along_deg))
+        lean = math.tan(math.radians(self.lean_deg))
+        return (self.stretch * cos, self.stretch * sin), (lean * cos - sin, lean * sin + cos)
+
+
+def words_in_plane(
+    at: Vec2, text: str, height: float, across: Vec2, up: Vec2, anchor: Anchor = "start",
+    layer: str = "title",
+) -> Words:  # fmt: skip
+    """Return lettering that lies in a plane of a pictorial.
+
+    `across` and `up` are the images of one mm along the words and of one mm up their capitals.
+    Raises ValueError where the words would be seen from behind, or edge-on.
+    """
+    turn = across[0] * up[1] - across[1] * up[0]
+    if turn <= 0:
+        raise ValueError("the words would be seen from behind or edge-on")
+    along = math.atan2(across[1], across[0])
+    width, tall = math.hypot(*across), turn / math.hypot(*across)
+    lean = math.atan2(up[0] * math.cos(along) + up[1] * math.sin(along), tall)
+    return Words(at, text, height * tall, anchor, layer, math.degrees(along), math.degrees(lean),
+                 width / tall)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -64,10 +134,11 @@ class Drawing:
     inks: tuple[Ink, ...]
     words: tuple[Words, ...]
     title: str = ""
+    regions: tuple[Region, ...] = ()
 
 
 def rectangle(
-    xmin: float, ymin: float, xmax: float, ymax: float, layer: Layer, weight: float
+    xmin: float, ymin: float, xmax: float, ymax: float, layer: str, weight: float | None = None
 ) -> Ink:
     """Return a closed rectangle."""
     corners = ((xmin, ymin), (xmax, ymin), (xmax, ymax), (xmin, ymax), (xmin, ymin))

@@ -6,7 +6,8 @@ import textwrap
 
 from holoptic.job import TitleBlock
 from holoptic.plan.moves import BlankSheet
-from holoptic.sheet.drawing import BORDER_MM, OUTLINE_MM, Ink, Words, rectangle
+from holoptic.sheet.drawing import Ink, Words, rectangle
+from holoptic.sheet.layers import OUTLINE_MM
 from holoptic.sheet.papers import Paper
 
 Box = tuple[float, float, float, float]
@@ -52,7 +53,7 @@ def border_lines(paper: Paper) -> list[Ink]:
     """Return the border and the check bar."""
     frame = frame_of(paper)
     border = rectangle(frame.left, frame.low, paper.width - frame.right,
-                       paper.height - frame.high, "border", BORDER_MM)  # fmt: skip
+                       paper.height - frame.high, "border")  # fmt: skip
     return [border, *check_bar(frame.left + 6, frame.low + 6)]
 
 

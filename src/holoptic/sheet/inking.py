@@ -11,11 +11,11 @@ from holoptic.curves.vectors import Vec2
 from holoptic.job import LineSchool
 from holoptic.pictorial import Picture, Stroke, View
 from holoptic.pictorial.weights import weighted_parts
-from holoptic.sheet.drawing import CHAIN, DASHED, OUTLINE_MM, THICK_MM, THIN_MM, Ink, moved
+from holoptic.sheet.drawing import Ink, moved
+from holoptic.sheet.layers import CHAIN, THICK_MM
 
 SHORT_CROSS_MM = 16.0
 """A centre line shorter than this on the page is drawn continuous: a short cross."""
-_CENTRE_MM = 0.18
 
 
 def picture_ink(picture: Picture, lines: LineSchool, origin: Vec2, scale: float) -> list[Ink]:
@@ -24,10 +24,10 @@ def picture_ink(picture: Picture, lines: LineSchool, origin: Vec2, scale: float)
     if lines.centre_lines:
         inks += (_centre(stroke, origin, scale) for stroke in picture.of_role("centre"))
     if lines.hidden != "omit":
-        dashes = DASHED if lines.hidden == "dashed" else ()
+        dashes = None if lines.hidden == "dashed" else ()
         for stroke in picture.of_role("hidden"):
             inks.append(
-                Ink("hidden", moved(stroke.path, origin, scale), THIN_MM, dashes,
+                Ink("hidden", moved(stroke.path, origin, scale), None, dashes,
                     arc=_arc(stroke.drawn, picture.view, origin, scale))
             )  # fmt: skip
     for stroke in picture.visible:
@@ -39,7 +39,7 @@ def _visible(
     stroke: Stroke, lines: LineSchool, view: View, origin: Vec2, scale: float
 ) -> Iterator[Ink]:
     for curve, is_thick in drawn_parts(stroke, lines):
-        weight = OUTLINE_MM
+        weight = None
         if lines.outline == "thick-and-thin":
             weight = THICK_MM if is_thick else THICK_MM / 2
         arc = _arc(curve, view, origin, scale)
@@ -65,7 +65,7 @@ def _centre(stroke: Stroke, origin: Vec2, scale: float) -> Ink:
     path = moved(stroke.path, origin, scale)
     length = math.dist(path[0], path[-1])
     if length < SHORT_CROSS_MM:
-        return Ink("centre", path, _CENTRE_MM)
+        return Ink("centre", path, dashes=())
     # the middle of the line, where a cross has its centre, falls into the middle of a dash
     phase = (CHAIN[0] / 2 - length / 2) % sum(CHAIN)
-    return Ink("centre", path, _CENTRE_MM, CHAIN, phase)
+    return Ink("centre", path, phase=phase)

@@ -31,6 +31,8 @@ from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.layer import Layer
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import Theme, pen, theme
+from holoptic.sheet.drawing import Ink
+from holoptic.sheet.layers import LAYERS, Tone
 
 _TOUCH_PIXELS = 7.0
 _ZOOM_STEP = 1.2
@@ -154,9 +156,36 @@ class _Touchable:
         return self._keys[nearest] if gaps[nearest] < reach else None
 
 
+_INK = "ink "
+"""Begins the style of a page's ink: its layer's tone, weight and dashes follow."""
+_PIXELS_PER_MM = 4.2
+"""Of a line's weight on a page, at the usual size; it does not grow with the page."""
+_THINNEST = 0.75
+
+
+def ink_style(ink: Ink) -> str:
+    """Return the style of a page's ink, by the table of layers."""
+    dashes = ",".join(f"{dash:g}" for dash in ink.pattern)
+    return f"{_INK}{LAYERS[ink.layer].tone} {ink.width:g} {dashes}"
+
+
+def tone_colour(tone: Tone, colours: Theme | None = None) -> str:
+    """Return the colour of a layer's tone on the desk as it is, light or dark."""
+    colours = colours or theme()
+    return {"ink": colours.ink, "quiet": colours.hidden_ink, "light": colours.light_ink}[tone]
+
+
+@cache
+def _ink_pen(colours: Theme, style: str, thin: float) -> QPen:
+    tone, weight, dashes = style.removeprefix(_INK).split(" ")
+    width = max(float(weight) * _PIXELS_PER_MM, _THINNEST) * thin
+    pixels = tuple(float(dash) * _PIXELS_PER_MM / 2 for dash in dashes.split(",") if dash)
+    return pen(tone_colour(cast(Tone, tone), colours), width, pixels)
+
+
 def stroke_pen(style: str, thin: float = 1.0) -> QPen:
     """Return the pen of a style of line; `thin` is the width of thin lines in pixels."""
-    return _pens(theme(), thin)[style]
+    return _ink_pen(theme(), style, thin) if style.startswith(_INK) else _pens(theme(), thin)[style]
 
 
 @cache

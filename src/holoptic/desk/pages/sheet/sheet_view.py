@@ -3,20 +3,26 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter
+from PyQt6.QtGui import (
+    QColor,
+    QFont,
+    QFontMetricsF,
+    QPainter,
+    QPainterPath,
+    QPolygonF,
+    QTransform,
+)
 
 from holoptic.curves.vectors import Vec2
-from holoptic.desk.canvas.canvas import Canvas, Line
+from holoptic.desk.canvas.canvas import Canvas, Line, ink_style, tone_colour
 from holoptic.desk.canvas.choice_card import ChoiceCard
 from holoptic.desk.look.theme import drafting_lettering, lettering, pen, px, shade, theme
 from holoptic.plan.moves import BlankSheet
-from holoptic.sheet.drawing import Drawing, Ink, Words
+from holoptic.sheet.drawing import Drawing, Region, Words
+from holoptic.sheet.hatching import hatch_lines
+from holoptic.sheet.layers import LAYERS
 from holoptic.units import Unit, show
 
-_STYLES = {
-    "border": "visible thick", "title": "visible thin", "visible": "visible", "hidden": "hidden",
-    "centre": "centre", "construction": "light", "symbol": "light", "check": "light",
-}  # fmt: skip
 _CAP_SHARE = 0.72
 _CLEAR_MM = 7.0
 _CAPTION = 86
@@ -24,15 +30,8 @@ _CAPTION = 86
 
 def page_lines(drawing: Drawing) -> list[Line]:
     """Return the ink of a page as lines, mm from the page's lower left corner."""
-    return [Line(ink.path, _style(ink)) for ink in drawing.inks]
-
-
-def _style(ink: Ink) -> str:
-    if ink.layer == "hidden" and not ink.dashes:
-        return "hidden thin"
-    if ink.layer == "centre" and not ink.dashes:
-        return "short centre"
-    return _STYLES[ink.layer]
+    hatched = [ink for region in drawing.regions for ink in hatch_lines(region)]
+    return [Line(ink.path, ink_style(ink)) for ink in (*hatched, *drawing.inks)]
 
 
 class PageView(Canvas):
@@ -63,6 +62,18 @@ class PageView(Canvas):
             corners = self.to_screen((0, self._page.height)), self.to_screen((self._page.width, 0))
             painter.fillRect(QRectF(*corners).translated(3, 4), shade("#000000", 40))
             painter.fillRect(QRectF(*corners), QColor(theme().paper))
+            for region in self._page.regions:
+                self._fill(painter, region)
+
+    def _fill(self, painter: QPainter, region: Region) -> None:
+        if region.hatch is not None:
+            return  # its lines are among the others
+        path = QPainterPath()
+        path.setFillRule(Qt.FillRule.OddEvenFill)
+        for outline in region.outlines:
+            path.addPolygon(QPolygonF([self.to_screen(point) for point in outline]))
+        tone = tone_colour(LAYERS[region.layer].tone)
+        painter.fillPath(path, shade(tone, round(255 * (region.tint or 0.0))))
 
     def paint_over(self, painter: QPainter) -> None:
         """Write the lettering, and where the start point lies."""
@@ -76,7 +87,7 @@ class PageView(Canvas):
 
     def _write(self, painter: QPainter, words: Words) -> None:
         pixels = words.height / _CAP_SHARE * self.pixels_per_mm
-        if pixels < 4:  # too small to read: a light bar stands for it
+        if pixels < 4:  # too small to read
             return
         font = QFont(drafting_lettering(10))
         font.setPointSizeF(pixels * 0.75)
@@ -85,7 +96,15 @@ class PageView(Canvas):
         at = self.to_screen(words.at)
         width = QFontMetricsF(font).horizontalAdvance(words.text)
         share = {"start": 0.0, "middle": 0.5, "end": 1.0}[words.anchor]
-        painter.drawText(at - QPointF(share * width, 0), words.text)
+        if words.is_plain:
+            painter.drawText(at - QPointF(share * width, 0), words.text)
+            return
+        painter.save()
+        (a, b), (c, d) = words.axes
+        # the window's Y axis points down, and so does that of the letters
+        painter.setTransform(QTransform(a, -b, -c, d, at.x(), at.y()), combine=True)
+        painter.drawText(QPointF(-share * width, 0), words.text)
+        painter.restore()
 
     def _paint_start(self, painter: QPainter, frame: BlankSheet, start: Vec2) -> None:
         """Mark the start point with its distances from the left and the lower border."""
@@ -154,6 +173,18 @@ class SheetAnswer(ChoiceCard):
         if self._page is not None:
             corners = self.to_screen((0, self._page.height)), self.to_screen((self._page.width, 0))
             painter.fillRect(QRectF(*corners), QColor(theme().paper))
+            for region in self._page.regions:
+                self._fill(painter, region)
+
+    def _fill(self, painter: QPainter, region: Region) -> None:
+        if region.hatch is not None:
+            return  # its lines are among the others
+        path = QPainterPath()
+        path.setFillRule(Qt.FillRule.OddEvenFill)
+        for outline in region.outlines:
+            path.addPolygon(QPolygonF([self.to_screen(point) for point in outline]))
+        tone = tone_colour(LAYERS[region.layer].tone)
+        painter.fillPath(path, shade(tone, round(255 * (region.tint or 0.0))))
 
     def paint_over(self, painter: QPainter) -> None:
         """Write paper, scale and reasons, and frame the chosen one."""

@@ -1,0 +1,61 @@
+"""The layers of a page: one table that every writer of files and the screen read.
+
+A new layer is one line here. Weights are those of ISO 128, mm; dashes are mm on, mm off.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Tone = Literal["ink", "quiet", "light"]
+
+OUTLINE_MM = 0.5
+THIN_MM = 0.25
+BORDER_MM = 0.7
+CENTRE_MM = 0.18
+
+THICK_MM = 0.7
+"""The heavy line of the thick-and-thin school; its light one is half as heavy."""
+
+DASHED = (3.0, 1.5)
+CHAIN = (8.0, 1.4, 0.6, 1.4)
+"""Dashes of hidden lines, and of centre lines: long dash and dot."""
+
+
+@dataclass(frozen=True)
+class LayerLook:
+    """How what stands on a layer looks.
+
+    `grey` is its colour on paper, 0 black to 1 white; `tone` its colour on the screen, where the
+    desk may be dark; `number` its colour in a DXF file.
+    """
+
+    name: str
+    meaning: str
+    weight: float = THIN_MM
+    dashes: tuple[float, ...] = ()
+    grey: float = 0.0
+    tone: Tone = "ink"
+    number: int = 7
+
+    @property
+    def colour(self) -> str:
+        """Its colour on paper, as `#rrggbb`."""
+        level = round(255 * self.grey)
+        return f"#{level:02x}{level:02x}{level:02x}"
+
+
+_TABLE = (
+    LayerLook("border", "border of the sheet", BORDER_MM),
+    LayerLook("title", "title block"),
+    LayerLook("visible", "visible edges and outlines", OUTLINE_MM),
+    LayerLook("hidden", "hidden lines", THIN_MM, DASHED, tone="quiet", number=8),
+    LayerLook("centre", "centre lines", CENTRE_MM, CHAIN, tone="quiet", number=5),
+    LayerLook("construction", "construction", THIN_MM, (), 0.55, "light", 9),
+    LayerLook("symbol", "symbols and captions", tone="light"),
+    LayerLook("check", "check bar and cautions", tone="light", number=8),
+)
+
+LAYERS = {look.name: look for look in _TABLE}
+"""By name, in the order of the table."""
