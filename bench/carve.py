@@ -62,7 +62,7 @@ def in_the_worker(part: Part) -> None:
                 begin = time.perf_counter()
                 worker.ask("present", changed)
                 pictured = time.perf_counter()
-                worker.ask("show_views", changed.source)
+                worker.ask("show_views", changed)
                 pictures.append(1000 * (pictured - begin))
                 views.append(1000 * (time.perf_counter() - pictured))
             _print_row(f"{part.name} | worker | {name}", pictures, views)

@@ -16,7 +16,7 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
 from holoptic.errors import BadInput, HolopticError, KernelTrouble
 from holoptic.job import pose
-from holoptic.solid.step import write_solid
+from holoptic.solid.making.step import write_solid
 from holoptic.worker.client import Worker
 from own_solids import SOLIDS
 

@@ -18,7 +18,7 @@ from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from OCP.TopoDS import TopoDS_Compound
 
 from holoptic.job import pose
-from holoptic.solid.step import write_solid
+from holoptic.solid.making.step import write_solid
 from holoptic.worker.client import Worker
 
 _PITCH = 13.5

@@ -12,8 +12,8 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
 from csg import Body
 from holoptic.pictorial import NearCorner, draw, view_of
-from holoptic.solid.hidden import SeenSolid
-from holoptic.solid.kernel_shapes import tidy
+from holoptic.solid.anatomy.kernel_shapes import tidy
+from holoptic.solid.seeing.hidden import SeenSolid
 from judge import Verdict, judge
 from own_solids import KINDS, SOLIDS
 

@@ -20,8 +20,8 @@ from OCP.TopoDS import TopoDS_Shape
 from bench.solids import comb, demo_parts, drilled_plate
 from holoptic.part.provenance import operations_finder
 from holoptic.pictorial import draw, view_of
-from holoptic.solid.build import build
-from holoptic.solid.hidden import SeenSolid
+from holoptic.solid.making.stages import build
+from holoptic.solid.seeing.hidden import SeenSolid
 
 _ROUNDS = 15
 _VIEW = view_of("isometric")

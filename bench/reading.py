@@ -26,9 +26,9 @@ from holoptic.reading.derived import drawn_view
 from holoptic.reading.lines import DrawnView, Straight
 from holoptic.reading.result import Reading
 from holoptic.sheet import views_sheet
-from holoptic.solid.build import build
-from holoptic.solid.hidden import SeenSolid
+from holoptic.solid.making.stages import build
 from holoptic.solid.pieces import Piece
+from holoptic.solid.seeing.hidden import SeenSolid
 from holoptic.views.orthographic import VIEWS_BY_NAME
 from holoptic.worker.client import Worker
 
@@ -71,7 +71,7 @@ def sound_parts(worker: Worker, family: str, count: int) -> Iterator[tuple[int, 
 
 def drawing(worker: Worker, part: Part, folder: Path) -> Path:
     """Write a part's views as a DXF file."""
-    shown = worker.ask("show_views", part)
+    shown = worker.ask("show_views", pose(part))
     page = views_sheet(shown.placed, TitleBlock("exercise", part.name), "third")
     path = folder / "views.dxf"
     path.write_bytes(dxf_bytes(page.drawing))

@@ -20,11 +20,11 @@ from bench.exercise_parts import PLAIN_FAMILIES, SKEW_FAMILIES, exercise
 from bench.random_parts import random_part, scattered_part
 from holoptic.part import Part
 from holoptic.pictorial import draw, view_of
-from holoptic.solid import relook
-from holoptic.solid.build import build_in_stages, build_what_can_be
-from holoptic.solid.hidden import SeenSolid
-from holoptic.solid.removal import Lines
-from holoptic.solid.runs import make_ready
+from holoptic.solid.making.runs import make_ready
+from holoptic.solid.making.stages import build_in_stages, build_what_can_be
+from holoptic.solid.seeing import relook
+from holoptic.solid.seeing.hidden import SeenSolid
+from holoptic.solid.seeing.removal import Lines
 from holoptic.units import Length
 from holoptic.views.orthographic import VIEWS_BY_NAME
 from same_picture import differences

@@ -14,7 +14,7 @@ from ezdxf.document import Drawing as Document
 
 import holoptic.demo
 from holoptic.exchange.dxf import dxf_bytes
-from holoptic.job import TitleBlock
+from holoptic.job import TitleBlock, pose
 from holoptic.part import Corner, Crate, Face, Hole, Offset, Part, Prism
 from holoptic.reading.arrangement import arrange
 from holoptic.reading.dxf_sheet import read_dxf
@@ -68,7 +68,7 @@ def stay_plate() -> Part:
 
 def drawn(part: Part, worker: Worker) -> tuple[Document, Path]:
     """Return the views of a part as a drawing, and where it is kept."""
-    shown = worker.ask("show_views", part)
+    shown = worker.ask("show_views", pose(part))
     title = TitleBlock("Skerry Lamp Works", part.name, part.number, _DATE)
     page = views_sheet(shown.placed, title, "third").drawing
     path = _FOLDER / f"{part.name.replace(' ', '-')}.dxf"

@@ -21,8 +21,8 @@ from OCP.TopoDS import TopoDS_Shape
 from holoptic.exchange.job_file import write_job
 from holoptic.job import Figure, Job, Pictorial, TitleEntries
 from holoptic.part import ImportedSolid
-from holoptic.solid.kernel_shapes import tidy, together
-from holoptic.solid.step import write_solid
+from holoptic.solid.anatomy.kernel_shapes import tidy, together
+from holoptic.solid.making.step import write_solid
 
 FOLDER = Path(__file__).parent.parent / "src" / "holoptic" / "demo"
 NAME = "round-parts"

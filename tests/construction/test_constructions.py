@@ -8,7 +8,7 @@ from cast import crate, hole, length, look, picture, prism, proved, stepped_bloc
 from holoptic.construction.cards import make_card
 from holoptic.construction.rims import chosen, ellipse_of
 from holoptic.curves.space import EllipticArc, Segment
-from holoptic.job import HandWays
+from holoptic.job import HandWays, pose
 from holoptic.part import Ball, Face, Offset, Part
 from holoptic.pictorial import draw, view_of
 from holoptic.units.spoken import said
@@ -137,7 +137,7 @@ def test_an_outline_without_an_operation_takes_a_way_of_its_own(worker, tmp_path
     middle = Offset(length(20))
     ball = Ball("finial", "add", Face.BOTTOM, length(30), middle, middle, length(20))
     path = str(tmp_path / "ball.step")
-    worker.ask("save_step", Part("p", crate(40, 40, 40), (ball,), begin="empty"), path)
+    worker.ask("save_step", pose(Part("p", crate(40, 40, 40), (ball,), begin="empty")), path)
     (solid,) = worker.ask("list_solids", path)
     seen, drawn = picture(worker, solid, "cabinet")
     key = drawn.visible[0].key

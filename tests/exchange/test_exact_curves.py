@@ -21,8 +21,8 @@ from holoptic.exchange.svg import svg_text
 from holoptic.job import LineSchool, TitleBlock
 from holoptic.part import Part
 from holoptic.sheet import picture_sheet, views_sheet
-from holoptic.solid.kernel_shapes import volume
-from holoptic.solid.step import read_solids
+from holoptic.solid.anatomy.kernel_shapes import volume
+from holoptic.solid.making.step import read_solids
 from holoptic.views import lay_out, orthographic, view_directions
 
 EYED = Part("eyed plate", crate(61, 47, 15.5), (

@@ -16,8 +16,8 @@ from holoptic.part.outline_text import outline_text, read_outline
 from holoptic.part.overall import overall_words
 from holoptic.part.reach import faces_to_reach
 from holoptic.part.templates import templates
-from holoptic.solid.build import build, build_in_stages, build_what_can_be
-from holoptic.solid.kernel_shapes import volume
+from holoptic.solid.anatomy.kernel_shapes import volume
+from holoptic.solid.making.stages import build, build_in_stages, build_what_can_be
 from holoptic.units import Length, Unit
 from holoptic.units.spoken import said
 

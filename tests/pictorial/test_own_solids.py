@@ -3,8 +3,8 @@
 import pytest
 
 from holoptic.pictorial import draw, view_of
-from holoptic.solid.hidden import SeenSolid
-from holoptic.solid.kernel_shapes import tidy
+from holoptic.solid.anatomy.kernel_shapes import tidy
+from holoptic.solid.seeing.hidden import SeenSolid
 from judge import judge
 from own_solids import CORNERS, KINDS, SOLIDS
 

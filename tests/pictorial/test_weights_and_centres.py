@@ -11,8 +11,8 @@ from holoptic.curves.space import EllipticArc
 from holoptic.part import Face, Part
 from holoptic.pictorial import draw, view_of
 from holoptic.pictorial.weights import weighted_parts
-from holoptic.solid.hidden import SeenSolid
-from holoptic.solid.kernel_shapes import tidy
+from holoptic.solid.anatomy.kernel_shapes import tidy
+from holoptic.solid.seeing.hidden import SeenSolid
 from holoptic.views import orthographic, view_directions
 from own_solids import SOLIDS
 

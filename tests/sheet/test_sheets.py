@@ -7,7 +7,7 @@ from PIL import ImageFont
 
 import holoptic
 from cast import crate, picture, set_up, stepped_block
-from holoptic.job import LineSchool, SheetWish, TitleBlock
+from holoptic.job import LineSchool, SheetWish, TitleBlock, pose
 from holoptic.part import Part
 from holoptic.plan.builder import start_on_picture
 from holoptic.sheet import picture_item, picture_sheet, views_item
@@ -116,7 +116,7 @@ def test_no_words_run_into_the_title_block_or_over_the_border(paper, upright):
 
 def test_each_view_has_its_own_name_and_drawn_as_reads_plainly(worker):
     part = stepped_block()
-    shown = worker.ask("show_views", part)
+    shown = worker.ask("show_views", pose(part))
     _, drawn = picture(worker, part)
     items = [picture_item(drawn, "f1"), views_item(shown.placed, "third", "f2")]
     made = full_sheet(items, TITLE, SheetWish(caption_mm=8.0))

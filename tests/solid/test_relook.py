@@ -14,11 +14,11 @@ from hypothesis import strategies as st
 from holoptic.curves.space import EllipticArc, Segment
 from holoptic.curves.vectors import cross, dot, unit
 from holoptic.part import Part
-from holoptic.solid import relook
-from holoptic.solid.build import build_what_can_be
-from holoptic.solid.hidden import SeenSolid
-from holoptic.solid.runs import make_ready
-from holoptic.solid.shadow import Hulls, Shadow, hull_of
+from holoptic.solid.anatomy.shadow import Hulls, Shadow, hull_of
+from holoptic.solid.making.runs import make_ready
+from holoptic.solid.making.stages import build_what_can_be
+from holoptic.solid.seeing import relook
+from holoptic.solid.seeing.hidden import SeenSolid
 from holoptic.units import Length
 
 PARTS = [drilled_plate(3, 2), scattered_part(2), scattered_part(5), scattered_part(7)]

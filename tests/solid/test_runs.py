@@ -10,13 +10,13 @@ from cast import crate, prism
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.part import Part
-from holoptic.solid.build import build_in_stages, build_what_can_be
-from holoptic.solid.changes import volumes_after
-from holoptic.solid.facts import facts, no_operations
-from holoptic.solid.hidden import SeenSolid
-from holoptic.solid.relook import Anatomy
-from holoptic.solid.runs import make_ready
-from holoptic.solid.skin import skin_of
+from holoptic.solid.anatomy.facts import facts, no_operations
+from holoptic.solid.anatomy.skin import skin_of
+from holoptic.solid.making.changes import volumes_after
+from holoptic.solid.making.runs import make_ready
+from holoptic.solid.making.stages import build_in_stages, build_what_can_be
+from holoptic.solid.seeing.hidden import SeenSolid
+from holoptic.solid.seeing.relook import Anatomy
 from holoptic.units import Length
 
 PARTS = [part.source for part in read_job(job_path()).parts if isinstance(part.source, Part)]

@@ -21,8 +21,8 @@ from holoptic.part import (
     check,
 )
 from holoptic.part.outline_text import outline_text, read_outline
-from holoptic.solid.build import build
-from holoptic.solid.kernel_shapes import volume
+from holoptic.solid.anatomy.kernel_shapes import volume
+from holoptic.solid.making.stages import build
 from holoptic.units import Length, Unit
 
 BOX = crate(60, 50, 40)

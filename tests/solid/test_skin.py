@@ -6,12 +6,13 @@ from OCP.BRepAlgoAPI import BRepAlgoAPI_Fuse
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder
 from OCP.gp import gp_Pnt
 
-from holoptic.solid.build import build
-from holoptic.solid.faces import volume_within
-from holoptic.solid.kernel_shapes import tidy, together, volume
-from holoptic.solid.remembered import Remembered
-from holoptic.solid.runs import make_ready
-from holoptic.solid.skin import Skin
+from holoptic.keeping import Cache
+from holoptic.solid.anatomy.faces import volume_within
+from holoptic.solid.anatomy.kernel_shapes import tidy, together, volume
+from holoptic.solid.anatomy.remembered import Remembered
+from holoptic.solid.anatomy.skin import Skin
+from holoptic.solid.making.runs import make_ready
+from holoptic.solid.making.stages import build
 
 
 def box(*corner, size=(10, 7, 4)):
@@ -53,7 +54,10 @@ def test_what_an_edit_is_worked_into_leaves_no_joints(part):
 
 
 def test_what_is_known_of_a_face_is_not_taken_for_that_of_its_back():
-    known, face = Remembered(10), Skin(box(0, 0, 0)).faces[0].face
+    known, face = (
+        Remembered(Cache("test", 10, "to see it bounded")),
+        Skin(box(0, 0, 0)).faces[0].face,
+    )
     assert known.of(lambda _: "front", face) == "front"
     assert known.of(lambda _: "back", face.Reversed()) == "back"
     assert known.of(lambda _: "again", face) == "front"

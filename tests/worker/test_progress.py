@@ -7,8 +7,8 @@ from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from cast import VIEWS, look
 from holoptic import progress
 from holoptic.job import pose
-from holoptic.solid.kernel_shapes import together
-from holoptic.solid.step import write_solid
+from holoptic.solid.anatomy.kernel_shapes import together
+from holoptic.solid.making.step import write_solid
 from holoptic.worker.client import Worker
 
 

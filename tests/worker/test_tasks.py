@@ -18,7 +18,7 @@ SHEET = alone(PART)
 def test_presented_is_views_and_picture_of_one_solid(worker):
     presented = worker.ask("present", PART)
     assert presented.made == PART
-    viewed = worker.ask("show_views", PART.source)
+    viewed = worker.ask("show_views", PART)
     assert [placed.name for placed in viewed.placed] == ["front", "top", "right"]
     assert (presented.picture.view.kind, presented.picture.view.corner.value) == (
         "cabinet", "front-left",

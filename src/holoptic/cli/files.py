@@ -163,8 +163,8 @@ def views(options: argparse.Namespace) -> int:
     require_suffix(out, DRAWING_SUFFIXES)
     with patient_worker() as worker:
         job, figure = load_figure(options.source, options.part, options.figure, worker)
-        angle, source = options.angle or job.angle, job.part(figure.subject).source
-        shown: Viewed = worker.ask("show_views", source, options.views or job.views, angle)
+        angle, posed = options.angle or job.angle, posed_figure(job, figure)
+        shown: Viewed = worker.ask("show_views", posed, options.views or job.views, angle)
     sheet = job.sheet_of(figure)
     made = views_sheet(shown.placed, title_block(job, sheet), angle, sheet.wish)
     write_by_suffix(out, drawing_makers(lambda: made.drawing))
@@ -176,8 +176,9 @@ def solid(options: argparse.Namespace) -> int:
     out = Path(options.out)
     require_suffix(out, STEP_SUFFIXES)
     with patient_worker() as worker:
-        _, part = load_part(options.source, options.part, worker)
-        save_step(out, lambda path: worker.ask("save_step", part.source, path))
+        job, part = load_part(options.source, options.part, worker)
+        posed = posed_figure(job, job.main_figure(part.id))
+        save_step(out, lambda path: worker.ask("save_step", posed, path))
     return 0
 
 

@@ -11,7 +11,7 @@ from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, write_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.step_file import save_step
-from holoptic.job import job_of
+from holoptic.job import job_of, pose
 from holoptic.reading.compare import compare as compare_views
 from holoptic.reading.compare import paths_in_view
 from holoptic.reading.lines import DrawnView
@@ -58,7 +58,7 @@ def _write(reading: Reading, out: Path, everything: bool, worker: Worker) -> Non
 
 
 def _save_step(path: Path, answer: Answer, worker: Worker) -> None:
-    save_step(path, lambda made: worker.ask("save_step", answer.taken, made))
+    save_step(path, lambda made: worker.ask("save_step", pose(answer.taken), made))
 
 
 def compare(options: argparse.Namespace) -> int:

@@ -53,7 +53,8 @@ def _source(stroke: Stroke, source: Source) -> dict[str, Any]:
     name = None
     if isinstance(source, Part):
         name = "crate" if operation is None else source.operations[operation].name
-    return {"part": source.name, "operation": name, "edge": stroke.origin.edge}
+    return {"part": source.name, "operation": name, "edge": stroke.origin.edge,
+            "body": stroke.origin.body}  # fmt: skip
 
 
 def _curve(curve: Curve) -> dict[str, Any]:

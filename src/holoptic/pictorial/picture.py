@@ -42,9 +42,22 @@ class Picture:
             return None
         if key >= 0:
             return facts.edges[key].curve, facts.edges[key].operation
+        stroke = self._outline(key)
+        return (stroke.curve, stroke.origin.operation) if stroke is not None else None
+
+    def body_of(self, key: int, facts: SolidFacts) -> int:
+        """Return the number of the body that a key picks. Raises KeyError."""
+        if 0 <= key < len(facts.edges):
+            return facts.edges[key].body
+        stroke = self._outline(key)
+        if stroke is None:
+            raise KeyError(key)
+        return stroke.origin.body
+
+    def _outline(self, key: int) -> Stroke | None:
         for stroke in self.strokes:
             if stroke.origin.edge is None and stroke.role != "centre" and stroke.key == key:
-                return stroke.curve, stroke.origin.operation
+                return stroke
         return None
 
     def of_role(self, role: Role) -> tuple[Stroke, ...]:
@@ -76,7 +89,7 @@ def _order(piece: Piece) -> tuple[bool, int, int]:
 
 def _stroke(piece: Piece, view: View, number: int, look: Look) -> Stroke:
     role: Role = "visible" if piece.visible else "hidden"
-    origin = Origin(piece.edge, piece.operation)
+    origin = Origin(piece.edge, piece.operation, piece.body)
     parts = look.thick.get(piece.edge, ()) if piece.edge is not None else ()
     thick = thick_spans(piece, parts) if piece.visible else ()
     # a curve seen edge-on is drawn along its chord but stays the curve that it is

@@ -16,10 +16,11 @@ ROLES: tuple[Role, ...] = get_args(Role)
 
 @dataclass(frozen=True)
 class Origin:
-    """Where a stroke comes from: the edge's index (None: an outline) and its operation's."""
+    """Where a stroke comes from: the edge's index (None: an outline), its operation's, its body."""
 
     edge: int | None
     operation: int | None
+    body: int = 0
 
 
 @dataclass(frozen=True)

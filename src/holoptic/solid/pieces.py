@@ -11,11 +11,15 @@ from holoptic.curves.vectors import Vec3
 
 @dataclass(frozen=True)
 class Edge:
-    """An edge of a solid: its exact curve and the operation that made it (None: the crate)."""
+    """An edge of a solid: its exact curve and the operation that made it (None: the crate).
+
+    `body` is the number of its body among those that are looked at together, from 0.
+    """
 
     index: int
     curve: Curve
     operation: int | None
+    body: int = 0
 
 
 Span = tuple[float, float]
@@ -42,14 +46,16 @@ class Piece(NamedTuple):
     """A piece of an edge or of an outline that is visible, or hidden, from one direction.
 
     `edge` is the index of the edge, or None for an outline of a curved face; `operation` is
-    the index of the operation that made it (None: the crate). There are thousands of pieces in a
-    large solid, and a named tuple is made several times as fast as a dataclass.
+    the index of the operation that made it (None: the crate), `body` the number of its body.
+    There are thousands of pieces in a large solid, and a named tuple is made several times as fast
+    as a dataclass.
     """
 
     edge: int | None
     operation: int | None
     curve: Curve
     visible: bool
+    body: int = 0
 
 
 @dataclass(frozen=True)
@@ -75,7 +81,7 @@ class SolidFacts:
     """What stays the same from wherever a solid is seen.
 
     `low` and `high` are the corners of its bounding box in mm; `only_planes` says that every
-    face is plane, `volume` is in mm³.
+    face is plane, `volume` is in mm³, `bodies` how many bodies there are.
     """
 
     edges: tuple[Edge, ...]
@@ -84,6 +90,7 @@ class SolidFacts:
     volume: float
     only_planes: bool
     rounds: tuple[RoundFeature, ...] = ()
+    bodies: int = 1
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from dataclasses import replace
 from pathlib import Path
 
@@ -11,18 +10,15 @@ from holoptic.errors import BadInput, PartError
 from holoptic.part import ImportedSolid, Part, Source
 from holoptic.part.provenance import operations_finder
 from holoptic.progress import tell
-from holoptic.solid.build import build, build_what_can_be
-from holoptic.solid.changes import volumes_after
-from holoptic.solid.hidden import SeenSolid
-from holoptic.solid.kernel_shapes import tidy, together
+from holoptic.solid.anatomy.kernel_shapes import tidy, together
+from holoptic.solid.caches import SOLIDS
+from holoptic.solid.making.changes import volumes_after
+from holoptic.solid.making.runs import make_ready
+from holoptic.solid.making.stages import build, build_what_can_be
+from holoptic.solid.making.step import read_solids, write_solid
 from holoptic.solid.pieces import Seen
-from holoptic.solid.runs import make_ready
-from holoptic.solid.step import read_solids, write_solid
-from holoptic.solid.walls import thinnest_walls
-
-_KEPT_SOLIDS = 24
-
-_kept: OrderedDict[object, SeenSolid] = OrderedDict()
+from holoptic.solid.seeing.hidden import SeenSolid
+from holoptic.solid.seeing.walls import thinnest_walls
 
 
 def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
@@ -94,11 +90,7 @@ def list_solids(path: str) -> tuple[ImportedSolid, ...]:
 def _solid(source: Source) -> SeenSolid:
     """Build a solid, or take it from the last few."""
     key = _key(source)
-    solid = _kept.pop(key, None)  # a part is long in hashing, so that each look-up counts
-    _kept[key] = _build(source) if solid is None else solid
-    if len(_kept) > _KEPT_SOLIDS:
-        _kept.popitem(last=False)
-    return next(reversed(_kept.values()))
+    return SOLIDS.get(key) or SOLIDS.keep(key, _build(source))
 
 
 def _key(source: Source) -> object:

@@ -5,16 +5,17 @@ All long work is done here, off the window's thread: solids, hidden lines, pictu
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
 from holoptic.construction.cards import make_card
 from holoptic.construction.intended import Intended
+from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, HolopticError, PartError
 from holoptic.job import Angle, Orthographic, Posed, SheetOrder, TitleBlock, ViewSet
-from holoptic.part import Part, Source
+from holoptic.keeping import Cache, about
+from holoptic.part import Part
 from holoptic.part.advice import advise
 from holoptic.pictorial import Picture, View, draw, view_of
 from holoptic.pictorial.proposal import appraise
@@ -31,9 +32,9 @@ from holoptic.solid.shelf import (
     list_solids,
     look,
     make_ready_for_edit,
-    save_step,
     sound_part,
 )
+from holoptic.solid.shelf import save_step as write_step
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
 from holoptic.worker.messages import (
     Advised,
@@ -57,47 +58,59 @@ def present(posed: Posed) -> Presented:
     """
     view = _view(posed)
     made, troubles = _sound(posed)
-    seen = look(made.source, (view.toward_viewer,))
+    seen = _look(made, (view.toward_viewer,))
     picture = draw(seen.look(view.toward_viewer), view)
     return Presented(made, troubles, seen.facts, picture)
 
 
-def show_views(source: Source, views: ViewSet = "three", angle: Angle = "third") -> Viewed:
-    """Return the views of what can be made of a part; raises as `present` does."""
-    made = _sound_source(source)[0]
-    seen = look(made, view_directions(views))
+def show_views(posed: Posed, views: ViewSet = "three", angle: Angle = "third") -> Viewed:
+    """Return the views of what can be made of a figure's part; raises as `present` does."""
+    made = _sound(posed)[0]
+    seen = _look(made, view_directions(views))
     return Viewed(_placed(made, seen, views, angle), angle)
 
 
 def make_ready(posed: Posed, operation: int) -> None:
     """Prepare for an edit of one operation and for its picture."""
     if isinstance(posed.source, Part):
-        make_ready_for_edit(posed.source, operation, _view(posed).toward_viewer)
+        with about(posed.figure.subject):
+            make_ready_for_edit(posed.source, operation, _view(posed).toward_viewer)
+
+
+def save_step(posed: Posed, path: str) -> None:
+    """Write the solid of a figure's part as a STEP file. Raises PartError or BadInput."""
+    with about(posed.figure.subject):
+        write_step(posed.source, path)
+
+
+def _look(posed: Posed, directions: tuple[Vec3, ...]) -> Seen:
+    """Return what is seen of a figure's part; what is found out is kept for that part."""
+    with about(posed.figure.subject):
+        return look(posed.source, directions)
 
 
 def _sound(posed: Posed) -> tuple[Posed, tuple[PartError, ...]]:
-    source, troubles = _sound_source(posed.source)
+    if not isinstance(posed.source, Part):
+        return posed, ()
+    with about(posed.figure.subject):
+        source, troubles = sound_part(posed.source)
     return (posed.with_source(source) if troubles else posed), troubles
 
 
-def _sound_source(source: Source) -> tuple[Source, tuple[PartError, ...]]:
-    return sound_part(source) if isinstance(source, Part) else (source, ())
+_views: Cache[object, tuple[SolidFacts, tuple[PlacedView, ...]]] = Cache(
+    "views laid out, by part, number and angle", 24, "a change of kind leaves them", 8
+)
 
 
-_KEPT_VIEWS = 8
-
-_kept_views: OrderedDict[object, tuple[SolidFacts, tuple[PlacedView, ...]]] = OrderedDict()
-
-
-def _placed(source: Source, seen: Seen, views: ViewSet, angle: Angle) -> tuple[PlacedView, ...]:
-    """Return the views of a part; the last few are kept, as a change of kind leaves them."""
-    key = source, views, angle
-    # the facts stay the same object for as long as the solid was not built or read afresh
-    if key not in _kept_views or _kept_views[key][0] is not seen.facts:
-        _kept_views[key] = seen.facts, lay_out(orthographic(seen, views), angle)
-        if len(_kept_views) > _KEPT_VIEWS:
-            _kept_views.popitem(last=False)
-    return _kept_views[key][1]
+def _placed(posed: Posed, seen: Seen, views: ViewSet, angle: Angle) -> tuple[PlacedView, ...]:
+    """Return the views of a figure's part; the last few are kept."""
+    key = posed.source, views, angle
+    with about(posed.figure.subject):
+        known = _views.get(key)
+        # the facts stay the same object for as long as the solid was not built or read afresh
+        if known is None or known[0] is not seen.facts:
+            known = _views.keep(key, (seen.facts, lay_out(orthographic(seen, views), angle)))
+    return known[1]
 
 
 def sheet(order: SheetOrder, title: TitleBlock) -> SheetPlanned:
@@ -133,12 +146,12 @@ def _items(order: SheetOrder) -> tuple[Item, ...]:
 
 
 def _item(posed: Posed, order: SheetOrder) -> Item:
-    figure, source = posed.figure, _sound_source(posed.source)[0]
+    made, figure = _sound(posed)[0], posed.figure
     if isinstance(figure.view, Orthographic):
         views = figure.view.views or order.views
-        placed = _placed(source, look(source, view_directions(views)), views, order.angle)
+        placed = _placed(made, _look(made, view_directions(views)), views, order.angle)
         return views_item(placed, order.angle, figure.id, figure.lines, figure.scale)
-    picture = _picture(source, _view(posed))[1]
+    picture = _picture(made, _view(made))[1]
     return picture_item(picture, figure.id, figure.lines, figure.scale)
 
 
@@ -178,7 +191,7 @@ def _planned(order: SheetOrder, figure_id: str, hand: Hand) -> tuple[Planned, In
         raise BadInput(
             f"“{posed.source.name}” stands there in views; a plan leads through a pictorial"
         )
-    seen, picture = _picture(posed.source, _view(posed))
+    seen, picture = _picture(posed, _view(posed))
     start = start_on_picture(posed.source, seen.facts, picture)
     layout = best_layout(_items(order), order.wish)
     draws_border = order.wish.frame == "draw" and figure_id == order.first_pictorial
@@ -188,32 +201,32 @@ def _planned(order: SheetOrder, figure_id: str, hand: Hand) -> tuple[Planned, In
     return Planned(figure_id, made, layout, start, drafted), intended
 
 
-def _picture(source: Source, view: View) -> tuple[Seen, Picture]:
-    seen = look(source, (view.toward_viewer,))
+def _picture(posed: Posed, view: View) -> tuple[Seen, Picture]:
+    seen = _look(posed, (view.toward_viewer,))
     return seen, draw(seen.look(view.toward_viewer), view)
 
 
 def shelve(posed: Posed) -> Shelved:
     """Return the picture of what can be made of a figure's part."""
     try:
-        source = _sound_source(posed.source)[0]
-        return Shelved(posed.id, _picture(source, _view(posed))[1])
+        return Shelved(posed.id, _picture(_sound(posed)[0], _view(posed))[1])
     except HolopticError:
         return Shelved(posed.id, None)
 
 
-def advice(source: Source, limit_mm: float) -> Advised:
-    """Return what a careful drafter would ask about a part. Raises PartError."""
-    if not isinstance(source, Part):
+def advice(posed: Posed, limit_mm: float) -> Advised:
+    """Return what a careful drafter would ask about a figure's part. Raises PartError."""
+    if not isinstance(posed.source, Part):
         return Advised(())
-    volumes, walls = inspect(source)
-    return Advised(advise(source, volumes, walls, limit_mm))
+    with about(posed.figure.subject):
+        volumes, walls = inspect(posed.source)
+    return Advised(advise(posed.source, volumes, walls, limit_mm))
 
 
 def card(order: SheetOrder, figure_id: str, edge: int) -> Carded:
     """Return the construction card of an edge of a figure, at its scale on its sheet."""
     posed = order.of(figure_id)
-    seen, picture = _picture(posed.source, _view(posed))
+    seen, picture = _picture(posed, _view(posed))
     layouts, misfit = plan_sheet(_items(order), order.wish)
     scale = layouts[0].of(figure_id).scale if misfit is None else posed.figure.scale or 1.0
     made = make_card(posed.source, seen.facts, picture, posed.figure.by_hand, scale, edge)
@@ -222,13 +235,13 @@ def card(order: SheetOrder, figure_id: str, edge: int) -> Carded:
 
 def candidate(posed: Posed, kind: str, corner: str) -> Candidate:
     """Return a figure's picture as it would be in another kind, from another corner."""
-    return Candidate(posed.id, (kind, corner), _picture(posed.source, view_of(kind, corner))[1])
+    return Candidate(posed.id, (kind, corner), _picture(posed, view_of(kind, corner))[1])
 
 
-def appraise_kind(source: Source, kind: str, corners: tuple[str, ...]) -> Appraised:
+def appraise_kind(posed: Posed, kind: str, corners: tuple[str, ...]) -> Appraised:
     """Return what a part shows in one kind, from each of some near corners."""
     views = [view_of(kind, corner) for corner in corners]
-    seen = look(source, tuple(view.toward_viewer for view in views))
+    seen = _look(posed, tuple(view.toward_viewer for view in views))
     found = []
     for view in views:
         one = seen.look(view.toward_viewer)

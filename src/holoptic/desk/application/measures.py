@@ -21,8 +21,8 @@ def measure_line(session: Session, page: str) -> str:
     """Return what is known of the touched edge, the picked points or the selected edge; else what
     the hand can do on a page.
     """
-    view, facts = session.answers.view, session.answers.facts
-    if view is None or facts is None:
+    view, facts, picture = session.answers.view, session.answers.facts, session.answers.picture
+    if view is None or facts is None or picture is None:
         return ""
     edge = (
         session.selection.hovered
@@ -33,13 +33,14 @@ def measure_line(session: Session, page: str) -> str:
         return _between(session, view)
     if session.selection.hovered is None and session.selection.points:
         return "First point picked. Shift and click the second."
-    found = (
-        session.answers.picture.picked(edge, facts) if session.answers.picture is not None else None
-    )
+    found = picture.picked(edge, facts)
     if edge is None or found is None:
         return f"{view.title}. {_HOW_ON.get(page, _HOW)}"
     what = "Outline" if edge < 0 else "Edge"
-    return _words(f"{what} of {_operation(session, found[1])}", found[0], view, session)
+    owner = _operation(session, found[1])
+    if facts.bodies > 1:
+        owner = f"body {1 + picture.body_of(edge, facts)} of {facts.bodies}"
+    return _words(f"{what} of {owner}", found[0], view, session)
 
 
 def views_line(session: Session) -> str:

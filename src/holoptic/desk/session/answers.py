@@ -140,9 +140,8 @@ class Answers(QObject):
         # the picture is what the hand waits for; the views take as long again
         about = self._revisions.note("picture", posed)
         self._kernel.ask("picture", "present", posed, about=about)
-        looked_at = posed.source, job.views, job.angle
-        about = self._revisions.note("views", looked_at)
-        self._kernel.ask("views", "show_views", *looked_at, about=about)
+        about = self._revisions.note("views", (posed.source, job.views, job.angle))
+        self._kernel.ask("views", "show_views", posed, job.views, job.angle, about=about)
 
     def draw_by(self, hand: Hand) -> None:
         """Let the plan reckon with another hand."""
@@ -169,7 +168,7 @@ class Answers(QObject):
         self._ask_about("sheet", (order, title), "sheet", order, title)
         self._proposals.ask()
         self._shelf.ask()
-        self._ask_about("advice", made.source, "advice", made.source, WALL_LIMIT_MM)
+        self._ask_about("advice", made.source, "advice", made, WALL_LIMIT_MM)
         self._make_ready()
 
     def _ask_about(self, purpose: str, value: object, task: str, *arguments: object) -> None:

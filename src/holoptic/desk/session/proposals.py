@@ -68,9 +68,9 @@ class Proposals(QObject):
             if view.corner is not None and view.corner.value not in known:
                 known.append(view.corner.value)
         self._due = set(corners)
-        source, about = self._posed.source, self._revisions.note(_APPRAISE, self._posed)
+        posed, about = self._posed, self._revisions.note(_APPRAISE, self._posed)
         for kind, names in corners.items():
-            self._kernel.ask(f"{_APPRAISE} {kind}", "appraise_kind", source, kind, tuple(names),
+            self._kernel.ask(f"{_APPRAISE} {kind}", "appraise_kind", posed, kind, tuple(names),
                              about=about)  # fmt: skip
 
     def of(self, view: View | None) -> Appraisal | None:

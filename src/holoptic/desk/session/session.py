@@ -97,8 +97,8 @@ class Session(QObject):
 
     def export_solid(self, path: Path) -> None:
         """Write the solid of the part in hand as a STEP file; tells when it is done."""
-        part = self.document.job_part
-        if part is None or not self.answers.is_current("picture"):
+        posed = self.document.posed
+        if posed is None or not self.answers.is_current("picture"):
             raise BadInput("the part as it stands has no solid; undo or mend it first")
         require_suffix(path, STEP_SUFFIXES)
         self._exports += 1
@@ -106,7 +106,7 @@ class Session(QObject):
         folder = tempfile.TemporaryDirectory()
         self._solids_out[purpose] = folder, path
         made = Path(folder.name) / "solid.step"
-        self.kernel.ask(purpose, "save_step", part.source, str(made))
+        self.kernel.ask(purpose, "save_step", posed, str(made))
 
     def _take_solid_file(self, purpose: str) -> None:
         folder, path = self._solids_out.pop(purpose)

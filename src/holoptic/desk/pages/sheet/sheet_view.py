@@ -26,12 +26,25 @@ from holoptic.units import Unit, show
 _CAP_SHARE = 0.72
 _CLEAR_MM = 7.0
 _CAPTION = 86
+_REASON_SIZES = (11, 10, 9)
 
 
 def page_lines(drawing: Drawing) -> list[Line]:
     """Return the ink of a page as lines, mm from the page's lower left corner."""
     hatched = [ink for region in drawing.regions for ink in hatch_lines(region)]
     return [Line(ink.path, ink_style(ink)) for ink in (*hatched, *drawing.inks)]
+
+
+def _fill(canvas: Canvas, painter: QPainter, region: Region) -> None:
+    """Fill a region of a page; the lines of a hatch are among the others."""
+    if region.hatch is not None:
+        return
+    path = QPainterPath()
+    path.setFillRule(Qt.FillRule.OddEvenFill)
+    for outline in region.outlines:
+        path.addPolygon(QPolygonF([canvas.to_screen(point) for point in outline]))
+    tone = tone_colour(LAYERS[region.layer].tone)
+    painter.fillPath(path, shade(tone, round(255 * (region.tint or 0.0))))
 
 
 class PageView(Canvas):
@@ -63,17 +76,7 @@ class PageView(Canvas):
             painter.fillRect(QRectF(*corners).translated(3, 4), shade("#000000", 40))
             painter.fillRect(QRectF(*corners), QColor(theme().paper))
             for region in self._page.regions:
-                self._fill(painter, region)
-
-    def _fill(self, painter: QPainter, region: Region) -> None:
-        if region.hatch is not None:
-            return  # its lines are among the others
-        path = QPainterPath()
-        path.setFillRule(Qt.FillRule.OddEvenFill)
-        for outline in region.outlines:
-            path.addPolygon(QPolygonF([self.to_screen(point) for point in outline]))
-        tone = tone_colour(LAYERS[region.layer].tone)
-        painter.fillPath(path, shade(tone, round(255 * (region.tint or 0.0))))
+                _fill(self, painter, region)
 
     def paint_over(self, painter: QPainter) -> None:
         """Write the lettering, and where the start point lies."""
@@ -174,17 +177,7 @@ class SheetAnswer(ChoiceCard):
             corners = self.to_screen((0, self._page.height)), self.to_screen((self._page.width, 0))
             painter.fillRect(QRectF(*corners), QColor(theme().paper))
             for region in self._page.regions:
-                self._fill(painter, region)
-
-    def _fill(self, painter: QPainter, region: Region) -> None:
-        if region.hatch is not None:
-            return  # its lines are among the others
-        path = QPainterPath()
-        path.setFillRule(Qt.FillRule.OddEvenFill)
-        for outline in region.outlines:
-            path.addPolygon(QPolygonF([self.to_screen(point) for point in outline]))
-        tone = tone_colour(LAYERS[region.layer].tone)
-        painter.fillPath(path, shade(tone, round(255 * (region.tint or 0.0))))
+                _fill(self, painter, region)
 
     def paint_over(self, painter: QPainter) -> None:
         """Write paper, scale and reasons, and frame the chosen one."""
@@ -198,10 +191,14 @@ class SheetAnswer(ChoiceCard):
         high = painter.fontMetrics().boundingRect(text.toRect(), wraps, title).height()
         text.setHeight(max(high, px(18)))  # “A2 upright, 2:1” takes two lines on a narrow card
         painter.drawText(text, wraps, title)
-        painter.setFont(lettering(11))
         painter.setPen(QColor(colours.quiet))
         below = QRectF(
             text.left(), text.bottom() + 1, text.width(), box.bottom() - text.bottom() - 5
         )
+        for size in _REASON_SIZES:  # on a narrow card they are written smaller
+            painter.setFont(lettering(size))
+            high = painter.fontMetrics().boundingRect(below.toRect(), wraps, self.reasons).height()
+            if high <= below.height():
+                break
         painter.drawText(below, wraps, self.reasons)
         self.paint_frame(painter, colours.line)

@@ -14,9 +14,9 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS_Edge
 
 from holoptic.curves.space import Curve
-from holoptic.solid.edge_curves import curve_of
-from holoptic.solid.remembered import Kept
-from holoptic.solid.shadow import Hull, hull_of
+from holoptic.solid.anatomy.edge_curves import curve_of
+from holoptic.solid.anatomy.shadow import Hull, hull_of
+from holoptic.solid.caches import EDGES
 
 
 @dataclass(eq=False)
@@ -41,19 +41,15 @@ class KnownEdge:
         return hull_of(self.curve)
 
 
-_MOST_EDGES = 8000
-_known: Kept[int, KnownEdge] = Kept(_MOST_EDGES)
-
-
 def known_edge(key: int, edge: TopoDS_Edge) -> KnownEdge:
     """Return what is known of an edge with a hash code, whichever way round it runs."""
-    known = _known.get(key)
+    known = EDGES.get(key)
     # what is kept keeps its edge alive, so that no other can take its place
     if known is not None and known.edge.IsSame(edge):
         return known
     ends = hash(TopExp.FirstVertex_s(edge)), hash(TopExp.LastVertex_s(edge))
     low, high = BRep_Tool.Range_s(edge)
-    return _known.keep(
+    return EDGES.keep(
         key,
         KnownEdge(edge, curve_of(edge), ends, kernel_curve(edge), low, high, edge.Location()),
     )

@@ -30,14 +30,19 @@ def volume(shape: TopoDS_Shape) -> float:
     return abs(float(properties.Mass()))
 
 
+def solids_of(shape: TopoDS_Shape) -> list[TopoDS_Shape]:
+    """Return the solids that a shape holds."""
+    explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_SOLID)
+    found = []
+    while explorer.More():
+        found.append(explorer.Current())
+        explorer.Next()
+    return found
+
+
 def count_solids(shape: TopoDS_Shape) -> int:
     """Return how many solids a shape holds."""
-    explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_SOLID)
-    count = 0
-    while explorer.More():
-        count += 1
-        explorer.Next()
-    return count
+    return len(solids_of(shape))
 
 
 def together(shapes: Sequence[TopoDS_Shape]) -> TopoDS_Shape:

@@ -17,9 +17,10 @@ from shapely.geometry import Polygon as Area
 
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec2, Vec3, cross, distance, dot, subtract, unit
-from holoptic.solid.faces import SolidFace, faces_of
-from holoptic.solid.known_edges import KnownEdge, known_edge
-from holoptic.solid.sides import Normals, normals_beside
+from holoptic.solid.anatomy.faces import SolidFace, faces_of
+from holoptic.solid.anatomy.known_edges import KnownEdge, known_edge
+from holoptic.solid.anatomy.sides import Normals, normals_beside
+from holoptic.solid.caches import SKINS
 from holoptic.tolerance import COINCIDENT_MM
 
 _SAME_WAY = 1e-9
@@ -86,14 +87,10 @@ class Skin:
                 yield meeting[0], meeting[1]
 
 
-_last_skin: list[Skin] = []
-
-
 def skin_of(shape: TopoDS_Shape) -> Skin:
-    """Return the skin of a shape; the last one is kept."""
-    if not _last_skin or _last_skin[0].shape is not shape:
-        _last_skin[:] = [Skin(shape)]
-    return _last_skin[0]
+    """Return the skin of a shape; the last one of each body is kept."""
+    last = SKINS.get("last")
+    return last if last is not None and last.shape is shape else SKINS.keep("last", Skin(shape))
 
 
 def _borders(faces: list[SolidFace]) -> list[Border]:

@@ -22,11 +22,11 @@ from holoptic.part import Basic, Crate, Part
 from holoptic.part.bounds import bounds_of
 from holoptic.part.check import check
 from holoptic.part.operations import Mode
-from holoptic.solid.faces import volume_within
-from holoptic.solid.kernel_shapes import SMALLEST_VOLUME, count_solids, tidy
-from holoptic.solid.remembered import Kept
-from holoptic.solid.skin import skin_of
-from holoptic.solid.tools import block, tool_of
+from holoptic.solid.anatomy.faces import volume_within
+from holoptic.solid.anatomy.kernel_shapes import SMALLEST_VOLUME, count_solids, tidy
+from holoptic.solid.anatomy.skin import skin_of
+from holoptic.solid.caches import LAST_WORKED_IN, SHAPES, WORKED_INTO, Made
+from holoptic.solid.making.tools import block, tool_of
 
 
 class Step(NamedTuple):
@@ -37,20 +37,11 @@ class Step(NamedTuple):
     basic: Basic
 
 
-_Made = tuple[object, ...]
-"""What led to a shape: begin and sizes of the crate, then numbers."""
-_MOST_SHAPES = 60
 _MOST_NUMBERS = 20_000
 _MOST_CHANGED = 12
 """Basic operations; where more differ, all are worked in anew."""
 _APART_MM = 1e-3
 
-_shapes: Kept[_Made, TopoDS_Shape] = Kept(_MOST_SHAPES)
-"""Shapes by what led to them."""
-_last: Kept[_Made, tuple[int, ...]] = Kept(_MOST_SHAPES)
-"""What was worked in last into each shape: an edit leaves most of it as it was."""
-_worked_into: Kept[_Made, _Made] = Kept(_MOST_SHAPES)
-"""The shapes that were worked into others that were there, with those."""
 _next_number = count()
 
 
@@ -104,23 +95,23 @@ def _number(basic: Basic) -> int:  # noqa: ARG001
 
 def _made_of(steps: list[Step], part: Part, afresh: bool) -> TopoDS_Shape | None:
     """Return the shape of steps in their order; None where that fails."""
-    start: _Made = ("part", part.begin, part.crate.sizes)
+    start: Made = ("part", part.begin, part.crate.sizes)
     key = (*start, *(step.number for step in steps))
-    last = set(_last.get(start) or ())
-    _last.keep(start, tuple(step.number for step in steps))
+    last = set(LAST_WORKED_IN.get(start) or ())
+    LAST_WORKED_IN.keep(start, tuple(step.number for step in steps))
     stays = [step for step in steps if step.number in last]
     changed = [step for step in steps if step.number not in last]
     base_key = (*start, *(step.number for step in stays))
-    kept = _shapes.get(key)
-    if kept is not None and not (afresh and changed and _worked_into.get(key) != base_key):
+    kept = SHAPES.get(key)
+    if kept is not None and not (afresh and changed and WORKED_INTO.get(key) != base_key):
         return kept
     begins_well = part.begin == "block" or (stays and stays[0].mode == "add")
     if begins_well and _are_few(stays, changed) and _can_come_last(changed, steps, part.crate):
-        base = _shapes.get(base_key)
+        base = SHAPES.get(base_key)
         if base is None:
             base = _keep(base_key, _in_runs(stays, part))
         shape = None if base is None else worked_in(base, changed, part.crate)
-        _worked_into.keep(key, base_key)
+        WORKED_INTO.keep(key, base_key)
     else:
         shape = _in_runs(steps, part)
     return shape if afresh else _keep(key, shape)
@@ -154,7 +145,7 @@ _bounds = lru_cache(maxsize=2000)(bounds_of)
 def _in_runs(steps: list[Step], part: Part) -> TopoDS_Shape | None:
     """Return the shape of steps, those of one mode at once wherever that comes to the same."""
     shape = block(part.crate) if part.begin == "block" else None
-    key: _Made = part.begin, part.crate.sizes
+    key: Made = part.begin, part.crate.sizes
     for run in runs_of(steps, part.crate):
         shape = _after_run(shape, (*key, run[0].mode), run, part.crate)
         if shape is None:
@@ -181,7 +172,7 @@ def runs_of(steps: list[Step], crate: Crate) -> list[list[Step]]:
 
 
 def _after_run(
-    shape: TopoDS_Shape | None, before: _Made, run: list[Step], crate: Crate
+    shape: TopoDS_Shape | None, before: Made, run: list[Step], crate: Crate
 ) -> TopoDS_Shape | None:
     """Return a shape after a run of operations of one mode; None where that fails.
 
@@ -189,24 +180,24 @@ def _after_run(
     edit of the same few is worked into that.
     """
     key = (*before, *(step.number for step in run))
-    last = set(_last.get(before) or ())
-    _last.keep(before, tuple(step.number for step in run))
+    last = set(LAST_WORKED_IN.get(before) or ())
+    LAST_WORKED_IN.keep(before, tuple(step.number for step in run))
     stays = [step for step in run if step.number in last]
     changed = [step for step in run if step.number not in last]
-    kept = _shapes.get(key)
+    kept = SHAPES.get(key)
     if kept is not None:
         return kept
     if not _are_few(stays, changed):
         return _keep(key, worked_in(shape, run, crate))
     base_key = (*before, *(step.number for step in stays))
-    base = _shapes.get(base_key)
+    base = SHAPES.get(base_key)
     if base is None:
         base = _keep(base_key, worked_in(shape, stays, crate))
     return None if base is None else _keep(key, worked_in(base, changed, crate))
 
 
-def _keep(key: _Made, shape: TopoDS_Shape | None) -> TopoDS_Shape | None:
-    return None if shape is None else _shapes.keep(key, shape)
+def _keep(key: Made, shape: TopoDS_Shape | None) -> TopoDS_Shape | None:
+    return None if shape is None else SHAPES.keep(key, shape)
 
 
 def worked_in(shape: TopoDS_Shape | None, run: Sequence[Step], crate: Crate) -> TopoDS_Shape | None:

@@ -45,7 +45,7 @@ from holoptic.part import (
 from holoptic.part.operations import extent_mm
 from holoptic.part.outline import Side, sides_of
 from holoptic.part.strips import strip_area
-from holoptic.solid.faces import faces_of
+from holoptic.solid.anatomy.faces import faces_of
 from holoptic.tolerance import COINCIDENT_MM
 
 

@@ -6,16 +6,23 @@ from collections import OrderedDict
 from collections.abc import Iterator
 
 import numpy as np
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
+from OCP.BRepExtrema import BRepExtrema_DistShapeShape
+from OCP.gp import gp_Pnt
+from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec3
-from holoptic.solid.facts import OperationsAt, facts, no_operations
+from holoptic.solid.anatomy.facts import OperationsAt, facts, no_operations
+from holoptic.solid.anatomy.kernel_shapes import solids_of
+from holoptic.solid.anatomy.sides import Facing
+from holoptic.solid.anatomy.skin import skin_of
+from holoptic.solid.caches import LINES
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
-from holoptic.solid.relook import Anatomy
-from holoptic.solid.removal import Lines
-from holoptic.solid.sides import Facing
-from holoptic.solid.skin import skin_of
+from holoptic.solid.seeing.relook import Anatomy
+from holoptic.solid.seeing.removal import Lines
 
 
 class SeenSolid:
@@ -31,6 +38,7 @@ class SeenSolid:
             [border.curve for border in drawn], [border.normals for border in drawn]
         )
         self._rims = _Rims(self.facts.edges)
+        self._bodies = _Bodies(solids_of(shape))
         self._looks: OrderedDict[Vec3, Look] = OrderedDict()
 
     def look(self, toward_viewer: Vec3) -> Look:
@@ -56,16 +64,13 @@ class SeenSolid:
     def forget_looks(self) -> None:
         """Forget what was worked out, so that the next look works it out afresh."""
         self._looks.clear()
-        _last.clear()
+        LINES.clear()
 
     def _lines(self, toward_viewer: Vec3) -> Lines:
         """Return the lines along a direction, by those last found along it if most are the same."""
-        before, lines = _last.get(toward_viewer, (None, None))
+        before, lines = LINES.get(toward_viewer) or (None, None)
         found = self.anatomy.look(toward_viewer, before, lines)
-        _last[toward_viewer] = self.anatomy, found
-        _last.move_to_end(toward_viewer)
-        if len(_last) > _KEPT_DIRECTIONS:
-            _last.popitem(last=False)
+        LINES.keep(toward_viewer, (self.anatomy, found))
         return found
 
     def _sharp(self, lines: Lines) -> Iterator[Piece]:
@@ -76,10 +81,10 @@ class SeenSolid:
                 curve = edge.curve
                 if low > _AT_END_MM or high < curve.span[1] - _AT_END_MM:
                     curve = curve.piece(low, high)
-                yield Piece(index, edge.operation, curve, visible)
+                yield Piece(index, edge.operation, curve, visible, edge.body)
         for index, pieces in lines.bent.items():
             for curve, visible in pieces:
-                yield Piece(index, edges[index].operation, curve, visible)
+                yield Piece(index, edges[index].operation, curve, visible, edges[index].body)
 
     def _outlines(self, lines: Lines) -> Iterator[Piece]:
         """Yield the outlines of curved faces, each with the operation of its nearest rim."""
@@ -89,17 +94,34 @@ class SeenSolid:
         lost = [k for k, operation in enumerate(operations) if operation is _UNKNOWN]
         for k, operation in zip(lost, self._operations_at([middles[k] for k in lost]), strict=True):
             operations[k] = operation
-        for (curve, visible), operation in zip(curves, operations, strict=True):
-            yield Piece(None, operation, curve, visible)
+        bodies = self._bodies.at(middles)
+        for (curve, visible), operation, body in zip(curves, operations, bodies, strict=True):
+            yield Piece(None, operation, curve, visible, body)
 
 
-_last: OrderedDict[Vec3, tuple[Anatomy, Lines]] = OrderedDict()
-"""What was found last along each direction: an edit leaves most of it as it was."""
-_KEPT_DIRECTIONS = 24
 _AT_END_MM = 1e-9
 _UNKNOWN = -1
 _KEPT_LOOKS = 64
 """A slider that turns the receding angle asks for a new direction at every step."""
+
+
+class _Bodies:
+    """The bodies of a shape, to tell on which of them the outlines of curved faces lie."""
+
+    def __init__(self, solids: list[TopoDS_Shape]) -> None:
+        self._solids = solids
+
+    def at(self, points: list[Vec3]) -> list[int]:
+        """Return for each point the number of the body that it is nearest to."""
+        if len(self._solids) < 2:
+            return [0] * len(points)
+        return [min(range(len(self._solids)), key=lambda k: self._gap(k, p)) for p in points]
+
+    def _gap(self, number: int, point: Vec3) -> float:
+        vertex = BRepBuilderAPI_MakeVertex(gp_Pnt(*point)).Vertex()
+        shell = BRepExtrema_DistShapeShape(vertex, TopExp_Explorer(
+            self._solids[number], TopAbs_ShapeEnum.TopAbs_SHELL).Current())  # fmt: skip
+        return float(shell.Value())
 
 
 class _Rims:

@@ -21,10 +21,10 @@ from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
-from holoptic.solid.edge_curves import curve_of
-from holoptic.solid.known_edges import KnownEdge, kernel_curve
+from holoptic.solid.anatomy.edge_curves import curve_of
+from holoptic.solid.anatomy.known_edges import KnownEdge, kernel_curve
+from holoptic.solid.anatomy.skin import Border
 from holoptic.solid.pieces import Span
-from holoptic.solid.skin import Border
 
 Sight = tuple[Curve, bool]
 """A piece of a line, and whether it is in sight."""

@@ -12,10 +12,10 @@ from OCP.TopoDS import TopoDS_Edge
 
 from holoptic.curves.space import Curve
 from holoptic.curves.vectors import Vec3
-from holoptic.solid.edge_curves import even_parameters
-from holoptic.solid.faces import SolidFace
+from holoptic.solid.anatomy.edge_curves import even_parameters
+from holoptic.solid.anatomy.faces import SolidFace
+from holoptic.solid.caches import LONE_PARTS
 from holoptic.solid.pieces import Span
-from holoptic.solid.remembered import Kept
 
 _TURNED_AWAY = 1e-7
 """A face whose normal leans less than this toward the viewer is edge-on: it is not seen."""
@@ -45,18 +45,14 @@ def normals_beside(edge: TopoDS_Edge, faces: list[SolidFace], curve: Curve) -> N
     return np.array(rows).transpose(1, 0, 2)
 
 
-_known_parts: Kept[tuple[int, bytes], tuple[Normals, tuple[Curve, ...]]] = Kept(8000)
-"""Lone parts by normals and direction: an edit leaves most normals as they were, the very same."""
-
-
 def _lone_parts(toward: np.ndarray, normals: Normals, curve: Curve) -> tuple[Curve, ...]:
     """Return the parts of a turning edge along which one face alone is seen; `toward` is a unit."""
     key = id(normals), toward.tobytes()
-    known = _known_parts.get(key)
+    known = LONE_PARTS.get(key)
     # the normals are kept too, so that their id stays their own
     if known is None or known[0] is not normals:
         spans = _lone_spans(normals @ toward, *curve.span)
-        known = _known_parts.keep(key, (normals, tuple(curve.piece(*span) for span in spans)))
+        known = LONE_PARTS.keep(key, (normals, tuple(curve.piece(*span) for span in spans)))
     return known[1]
 
 

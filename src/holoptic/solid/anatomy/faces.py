@@ -20,9 +20,10 @@ from OCP.TopExp import TopExp, TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
 
 from holoptic.curves.vectors import Vec3
-from holoptic.solid.edge_curves import xyz
-from holoptic.solid.remembered import Remembered
-from holoptic.solid.shadow import Box3, Hull, hull_about
+from holoptic.solid.anatomy.edge_curves import xyz
+from holoptic.solid.anatomy.remembered import Remembered
+from holoptic.solid.anatomy.shadow import Box3, Hull, hull_about
+from holoptic.solid.caches import FACES
 
 _STEADY = (
     Kind.GeomAbs_Plane, Kind.GeomAbs_Cylinder, Kind.GeomAbs_Cone, Kind.GeomAbs_SurfaceOfExtrusion
@@ -100,8 +101,7 @@ class SolidFace:
         return np.array(_probed(edge, self.face, places))
 
 
-_MOST_FACES = 4000
-_known: Remembered[SolidFace] = Remembered(_MOST_FACES)
+_known: Remembered[SolidFace] = Remembered(FACES)
 
 
 def face_of(face: TopoDS_Face) -> SolidFace:

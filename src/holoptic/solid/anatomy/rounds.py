@@ -11,7 +11,7 @@ from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
 
 from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Vec3, add, distance, dot, subtract
-from holoptic.solid.faces import SolidFace
+from holoptic.solid.anatomy.faces import SolidFace
 from holoptic.solid.pieces import RoundFeature
 from holoptic.tolerance import COINCIDENT_MM
 

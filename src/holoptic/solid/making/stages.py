@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from dataclasses import dataclass
 
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
@@ -16,9 +15,16 @@ from holoptic.part import (
     Part,
 )
 from holoptic.part.check import check_crate, check_operation
-from holoptic.solid.kernel_shapes import SMALLEST_VOLUME, count_solids, tidy, together, volume
-from holoptic.solid.runs import work_in_all
-from holoptic.solid.tools import block, tool_of
+from holoptic.solid.anatomy.kernel_shapes import (
+    SMALLEST_VOLUME,
+    count_solids,
+    tidy,
+    together,
+    volume,
+)
+from holoptic.solid.caches import LAST_BUILT, STAGES
+from holoptic.solid.making.runs import work_in_all
+from holoptic.solid.making.tools import block, tool_of
 
 
 @dataclass(frozen=True)
@@ -48,15 +54,12 @@ def build_what_can_be(part: Part) -> Built:
     Where all can be made they are worked in at once, which takes a fraction of the time; then no
     volumes are told.
     """
-    if not _last_built or _last_built[0][0] is not part:
+    last = LAST_BUILT.get("last")
+    if last is None or last[0] is not part:
         whole = work_in_all(part)
         built = build_in_stages(part) if whole is None else Built(whole, (), ())
-        _last_built[:] = [(part, built)]
-    return _last_built[0][1]
-
-
-_last_built: list[tuple[Part, Built]] = []
-"""The last one: whether a part is sound is asked right before its solid is."""
+        last = LAST_BUILT.keep("last", (part, built))
+    return last[1]
 
 
 def build_in_stages(part: Part) -> Built:
@@ -88,7 +91,7 @@ def build_in_stages(part: Part) -> Built:
 
 
 @dataclass(frozen=True, eq=False)
-class _Stage:
+class Stage:
     """The shape after some operations; None while nothing has been added to an empty crate.
 
     `split_since` is the operation since which the part is in several pieces.
@@ -100,39 +103,26 @@ class _Stage:
     split_since: tuple[int, str] | None = None
 
 
-_KEPT_STAGES = 400
-
-_stages: OrderedDict[tuple[object, ...], _Stage] = OrderedDict()
-"""Stages by the one before and what was done to it: no early one is built again for a late edit."""
-
-
-def _keep_stage(key: tuple[object, ...], stage: _Stage) -> _Stage:
-    _stages[key] = stage
-    if len(_stages) > _KEPT_STAGES:
-        _stages.popitem(last=False)
-    return stage
-
-
-def _first_stage(part: Part) -> _Stage:
+def _first_stage(part: Part) -> Stage:
     key = "first", part.begin, part.crate.sizes
-    if key in _stages:
-        _stages.move_to_end(key)
-        return _stages[key]
+    known = STAGES.get(key)
+    if known is not None:
+        return known
     if part.begin == "empty":
-        return _keep_stage(key, _Stage(None))
+        return STAGES.keep(key, Stage(None))
     full = block(part.crate)
-    return _keep_stage(key, _Stage(full, volume(full)))
+    return STAGES.keep(key, Stage(full, volume(full)))
 
 
-def _next_stage(before: _Stage, part: Part, index: int) -> _Stage:
+def _next_stage(before: Stage, part: Part, index: int) -> Stage:
     """Return the shape with one more operation. Raises PartError, and nothing is changed."""
     operation = part.operations[index]
     if operation.off:
         return before
     key = before, part.crate.sizes, index, operation
-    if key in _stages:
-        _stages.move_to_end(key)
-        return _stages[key]
+    known = STAGES.get(key)
+    if known is not None:
+        return known
     if before.shape is None and operation.mode == "cut":
         raise PartError(f"“{operation.name}” cuts an empty crate: add material first", index)
     shape = before.shape
@@ -144,7 +134,7 @@ def _next_stage(before: _Stage, part: Part, index: int) -> _Stage:
         raise PartError(f"“{operation.name}” leaves nothing of the part", index)
     pieces = count_solids(shape)
     split = None if pieces == 1 else before.split_since or (index, operation.name)
-    return _keep_stage(key, _Stage(shape, made, pieces, split))
+    return STAGES.keep(key, Stage(shape, made, pieces, split))
 
 
 def _apply(shape: TopoDS_Shape | None, operation: Basic, crate: Crate, index: int) -> TopoDS_Shape:

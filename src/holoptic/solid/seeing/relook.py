@@ -19,11 +19,11 @@ from OCP.TopoDS import TopoDS_Compound
 
 from holoptic.curves.space import Segment
 from holoptic.curves.vectors import Vec3
-from holoptic.solid.faces import SolidFace
+from holoptic.solid.anatomy.faces import SolidFace
+from holoptic.solid.anatomy.shadow import Box3, Hulls, Shadow, hull_of
+from holoptic.solid.anatomy.skin import Border, Skin
 from holoptic.solid.pieces import Span
-from holoptic.solid.removal import Lines, Removal, Sight
-from holoptic.solid.shadow import Box3, Hulls, Shadow, hull_of
-from holoptic.solid.skin import Border, Skin
+from holoptic.solid.seeing.removal import Lines, Removal, Sight
 
 _MARGIN_MM = 0.02
 _MOST_OF_IT = 0.6

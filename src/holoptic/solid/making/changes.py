@@ -7,15 +7,11 @@ from __future__ import annotations
 
 from holoptic.part import Crate, Part
 from holoptic.part.check import check
-from holoptic.solid.build import build_in_stages
-from holoptic.solid.faces import faces_of, volume_within
-from holoptic.solid.remembered import Kept
-from holoptic.solid.runs import Step, lie_apart, runs_of, steps_of, worked_in
-from holoptic.solid.tools import block
-
-_MOST_CHANGES = 2000
-_known: Kept[tuple[object, ...], float] = Kept(_MOST_CHANGES)
-"""Changes of volume, by the operations that decide them: an edit leaves most as they were."""
+from holoptic.solid.anatomy.faces import faces_of, volume_within
+from holoptic.solid.caches import CHANGES
+from holoptic.solid.making.runs import Step, lie_apart, runs_of, steps_of, worked_in
+from holoptic.solid.making.stages import build_in_stages
+from holoptic.solid.making.tools import block
 
 
 def volumes_after(part: Part) -> tuple[float, ...]:
@@ -45,12 +41,12 @@ def _change(part: Part, steps: dict[int, list[Step]], index: int) -> float | Non
     ]
     numbers = (tuple(step.number for step in some) for some in (near, own))
     key = part.begin, crate.sizes, *numbers
-    known = _known.get(key)
+    known = CHANGES.get(key)
     if known is None:
         before, after = (_volume(part, some) for some in (near, [*near, *own]))
         if before is None or after is None:
             return None
-        known = _known.keep(key, after - before)
+        known = CHANGES.keep(key, after - before)
     return known
 
 

@@ -8,10 +8,11 @@ from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
-from holoptic.solid.faces import SolidFace, volume_within
+from holoptic.solid.anatomy.faces import SolidFace, faces_of, volume_within
+from holoptic.solid.anatomy.kernel_shapes import solids_of
+from holoptic.solid.anatomy.rounds import round_features
+from holoptic.solid.anatomy.skin import Border, skin_of
 from holoptic.solid.pieces import Edge, SolidFacts
-from holoptic.solid.rounds import round_features
-from holoptic.solid.skin import Border, skin_of
 
 OperationsAt = Callable[[list[Vec3]], list[int | None]]
 """Tells for each of many places which operation made it."""
@@ -28,15 +29,23 @@ def facts(shape: TopoDS_Shape, operations_at: OperationsAt) -> tuple[SolidFacts,
     skin = skin_of(shape)
     drawn = [border for border in skin.borders if border.is_drawn]
     middles = [border.curve.middle for border in drawn]
+    bodies = faces_by_body(shape, skin.faces)
+    owner = {id(face): number for number, faces in enumerate(bodies) for face in faces}
     edges = tuple(
-        Edge(index, border.curve, operation)
+        Edge(index, border.curve, operation, owner.get(id(border.faces[0]), 0))
         for index, (border, operation) in enumerate(zip(drawn, operations_at(middles), strict=True))
     )
     low, high = _box(skin.faces)
     only_planes = all(face.normal is not None for face in skin.faces)
     rounds = round_features(skin.faces, [(border.curve, border.faces) for border in drawn])
     volume = volume_within(skin.faces)
-    return SolidFacts(edges, low, high, volume, only_planes, rounds), drawn
+    return SolidFacts(edges, low, high, volume, only_planes, rounds, len(bodies)), drawn
+
+
+def faces_by_body(shape: TopoDS_Shape, faces: list[SolidFace]) -> list[list[SolidFace]]:
+    """Return the faces of a shape by its bodies, in the kernel's order; a lone shell is one."""
+    found = solids_of(shape)
+    return [faces_of(solid) for solid in found] if len(found) > 1 else [faces]
 
 
 def _box(faces: list[SolidFace]) -> tuple[Vec3, Vec3]:

@@ -1,0 +1,77 @@
+"""Every cache of the solid room, each with its key, its bound and its reason.
+
+An edit leaves most of a solid as it was: the very same faces and edges of the kernel. So what was
+found out about them is kept, by body (`holoptic.keeping`). Bounds were measured on parts of some
+hundred operations; `docs/benchmarks.md` has the memory.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from holoptic.keeping import Cache
+
+if TYPE_CHECKING:
+    from OCP.TopoDS import TopoDS_Shape
+
+    from holoptic.curves.space import Curve
+    from holoptic.curves.vectors import Vec3
+    from holoptic.part import Part
+    from holoptic.solid.anatomy.known_edges import KnownEdge
+    from holoptic.solid.anatomy.sides import Normals
+    from holoptic.solid.anatomy.skin import Skin
+    from holoptic.solid.making.stages import Built, Stage
+    from holoptic.solid.seeing.hidden import SeenSolid
+    from holoptic.solid.seeing.relook import Anatomy
+    from holoptic.solid.seeing.removal import Lines
+
+Made = tuple[object, ...]
+"""What led to a shape: begin and sizes of the crate, then the numbers of steps."""
+
+# --- making -----------------------------------------------------------------------------------
+
+SHAPES: Cache[Made, TopoDS_Shape] = Cache(
+    "shapes by what led to them", 240, "an edit is worked into the shape of all that stays", 60
+)
+LAST_WORKED_IN: Cache[Made, tuple[int, ...]] = Cache(
+    "steps worked into a crate last, by crate", 240, "they tell what an edit left as it was", 60
+)
+WORKED_INTO: Cache[Made, Made] = Cache(
+    "what a shape was worked into, by what led to it", 240,
+    "a shape that is made ready must share its faces with the next edit's", 60,
+)  # fmt: skip
+STAGES: Cache[tuple[object, ...], Stage] = Cache(
+    "shapes after each operation, by the one before", 800,
+    "where an operation fails, none before it is made again", 400,
+)  # fmt: skip
+LAST_BUILT: Cache[str, tuple[Part, Built]] = Cache(
+    "the part built last", 12, "whether a part is sound is asked right before its solid is", 1
+)
+CHANGES: Cache[tuple[object, ...], float] = Cache(
+    "volumes changed, by the steps that decide them", 4000, "an edit leaves most as they were", 2000
+)
+
+# --- anatomy ----------------------------------------------------------------------------------
+
+FACES: Cache[int, object] = Cache(
+    "faces by the kernel's own", 12_000, "normals and areas are slow to ask the kernel for", 4000
+)
+EDGES: Cache[int, KnownEdge] = Cache(
+    "edges by the kernel's own", 24_000, "so are exact curves", 8000
+)
+SKINS: Cache[str, Skin] = Cache(
+    "the skin looked at last", 12, "soundness, facts and lines are asked one after another", 1
+)
+LONE_PARTS: Cache[tuple[int, bytes], tuple[Normals, tuple[Curve, ...]]] = Cache(
+    "where one face alone is seen, by normals and direction", 24_000,
+    "thick lines of edges that stay need not be found again", 8000,
+)  # fmt: skip
+
+# --- seeing -----------------------------------------------------------------------------------
+
+SOLIDS: Cache[object, SeenSolid] = Cache(
+    "solids with their looks, by part", 36, "pages, candidates and views look at one solid", 24
+)
+LINES: Cache[Vec3, tuple[Anatomy, Lines]] = Cache(
+    "lines found last, by direction", 120, "after an edit only what may differ is found again", 24
+)
