@@ -1,8 +1,10 @@
 """Promises about the repository itself."""
 
+import io
 import re
 import runpy
 import subprocess
+import tokenize
 import tomllib
 from pathlib import Path
 
@@ -78,3 +80,28 @@ def test_the_demo_is_what_its_script_writes(root, tmp_path):
 def test_modules_say_what_they_are(root):
     for path in (root / "src").rglob("*.py"):
         assert path.read_text("utf-8").startswith('"""'), path
+
+
+def test_tolerances_stand_in_one_place(root):
+    core = root / "src" / "holoptic"
+    for path in core.rglob("*.py"):
+        if path == core / "tolerance.py":
+            continue
+        tokens = tokenize.generate_tokens(io.StringIO(path.read_text("utf-8")).readline)
+        small = [token.string for token in tokens
+                 if token.type == tokenize.NUMBER and "e-" in token.string.lower()]  # fmt: skip
+        assert not small, f"{path.relative_to(core)}: {small} belong to tolerance.py"
+
+
+def test_each_tolerance_has_one_value_a_reason_and_a_user(root):
+    core = root / "src" / "holoptic"
+    text = (core / "tolerance.py").read_text("utf-8")
+    names = re.findall(r"^([A-Z_0-9]+) = ", text, re.MULTILINE)
+    assert len(names) == len(set(names))
+    assert len(re.findall(r'^[A-Z_0-9]+ = .*
+"""', text, re.MULTILINE)) == len(names)
+    others = "\n".join(
+        path.read_text("utf-8") for path in core.rglob("*.py") if path.name != "tolerance.py"
+    )
+    for name in names:
+        assert re.search(rf"\b{name}\b", others), f"nobody uses {name}"

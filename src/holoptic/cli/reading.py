@@ -16,6 +16,7 @@ from holoptic.reading.compare import compare as compare_views
 from holoptic.reading.compare import paths_in_view
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.result import Answer, Difference, Reading
+from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units.spoken import said
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import SheetRead
@@ -91,7 +92,7 @@ def _place(path: tuple[tuple[float, float], ...]) -> str:
         return ""
     (a, b), (c, d) = path[0], path[-1]
     start = f" at ({a:.2f}, {b:.2f})"
-    return start if math.dist((a, b), (c, d)) < 1e-6 else f"{start} to ({c:.2f}, {d:.2f})"
+    return start if math.dist((a, b), (c, d)) < COINCIDENT_MM else f"{start} to ({c:.2f}, {d:.2f})"
 
 
 def _require_dxf(path: Path) -> None:

@@ -30,15 +30,14 @@ from holoptic.part import Source
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import Picture, View
 from holoptic.solid.pieces import SolidFacts
+from holoptic.tolerance import COINCIDENT_MM, ROUNDING, SEEN_MM
 from holoptic.units.spoken import figure
 
 LineRole = Literal["true", "oval", "construction", "offset", "edge"]
 Quantity = Literal["length", "angle", "area"]
-_STRAIGHT_MM = 1e-6
 _SAME_ANGLE = 0.05
 """Degrees; a smaller difference cannot be drawn."""
 _BAND_POINTS = 180
-_SEEN_MM = 0.005
 _LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"
 
 
@@ -133,7 +132,7 @@ def _ball_remark(arc: EllipticArc, view: View) -> str:
     if not drawn.is_circle:
         return "a ball's outline is an ellipse here: an isometric shows it as a circle"
     size = drawn.half_axes[0] / arc.major
-    if abs(size - 1) < _SEEN_MM:
+    if abs(size - 1) < SEEN_MM:
         return "a ball's outline is a circle of its own radius here"
     return f"a circle of {size:.4f} × the ball's radius{oval_cost(arc.major, size, view)}"
 
@@ -170,7 +169,7 @@ def _circle_figures(
     own = made.axes if made.deviation > 0 else None
 
     def drawn(index: int, true: float) -> float | None:
-        return own[index] * scale if own and abs(own[index] - true) > _SEEN_MM else None
+        return own[index] * scale if own and abs(own[index] - true) > SEEN_MM else None
 
     figures = [
         Figure("true diameter", 2 * arc.major),
@@ -223,7 +222,7 @@ def _drawing(
         curve = made.curve
         lines.append(CardLine(tuple(curve.path(curve.first, curve.last)), "oval"))
     for point in (*made.joins, *made.centres):
-        if all(math.dist(point, other) > 1e-6 for other in lettered):
+        if all(math.dist(point, other) > COINCIDENT_MM for other in lettered):
             lettered.append(point)
     return tuple(lines), tuple(zip(_LETTERS, lettered, strict=False))
 
@@ -264,7 +263,7 @@ def _band(made: Construction) -> tuple[Gap, ...]:
 
 def _slope_card(line: Segment, view: View, scale: float, edge: int, name: str) -> Card | None:
     way = subtract(line.end, line.start)
-    axes = [axis for axis in range(3) if abs(way[axis]) > _STRAIGHT_MM]
+    axes = [axis for axis in range(3) if abs(way[axis]) > COINCIDENT_MM]
     if len(axes) < 2:
         return None
     places = [apply(view.matrix, spot) for spot in _steps(line, axes)]
@@ -316,8 +315,8 @@ def _protractor(view: View, axes: list[int], way: Vec3, true: float, drawn: floa
     between = abs(drawn - axis_turn)
     between = min(between, 180 - between)
     scales = [view.axis_scale(axis) for axis in axes]
-    square = abs(abs(view.axis_angle(axes[0]) - view.axis_angle(axes[1])) % 180 - 90) < 1e-9
-    if square and abs(scales[0] - scales[1]) < 1e-9:
+    square = abs(abs(view.axis_angle(axes[0]) - view.axis_angle(axes[1])) % 180 - 90) < ROUNDING
+    if square and abs(scales[0] - scales[1]) < ROUNDING:
         return "This face is shown true: the angle holds and a protractor may be used."
     del way
     if abs(between - true) < _SAME_ANGLE:

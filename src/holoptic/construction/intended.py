@@ -28,14 +28,14 @@ from holoptic.job import HandWays
 from holoptic.part import Source
 from holoptic.pictorial import Picture, Stroke
 from holoptic.solid.pieces import SolidFacts
-from holoptic.tolerance import CHORD_MM, ON_PAPER_MM
+from holoptic.tolerance import CHORD_MM, ON_CURVE_MM, ON_PAPER_MM, ROUNDING
 
 How = Literal["spot", "meet", "touch", "nearest"]
 
 _LEAST_CROSSING = math.sin(math.radians(4))
 """Lines that cross at less than 4° mark a point badly: it is then set off instead."""
 _TANGENT = math.sin(math.radians(1.5))
-_ON_CURVE_MM = 1.5e-3
+_ON_CURVE_MM = ON_CURVE_MM
 """A true end this near to an ellipse lies on it."""
 _FRENCH_MM = 0.05
 _FEWEST_POINTS, _MOST_POINTS = 5, 33
@@ -91,7 +91,7 @@ class Bent:
     def is_whole(self) -> bool:
         """Whether it goes all the way round."""
         turn = self.curve.last - self.curve.first
-        return self.curve.closed and self.last - self.first > turn - 1e-9
+        return self.curve.closed and self.last - self.first > turn - ROUNDING
 
     @cached_property
     def path(self) -> tuple[Vec2, ...]:

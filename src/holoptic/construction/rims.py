@@ -13,13 +13,13 @@ from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.job import HandWays
 from holoptic.part import Part, Source
 from holoptic.pictorial import View
+from holoptic.tolerance import ROUNDING
 from holoptic.units.spoken import measure
 
 RimKey = tuple[float, ...]
 """Centre, both half axes and normal of a circle in space: equal for all its pieces."""
 
 _BY_HAND: tuple[Method, ...] = ("four-centre", "closer", "free-arcs", "offsets", "true")
-_ON_AXIS = 1e-9
 
 
 @dataclass(frozen=True)
@@ -55,7 +55,7 @@ def rim_key(arc: EllipticArc) -> RimKey:
 def square_axis(arc: EllipticArc) -> int | None:
     """Return the crate axis that a circle's plane is square to, or None."""
     for axis in range(3):
-        if all(abs(arc.normal[other]) < _ON_AXIS for other in range(3) if other != axis):
+        if all(abs(arc.normal[other]) < ROUNDING for other in range(3) if other != axis):
             return axis
     return None
 

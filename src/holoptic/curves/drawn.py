@@ -20,13 +20,12 @@ import numpy.typing as npt
 
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
-from holoptic.tolerance import CHORD_MM
+from holoptic.tolerance import CHORD_MM, FINE, ROUNDING, SHARE, SOLVED, SOLVED_SQUARE
 
 Points = npt.NDArray[np.float64]
 _SAMPLES_A_TURN = 96
 _SAMPLES_A_SPAN = 12
-_AT_END = 1e-9
-_GOOD_ENOUGH = 1e-14
+_GOOD_ENOUGH = SOLVED_SQUARE
 """As shares of the largest value: what counts as zero at an open end, and between samples."""
 _STEPS = 28
 """So many steps of false position reach the last digit between two samples."""
@@ -73,7 +72,7 @@ class DrawnCurve(ABC):
         values = function(points, self.slopes(t))
         found = [float(value) for value in t[:-1][values[:-1] == 0.0]]
         if not self.closed:  # at an end there may be no change of sign to see
-            least = _AT_END * np.abs(values).max()
+            least = ROUNDING * np.abs(values).max()
             found += [float(t[k]) for k in (0, -1) if abs(values[k]) <= least]
         at = np.nonzero(values[:-1] * values[1:] < 0.0)[0]
         if len(at):
@@ -132,7 +131,7 @@ class DrawnCurve(ABC):
         found: list[tuple[float, float]] = []
         for t, s in _rough_crossings(self.samples, other.samples):
             refined = _refined(self, other, t, s)
-            if refined and all(abs(refined[0] - known[0]) > 1e-7 for known in found):
+            if refined and all(abs(refined[0] - known[0]) > FINE for known in found):
                 found.append(refined)
         return found
 
@@ -148,7 +147,7 @@ class DrawnCurve(ABC):
 
     def span(self, start: float, end: float) -> tuple[float, float]:
         """Return (start, end) with end beyond start: a closed curve is followed onward."""
-        if self.closed and end <= start + 1e-12:
+        if self.closed and end <= start + SOLVED:
             end += self.last - self.first
         return start, end
 
@@ -403,7 +402,7 @@ def common_tangents(one: DrawnCurve, other: DrawnCurve) -> list[tuple[float, flo
     for k in np.nonzero(gaps[:-1] * gaps[1:] <= 0)[0]:
         normal = float(normals[0, k]), float(normals[1, k])
         pair = _laid(one, other, normal)
-        if pair is not None and all(abs(pair[0] - known[0]) > 1e-6 for known in found):
+        if pair is not None and all(abs(pair[0] - known[0]) > SHARE for known in found):
             found.append(pair)
     return found
 
@@ -414,12 +413,12 @@ def _laid(one: DrawnCurve, other: DrawnCurve, normal: Vec2) -> tuple[float, floa
         t, s = (_farthest(curve, normal) for curve in (one, other))
         p, q = one.at(t), other.at(s)
         size = math.dist(p, q)
-        if size < 1e-9:
+        if size < ROUNDING:
             return None
         across = (q[1] - p[1]) / size, (p[0] - q[0]) / size
         if across[0] * normal[0] + across[1] * normal[1] < 0:
             across = -across[0], -across[1]
-        if math.dist(across, normal) < 1e-12:
+        if math.dist(across, normal) < SOLVED:
             return t, s
         normal = across
     return None
@@ -461,12 +460,12 @@ def _refined(one: DrawnCurve, other: DrawnCurve, t: float, s: float) -> tuple[fl
         (px, py), (qx, qy) = one.at(t), other.at(s)
         (ax, ay), (bx, by) = one.slope(t), other.slope(s)
         sine = ax * by - ay * bx
-        if abs(sine) < 1e-12:
+        if abs(sine) < SOLVED:
             return None
         dx, dy = qx - px, qy - py
         step_t, step_s = (dx * by - dy * bx) / sine, (dx * ay - dy * ax) / sine
-        if math.hypot(dx, dy) < 1e-11:
+        if math.hypot(dx, dy) < SOLVED:
             return t, s
         t, s = t + step_t, s + step_s
-    same = math.dist(one.at(one.wrapped(t)), other.at(other.wrapped(s))) < 1e-9
+    same = math.dist(one.at(one.wrapped(t)), other.at(other.wrapped(s))) < ROUNDING
     return (one.wrapped(t), other.wrapped(s)) if same else None

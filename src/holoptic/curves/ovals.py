@@ -29,11 +29,11 @@ from holoptic.curves.methods import USUAL_ORDINATES, Method
 from holoptic.curves.paper import crossing, direction
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
+from holoptic.tolerance import FINE, ROUNDING, SEARCHED, SHARE, SLIGHT, SOLVED
 
-_SAME_LENGTH = 1e-6
+_SAME_LENGTH = SHARE
 """Relative difference below which the sides of a parallelogram are equal."""
-_UPRIGHT = 1e-9
-_ROUND = 1e-7
+_ROUND = FINE
 """Relative difference below which an ellipse is a circle."""
 
 
@@ -57,7 +57,7 @@ class Ellipse:
         """
         axes = arc.on_axes()
         (x, y), (u, v) = axes.a, axes.b
-        if x < -_UPRIGHT * math.hypot(x, y) or (x <= _UPRIGHT * math.hypot(x, y) and y < 0):
+        if x < -ROUNDING * math.hypot(x, y) or (x <= ROUNDING * math.hypot(x, y) and y < 0):
             (x, y), (u, v) = (-x, -y), (-u, -v)
         return cls(axes.centre, (x, y), (u, v), half_sides)
 
@@ -76,7 +76,7 @@ class Ellipse:
     def is_flat(self) -> bool:
         """Whether it is so thin that it is a line."""
         a, b = self.half_axes
-        return b < 1e-4 * a
+        return b < SLIGHT * a
 
     @property
     def turn(self) -> float:
@@ -121,7 +121,7 @@ class Ellipse:
             cosine, sine = np.cos(t), np.sin(t)
             value = (b * b - a * a) * cosine * sine + a * x * sine - b * y * cosine
             rate = (b * b - a * a) * (cosine**2 - sine**2) + a * x * cosine + b * y * sine
-            t = np.clip(t - value / np.where(np.abs(rate) < 1e-12, 1e-12, rate), 0, np.pi / 2)
+            t = np.clip(t - value / np.where(np.abs(rate) < SOLVED, SOLVED, rate), 0, np.pi / 2)
         gap = np.hypot(x - a * np.cos(t), y - b * np.sin(t))
         return np.asarray(np.where((x / a) ** 2 + (y / b) ** 2 >= 1, gap, -gap))
 
@@ -332,7 +332,7 @@ def best_arcs(ratio: float, free: bool) -> tuple[float, float, float]:
     bounds = max(start - step, 0.002 * ratio), min(start + step, 0.998 * ratio)
     small = float(
         minimize_scalar(lambda r: worst(1.0, ratio, r), bounds=bounds, method="bounded",
-                        options={"xatol": 1e-12}).x
+                        options={"xatol": SOLVED}).x
     )  # fmt: skip
     if not free:
         return 1.0, ratio, small
@@ -341,7 +341,8 @@ def best_arcs(ratio: float, free: bool) -> tuple[float, float, float]:
         corners = [found] + [found + size * np.eye(3)[k] * ratio for k in range(3)]
         found = minimize(
             lambda figures: worst(*figures), found, method="Nelder-Mead",
-            options={"initial_simplex": corners, "xatol": 1e-10, "fatol": 1e-12, "maxiter": 2000},
+            options={"initial_simplex": corners, "xatol": SEARCHED, "fatol": SOLVED,
+                     "maxiter": 2000},
         ).x  # fmt: skip
     return float(found[0]), float(found[1]), float(found[2])
 

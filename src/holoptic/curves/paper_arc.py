@@ -8,9 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from holoptic.curves.vectors import Vec2
-from holoptic.tolerance import CHORD_MM
+from holoptic.tolerance import CHORD_MM, ROUNDING
 
-_ROUND = 1e-9
+_ROUND = ROUNDING
 """Relative difference of the half axes below which an ellipse is a circle."""
 
 
@@ -30,7 +30,7 @@ class PaperArc:
     @property
     def is_closed(self) -> bool:
         """Whether it goes all the way round."""
-        return self.last - self.first > math.tau - 1e-9
+        return self.last - self.first > math.tau - ROUNDING
 
     @property
     def runs_left(self) -> bool:

@@ -22,7 +22,7 @@ from holoptic.curves.vectors import (
     distance,
     mix,
 )
-from holoptic.tolerance import CHORD_MM
+from holoptic.tolerance import CHORD_MM, ROUNDING
 
 Box = tuple[float, float, float, float]
 """xmin, ymin, xmax, ymax on paper, mm."""
@@ -105,7 +105,7 @@ class EllipticArc:
     @property
     def is_closed(self) -> bool:
         """Whether it goes all the way round."""
-        return self.last - self.first > 2 * math.pi - 1e-9
+        return self.last - self.first > 2 * math.pi - ROUNDING
 
     @property
     def span(self) -> tuple[float, float]:

@@ -18,6 +18,7 @@ from holoptic.plan.words import plan_summary
 from holoptic.sheet.drawing import Drawing, Ink, Words, rectangle
 from holoptic.sheet.frames import CAUTION
 from holoptic.sheet.papers import Paper
+from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Unit, show
 from holoptic.units.spoken import said
 
@@ -207,7 +208,7 @@ class _Fit:
 
     def __init__(self, places: Sequence[Vec2], box: tuple[float, float, float, float]) -> None:
         xmin, ymin, xmax, ymax = extent(list(places))
-        width, height = max(xmax - xmin, 1e-6), max(ymax - ymin, 1e-6)
+        width, height = max(xmax - xmin, COINCIDENT_MM), max(ymax - ymin, COINCIDENT_MM)
         self.box = box
         self.scale = min((box[2] - box[0] - 8) / width, (box[3] - box[1] - 8) / height)
         self.origin = (

@@ -9,12 +9,11 @@ from itertools import pairwise
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.part.part import Part
 from holoptic.part.provenance import given_offsets
-from holoptic.tolerance import COINCIDENT_MM
+from holoptic.tolerance import CHANGED_VOLUME_MM3, COINCIDENT_MM
 from holoptic.units.spoken import measure
 
 _NEAR_MM = 0.6
 """Two distances that differ by less are likely to be meant as one."""
-_NOTHING_MM3 = 1e-3
 
 
 @dataclass(frozen=True)
@@ -43,7 +42,7 @@ def _idle_operations(part: Part, volumes: Sequence[float]) -> Iterator[Advice]:
     crate = part.crate.sizes
     before = crate[0] * crate[1] * crate[2] if part.begin == "block" else 0.0
     for index, (operation, after) in enumerate(zip(part.operations, volumes, strict=False)):
-        if not operation.off and abs(after - before) < _NOTHING_MM3:
+        if not operation.off and abs(after - before) < CHANGED_VOLUME_MM3:
             what = "there is nothing to cut" if operation.mode == "cut" else "it is solid already"
             yield Advice(f"“{operation.name}” changes nothing: {what} where it lies", index)
         before = after

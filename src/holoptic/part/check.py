@@ -28,7 +28,7 @@ from holoptic.part.operations import (
 from holoptic.part.outline import polyline, sides_of
 from holoptic.part.part import Part
 from holoptic.part.strips import strip_area
-from holoptic.tolerance import COINCIDENT_MM
+from holoptic.tolerance import COINCIDENT_MM, GIVEN_MM
 from holoptic.units.spoken import figure, measure
 
 LARGEST_MM = 1e5
@@ -36,8 +36,6 @@ LARGEST_MM = 1e5
 
 FEWEST_SIDES, MOST_SIDES = 3, 12
 """Of a regular polygon."""
-
-_ARC_SLACK_MM = 1e-4
 
 
 def check(part: Part) -> dict[int, tuple[Basic, ...]]:
@@ -181,7 +179,7 @@ def _bulging(points: list[Vec2], operation: Prism | Strip, crate: Crate) -> Iter
     over = max(
         max(-u, u - width, -v, v - height) for u, v in points
     )  # fmt: skip
-    if over > _ARC_SLACK_MM:
+    if over > GIVEN_MM:
         yield f"reaches {measure(over)} outside the {operation.face.value} face"
 
 

@@ -36,6 +36,7 @@ from holoptic.part.operations import (
     Strip,
     corner_places,
 )
+from holoptic.tolerance import ROUNDING
 from holoptic.units import Length
 
 MOST_COPIES = 60
@@ -198,7 +199,7 @@ def _moved(point: OutlinePoint, which: int, step: Length) -> OutlinePoint:
 
 
 def _about(piece: Basic, copies: AboutCentre, k: int, crate: Crate) -> Basic:
-    whole = abs(abs(copies.angle) - 360.0) < 1e-9
+    whole = abs(abs(copies.angle) - 360.0) < ROUNDING
     turn = k * copies.angle / (copies.count if whole else copies.count - 1)
     if k == 0:
         return piece
@@ -208,7 +209,7 @@ def _about(piece: Basic, copies: AboutCentre, k: int, crate: Crate) -> Basic:
         return _with(piece, outline=_turned_outline(piece.outline, pivot, turn))
     if isinstance(piece, CornerCut):
         raise TypeError("a corner cut is never repeated")
-    if isinstance(piece, Pyramid) and abs(turn / _QUARTER - round(turn / _QUARTER)) > 1e-9:
+    if isinstance(piece, Pyramid) and abs(turn / _QUARTER - round(turn / _QUARTER)) > ROUNDING:
         raise ValueError("is a pyramid: it can be repeated about a centre in quarter turns only")
     u, v = _turned(piece.centre_mm(crate), pivot, turn)
     moved: Basic = _with(piece, u=Offset(figure(u)), v=Offset(figure(v)))

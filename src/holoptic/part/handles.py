@@ -17,9 +17,8 @@ from holoptic.part.operations import (
 )
 from holoptic.part.part import Part
 from holoptic.part.provenance import given_offsets
+from holoptic.tolerance import GIVEN_MM
 from holoptic.units import Length, Unit
-
-_SAME_MM = 1e-4
 
 
 def holder_of(part: Part, operation: int | None, axis: int, at: float) -> int | None:
@@ -34,7 +33,7 @@ def holder_of(part: Part, operation: int | None, axis: int, at: float) -> int | 
     ]  # fmt: skip
     if operation in found:
         return operation
-    if abs(at - size) <= _SAME_MM:
+    if abs(at - size) <= GIVEN_MM:
         return None
     if found:
         return found[0]
@@ -99,7 +98,7 @@ def _moved_outline(
     side, outline = "uv"[which], list(operation.outline)
     hit = False
     for k, point in enumerate(outline):
-        if isinstance(point, Corner) and abs(point.mm[which] - at) <= _SAME_MM:
+        if isinstance(point, Corner) and abs(point.mm[which] - at) <= GIVEN_MM:
             length = Length.of(to, unit)
             outline[k] = replace(point, u=length) if side == "u" else replace(point, v=length)
             hit = True
@@ -121,7 +120,7 @@ def _moved_depth(
 
     for name in ("end", "start"):
         length: Length | None = getattr(operation, name, None)
-        if length is not None and abs(length.mm - depth(at)) <= _SAME_MM:
+        if length is not None and abs(length.mm - depth(at)) <= GIVEN_MM:
             return _with(operation, name, Length.of(depth(to), unit))
     return None
 
@@ -138,7 +137,7 @@ def _moved_centre(
     width = getattr(operation, "diameter", None)
     reach = width.mm / 2 if width is not None else 0.0
     centre = offset.from_near(size)
-    if min(abs(abs(at - centre) - reach), abs(at - centre)) > _SAME_MM:
+    if min(abs(abs(at - centre) - reach), abs(at - centre)) > GIVEN_MM:
         return None
     place = centre + to - at
     counted = size - place if offset.far else place - size / 2 if offset.centred else place
@@ -158,7 +157,7 @@ def _moved_bevel(
         if length is None or face.normal_axis != axis:
             continue
         size = crate.sizes[axis]
-        if abs((size - at if face.is_far else at) - length.mm) <= _SAME_MM:
+        if abs((size - at if face.is_far else at) - length.mm) <= GIVEN_MM:
             made = Length.of(size - to if face.is_far else to, unit)
             return replace(bevel, offset=made) if name == "offset" else replace(bevel, across=made)
     return None
@@ -169,7 +168,7 @@ def _moved_corner_cut(
 ) -> Operation | None:
     far, length = cut.sides[axis]
     size = crate.sizes[axis]
-    if abs((size - at if far else at) - length.mm) > _SAME_MM:
+    if abs((size - at if far else at) - length.mm) > GIVEN_MM:
         return None
     made = Length.of(size - to if far else to, unit)
     if axis == 0:

@@ -10,6 +10,7 @@ from typing import ClassVar, Literal
 
 from holoptic.curves.vectors import Vec3
 from holoptic.part.crate import Crate, Face
+from holoptic.tolerance import ROUNDING
 from holoptic.units import Length
 
 Mode = Literal["cut", "add"]
@@ -86,12 +87,12 @@ class Slope:
         if self.length is not None:
             return self.length.mm * cosine, self.length.mm * sine
         if self.run is not None:
-            if abs(cosine) < _SQUARE:
+            if abs(cosine) < ROUNDING:
                 raise ValueError(f"a slope of {self.angle:g}° has no run: give its length or rise")
             size = self.run.mm / cosine
         else:
             assert self.rise is not None
-            if abs(sine) < _SQUARE:
+            if abs(sine) < ROUNDING:
                 raise ValueError(f"a slope of {self.angle:g}° has no rise: give its length or run")
             size = self.rise.mm / sine
         if size <= 0:
@@ -99,7 +100,6 @@ class Slope:
         return size * cosine, size * sine
 
 
-_SQUARE = 1e-9
 OutlinePoint = Corner | Slope
 
 

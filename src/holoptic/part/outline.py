@@ -26,11 +26,11 @@ from holoptic.part.operations import (
     reach_mm,
 )
 from holoptic.part.strips import strip_area
-from holoptic.tolerance import COINCIDENT_MM
+from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 from holoptic.units.spoken import figure, measure
 
 _STEP = math.radians(2)
-_STRAIGHT = 1e-9
+_STRAIGHT = ROUNDING
 """Sine of an angle that is none."""
 
 

@@ -37,7 +37,7 @@ def _words_at(part: Part, index: int, axis: int, at: float) -> Length | None:
     found = [
         given.length for given in given_offsets(part)
         if given.axis == axis and given.operation == index and not given.far
-        and abs(given.at - at) < 1e-6
+        and abs(given.at - at) < COINCIDENT_MM
     ]  # fmt: skip
     operation = part.operations[index]
     if not found and isinstance(operation, Centred):

@@ -11,7 +11,7 @@ from holoptic.errors import BadInput, ExpressionError, PartError, UnknownName
 from holoptic.part.crate import AXIS_LETTERS, Crate, Face
 from holoptic.part.naming import feature_names, with_name_changed, words_used
 from holoptic.part.operations import CornerCut, Operation
-from holoptic.tolerance import COINCIDENT_MM
+from holoptic.tolerance import COINCIDENT_MM, SHARE
 from holoptic.units import Length, Unit
 
 Begin = Literal["block", "empty"]
@@ -165,7 +165,7 @@ class Part:
         fresh = self.reread(unit, strict=True)
         for old, new in zip(_all_lengths(self), _all_lengths(fresh), strict=True):
             # written this way round so that a stored NaN is refused too
-            if not abs(old.mm - new.mm) <= 1e-6 * max(1.0, abs(new.mm)):
+            if not abs(old.mm - new.mm) <= SHARE * max(1.0, abs(new.mm)):
                 raise BadInput(
                     f"part “{self.name}”: “{old.text}” is {new.mm:g} mm but stands as {old.mm:g}"
                 )

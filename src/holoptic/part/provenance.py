@@ -34,9 +34,8 @@ from holoptic.part.operations import (
 from holoptic.part.outline import polyline, sides_of
 from holoptic.part.part import Part
 from holoptic.part.strips import strip_area
+from holoptic.tolerance import GIVEN_MM
 from holoptic.units import Length
-
-_ON_MM = 1e-4
 
 _ABOVE = re.compile(r"(?P<end>[LDH])-(?:\((?P<sum>[^()]*)\)|(?P<rest>[^-+()]+))")
 """A depth counted from the far end that says a height above the near one: `H-(plate.top+9)`."""
@@ -74,8 +73,8 @@ def operations_finder(part: Part) -> Callable[[list[Vec3]], list[int | None]]:
         for basic in _sound_basics(operation, part.crate)
     ]
     made.reverse()
-    low = np.array([boundary.low for _, boundary in made]).reshape(-1, 3) - _ON_MM
-    high = np.array([boundary.high for _, boundary in made]).reshape(-1, 3) + _ON_MM
+    low = np.array([boundary.low for _, boundary in made]).reshape(-1, 3) - GIVEN_MM
+    high = np.array([boundary.high for _, boundary in made]).reshape(-1, 3) + GIVEN_MM
 
     def find(points: list[Vec3]) -> list[int | None]:
         places = np.array(points).reshape(-1, 1, 3)
@@ -117,10 +116,10 @@ class _Boundary:
         if self._area is None:
             return _on_boundary(self._basic, self._crate, point)
         u, v, w = self._crate.on_face(self._basic.face, point)
-        if any(side.distance((u, v)) <= _ON_MM for side in self._sides):
+        if any(side.distance((u, v)) <= GIVEN_MM for side in self._sides):
             return True
         start, end = extent_mm(self._basic, self._crate)
-        on_end = min(abs(w - start), abs(w - end)) <= _ON_MM
+        on_end = min(abs(w - start), abs(w - end)) <= GIVEN_MM
         return on_end and bool(self._area.covers(Point(u, v)))
 
 
@@ -230,20 +229,20 @@ def _on_boundary(operation: Basic, crate: Crate, point: Vec3) -> bool:
         return _on_corner_cut(operation, crate, point)
     u, v, w = crate.on_face(operation.face, point)
     start, end = extent_mm(operation, crate)
-    if not start - _ON_MM <= w <= end + _ON_MM:
+    if not start - GIVEN_MM <= w <= end + GIVEN_MM:
         return False
     if isinstance(operation, Ball | Ring):
         return _on_ball_or_ring(operation, crate, (u, v, w))
-    on_end = min(abs(w - start), abs(w - end)) <= _ON_MM
-    share = (w - start) / max(end - start, _ON_MM)
+    on_end = min(abs(w - start), abs(w - end)) <= GIVEN_MM
+    share = (w - start) / max(end - start, GIVEN_MM)
     if isinstance(operation, Round):
         centre = operation.centre_mm(crate)
         off = math.dist((u, v), centre) - operation.radius_at(share)
-        return abs(off) <= _ON_MM or (on_end and off < 0)
+        return abs(off) <= GIVEN_MM or (on_end and off < 0)
     if isinstance(operation, Prism):
         raise TypeError("the boundary of a prism is found by its sides")
     area, place = _section(operation, crate, share), Point(u, v)
-    return bool(area.boundary.distance(place) <= _ON_MM or (on_end and area.covers(place)))
+    return bool(area.boundary.distance(place) <= GIVEN_MM or (on_end and area.covers(place)))
 
 
 def _on_corner_cut(cut: CornerCut, crate: Crate, point: Vec3) -> bool:
@@ -251,7 +250,7 @@ def _on_corner_cut(cut: CornerCut, crate: Crate, point: Vec3) -> bool:
     shares = []
     for value, size, (far, offset) in zip(point, crate.sizes, cut.sides, strict=True):
         shares.append(((size - value) if far else value) / offset.mm)
-    slack = _ON_MM / min(offset.mm for _, offset in cut.sides)
+    slack = GIVEN_MM / min(offset.mm for _, offset in cut.sides)
     return abs(sum(shares) - 1) <= slack and min(shares) >= -slack
 
 
@@ -259,10 +258,10 @@ def _on_ball_or_ring(item: Ball | Ring, crate: Crate, at: Vec3) -> bool:
     u, v = item.centre_mm(crate)
     across, along = math.dist(at[:2], (u, v)), at[2] - item.start.mm
     if isinstance(item, Ball):
-        on_flat = item.part != "whole" and abs(along) <= _ON_MM and across <= item.diameter.mm / 2
-        return on_flat or abs(math.hypot(across, along) - item.diameter.mm / 2) <= _ON_MM
+        on_flat = item.part != "whole" and abs(along) <= GIVEN_MM and across <= item.diameter.mm / 2
+        return on_flat or abs(math.hypot(across, along) - item.diameter.mm / 2) <= GIVEN_MM
     section = math.hypot(across - item.diameter.mm / 2, along)
-    return abs(section - item.thickness.mm / 2) <= _ON_MM
+    return abs(section - item.thickness.mm / 2) <= GIVEN_MM
 
 
 def _section(item: Strip | Polygon | Pyramid, crate: Crate, share: float) -> Area:

@@ -26,6 +26,7 @@ from holoptic.part.expand import figure, minus, plus
 from holoptic.part.operations import Arc, Corner, OutlinePoint, Slope, corner_places
 from holoptic.part.outline import sides_of
 from holoptic.part.outline_text import read_arc
+from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 from holoptic.units import Length, Unit
 
 CLOSE = "close"
@@ -70,7 +71,7 @@ class Walk:
         before = self.points[-1]
         points = (*self.points[:-1], replace(before, arc=arc), point)
         made = Walk(points, (*self.steps, step.strip()))
-        if math.dist(*made.places[-2:]) < 1e-6:
+        if math.dist(*made.places[-2:]) < COINCIDENT_MM:
             raise ExpressionError("this step leads nowhere", 0)
         return _drawable(made)
 
@@ -189,9 +190,9 @@ class Walk:
         reaches = [
             (goal - here) / along
             for here, goal, along in ((u, u0, way[0]), (v, v0, way[1]))
-            if abs(along) > 1e-9
+            if abs(along) > ROUNDING
         ]
-        ahead = [reach for reach in reaches if reach > 1e-6]
+        ahead = [reach for reach in reaches if reach > COINCIDENT_MM]
         if not ahead:
             raise ExpressionError("this way one never comes level with the start", 0)
         reach = min(ahead)
@@ -199,7 +200,9 @@ class Walk:
         place = u + reach * way[0], v + reach * way[1]
         # the start's own words are kept for the coordinate that is met
         lengths = [
-            own if isinstance(start, Corner) and abs(at - own.mm) < 1e-9 else figure(round(at, 9))
+            own
+            if isinstance(start, Corner) and abs(at - own.mm) < ROUNDING
+            else figure(round(at, 9))
             for at, own in zip(place, _own(start), strict=True)
         ]
         return Corner(lengths[0], lengths[1])

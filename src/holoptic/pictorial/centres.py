@@ -16,12 +16,10 @@ from holoptic.curves.space import EllipticArc, Segment
 from holoptic.curves.vectors import Vec2, Vec3, add, apply, cross, dot, subtract, unit
 from holoptic.pictorial.kinds import View
 from holoptic.solid.pieces import Piece, RoundFeature
-from holoptic.tolerance import ON_PAPER_MM, PARALLEL
+from holoptic.tolerance import FINE, KERNEL_MM, ON_PAPER_MM, PARALLEL
 
 OVERRUN_MM = 3.0
 """How far a centre line runs beyond its feature on paper, at scale 1:1."""
-_SAME_AXIS = 1e-7
-_SAME_PLACE_MM = 1e-5
 
 
 @dataclass(frozen=True)
@@ -85,7 +83,7 @@ def _way(feature: RoundFeature) -> Vec3:
 
 def _in_view(axis: _Axis, view: View) -> Iterator[Segment]:
     toward = unit(view.toward_viewer)
-    if _length(cross(axis.way, toward)) < _SAME_AXIS:
+    if _length(cross(axis.way, toward)) < FINE:
         centre, radius = max(axis.ends, key=lambda end: end[1])
         yield from _cross(centre, radius, _arms(axis.way), view)
         return
@@ -119,7 +117,7 @@ def _in_pictorial(
     for centre, radius in axis.rims_toward(toward):
         seen, hidden = turns.get(_rim_key(centre, radius), (0.0, 0.0))
         # a shoulder round something that stands out further has its centre inside that
-        if seen > hidden and dot(centre, toward) > nearest - _SAME_PLACE_MM:
+        if seen > hidden and dot(centre, toward) > nearest - KERNEL_MM:
             rims.append((centre, radius))
     if rims:
         centre, radius = max(rims, key=lambda rim: rim[1])
@@ -133,7 +131,7 @@ def _in_pictorial(
 def _arms(way: Vec3) -> tuple[Vec3, Vec3]:
     """Return the two directions of a cross: the crate's own axes where the feature allows."""
     crate: tuple[Vec3, ...] = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
-    square = [axis for axis in crate if abs(dot(axis, way)) < _SAME_AXIS]
+    square = [axis for axis in crate if abs(dot(axis, way)) < FINE]
     if len(square) >= 2:
         return square[0], square[1]
     first = square[0] if square else unit(cross(way, (0.0, 0.0, 1.0)))

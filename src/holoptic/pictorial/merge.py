@@ -17,10 +17,16 @@ from holoptic.curves.paper import direction, offset_from_line, position_on_line
 from holoptic.curves.space import Chord, Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Matrix23, Vec2, apply, distance
 from holoptic.solid.pieces import Piece
-from holoptic.tolerance import COINCIDENT_MM, ON_PAPER_MM, SHORTEST_STROKE_MM
+from holoptic.tolerance import (
+    COINCIDENT_MM,
+    LEAST_SQUARE,
+    ON_PAPER_MM,
+    SAME_ANGLE,
+    SHORTEST_STROKE_MM,
+)
 
 _TURN = 2 * math.pi
-_SAME_ANGLE = 2e-6
+_SAME_ANGLE = SAME_ANGLE
 """Radians; strokes of one line differ by rounding alone."""
 
 
@@ -325,7 +331,7 @@ def _without_twins(pieces: list[Piece], matrix: Matrix23) -> list[Piece]:
 def _lies_on(path: np.ndarray, other: np.ndarray) -> bool:
     probes = path[:: max(1, len(path) // 8)]
     starts, steps = other[:-1], np.diff(other, axis=0)
-    lengths = np.maximum((steps**2).sum(axis=1), 1e-18)
+    lengths = np.maximum((steps**2).sum(axis=1), LEAST_SQUARE)
     for probe in probes:
         t = np.clip(((probe - starts) * steps).sum(axis=1) / lengths, 0, 1)
         gaps = np.hypot(*(starts + t[:, None] * steps - probe).T)

@@ -18,6 +18,7 @@ from holoptic.curves.vectors import apply
 from holoptic.pictorial.kinds import NearCorner, View, view_of
 from holoptic.pictorial.picture import Picture
 from holoptic.solid.pieces import Look, Piece, SolidFacts
+from holoptic.tolerance import APART_MM, ROUNDING, SHARE, SLIGHT
 
 KINDS = ("isometric", "dimetric", "cabinet", "cavalier", "plan-oblique")
 _FEW_KINDS = ("isometric", "dimetric", "cabinet")
@@ -29,7 +30,6 @@ _USUAL = {"isometric": 0.3, "cabinet": 0.15, "dimetric": 0.15, "cavalier": -0.15
 _REAR, _BELOW = -0.3, -0.45
 """The front should be shown, and a part seen from above, unless more is seen otherwise."""
 
-_ON_ONE_LINE_MM = 1e-3
 _TOO_CLOSE_MM = 0.7
 """Lines nearer than this run together in ink; in mm on paper at scale 1:1."""
 _ALONG_MM = 2.0
@@ -106,7 +106,7 @@ def appraise(facts: SolidFacts, look: Look, picture: Picture) -> Appraisal:
         view.kind, view.corner.value if view.corner else "", view.title,
         len(features), len(features_seen), unseen,
         len(facts.edges), len(seen), len(rounds), sum(rounds.values()),
-        hidden / max(hidden + visible, 1e-9), pairs, close, len(seen & look.edge_on),
+        hidden / max(hidden + visible, ROUNDING), pairs, close, len(seen & look.edge_on),
     )  # fmt: skip
 
 
@@ -155,21 +155,21 @@ def reasons(item: Appraisal, names: Sequence[str]) -> str:
 def _is_true(arc: EllipticArc, view: View) -> bool:
     (ax, ay), (bx, by) = arc.image(view.matrix)
     a, b = math.hypot(ax, ay), math.hypot(bx, by)
-    return arc.is_circle and abs(a - b) < 1e-6 * a and abs(ax * bx + ay * by) < 1e-6 * a * b
+    return arc.is_circle and abs(a - b) < SHARE * a and abs(ax * bx + ay * by) < SHARE * a * b
 
 
 def _collisions(pieces: Sequence[Piece], view: View) -> tuple[tuple[tuple[int, int], ...], int]:
     """Return the pairs of distinct edges that fall on one line, and how many lie too close."""
     lines = [p for p in pieces if p.visible and p.edge is not None and type(p.curve) is Segment]
-    lines = [p for p in lines if p.curve.length > _ON_ONE_LINE_MM]
+    lines = [p for p in lines if p.curve.length > APART_MM]
     if not 1 < len(lines) <= _MOST_LINES:
         return (), 0
     starts = np.array([apply(view.matrix, p.curve.start) for p in lines])
     ends = np.array([apply(view.matrix, p.curve.end) for p in lines])
-    sizes = np.maximum(np.hypot(*(ends - starts).T), 1e-9)
+    sizes = np.maximum(np.hypot(*(ends - starts).T), ROUNDING)
     along = (ends - starts) / sizes[:, None]
     sine = np.abs(along[:, None, 0] * along[None, :, 1] - along[:, None, 1] * along[None, :, 0])
-    parallel = np.triu(sine < 1e-4, 1) & (sizes > 0.2)[:, None] & (sizes > 0.2)
+    parallel = np.triu(sine < SLIGHT, 1) & (sizes > 0.2)[:, None] & (sizes > 0.2)
     first, second = np.nonzero(parallel)
     middle = (starts[second] + ends[second]) / 2 - starts[first]
     off = np.abs(along[first, 0] * middle[:, 1] - along[first, 1] * middle[:, 0])
@@ -178,13 +178,13 @@ def _collisions(pieces: Sequence[Piece], view: View) -> tuple[tuple[tuple[int, i
     ])  # fmt: skip
     overlap = np.minimum(places.max(axis=0), sizes[first]) - np.maximum(places.min(axis=0), 0)
     edges = np.array([p.edge for p in lines])
-    one_line = (off < _ON_ONE_LINE_MM) & (overlap > -_TOUCH_MM) & (edges[first] != edges[second])
+    one_line = (off < APART_MM) & (overlap > -_TOUCH_MM) & (edges[first] != edges[second])
     pairs = {
         (int(min(edges[i], edges[j])), int(max(edges[i], edges[j])))
         for i, j in zip(first[one_line], second[one_line], strict=True)
         if not _in_one_line(lines[i].curve, lines[j].curve)
     }
-    close = (off >= _ON_ONE_LINE_MM) & (off < _TOO_CLOSE_MM) & (overlap > _ALONG_MM)
+    close = (off >= APART_MM) & (off < _TOO_CLOSE_MM) & (overlap > _ALONG_MM)
     return tuple(sorted(pairs)), int(close.sum())
 
 
@@ -195,4 +195,4 @@ def _in_one_line(a: object, b: object) -> bool:
     origin, way = np.array(a.start), np.array(a.end) - np.array(a.start)
     way /= np.linalg.norm(way)
     away = np.array([b.start, b.end]) - origin
-    return bool((np.linalg.norm(np.cross(away, way), axis=1) < 1e-3).all())
+    return bool((np.linalg.norm(np.cross(away, way), axis=1) < SLIGHT * 10).all())

@@ -14,6 +14,7 @@ import numpy as np
 from holoptic.curves.space import Chord, Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec3, dot, subtract, unit
 from holoptic.solid.pieces import Piece, Span
+from holoptic.tolerance import LEAST_SQUARE
 
 _SHORTEST_MM = 0.05
 """A shorter part is a rounding sliver: where a face turns away is known no better."""
@@ -71,7 +72,7 @@ def _sampled(curve: SampledCurve, thick: tuple[Curve, ...]) -> tuple[Span, ...]:
 
 def _near(points: np.ndarray, line: np.ndarray) -> np.ndarray:
     steps = np.diff(line, axis=0)
-    sizes = np.maximum((steps**2).sum(axis=1), 1e-18)
+    sizes = np.maximum((steps**2).sum(axis=1), LEAST_SQUARE)
     away = points[:, None, :] - line[:-1]
     t = np.clip((away * steps).sum(axis=2) / sizes, 0, 1)
     gaps = np.linalg.norm(away - t[..., None] * steps, axis=2)

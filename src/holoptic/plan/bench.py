@@ -24,6 +24,7 @@ from holoptic.plan.moves import (
     point_names,
 )
 from holoptic.plan.slants import Slants
+from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 from holoptic.units.spoken import figure, worded
 from holoptic.views.orthographic import VIEW_TITLES
 
@@ -291,7 +292,7 @@ class Bench:
             return False
         axis, base, top, _ = self.raising
         low = spot_of(replace_axis(spot, axis, base))
-        if abs(spot[axis] - top) > 1e-9 or low == spot:
+        if abs(spot[axis] - top) > ROUNDING or low == spot:
             return False
         self.ensure_point(low)
         line = self.ensure_line(axis, low)
@@ -318,7 +319,7 @@ class Bench:
 
     def _set_off(self, axis: int, spot: Vec3) -> None:
         carry = self.carries.get((axis, round(spot[axis], 6)))
-        if carry is not None and abs(carry.centre - spot[axis]) > 1e-6:
+        if carry is not None and abs(carry.centre - spot[axis]) > COINCIDENT_MM:
             self._carry(axis, spot, carry)
             return
         if self._swing(axis, spot):
@@ -337,7 +338,7 @@ class Bench:
         """Set off a half width from a centre to both sides, where both are needed."""
         for centre_at, half in self.halves[axis]:
             other_at = round(2 * centre_at - spot[axis], 6) + 0.0
-            if abs(abs(spot[axis] - centre_at) - half) > 1e-6:
+            if abs(abs(spot[axis] - centre_at) - half) > COINCIDENT_MM:
                 continue
             centre = spot_of(replace_axis(spot, axis, centre_at))
             other = spot_of(replace_axis(spot, axis, other_at))
@@ -371,7 +372,7 @@ class Bench:
         other_corner = spot_of(replace_axis(corner, axis, low + high - corner[axis]))
         if (
             opposite[axis] in self.wanted[axis]
-            and abs(opposite[axis] - spot[axis]) > 1e-6
+            and abs(opposite[axis] - spot[axis]) > COINCIDENT_MM
             and opposite not in self.points
             and other_corner in self.points
         ):
@@ -426,7 +427,9 @@ class Bench:
 
     def _lifted(self, lift: Lift, setting: float) -> str:
         """Say where a distance is lifted, and what it is on the rule where that differs."""
-        reduced = "" if abs(setting - lift.true_mm) < 1e-9 else f", {figure(setting)} on the rule"
+        reduced = (
+            "" if abs(setting - lift.true_mm) < ROUNDING else f", {figure(setting)} on the rule"
+        )
         return f"Lift {worded(lift.true_mm, lift.words)}{reduced} from the {VIEW_TITLES[lift.view]}"
 
     def plot(self, spots: Sequence[Vec3], what: str) -> list[str]:
@@ -465,7 +468,7 @@ class Bench:
             return [
                 axis
                 for axis in range(3)
-                if any(abs(spot[axis] - origin[axis]) > 1e-9 for spot in spots)
+                if any(abs(spot[axis] - origin[axis]) > ROUNDING for spot in spots)
             ]
 
         def longest(origin: Vec3) -> float:

@@ -14,6 +14,7 @@ from holoptic.plan.errors import Sheets, budget_of, errors_at, stroke_ends
 from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import RULE
 from holoptic.plan.moves import BORDER_MARK, Budget, Move, bears_letter
+from holoptic.tolerance import SOLVED
 from holoptic.units.spoken import figure
 
 CLOSURE = "The back corner must close"
@@ -121,7 +122,7 @@ class _Chooser:
             return None
         readings = np.array([self._centred(*pair) for pair in pairs])
         variance = (readings**2).sum(axis=1)
-        explained = ((readings @ self.rest) ** 2).sum(axis=1) / np.maximum(variance, 1e-12)
+        explained = ((readings @ self.rest) ** 2).sum(axis=1) / np.maximum(variance, SOLVED)
         best = int(np.argmax(explained))
         return pairs[best] if explained[best] / self.total >= _WORTH else None
 
@@ -150,7 +151,7 @@ class _Chooser:
     def _explain(self, reading: Samples) -> None:
         """Take out of the errors what a reading tells about them."""
         variance = float((reading**2).sum())
-        if variance > 1e-12:
+        if variance > SOLVED:
             self.rest = self.rest - np.outer(reading, reading @ self.rest / variance)
 
     def _farthest(self) -> tuple[str, str]:

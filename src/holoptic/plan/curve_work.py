@@ -25,9 +25,8 @@ from holoptic.plan.instruments import (
     TRAMMEL,
     square_along,
 )
+from holoptic.tolerance import EXACT_MM, SHARE
 from holoptic.units.spoken import figure
-
-_SAME_MM = 1e-7
 
 
 class CurveWork:
@@ -56,8 +55,8 @@ class CurveWork:
         if made.is_whole:
             order = list(range(round(curve.last)))
         else:
-            first = math.floor(made.first + 1e-6)
-            last = math.ceil(made.last - 1e-6) - 1
+            first = math.floor(made.first + SHARE)
+            last = math.ceil(made.last - SHARE) - 1
             order = [k % round(curve.last) for k in range(first, max(last, first) + 1)]
         return tuple(self.arc(made.rim, k) for k in order), tuple(order)
 
@@ -201,7 +200,7 @@ class CurveWork:
         place = rim.construction.centres[index]
         for k in range(4):
             corner, spot = self._corner(rim, k)
-            if math.dist(corner, place) < _SAME_MM:
+            if math.dist(corner, place) < EXACT_MM:
                 return self.bench.ensure_point(spot)
         one, two = (self._perpendicular(rim, k % 4) for k in (index, index + 1))
         name = self.bench.name_place(place)
@@ -223,7 +222,7 @@ class CurveWork:
         for k in range(4):
             corner, spot = self._corner(rim, k)
             off = abs(offset_from_line(corner, place, along))
-            if off < _SAME_MM and math.dist(corner, place) > 1.01 * rim.arc.major * 0.5:
+            if off < EXACT_MM and math.dist(corner, place) > 1.01 * rim.arc.major * 0.5:
                 self.bench.ensure_point(spot)
                 line = self.bench.join(spot, self.spot_on(rim, place))
                 self._lines[key] = line
@@ -321,7 +320,7 @@ class CurveWork:
     def _ball_note(self, rim: Rim) -> str:
         """Say what a ball's radius becomes, and what taking it off an oval would cost."""
         radius, drawn = rim.arc.major, rim.construction.ellipse.half_axes[0]
-        if rim.axis is not None or abs(drawn - radius) < _SAME_MM:
+        if rim.axis is not None or abs(drawn - radius) < EXACT_MM:
             return ""
         cost = oval_cost(radius, drawn / radius, self.bench.view)
         return f" It is {drawn / radius:.4f} × the ball's radius{cost}."

@@ -25,7 +25,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
 from holoptic.plan.instruments import SLIDING, can_draw
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, PAPER_CORNER, Move
-from holoptic.tolerance import PROVED_MM
+from holoptic.tolerance import PROVED_MM, SHARE
 
 Line = tuple[Vec2, Vec2]
 """A point and a unit direction."""
@@ -183,7 +183,7 @@ class Drafter:
         if abs(offset_from_line(start, origin, along)) > PROVED_MM:
             raise DraftingError(move, f"{move.uses[0]} does not lie on {move.uses[1]}")
         way = _way(move)
-        if abs(along[0] * way[1] - along[1] * way[0]) > 1e-6:
+        if abs(along[0] * way[1] - along[1] * way[0]) > SHARE:
             raise DraftingError(move, "the setting is not along its line")
         size = self._setting(move)
         if len(move.uses) == 4:  # carried: what lies on the paper counts, not the figure

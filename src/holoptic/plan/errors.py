@@ -20,6 +20,7 @@ from holoptic.plan.drafter import Drafter
 from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import COMPASS, SLIDING
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, Budget, Move, bears_letter
+from holoptic.tolerance import ROUNDING, SOLVED
 
 Places = NDArray[np.complex128]
 Line = tuple[Places, Places]
@@ -206,7 +207,7 @@ def _drift(curve: _Bent, at: complex) -> Places:
     """Return how far a curve is off at a place: as its two nearest points, by their distance."""
     order = sorted(range(len(curve.meant)), key=lambda k: abs(curve.meant[k] - at))
     near = order[:2]
-    gaps = [abs(curve.meant[k] - at) + 1e-9 for k in near]
+    gaps = [abs(curve.meant[k] - at) + ROUNDING for k in near]
     weights = [1 / gap for gap in gaps]
     drift = sum(
         (
@@ -219,14 +220,14 @@ def _drift(curve: _Bent, at: complex) -> Places:
 
 
 def _unit(way: Places) -> Places:
-    unit: Places = way / np.maximum(np.abs(way), 1e-12)
+    unit: Places = way / np.maximum(np.abs(way), SOLVED)
     return unit
 
 
 def _crossing(one: Line, two: Line) -> Places:
     (p, u), (q, v) = one, two
     across = (u.conjugate() * v).imag
-    share = ((q - p).conjugate() * v).imag / np.where(np.abs(across) < 1e-9, 1e-9, across)
+    share = ((q - p).conjugate() * v).imag / np.where(np.abs(across) < ROUNDING, ROUNDING, across)
     crossing: Places = p + share * u
     return crossing
 
@@ -244,7 +245,7 @@ def _circle_crosses(circle: _Round, line: Line, at: complex) -> Places:
 def _circles_cross(one: _Round, two: _Round, at: complex) -> Places:
     """Return where two circles cross, near a place: on the line through both crossings."""
     apart = two.centre - one.centre
-    distance = np.maximum(np.abs(apart), 1e-9)
+    distance = np.maximum(np.abs(apart), ROUNDING)
     way = apart / distance
     along = (distance**2 + one.radius**2 - two.radius**2) / (2 * distance)
     return _circle_crosses(one, (one.centre + along * way, 1j * way), at)

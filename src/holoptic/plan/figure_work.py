@@ -16,9 +16,9 @@ from holoptic.part.operations import extent_mm
 from holoptic.plan.bench import Bench, Carry, spot_of
 from holoptic.plan.instruments import COMPASS, RULE, SQUARE_30, T_SQUARE
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, FIGURE_MARK, Setup
+from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units.spoken import figure
 
-_SAME_MM = 1e-6
 _AIR_MM = 4.0
 
 
@@ -74,7 +74,7 @@ class FigureWork:
         shares = {0.0} if item.end_size is None else {0.0, 1.0}
         for share in sorted(shares):
             size = item.size.mm if share == 0.0 or item.end_size is None else item.end_size.mm
-            if size > _SAME_MM:
+            if size > COINCIDENT_MM:
                 self._carry(item, size, share)
 
     def _prepare_raising(
@@ -106,7 +106,7 @@ class FigureWork:
                     self._allow(item.face.axes[1], v, centre[1], (corner.foot, corner.name))
 
     def _allow(self, axis: int, at: float, centre: float, ends: tuple[str, str]) -> None:
-        if self.bench.view.axis_scale(axis) == 1.0 and abs(at - centre) > _SAME_MM:
+        if self.bench.view.axis_scale(axis) == 1.0 and abs(at - centre) > COINCIDENT_MM:
             self.bench.carries[axis, round(at, 6)] = Carry(round(centre, 6), *ends)
 
     def _draw(self, item: Polygon, size: float) -> tuple[str, list[_Corner]]:
@@ -119,7 +119,7 @@ class FigureWork:
         ]  # fmt: skip
         is_half = all(any(_near(x, a) and _near(-y, b) for a, b in places) for x, y in places)
         if is_half:
-            places = [(x, y) for x, y in places if y > -_SAME_MM]
+            places = [(x, y) for x, y in places if y > -COINCIDENT_MM]
         middle, base = self._middle(item, radius, is_half)
         self._circle(item, size, radius, middle)
         corners = [self._corner(place, middle, base, number) for number, place in enumerate(places)]
@@ -185,7 +185,7 @@ class FigureWork:
         at = bench.places[middle]
         corner_place = at[0] + place[0], at[1] + place[1]
         radius = math.hypot(*place) * scale
-        if abs(place[1]) < _SAME_MM:
+        if abs(place[1]) < COINCIDENT_MM:
             line = base
         else:
             line = f"figure ray {self._count}.{number + 1}"
@@ -198,7 +198,7 @@ class FigureWork:
                     angle=angle)  # fmt: skip
         if line == base:
             return _Corner(place, corner, corner)
-        if abs(place[0]) < _SAME_MM:
+        if abs(place[0]) < COINCIDENT_MM:
             return _Corner(place, corner, middle)
         foot = bench.name_place((corner_place[0], at[1]))
         upright = f"figure drop {self._count}.{number + 1}"
@@ -210,10 +210,10 @@ class FigureWork:
 
 def _comes_to_a_point(item: Polygon | Pyramid | Round) -> bool:
     if isinstance(item, Pyramid):
-        return max(item.end_width.mm, item.end_height.mm) < _SAME_MM
+        return max(item.end_width.mm, item.end_height.mm) < COINCIDENT_MM
     end = item.end_diameter if isinstance(item, Round) else item.end_size
-    return end is not None and end.mm < _SAME_MM
+    return end is not None and end.mm < COINCIDENT_MM
 
 
 def _near(a: float, b: float) -> bool:
-    return abs(a - b) < _SAME_MM
+    return abs(a - b) < COINCIDENT_MM

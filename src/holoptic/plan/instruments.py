@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from holoptic.tolerance import EXACT_MM
+
 T_SQUARE = "T-square"
 SQUARE_30 = "30/60 set square"
 SQUARE_45 = "45 set square"
@@ -16,7 +18,6 @@ COMPASS = "compass"
 FRENCH_CURVE = "French curve"
 TRAMMEL = "paper-strip trammel"
 
-_WHOLE = 1e-7
 _STEPS = {T_SQUARE: 180, SQUARE_30: 30, SQUARE_45: 45, BOTH_SQUARES: 15}
 """Each square gives the multiples of an angle, degrees; both together those of 15°."""
 
@@ -40,4 +41,4 @@ def can_draw(instrument: str, angle_deg: float) -> bool:
     if step is None:
         return False
     rest = angle_deg % step
-    return min(rest, step - rest) < _WHOLE
+    return min(rest, step - rest) < EXACT_MM

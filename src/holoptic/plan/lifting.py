@@ -8,6 +8,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.part import Face, Part, Source
 from holoptic.part.provenance import Given, given_offsets
 from holoptic.plan.moves import Lift
+from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units.spoken import figure
 
 _VIEW_OF_FACE = {
@@ -44,7 +45,7 @@ class Lifting:
         given = self._given(axis, end[axis], operation)
         true = abs(end[axis] - start[axis])
         words = figure(true)
-        if given is not None and abs(given.length.mm - true) < 1e-6:
+        if given is not None and abs(given.length.mm - true) < COINCIDENT_MM:
             words = given.length.text
         return Lift(self._view(axis, given), start, end, true, words)
 

@@ -13,9 +13,8 @@ from holoptic.pictorial import Stroke
 from holoptic.plan.bench import Bench, spot_of
 from holoptic.plan.curve_work import CurveWork
 from holoptic.plan.instruments import PENCIL, STRAIGHTEDGE
-from holoptic.tolerance import ON_PAPER_MM
+from holoptic.tolerance import KERNEL_MM, ON_PAPER_MM, ROUNDING
 
-_SAME_MM = 1e-5
 _CLEARLY_NEARER, _JUST_NEARER = 0.8, 0.98
 """How much nearer than the next a crossing must be to the point that tells it."""
 
@@ -190,7 +189,7 @@ class LineWork:
             raise TypeError("only a straight outline touches an oval")
         self._line_of(other, made)
         for (name, place), point in self._ends.items():
-            if name == other.id and math.dist(place, end.place) < _SAME_MM:
+            if name == other.id and math.dist(place, end.place) < KERNEL_MM:
                 return point
         raise KeyError(end.other)
 
@@ -198,7 +197,7 @@ class LineWork:
         """Mark the point of a curve that lies nearest to a place found by offsets."""
         if made.rim is not None:
             for k, join in enumerate(made.rim.construction.joins):
-                if math.dist(join, place) < _SAME_MM and made.rim.construction.method != "offsets":
+                if math.dist(join, place) < KERNEL_MM and made.rim.construction.method != "offsets":
                     return self.curves.begins_at(made.rim, k)
         item = self.curves.item_at(made, place)
         helper = self.bench.plot([spot], "where the curve ends")[0]
@@ -255,8 +254,8 @@ class LineWork:
         others = self._crossings(one, two)
         if others is None:
             return ""
-        right = [point for point in others if math.dist(point, place) < _SAME_MM]
-        wrong = [point for point in others if math.dist(point, place) >= _SAME_MM]
+        right = [point for point in others if math.dist(point, place) < KERNEL_MM]
+        wrong = [point for point in others if math.dist(point, place) >= KERNEL_MM]
         if not right:
             return None
         if not wrong:
@@ -265,7 +264,7 @@ class LineWork:
 
         def share(name: str) -> float:
             wrong_distance = min(math.dist(places[name], point) for point in wrong)
-            return math.dist(places[name], place) / max(wrong_distance, 1e-9)
+            return math.dist(places[name], place) / max(wrong_distance, ROUNDING)
 
         best = min(places, key=share)
         return best if share(best) < enough else None

@@ -23,6 +23,7 @@ from holoptic.plan.instruments import (
     T_SQUARE,
 )
 from holoptic.plan.moves import Move
+from holoptic.tolerance import ROUNDING, SHARE
 
 _BLADE_MM = 16.0
 _HEAD_MM = 42.0
@@ -164,7 +165,7 @@ def _bodies(
     """Return the set square, or both, with one edge on the line through the foot."""
     way = math.cos(math.radians(turn)) * up, math.sin(math.radians(turn)) * up
     tip = foot[0] + reach * way[0], foot[1] + reach * way[1]
-    if abs(turn - 90) < 1e-6:
+    if abs(turn - 90) < SHARE:
         side = _free_side(foot[0], reach / math.sqrt(3), board)
         return [Shape((foot, tip, (foot[0] + side * reach / math.sqrt(3), foot[1])))]
     if instrument != BOTH_SQUARES:
@@ -206,7 +207,7 @@ def _slid(span: tuple[Vec2, Vec2]) -> list[Shape]:
 
 def _at_height(span: tuple[Vec2, Vec2], y: float) -> Vec2:
     (x1, y1), (x2, y2) = span
-    if abs(y2 - y1) < 1e-9:
+    if abs(y2 - y1) < ROUNDING:
         return x1, y
     return x1 + (x2 - x1) * (y - y1) / (y2 - y1), y
 
@@ -233,7 +234,7 @@ def _t_square(y: float, board: Board) -> list[Shape]:
 def _rule(start: Vec2, end: Vec2) -> list[Shape]:
     """Return a rule along a distance, its zero at the start, with a tick each 10 mm."""
     size = math.dist(start, end)
-    if size < 1e-9:
+    if size < ROUNDING:
         return []
     along = direction(start, end)
     across = along[1], -along[0]
@@ -272,7 +273,7 @@ def _raised(start: Vec2, end: Vec2) -> Vec2:
 
 def _dividers(start: Vec2, end: Vec2) -> list[Shape]:
     """Return dividers standing on both points, hinge away from the line."""
-    if math.dist(start, end) < 1e-9:
+    if math.dist(start, end) < ROUNDING:
         return []
     hinge = _raised(start, end)
     middle = (start[0] + end[0]) / 2, (start[1] + end[1]) / 2

@@ -18,6 +18,7 @@ from dataclasses import replace
 from holoptic.plan.effort import Demand, Desk, demands, doing_seconds, effort
 from holoptic.plan.instruments import COMPASS, DIVIDERS, RULE, T_SQUARE
 from holoptic.plan.moves import Effort, Move
+from holoptic.tolerance import ROUNDING
 
 _FIXED = ("sheet", "start", "crate")
 """Phases that stay in front: nothing is carved before the crate has closed."""
@@ -35,7 +36,7 @@ def batched(moves: Sequence[Move]) -> tuple[list[Move], Effort]:
     for attempt in range(_TRIES):
         order = _Attempt(asked, before, fixed, random.Random(_SEED + attempt), attempt > 0).order()
         cost = _cost(order, asked)
-        if cost < best_cost - 1e-9:
+        if cost < best_cost - ROUNDING:
             best, best_cost = order, cost
     return [_phased(moves[index], index < fixed) for index in best], least_effort(moves)
 

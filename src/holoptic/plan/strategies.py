@@ -10,6 +10,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.job import HandWays, Order, Strategy
 from holoptic.plan.bench import Bench, replace_axis, spot_of
 from holoptic.plan.moves import Way
+from holoptic.tolerance import ROUNDING
 from holoptic.units.spoken import counted
 
 STRATEGY_TITLES: dict[Strategy, str] = {
@@ -55,7 +56,7 @@ def _round_share(intended: Intended) -> tuple[float, int]:
         (rim.axis, *(round(v, 3) for k, v in enumerate(rim.centre) if k != rim.axis))
         for rim in intended.rims.values()
     }
-    return bent / max(total, 1e-9), len(axes)
+    return bent / max(total, ROUNDING), len(axes)
 
 
 def take_notes(bench: Bench, intended: Intended) -> None:

@@ -17,11 +17,11 @@ from holoptic.reading.pieces import SHORTEST_MM
 from holoptic.reading.planes import OPPOSITE, PLANES, canonical
 from holoptic.reading.result import Check
 from holoptic.reading.space import clustered
+from holoptic.tolerance import DRAWN_MM
 from holoptic.units.spoken import figure, measure
 
 NEAR_MISS_MM = 0.1
 """Ends nearer than this but not together are taken for a slip of the pen (length, mm)."""
-_TOGETHER_MM = 2e-3
 _SIZES_AGREE_MM = 0.02
 _UNDER_MM = 0.02
 
@@ -85,7 +85,7 @@ def _near_misses(view: DrawnView) -> Iterator[Check]:
     seen: set[tuple[float, float]] = set()
     for k, end in enumerate(ends):
         gaps = np.hypot(*(ends[k + 1 :] - end).T)
-        near = (gaps > _TOGETHER_MM) & (gaps < NEAR_MISS_MM)
+        near = (gaps > DRAWN_MM) & (gaps < NEAR_MISS_MM)
         place = round(float(end[0]), 1), round(float(end[1]), 1)
         if near.any() and place not in seen:
             seen.add(place)
@@ -181,7 +181,7 @@ def _level_of(line: DrawnLine, axis: int) -> float | None:
     shape = line.shape
     if line.status == "centre" or not isinstance(shape, Straight):
         return None
-    if abs(shape.start[axis] - shape.end[axis]) > _TOGETHER_MM:
+    if abs(shape.start[axis] - shape.end[axis]) > DRAWN_MM:
         return None
     return shape.start[axis]
 

@@ -14,10 +14,10 @@ from functools import lru_cache
 from itertools import product
 
 from holoptic.reading.columns import Demand, Event, Group, sine_between
+from holoptic.tolerance import LEANING, ROUNDING
 
-_PARALLEL = 4e-3
+_PARALLEL = LEANING
 """The sine of the angle below which two surfaces are taken to pass smoothly into each other."""
-_SAME_SURFACE = 1e-9
 _MOST_CELLS = 9
 
 NONE, EDGE, SMOOTH, BROKEN = range(4)
@@ -125,7 +125,7 @@ def _alike(a: Event, b: Event) -> int:
     """Return 2 for events of one surface, 1 for smoothly joining ones, 0 for an angle."""
     if sine_between(a, b) > _PARALLEL:
         return 0
-    is_same = a.line == b.line or sine_between(a, b) < _SAME_SURFACE
+    is_same = a.line == b.line or sine_between(a, b) < ROUNDING
     return 2 if is_same else 1
 
 

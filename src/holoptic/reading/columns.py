@@ -19,15 +19,14 @@ from holoptic.reading.lines import Free
 from holoptic.reading.pieces import SNAP_MM, ViewPiece
 from holoptic.reading.planes import Plane
 from holoptic.reading.space import Space, ViewSpace
+from holoptic.tolerance import DRAWN_MM, EXACT_MM, FINE, KERNEL_MM, LEANING, ROUNDING, SOLVED
 
-ASIDE_MM = 1e-5
+ASIDE_MM = KERNEL_MM
 """How far beside a line its columns stand (length, mm)."""
-_SAME_DEPTH_MM = 2e-3
-_TOGETHER_MM = 1e-7
 _SURFACE = 3
 _ABOUT_MM = 0.03
 """A free curve lies no further than this from its points (length, mm)."""
-_PARALLEL = 4e-3
+_PARALLEL = LEANING
 """The sine of the angle below which two surfaces at one depth are the same one."""
 
 Seen = Literal["visible", "hidden", "absent"]
@@ -185,7 +184,7 @@ class Columns:
         left = behind(low)
         if behind(high) == left:
             return None
-        while high - low > 1e-8:
+        while high - low > FINE:
             middle = (low + high) / 2
             if behind(middle) == left:
                 low = middle
@@ -224,9 +223,9 @@ def _lines(column: Column) -> list[tuple[int, int]]:
 
 def _are_one(a: Event, b: Event) -> bool:
     """Say whether two events are one surface, drawn in both of the other views."""
-    if b.at - a.at > _SAME_DEPTH_MM:
+    if b.at - a.at > DRAWN_MM:
         return False
-    return b.at - a.at < _TOGETHER_MM or sine_between(a, b) < _PARALLEL
+    return b.at - a.at < EXACT_MM or sine_between(a, b) < _PARALLEL
 
 
 def sine_between(one: Event, other: Event) -> float:
@@ -251,7 +250,7 @@ def _groups(left: Column, right: Column, near_is_high: bool) -> Iterator[Group]:
         parts = []
         for side in (0, 1):
             events, begin, end = columns[side].events, at[side], at[side]
-            while end < len(events) and sign * events[end].at <= first + _SAME_DEPTH_MM:
+            while end < len(events) and sign * events[end].at <= first + DRAWN_MM:
                 end += 1
             parts.append(Column(events[begin:end], columns[side].cells[begin : end + 1]))
             at[side] = end
@@ -422,7 +421,7 @@ def _switches(
     """Yield the demands along the way on which two lines of other views lie at one depth."""
     (piece_a, own_a), (piece_b, own_b) = a, b
     low, high = depths
-    shares = (0.5,) if high - low < 1e-9 else (0.3, 0.5, 0.72)
+    shares = (0.5,) if high - low < ROUNDING else (0.3, 0.5, 0.72)
     for share in shares:
         at = low + share * (high - low)
         place = _locus_place(piece_a, own_a, at, us), _locus_place(piece_b, own_b, at, vs)
@@ -455,4 +454,4 @@ def _across(
     slope_a = -normal_a[own_a] * normal_b[1 - own_b]
     slope_b = normal_b[own_b] * normal_a[1 - own_a]
     size = (slope_a**2 + slope_b**2) ** 0.5
-    return (slope_a / size, slope_b / size) if size > 1e-12 else (1.0, 0.0)
+    return (slope_a / size, slope_b / size) if size > SOLVED else (1.0, 0.0)

@@ -10,6 +10,7 @@ from holoptic.curves.space import Curve, EllipticArc, SampledCurve
 from holoptic.curves.vectors import Matrix23
 from holoptic.pictorial import Picture, Stroke
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Free, Shape, Straight
+from holoptic.tolerance import GIVEN_MM
 
 
 def drawn_view(name: str, picture: Picture, smooth: Sequence[tuple[Curve, bool]] = ()) -> DrawnView:
@@ -40,7 +41,7 @@ def _is_bit(stroke: Stroke) -> bool:
     if not isinstance(stroke.curve, SampledCurve) or len(stroke.curve.points) > 2:
         return False
     (a, b), (c, d) = stroke.path
-    return math.dist((a, b), (c, d)) < _BIT_MM and min(abs(a - c), abs(b - d)) > 1e-4
+    return math.dist((a, b), (c, d)) < _BIT_MM and min(abs(a - c), abs(b - d)) > GIVEN_MM
 
 
 _BIT_MM = 1.0

@@ -29,12 +29,12 @@ from holoptic.reading.lines import (
     moved,
 )
 from holoptic.reading.planes import PLANES
+from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Length, Unit
 
 PANES = ("front", "top", "right")
 _GAP_SHARE = 0.22
 """Of the mean size: room between the panes for labels, and for the transfer at 45°."""
-_SAME_MM = 1e-6
 _BEYOND_MM = 3.0
 """How far a centre line reaches beyond the pane."""
 
@@ -222,7 +222,7 @@ class Draft:
         found.sort(key=lambda offer: offer.length.mm)  # (stable: words of other panes come first)
         kept: list[Offer] = []
         for offer in found:
-            if not kept or offer.length.mm - kept[-1].length.mm > _SAME_MM:
+            if not kept or offer.length.mm - kept[-1].length.mm > COINCIDENT_MM:
                 kept.append(offer)
         return kept
 
@@ -263,8 +263,8 @@ def _is_among(shape: Shape, shapes: list[Shape]) -> bool:
 def _is_same(a: Shape, b: Shape) -> bool:
     if isinstance(a, Straight) and isinstance(b, Straight):
         pairs = ((a.start, b.start), (a.end, b.end)), ((a.start, b.end), (a.end, b.start))
-        return any(all(math.dist(p, q) < _SAME_MM for p, q in pair) for pair in pairs)
+        return any(all(math.dist(p, q) < COINCIDENT_MM for p, q in pair) for pair in pairs)
     if isinstance(a, Bow) and isinstance(b, Bow):
         middles = (bow.at((bow.first + bow.last) / 2) for bow in (a, b))
-        return math.dist(*middles) < _SAME_MM and abs(a.radius - b.radius) < _SAME_MM
+        return math.dist(*middles) < COINCIDENT_MM and abs(a.radius - b.radius) < COINCIDENT_MM
     return False

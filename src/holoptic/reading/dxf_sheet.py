@@ -20,13 +20,21 @@ from ezdxf.units import MM, conversion_factor
 from holoptic.errors import BadInput
 from holoptic.reading.lines import Bow, DrawnLine, Free, Shape, Status, Straight
 from holoptic.reading.sketch import GivenSize, LineGroup, Sketch
+from holoptic.tolerance import (
+    COINCIDENT_MM,
+    DRAWN_MM,
+    FILE_CHORD_MM,
+    GIVEN_MM,
+    ROUNDING,
+    SHARE,
+    SLIGHT,
+)
 
 Key = tuple[str, str, int]
 """Layer, linetype, colour number."""
 _MOST_ENTITIES = 20_000
 _DEEPEST_BLOCK = 8
 _FAR = 1e7
-_CHORD_MM = 0.004
 _FEWEST_CHORDS = 3
 _LONGEST_CHORD_MM = 4.0
 _LONGEST_BIT_MM = 1.0
@@ -166,7 +174,7 @@ def _run(run: list[Straight]) -> Iterator[Shape]:
 def _runs_on(a: Straight, b: Straight) -> bool:
     """Say whether a chord follows another smoothly."""
     first, second = math.dist(a.start, a.end), math.dist(b.start, b.end)
-    if max(first, second) > _LONGEST_CHORD_MM or math.dist(a.end, b.start) > 1e-6:
+    if max(first, second) > _LONGEST_CHORD_MM or math.dist(a.end, b.start) > COINCIDENT_MM:
         return False
     turn = math.atan2(b.end[1] - b.start[1], b.end[0] - b.start[0])
     turn -= math.atan2(a.end[1] - a.start[1], a.end[0] - a.start[0])
@@ -191,11 +199,11 @@ def _with_bits(lines: list[DrawnLine]) -> list[DrawnLine]:
 
 def _is_bit(line: Straight, ends: list[tuple[tuple[float, float], tuple[float, float]]]) -> bool:
     run, rise = line.end[0] - line.start[0], line.end[1] - line.start[1]
-    if math.hypot(run, rise) > _LONGEST_BIT_MM or min(abs(run), abs(rise)) < 1e-4:
+    if math.hypot(run, rise) > _LONGEST_BIT_MM or min(abs(run), abs(rise)) < GIVEN_MM:
         return False
     for end, before in ends:
         for here, there in ((line.start, line.end), (line.end, line.start)):
-            if math.dist(here, end) < 2e-3 and _runs_on(Straight(before, here),
+            if math.dist(here, end) < DRAWN_MM and _runs_on(Straight(before, here),
                                                         Straight(here, there)):  # fmt: skip
                 return True
     return False
@@ -274,24 +282,24 @@ def _shapes(entity: Any, factor: float) -> Iterator[Shape]:
     elif kind == "LINE":
         a, b = entity.dxf.start, entity.dxf.end
         start, end = _place(a, factor), _place(b, factor)
-        if math.dist(start, end) > 1e-9:
+        if math.dist(start, end) > ROUNDING:
             yield Straight(start, end)
     elif kind in ("ARC", "CIRCLE"):
         yield from _round(entity, kind, factor)
     elif kind == "ELLIPSE":
         ratio = float(entity.dxf.ratio)
-        if abs(ratio - 1) < 1e-6:
+        if abs(ratio - 1) < SHARE:
             yield from _round_ellipse(entity, factor)
         else:
-            yield from _free(entity.flattening(_CHORD_MM / factor), factor)
+            yield from _free(entity.flattening(FILE_CHORD_MM / factor), factor)
     elif kind == "SPLINE":
-        yield from _free(entity.flattening(_CHORD_MM / factor), factor)
+        yield from _free(entity.flattening(FILE_CHORD_MM / factor), factor)
 
 
 def _round(entity: Any, kind: str, factor: float) -> Iterator[Shape]:
     x, y = _place(entity.dxf.center, factor)
     radius = float(entity.dxf.radius) * factor
-    if not 1e-6 < radius < _FAR:
+    if not COINCIDENT_MM < radius < _FAR:
         return
     first, turn = 0.0, math.tau
     if kind == "ARC":
@@ -310,7 +318,7 @@ def _round_ellipse(entity: Any, factor: float) -> Iterator[Shape]:
     radius = math.hypot(axis.x, axis.y) * factor
     first = float(entity.dxf.start_param)
     turn = (float(entity.dxf.end_param) - first) % math.tau or math.tau
-    if 1e-6 < radius < _FAR:
+    if COINCIDENT_MM < radius < _FAR:
         begin = (first + lean) % math.tau
         yield Bow(_place(entity.dxf.center, factor), radius, begin, begin + turn)
 
@@ -321,7 +329,7 @@ def _free(points: Iterable[Any], factor: float) -> Iterator[Shape]:
         if number > 5000:
             raise BadInput("a curve of the file is too long to be followed")
         place = _place(point, factor)
-        if not path or math.dist(path[-1], place) > 1e-9:
+        if not path or math.dist(path[-1], place) > ROUNDING:
             path.append(place)
     if len(path) == 2 or (len(path) > 2 and _is_straight(path)):
         yield Straight(path[0], path[-1])
@@ -332,8 +340,8 @@ def _free(points: Iterable[Any], factor: float) -> Iterator[Shape]:
 def _is_straight(path: list[tuple[float, float]]) -> bool:
     (a, b), (c, d) = path[0], path[-1]
     size = math.hypot(c - a, d - b)
-    return size > 1e-6 and all(
-        abs((c - a) * (y - b) - (d - b) * (x - a)) < 1e-4 * size for x, y in path
+    return size > COINCIDENT_MM and all(
+        abs((c - a) * (y - b) - (d - b) * (x - a)) < SLIGHT * size for x, y in path
     )
 
 

@@ -12,6 +12,7 @@ from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Straight
 from holoptic.reading.planes import PLANES, canonical
 from holoptic.reading.result import Check
 from holoptic.reading.sketch import GivenSize
+from holoptic.tolerance import APART_MM, ROUNDING
 
 _AGREE_MM = 0.02
 _LEVEL_MM = 0.05
@@ -129,7 +130,10 @@ def _levels(views: Sequence[DrawnView], axis: int) -> Iterator[_Level]:
             shape = line.shape
             if line.status == "centre":
                 continue
-            if isinstance(shape, Straight) and abs(shape.start[which] - shape.end[which]) < 1e-3:
+            if (
+                isinstance(shape, Straight)
+                and abs(shape.start[which] - shape.end[which]) < APART_MM
+            ):
                 yield _Level(shape.start[which], view.name, given)
             elif isinstance(shape, Bow) and shape.is_closed:
                 yield _Level(shape.centre[which], view.name, given)
@@ -199,7 +203,7 @@ def _held(groups: list[list[tuple[int, _Level]]], links: list[tuple[float, float
             for a, b in links
             for one, other in ((a, b), (b, a))
             if any(abs(one - at) < _LEVEL_MM for at in reached)
-            and not any(abs(other - at) < 1e-9 for at in reached)
+            and not any(abs(other - at) < ROUNDING for at in reached)
         }
         if not more:
             break

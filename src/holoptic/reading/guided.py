@@ -22,6 +22,7 @@ from holoptic.reading.parts import add_feature, make_part
 from holoptic.reading.planes import canonical
 from holoptic.reading.space import Space, ViewSpace
 from holoptic.reading.third_view import without_third
+from holoptic.tolerance import APART_MM
 
 _TWO = 2
 
@@ -93,7 +94,7 @@ def _within_circles(view: ViewSpace, faces: set[int]) -> list[frozenset[int]]:
             u, v = piece.at(0.4937)
             normal = piece.normal_at((u, v))
             for face, sign in zip(beside, (1, -1), strict=True):
-                place = u + sign * 1e-3 * normal[0], v + sign * 1e-3 * normal[1]
+                place = u + sign * APART_MM * normal[0], v + sign * APART_MM * normal[1]
                 off = (place[0] - bow.centre[0]) ** 2 + (place[1] - bow.centre[1]) ** 2
                 if off < bow.radius**2:
                     inside.add(face)

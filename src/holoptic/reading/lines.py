@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from holoptic.curves.vectors import Vec2
+from holoptic.tolerance import SHARE
 
 Status = Literal["visible", "hidden", "centre"]
 Box = tuple[float, float, float, float]
@@ -37,7 +38,7 @@ class Bow:
     @property
     def is_closed(self) -> bool:
         """Whether it is a whole circle."""
-        return self.last - self.first > math.tau - 1e-6
+        return self.last - self.first > math.tau - SHARE
 
     def at(self, angle: float) -> Vec2:
         """Return the point at an angle."""

@@ -16,6 +16,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.reading.checks import NEAR_MISS_MM, check_views
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Shape, Straight
 from holoptic.reading.planes import PLANES, canonical
+from holoptic.tolerance import ROUNDING
 
 _GAP_MM = 0.7 * NEAR_MISS_MM
 
@@ -115,4 +116,4 @@ def _without_doubles(view: DrawnView) -> DrawnView:
 
 def _is_nothing(line: DrawnLine) -> bool:
     shape = line.shape
-    return isinstance(shape, Straight) and math.dist(shape.start, shape.end) < 1e-9
+    return isinstance(shape, Straight) and math.dist(shape.start, shape.end) < ROUNDING

@@ -10,9 +10,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.reading.faces import Faces
 from holoptic.reading.outline import Outline, Side
 from holoptic.reading.pieces import ViewPiece
-
-_ASIDE_MM = 2e-4
-_SAME_WAY = 1e-6
+from holoptic.tolerance import DRAWN_MM, SHARE, THOUSANDTHS_MM
 
 
 class Neighbours:
@@ -25,8 +23,8 @@ class Neighbours:
             place = piece.at(0.4937)
             x, y = piece.normal_at(place)
             self.beside.append((
-                faces.face_at((place[0] + _ASIDE_MM * x, place[1] + _ASIDE_MM * y)),
-                faces.face_at((place[0] - _ASIDE_MM * x, place[1] - _ASIDE_MM * y)),
+                faces.face_at((place[0] + THOUSANDTHS_MM * x, place[1] + THOUSANDTHS_MM * y)),
+                faces.face_at((place[0] - THOUSANDTHS_MM * x, place[1] - THOUSANDTHS_MM * y)),
             ))  # fmt: skip
 
     def groups(
@@ -134,8 +132,8 @@ def _together(one: Side, two: Side) -> Side | None:
         sine = (c - a) * (f - d) - (d - b) * (e - c)
         size = math.hypot(c - a, d - b) * math.hypot(e - c, f - d)
         ahead = (c - a) * (e - c) + (d - b) * (f - d) > 0
-        return Side(one.start, two.end) if ahead and abs(sine) < _SAME_WAY * size else None
-    same = math.dist(one.centre, two.centre) < 2e-3 and abs(one.radius - two.radius) < 2e-3
+        return Side(one.start, two.end) if ahead and abs(sine) < SHARE * size else None
+    same = math.dist(one.centre, two.centre) < DRAWN_MM and abs(one.radius - two.radius) < DRAWN_MM
     if not same or one.left != two.left:
         return None
     return Side(one.start, two.end, one.centre, one.radius, one.left)

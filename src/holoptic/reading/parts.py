@@ -32,7 +32,7 @@ from holoptic.part.starters import with_free_name
 from holoptic.reading.features import Feature, Recipe, SkewFeature
 from holoptic.reading.outline import Outline, Side
 from holoptic.reading.skew_shapes import BallShape, ConeShape, CornerShape, TaperShape
-from holoptic.tolerance import READ_MM
+from holoptic.tolerance import EXACT_MM, READ_MM, THOUSANDTHS_MM, TURN
 from holoptic.units import Length
 
 _FACES = {
@@ -80,7 +80,7 @@ class _Names:
 def _length(mm: float) -> Length:
     """Return a length; what is rounding of a thousandth is rounded away."""
     rough = round(mm, 3)
-    value = rough if abs(rough - mm) < 2e-4 else round(mm, 6)
+    value = rough if abs(rough - mm) < THOUSANDTHS_MM else round(mm, 6)
     return _figure(value)
 
 
@@ -226,7 +226,7 @@ def _turn_of(corner: Vec2, centre: Vec2, count: int) -> float:
     """Return the turn in degrees of a regular polygon with a corner at a place."""
     first = math.degrees(math.atan2(corner[1] - centre[1], corner[0] - centre[0]))
     turn = round((first + 90 - 180 / count) % (360 / count), 4)
-    return 0.0 if abs(turn - 360 / count) < 1e-3 else turn
+    return 0.0 if abs(turn - 360 / count) < TURN else turn
 
 
 def _reach(item: Feature, sizes: Vec3) -> tuple[Face, float, float | None]:
@@ -254,11 +254,11 @@ def _arc(side: Side) -> Arc | None:
         return None
     half = math.dist(side.start, side.end) / 2
     # a half circle's radius must not fall short of half its chord by a rounding
-    radius = max(side.radius, half + 1e-7)
+    radius = max(side.radius, half + EXACT_MM)
     way = "left" if side.left else "right"
-    is_half = abs(side.turn - math.pi) < 1e-3
+    is_half = abs(side.turn - math.pi) < TURN
     return Arc(_figure(round(half, 6)) if is_half else _length(radius),
-               way, side.turn > math.pi + 1e-3)  # type: ignore[arg-type]  # fmt: skip
+               way, side.turn > math.pi + TURN)  # type: ignore[arg-type]  # fmt: skip
 
 
 def _slot(outline: Outline) -> tuple[Vec2, float, float, float] | None:
@@ -271,7 +271,7 @@ def _slot(outline: Outline) -> tuple[Vec2, float, float, float] | None:
         return None
     a, b = bows
     assert a.centre is not None and b.centre is not None
-    halves = all(abs(bow.turn - math.pi) < 2e-3 and bow.left for bow in bows)
+    halves = all(abs(bow.turn - math.pi) < 2 * TURN and bow.left for bow in bows)
     if not halves or abs(a.radius - b.radius) > READ_MM:
         return None
     apart = math.dist(a.centre, b.centre)

@@ -15,8 +15,9 @@ from scipy.spatial import cKDTree
 
 from holoptic.curves.vectors import Vec2
 from holoptic.reading.lines import Bow, DrawnLine, Free, Straight
+from holoptic.tolerance import APART_MM, GIVEN_MM, ROUNDING, SLIGHT
 
-SNAP_MM = 1e-3
+SNAP_MM = APART_MM
 """Places nearer than this are one place (length, mm)."""
 SHORTEST_MM = 0.022
 """A line shorter than this is a slip of the pen, not an edge (length, mm)."""
@@ -149,8 +150,8 @@ class _Carrier:
         else:
             assert isinstance(line.shape, Bow)
             bow = line.shape
-            quarters = range(math.ceil(bow.first / _QUARTER - 1e-9), 12)
-            turns = [k * _QUARTER for k in quarters if k * _QUARTER < bow.last + 1e-9]
+            quarters = range(math.ceil(bow.first / _QUARTER - ROUNDING), 12)
+            turns = [k * _QUARTER for k in quarters if k * _QUARTER < bow.last + ROUNDING]
             self.own = [bow.start, bow.end, *(bow.at(turn) for turn in turns)]
         us, vs = [u for u, _ in self.own], [v for _, v in self.own]
         self.low, self.high = (min(us), min(vs)), (max(us), max(vs))
@@ -247,7 +248,7 @@ def _line_line(a: Straight, b: Straight) -> list[Vec2]:
     (px, py), (rx, ry) = a.start, (a.end[0] - a.start[0], a.end[1] - a.start[1])
     (qx, qy), (sx, sy) = b.start, (b.end[0] - b.start[0], b.end[1] - b.start[1])
     turn = rx * sy - ry * sx
-    if abs(turn) < 1e-9 * math.hypot(rx, ry) * math.hypot(sx, sy):
+    if abs(turn) < ROUNDING * math.hypot(rx, ry) * math.hypot(sx, sy):
         return []
     t = ((qx - px) * sy - (qy - py) * sx) / turn
     place = px + t * rx, py + t * ry
@@ -267,7 +268,7 @@ def _line_circle(line: Straight, bow: Bow) -> list[Vec2]:
         return []
     # a line that all but touches is taken to touch
     half = math.sqrt(max(bow.radius**2 - off**2, 0.0))
-    if bow.radius - off < 1e-4 * SNAP_MM or off > bow.radius:
+    if bow.radius - off < SLIGHT * SNAP_MM or off > bow.radius:
         return [foot]
     return [(foot[0] + sign * half * x, foot[1] + sign * half * y) for sign in (-1.0, 1.0)]
 
@@ -282,7 +283,7 @@ def _circle_circle(a: Bow, b: Bow) -> list[Vec2]:
     half = math.sqrt(max(a.radius**2 - along**2, 0.0))
     x, y = (b.centre[0] - a.centre[0]) / apart, (b.centre[1] - a.centre[1]) / apart
     foot = a.centre[0] + along * x, a.centre[1] + along * y
-    if half < 1e-4:
+    if half < GIVEN_MM:
         return [foot]
     return [(foot[0] - s * half * y, foot[1] + s * half * x) for s in (-1.0, 1.0)]
 

@@ -34,12 +34,11 @@ from holoptic.reading.space import Space
 from holoptic.reading.suspecting import suspected
 from holoptic.reading.third_view import ties, without_third
 from holoptic.reading.wording import told, worded
+from holoptic.tolerance import SAME_SHAPE, SHARE
 
 USUAL_LIMIT_S = 30.0
 USUAL_MOST = 6
 _RECIPES_BUILT = 2
-_SAME_SHARE = 2e-5
-_SAME_VOLUME = 1e-6
 _DESCRIPTIONS_BUILT = 6
 """So many ways of describing an answer are built to see whether they are the same solid."""
 _USUAL_VIEWS = ("front", "top", "right")
@@ -279,7 +278,7 @@ class _Reader:
                 views, volume = self._show(part, self._wanted)
             except HolopticError:
                 continue
-            same = abs(volume - answer.volume) <= _SAME_VOLUME * volume
+            same = abs(volume - answer.volume) <= SHARE * volume
             if same and not compare(self._given, views):
                 return Answer(part, tuple(views), volume, ())
         return answer
@@ -297,11 +296,11 @@ class _Reader:
         atoms = self._space.atoms
         inside = atoms.cells >= 0
         apart = inside & (one[atoms.cells] != other[atoms.cells])
-        return bool(atoms.volumes[apart].sum() < _SAME_SHARE * atoms.volumes.sum())
+        return bool(atoms.volumes[apart].sum() < SAME_SHAPE * atoms.volumes.sum())
 
     def _is_same_part(self, one: Answer, other: Answer) -> bool:
         """Say whether answers are one solid in two descriptions: as large, and alike all round."""
-        if abs(one.volume - other.volume) > _SAME_VOLUME * one.volume:
+        if abs(one.volume - other.volume) > SHARE * one.volume:
             return False
         names = tuple(PLANES)
         return not compare(self._show(one.part, names)[0], self._show(other.part, names)[0])

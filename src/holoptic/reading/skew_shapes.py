@@ -11,9 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from holoptic.curves.vectors import Vec2, Vec3
-
-_SLACK_MM = 1e-6
-_REGULAR_MM = 6e-3
+from holoptic.tolerance import COINCIDENT_MM, REGULAR_MM, ROUNDING, SOLVED
 
 
 @dataclass(frozen=True)
@@ -78,8 +76,8 @@ class Surface:
 
 
 def _quadratic(a: float, b: float, c: float) -> list[float]:
-    if abs(a) < 1e-12:
-        return [-c / b] if abs(b) > 1e-12 else []
+    if abs(a) < SOLVED:
+        return [-c / b] if abs(b) > SOLVED else []
     under = b * b - 4 * a * c
     if under < 0:
         return []
@@ -179,8 +177,8 @@ class CornerShape:
         b = [s / o for s, o in zip(signs, self.offsets, strict=True)]
         c = -1.0 - sum(x * y for x, y in zip(b, self.corner, strict=True))
         ends = [x + s * o for x, s, o in zip(self.corner, signs, self.offsets, strict=True)]
-        low = [min(x, e) - _SLACK_MM for x, e in zip(self.corner, ends, strict=True)]
-        high = [max(x, e) + _SLACK_MM for x, e in zip(self.corner, ends, strict=True)]
+        low = [min(x, e) - COINCIDENT_MM for x, e in zip(self.corner, ends, strict=True)]
+        high = [max(x, e) + COINCIDENT_MM for x, e in zip(self.corner, ends, strict=True)]
         return [Surface(_ZERO, (b[0], b[1], b[2]), c, (low[0], low[1], low[2]),
                         (high[0], high[1], high[2]))]  # fmt: skip
 
@@ -216,7 +214,7 @@ class TaperShape:
             tip = np.array(_place(self.depth, self._narrow(corner), self.narrow))
             normal = np.cross(b - a, tip - a)
             normal /= np.linalg.norm(normal)
-            if np.abs(normal).min() < 1e-6:
+            if np.abs(normal).min() < COINCIDENT_MM:
                 continue
             middle = np.array(_place(self.depth, self.centre, (self.wide + self.narrow) / 2))
             if normal @ (middle - a) > 0:
@@ -233,7 +231,7 @@ class TaperShape:
         """Say for points (n × 3) whether they lie in the shape."""
         share = (points[:, self.depth] - self.wide) / (self.narrow - self.wide)
         found: np.ndarray = (share > 0) & (share < 1)
-        scale = np.maximum(1 + share * (self.share - 1), 1e-9)
+        scale = np.maximum(1 + share * (self.share - 1), ROUNDING)
         u, v = _others(self.depth)
         x = (points[:, u] - self.centre[0]) / scale + self.centre[0]
         y = (points[:, v] - self.centre[1]) / scale + self.centre[1]
@@ -247,7 +245,7 @@ class TaperShape:
         """Whether the corners lie evenly about the centre."""
         count = len(self.corners)
         middle = [sum(corner[k] for corner in self.corners) / count for k in (0, 1)]
-        return math.dist(middle, self.centre) < _REGULAR_MM
+        return math.dist(middle, self.centre) < REGULAR_MM
 
     @property
     def is_box(self) -> bool:
@@ -260,7 +258,7 @@ class TaperShape:
         """Whether its corners make a regular polygon."""
         radii = [math.dist(corner, self.centre) for corner in self.corners]
         sides = [math.dist(c, self.corners[k - 1]) for k, c in enumerate(self.corners)]
-        return max(radii) - min(radii) < _REGULAR_MM and max(sides) - min(sides) < _REGULAR_MM
+        return max(radii) - min(radii) < REGULAR_MM and max(sides) - min(sides) < REGULAR_MM
 
 
 SkewShape = ConeShape | BallShape | CornerShape | TaperShape

@@ -24,6 +24,7 @@ from holoptic.reading.outlines import Neighbours
 from holoptic.reading.pieces import SNAP_MM, ViewPiece, split
 from holoptic.reading.planes import PLANES, Plane
 from holoptic.reading.skew_shapes import Surface
+from holoptic.tolerance import LEAST_SQUARE, NEAR_LINE_MM
 
 NOTHING = -1
 """The cell of what lies outside an outline."""
@@ -63,7 +64,7 @@ class ViewSpace:
         """Say whether something is drawn so near to a place that the place says nothing itself."""
         at = np.array(place)
         near_chord = (_distances(at, self._chords) < NEAR_CHORD_MM).any()
-        return bool(near_chord) or self.is_near_piece(place, _NEAR_LINE_MM)
+        return bool(near_chord) or self.is_near_piece(place, NEAR_LINE_MM)
 
     def is_near_piece(self, place: Vec2, gap: float) -> bool:
         """Say whether a straight line or the circle of an arc lies nearer to a place than a gap."""
@@ -72,14 +73,13 @@ class ViewSpace:
         return bool((_distances(at, self._straight) < gap).any() or (np.abs(off) < gap).any())
 
 
-_NEAR_LINE_MM = 3e-3
 NEAR_CHORD_MM = 0.02
 """A free curve's points lie this near to the curve itself."""
 
 
 def _distances(place: np.ndarray, segments: np.ndarray) -> np.ndarray:
     starts, ways = segments[:, 0], segments[:, 1] - segments[:, 0]
-    sizes = np.maximum((ways**2).sum(axis=1), 1e-18)
+    sizes = np.maximum((ways**2).sum(axis=1), LEAST_SQUARE)
     shares = np.clip(((place - starts) * ways).sum(axis=1) / sizes, 0.0, 1.0)
     gaps: np.ndarray = np.hypot(*(starts + shares[:, None] * ways - place).T)
     return gaps

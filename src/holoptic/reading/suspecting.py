@@ -15,8 +15,8 @@ from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.reading.lines import Bow, DrawnView, Straight
 from holoptic.reading.planes import PLANES
 from holoptic.reading.skew_shapes import BallShape, ConeShape, CornerShape, SkewShape, TaperShape
+from holoptic.tolerance import ROUGH_MM, SHARE
 
-_SAME_MM = 4e-3
 _MOST = 12
 """Shapes suspected at once; each may part every cell in two."""
 
@@ -34,7 +34,7 @@ def suspected(views: Sequence[DrawnView], sizes: Vec3) -> list[SkewShape]:
 
 
 def _near(a: float, b: float) -> bool:
-    return abs(a - b) < _SAME_MM
+    return abs(a - b) < ROUGH_MM
 
 
 def _slanted(view: DrawnView) -> list[Straight]:
@@ -73,11 +73,11 @@ def _cones(depth: int, views: dict[int, DrawnView]) -> Iterator[ConeShape]:
                 for (a, at), (b, to) in _both_ways(_levels(line, own)):
                     reach = abs(a - bow.centre[k])
                     other = abs(b - bow.centre[k])
-                    if not _near(reach, bow.radius) or other > reach + _SAME_MM:
+                    if not _near(reach, bow.radius) or other > reach + ROUGH_MM:
                         continue
-                    if (a - bow.centre[k]) * (b - bow.centre[k]) < -_SAME_MM:
+                    if (a - bow.centre[k]) * (b - bow.centre[k]) < -ROUGH_MM:
                         continue
-                    other = 0.0 if other < _SAME_MM else other
+                    other = 0.0 if other < ROUGH_MM else other
                     ends = sorted(((at, bow.radius), (to, other)))
                     yield ConeShape(depth, bow.centre, ends[0][0], ends[1][0],
                                     round(ends[0][1], 6), round(ends[1][1], 6))  # fmt: skip
@@ -158,7 +158,7 @@ def _meeting(a: Straight, b: Straight) -> Vec2 | None:
     (px, py), (rx, ry) = a.start, (a.end[0] - a.start[0], a.end[1] - a.start[1])
     (qx, qy), (sx, sy) = b.start, (b.end[0] - b.start[0], b.end[1] - b.start[1])
     turn = rx * sy - ry * sx
-    if abs(turn) < 1e-6 * math.hypot(rx, ry) * math.hypot(sx, sy):
+    if abs(turn) < SHARE * math.hypot(rx, ry) * math.hypot(sx, sy):
         return None
     t = ((qx - px) * sy - (qy - py) * sx) / turn
     return px + t * rx, py + t * ry
@@ -168,7 +168,7 @@ def _spoke(line: Straight, centre: Vec2) -> tuple[Vec2, Vec2, float] | None:
     """Return a line that runs toward a centre: far end, near end, near over far distance."""
     far, near = sorted((line.start, line.end), key=lambda p: -math.dist(p, centre))
     reach, rest = math.dist(far, centre), math.dist(near, centre)
-    if reach < 1.0 or abs(reach - rest - math.dist(far, near)) > _SAME_MM:
+    if reach < 1.0 or abs(reach - rest - math.dist(far, near)) > ROUGH_MM:
         return None
     return far, near, rest / reach
 

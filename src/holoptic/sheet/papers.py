@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 from holoptic.errors import BadInput
 from holoptic.job import Series
+from holoptic.tolerance import ROUNDING
 from holoptic.units import Unit, evaluate
 
 MM_PER_INCH = 25.4
@@ -64,6 +65,9 @@ PAPERS = (
 
 SERIES: tuple[Series, ...] = ("ISO", "ANSI", "architectural")
 
+SMALLEST_SCALE, LARGEST_SCALE = 1 / 10_000, 1000.0
+"""Paper over true size: nothing smaller or larger is drawn."""
+
 _ISO_SCALES = (10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005, 0.002, 0.001)
 """The scales of ISO 5455."""
 
@@ -99,7 +103,7 @@ def scale_words(scale: float, series: Series = "ISO") -> str:
     """
     if series != "ISO":
         for inches, words in _INCHES_TO_A_FOOT.items():
-            if abs(scale * 12 - inches) < 1e-9:
+            if abs(scale * 12 - inches) < ROUNDING:
                 return f"{words} = 1'"
     return f"{scale:g}:1" if scale >= 1 else f"1:{1 / scale:g}"
 
@@ -124,6 +128,6 @@ def read_scale(text: str) -> float:
         ratio = float(drawn) / float(true) if colon else float(drawn)
     except (ValueError, ZeroDivisionError):
         ratio = 0.0
-    if not 1e-4 <= ratio <= 1000:
+    if not SMALLEST_SCALE <= ratio <= LARGEST_SCALE:
         raise BadInput(f"“{text}” is no scale; write it like 1:2, 5:1 or ½\" = 1'")
     return ratio

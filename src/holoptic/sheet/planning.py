@@ -15,7 +15,16 @@ from holoptic.errors import BadInput
 from holoptic.job import PLAIN_LINES, Angle, LineSchool, SheetWish
 from holoptic.pictorial import Picture
 from holoptic.sheet.frames import Box, drawing_area
-from holoptic.sheet.papers import PAPERS, Paper, paper_named, scale_words, scales_of
+from holoptic.sheet.papers import (
+    LARGEST_SCALE,
+    PAPERS,
+    SMALLEST_SCALE,
+    Paper,
+    paper_named,
+    scale_words,
+    scales_of,
+)
+from holoptic.tolerance import ROUNDING
 from holoptic.units.spoken import measure
 
 ANSWERS = 5
@@ -23,7 +32,6 @@ ANSWERS = 5
 
 _LARGEST_ROOM_MM = 100.0
 _MOST_IN_ANY_ROWS = 7
-_SMALLEST_SCALE, _LARGEST_SCALE = 1e-4, 1000.0
 OWN_SCALE_CAPTION_MM = 6.0
 """Room under a figure whose scale is not that of the sheet: its scale must stand there."""
 
@@ -139,7 +147,7 @@ def require_sound(wish: SheetWish) -> None:
 
 def require_scale(scale: float | None) -> None:
     """Raise BadInput for a scale that cannot be drawn."""
-    if scale is not None and not _SMALLEST_SCALE <= scale <= _LARGEST_SCALE:
+    if scale is not None and not SMALLEST_SCALE <= scale <= LARGEST_SCALE:
         raise BadInput(f"a scale of {scale:g} cannot be drawn")
 
 
@@ -230,7 +238,7 @@ def _arranged(items: Sequence[Item], paper: Paper, scale: float, wish: SheetWish
         ((_gaps(sizes, rows, paper), rows) for rows in _rows(len(items))),
         key=lambda found: min(found[0]),
     )
-    if min(best) < wish.margin_mm - 1e-9:
+    if min(best) < wish.margin_mm - ROUNDING:
         return None
     return _placed_in_rows(items, sizes, rows, paper, scale, wish)
 
@@ -330,7 +338,7 @@ def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
     lacks = [
         f"{measure(round(lack))} {where}"
         for lack, where in ((wish.margin_mm - across, "across"), (wish.margin_mm - up, "up"))
-        if lack > 1e-9
+        if lack > ROUNDING
     ]
     return f"{what} will not fit on {paper.title} at {scale_words(scale, paper.series)}: " \
            f"the gaps would fall short by {' and '.join(lacks)}"  # fmt: skip

@@ -13,6 +13,7 @@ from holoptic.pictorial import view_of
 from holoptic.sheet.drawing import Drawing, Ink, Words, rectangle
 from holoptic.sheet.frames import BAR_NOTE, CAUTION, Box, check_bar
 from holoptic.sheet.papers import Paper
+from holoptic.tolerance import COINCIDENT_MM
 
 DOTS = "isometric-dots"
 SQUARE = "square"
@@ -86,7 +87,7 @@ def _lines(steps: list[Vec2], box: Box) -> Iterator[Ink]:
             line = shapely.LineString([(x - reach * way[0], y - reach * way[1]),
                                        (x + reach * way[0], y + reach * way[1])])  # fmt: skip
             cut = shapely.clip_by_rect(line, *box)
-            if not cut.is_empty and cut.length > 1e-6:
+            if not cut.is_empty and cut.length > COINCIDENT_MM:
                 ends = tuple((float(px), float(py)) for px, py in cut.coords)
                 weight = _STRONG_MM if k % _STRONG_EACH == 0 else _FINE_MM
                 yield Ink("construction", ends, weight)

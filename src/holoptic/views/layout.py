@@ -16,7 +16,7 @@ from holoptic.tolerance import COINCIDENT_MM
 GAP_MM = 18.0
 """Between neighbouring views at scale 1:1, room for dimensions."""
 
-_LEAST_SCALE = 1e-3
+_LEAST_SCALE = 1 / 1000
 
 
 @dataclass(frozen=True)

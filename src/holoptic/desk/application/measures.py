@@ -8,6 +8,7 @@ from holoptic.part import Part
 from holoptic.part.crate import AXIS_LETTERS
 from holoptic.pictorial import View
 from holoptic.pictorial.measure import Measure, measure
+from holoptic.tolerance import SHOWN_MM
 from holoptic.units import Unit, show
 
 _HOW_ON = {
@@ -72,7 +73,7 @@ def _straight(found: Measure, unit: Unit) -> list[str]:
     offsets = "  ".join(
         f"{letter} {show(offset, unit)}"
         for letter, offset in zip(AXIS_LETTERS, found.offsets, strict=True)
-        if offset > 5e-4
+        if offset > SHOWN_MM
     )
     drawn = f"drawn {show(found.drawn, unit)} {unit.label} ({_other(found.drawn, unit)})"
     drawn += f" at {found.angle:.1f}°"

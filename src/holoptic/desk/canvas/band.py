@@ -11,6 +11,7 @@ from holoptic.construction.cards import Gap
 from holoptic.curves.paper import extent
 from holoptic.desk.canvas.canvas import Canvas
 from holoptic.desk.look.theme import lettering, pen, shade, theme
+from holoptic.tolerance import ROUNDING
 from holoptic.units import Unit, show
 
 _WIDEST_PIXELS = 30.0
@@ -24,7 +25,7 @@ def magnification(largest: float, pixels_per_mm: float, room: float) -> float:
     `room` is the smaller size of the curve in mm: the band must not fold over itself.
     """
     widest = min(_WIDEST_PIXELS, _SHARE_OF_ROOM * room * pixels_per_mm)
-    wanted = max(widest / max(largest * pixels_per_mm, 1e-9), 1.0)
+    wanted = max(widest / max(largest * pixels_per_mm, ROUNDING), 1.0)
     power = 10.0 ** math.floor(math.log10(wanted))
     return power * max(step for step in _STEPS if step * power <= wanted * 1.0001)
 

@@ -33,6 +33,7 @@ from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import Theme, pen, theme
 from holoptic.sheet.drawing import Ink
 from holoptic.sheet.layers import LAYERS, Tone
+from holoptic.tolerance import COINCIDENT_MM, LEAST_SQUARE, ROUNDING
 
 _TOUCH_PIXELS = 7.0
 _ZOOM_STEP = 1.2
@@ -101,7 +102,7 @@ def _pieces(lines: Iterable[Line], scale: float, overlap: float) -> Any:
         found.append(np.hstack([points[:-1], points[1:]] if len(points) > 1 else [points, points]))
     figures = np.concatenate(found) * (scale, -scale, scale, -scale)
     along = figures[:, 2:] - figures[:, :2]
-    along *= overlap / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
+    along *= overlap / np.maximum(np.hypot(*along.T), ROUNDING)[:, None]
     figures += np.hstack([-along, along])
     pieces: Any = cast(Any, sip.array)(QLineF, len(figures))
     # written all at once: made one by one they take longer than they take to be drawn
@@ -119,7 +120,7 @@ def _shown(line: Line, scale: float) -> Sequence[Vec2] | np.ndarray:
     # the steps of a curve change slowly, so that a few of them tell how long they are
     last = len(path) - 1
     longest = max(math.dist(path[k], path[k + 1]) for k in range(0, last, max(1, last // 6)))
-    every = max(1, int(_LEAST_STEP_PIXELS / scale / max(longest, 1e-9)))
+    every = max(1, int(_LEAST_STEP_PIXELS / scale / max(longest, ROUNDING)))
     return [*path[:-1:every], path[-1]]
 
 
@@ -143,7 +144,7 @@ class _Touchable:
         self._starts = np.array([p for path, _ in kept for p in path[:-1]]).reshape(-1, 2)
         ends = np.array([p for path, _ in kept for p in path[1:]]).reshape(-1, 2)
         self._steps = ends - self._starts
-        self._squares = np.maximum((self._steps**2).sum(axis=1), 1e-18)
+        self._squares = np.maximum((self._steps**2).sum(axis=1), LEAST_SQUARE)
 
     def key_near(self, point: Vec2, reach: float) -> int | None:
         """Return the key of the nearest line within reach (mm), or None."""
@@ -276,8 +277,8 @@ class Canvas(QWidget):
             return
         xmin, ymin, xmax, ymax = self._extent
         room = QRectF(self.rect()).adjusted(self.margin, self.margin, -self.margin, -self.margin)
-        width, height = max(xmax - xmin, 1e-6), max(ymax - ymin, 1e-6)
-        self._scale = max(min(room.width() / width, room.height() / height), 1e-6)
+        width, height = max(xmax - xmin, COINCIDENT_MM), max(ymax - ymin, COINCIDENT_MM)
+        self._scale = max(min(room.width() / width, room.height() / height), COINCIDENT_MM)
         centre = room.center()
         self._offset = QPointF(
             centre.x() - self._scale * (xmin + xmax) / 2,

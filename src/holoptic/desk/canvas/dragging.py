@@ -15,11 +15,11 @@ from holoptic.errors import HolopticError
 from holoptic.part.crate import AXIS_LETTERS
 from holoptic.part.handles import drag, holder_of, snapped_place
 from holoptic.pictorial import View
+from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import show
 
 _BEGIN_PIXELS = 5.0
 _SNAP_PIXELS = 8.0
-_SAME_MM = 1e-6
 
 
 @dataclass(frozen=True)
@@ -89,8 +89,8 @@ class Dragger:
         for axis in range(3):
             image = apply(view.matrix, _unit(axis))
             reach = (image[0] ** 2 + image[1] ** 2) ** 0.5
-            stays = isinstance(edge.curve, Segment) and abs(start[axis] - end[axis]) > _SAME_MM
-            if reach < 1e-6 or stays:  # the axis is seen end-on, or the edge runs along it
+            stays = isinstance(edge.curve, Segment) and abs(start[axis] - end[axis]) > COINCIDENT_MM
+            if reach < COINCIDENT_MM or stays:  # the axis is seen end-on, or the edge runs along it
                 continue
             fit = abs(way[0] * image[0] + way[1] * image[1]) / (reach * size)
             at = start[axis] if isinstance(edge.curve, Segment) else _middle(edge.curve, axis)
@@ -112,7 +112,7 @@ class Dragger:
         reach = _SNAP_PIXELS / pixels_per_mm
         to = snapped_place(part, hold.operation, hold.axis, self._base(hold) + along, reach,
                            session.step_mm)  # fmt: skip
-        if abs(to - hold.at) < _SAME_MM:
+        if abs(to - hold.at) < COINCIDENT_MM:
             return
         try:
             changed = drag(part, hold.operation, hold.axis, hold.at, to, session.document.unit)

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QPainter
 
 from holoptic.desk.look.theme import AXIS_COLOURS, drafting_lettering, pen, shade, theme
 from holoptic.part.provenance import Given, operation_offsets
+from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import show
 from holoptic.views import PlacedView
 
@@ -43,7 +44,7 @@ def paint_feature_sizes(
     for given in operation_offsets(part, index):
         key = given.axis, round(given.at, 4)
         size = part.crate.sizes[given.axis]
-        inside = 1e-6 < given.at < size - 1e-6
+        inside = COINCIDENT_MM < given.at < size - COINCIDENT_MM
         if given.derived or key in done or not inside:
             continue
         done.add(key)

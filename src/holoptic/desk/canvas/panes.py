@@ -40,6 +40,7 @@ from holoptic.plan.builder import crate_bounds
 from holoptic.sheet.drawing import moved
 from holoptic.sheet.inking import SHORT_CROSS_MM, drawn_parts
 from holoptic.solid.pieces import SolidFacts
+from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import show
 from holoptic.views import PlacedView
 from holoptic.views.layout import layout_extent, spaced
@@ -285,7 +286,7 @@ class PicturePane(Canvas):
     def _away(self, a: QPointF, b: QPointF) -> QPointF:
         """Return the unit direction square to a–b on screen that leaves the pane's middle."""
         along = QLineF(a, b)
-        if along.length() < 1e-6:
+        if along.length() < COINCIDENT_MM:
             return QPointF(0, 1)
         square = along.normalVector().unitVector()
         way = QPointF(square.dx(), square.dy())

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFrame, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from holoptic.errors import ExpressionError
 from holoptic.part.walk import CLOSE, Walk
+from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Length, Unit
 
 _HELP = (
@@ -24,7 +25,6 @@ _ARROWS = {
 
 
 _OWN_KEYS = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Backspace, Qt.Key.Key_Escape)
-_SAME_MM = 1e-6
 
 
 class _StepField(QLineEdit):
@@ -173,7 +173,7 @@ class WalkBar(QFrame):
             here = self.walk.after(text, self._unit, self._names).places[-1][which]
         except ExpressionError:  # only the arrow stands there
             here = self.walk.places[-1][which]
-        ahead = [one for one in self.offers()[which] if (one.mm - here) * sign > _SAME_MM]
+        ahead = [one for one in self.offers()[which] if (one.mm - here) * sign > COINCIDENT_MM]
         if ahead:
             nearest = min(ahead, key=lambda one: one.mm * sign)
             self.step.setText(f"{way} to {nearest.text}")

@@ -12,8 +12,8 @@ from OCP.TopoDS import TopoDS_Edge
 
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec3
+from holoptic.tolerance import SAMPLE_CHORD_MM
 
-_SAMPLE_CHORD_MM = 0.002
 _SAMPLE_ANGLE = 0.05
 """Radians; general curves are sampled this finely."""
 
@@ -60,7 +60,7 @@ def _sampler(adaptor: BRepAdaptor_Curve) -> GCPnts_TangentialDeflection:
         adaptor.FirstParameter(),
         adaptor.LastParameter(),
         _SAMPLE_ANGLE,
-        _SAMPLE_CHORD_MM,
+        SAMPLE_CHORD_MM,
     )
 
 

@@ -12,7 +12,9 @@ from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS_Compound, TopoDS_Shape
 
-SMALLEST_VOLUME = 1e-6
+from holoptic.tolerance import SMALLEST_VOLUME_MM3
+
+SMALLEST_VOLUME = SMALLEST_VOLUME_MM3
 """mm³; what is left below this is nothing."""
 
 

@@ -13,10 +13,9 @@ from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Vec3, add, distance, dot, subtract
 from holoptic.solid.anatomy.faces import SolidFace
 from holoptic.solid.pieces import RoundFeature
-from holoptic.tolerance import COINCIDENT_MM
+from holoptic.tolerance import COINCIDENT_MM, KERNEL_MM, SHARE
 
-_SAME_MM = 1e-5
-_LEAST_SWEEP = math.pi - 1e-6
+_LEAST_SWEEP = math.pi - SHARE
 """Radians. A face that turns less, such as a fillet, has no centre lines."""
 
 
@@ -61,7 +60,7 @@ def plane_rims(edges: list[tuple[Curve, list[SolidFace]]]) -> list[Rim]:
 def _with_faces(feature: RoundFeature, rims: dict[_Key, list[Rim]]) -> RoundFeature:
     def face_at(centre: Vec3, radius: float) -> Vec3 | None:
         for place, size, normal in rims.get(_key(centre), ()):
-            if abs(size - radius) < _SAME_MM and distance(place, centre) < _SAME_MM:
+            if abs(size - radius) < KERNEL_MM and distance(place, centre) < KERNEL_MM:
                 return normal
         return None
 
@@ -83,8 +82,8 @@ def _by_place(rims: list[Rim]) -> dict[_Key, list[Rim]]:
 
 
 _Key = tuple[int, int, int]
-_NEAR = [(a, b, c) for a in (-_SAME_MM, _SAME_MM) for b in (-_SAME_MM, _SAME_MM)
-         for c in (-_SAME_MM, _SAME_MM)]  # fmt: skip
+_NEAR = [(a, b, c) for a in (-KERNEL_MM, KERNEL_MM) for b in (-KERNEL_MM, KERNEL_MM)
+         for c in (-KERNEL_MM, KERNEL_MM)]  # fmt: skip
 
 
 def _key(place: Vec3) -> _Key:

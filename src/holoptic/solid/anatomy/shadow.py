@@ -13,12 +13,13 @@ import numpy as np
 
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3, cross, dot, unit
+from holoptic.tolerance import ROUNDING
 
 Box3 = tuple[Vec3, Vec3]
 """Lowest and highest corner of a box along the axes, mm."""
-_ALONG = 1e-9
+_ALONG = ROUNDING
 """An axis that leans less to the direction than this has no image (sine squared)."""
-_LEVEL_MM = 1e-9
+_LEVEL_MM = ROUNDING
 """A piece that rises less than this toward a side runs along it."""
 _SAMPLED_MM = 0.01
 """A sampled curve may bulge so far beyond its points."""

@@ -16,8 +16,9 @@ from holoptic.solid.anatomy.edge_curves import even_parameters
 from holoptic.solid.anatomy.faces import SolidFace
 from holoptic.solid.caches import LONE_PARTS
 from holoptic.solid.pieces import Span
+from holoptic.tolerance import FINE, ROUNDING
 
-_TURNED_AWAY = 1e-7
+_TURNED_AWAY = FINE
 """A face whose normal leans less than this toward the viewer is edge-on: it is not seen."""
 _PROBES = 33
 """Places along an edge of a curved face at which the normals are taken."""
@@ -107,9 +108,9 @@ def _lone_spans(leaning: np.ndarray, first: float, last: float) -> tuple[Span, .
 
 
 def _extend(spans: list[Span], low: float, high: float, is_lone: bool) -> None:
-    if not is_lone or high - low < 1e-9:
+    if not is_lone or high - low < ROUNDING:
         return
-    if spans and low - spans[-1][1] < 1e-9:
+    if spans and low - spans[-1][1] < ROUNDING:
         spans[-1] = spans[-1][0], high
     else:
         spans.append((low, high))

@@ -21,9 +21,9 @@ from holoptic.solid.anatomy.faces import SolidFace, faces_of
 from holoptic.solid.anatomy.known_edges import KnownEdge, known_edge
 from holoptic.solid.anatomy.sides import Normals, normals_beside
 from holoptic.solid.caches import SKINS
-from holoptic.tolerance import COINCIDENT_MM
+from holoptic.tolerance import COINCIDENT_MM, PARALLEL
 
-_SAME_WAY = 1e-9
+_SAME_WAY = PARALLEL
 """Of directions: one less the cosine, or the sine squared. The kernel's own is narrower, so that it
 is asked in doubt.
 """

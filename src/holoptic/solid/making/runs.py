@@ -27,6 +27,7 @@ from holoptic.solid.anatomy.kernel_shapes import SMALLEST_VOLUME, count_solids, 
 from holoptic.solid.anatomy.skin import skin_of
 from holoptic.solid.caches import LAST_WORKED_IN, SHAPES, WORKED_INTO, Made
 from holoptic.solid.making.tools import block, tool_of
+from holoptic.tolerance import APART_MM
 
 
 class Step(NamedTuple):
@@ -40,7 +41,6 @@ class Step(NamedTuple):
 _MOST_NUMBERS = 20_000
 _MOST_CHANGED = 12
 """Basic operations; where more differ, all are worked in anew."""
-_APART_MM = 1e-3
 
 _next_number = count()
 
@@ -136,7 +136,7 @@ def lie_apart(one: Step, other: Step, crate: Crate) -> bool:
     a, b = _bounds(one.basic, crate), _bounds(other.basic, crate)
     if a is None or b is None:
         return False
-    return any(a[1][k] + _APART_MM < b[0][k] or b[1][k] + _APART_MM < a[0][k] for k in range(3))
+    return any(a[1][k] + APART_MM < b[0][k] or b[1][k] + APART_MM < a[0][k] for k in range(3))
 
 
 _bounds = lru_cache(maxsize=2000)(bounds_of)

@@ -23,6 +23,7 @@ from holoptic.solid.caches import LINES
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
 from holoptic.solid.seeing.relook import Anatomy
 from holoptic.solid.seeing.removal import Lines
+from holoptic.tolerance import GIVEN_MM, ROUNDING
 
 
 class SeenSolid:
@@ -79,7 +80,7 @@ class SeenSolid:
             edge = edges[index]
             for low, high in spans:
                 curve = edge.curve
-                if low > _AT_END_MM or high < curve.span[1] - _AT_END_MM:
+                if low > ROUNDING or high < curve.span[1] - ROUNDING:
                     curve = curve.piece(low, high)
                 yield Piece(index, edge.operation, curve, visible, edge.body)
         for index, pieces in lines.bent.items():
@@ -99,7 +100,6 @@ class SeenSolid:
             yield Piece(None, operation, curve, visible, body)
 
 
-_AT_END_MM = 1e-9
 _UNKNOWN = -1
 _KEPT_LOOKS = 64
 """A slider that turns the receding angle asks for a new direction at every step."""
@@ -145,11 +145,8 @@ class _Rims:
         offsets = np.array(points)[:, None, :] - self._centres
         along = (offsets * self._axes).sum(axis=2)
         across = np.sqrt(np.maximum((offsets**2).sum(axis=2) - along**2, 0.0))
-        off = np.where(np.abs(across - self._radii) < _ON_CYLINDER_MM, np.abs(along), np.inf)
+        off = np.where(np.abs(across - self._radii) < GIVEN_MM, np.abs(along), np.inf)
         return [
             self._operations[nearest] if np.isfinite(row[nearest]) else _UNKNOWN
             for row, nearest in zip(off, off.argmin(axis=1), strict=True)
         ]
-
-
-_ON_CYLINDER_MM = 1e-4

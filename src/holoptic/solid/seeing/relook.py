@@ -24,11 +24,11 @@ from holoptic.solid.anatomy.shadow import Box3, Hulls, Shadow, hull_of
 from holoptic.solid.anatomy.skin import Border, Skin
 from holoptic.solid.pieces import Span
 from holoptic.solid.seeing.removal import Lines, Removal, Sight
+from holoptic.tolerance import COINCIDENT_MM
 
 _MARGIN_MM = 0.02
 _MOST_OF_IT = 0.6
 """Where more of the faces are met, the whole solid is looked at."""
-_SAME_END_MM = 1e-6
 
 
 class Anatomy:
@@ -222,7 +222,7 @@ def _between(spans: list[Span], low: float, high: float) -> list[Span]:
 def _joined(spans: list[Span]) -> list[Span]:
     joined: list[Span] = []
     for low, high in sorted(spans):
-        if joined and low - joined[-1][1] < _SAME_END_MM:
+        if joined and low - joined[-1][1] < COINCIDENT_MM:
             joined[-1] = joined[-1][0], max(high, joined[-1][1])
         else:
             joined.append((low, high))

@@ -11,9 +11,9 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Face, TopoDS_Shape
 
 from holoptic.curves.vectors import Vec3
+from holoptic.tolerance import EXACT_MM, GIVEN_MM, SOLVED
 
 _SHARES = (0.13, 0.5, 0.87)
-_OFF_MM = 1e-4
 _FAR_MM = 1e6
 _LEVEL = 0.9
 """Cosine of how far the two sides of a wall may lean against each other."""
@@ -22,7 +22,7 @@ _LEVEL = 0.9
 def thinnest_walls(shape: TopoDS_Shape) -> list[tuple[Vec3, float]]:
     """Return for each face the thinnest wall under it: a point of the face, and mm of material."""
     ahead = IntCurvesFace_ShapeIntersector()
-    ahead.Load(shape, 1e-7)
+    ahead.Load(shape, EXACT_MM)
     found = []
     explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_FACE)
     while explorer.More():
@@ -46,7 +46,7 @@ def _walls_under(
     for s in _SHARES:
         for t in _SHARES:
             u, v = u0 + s * (u1 - u0), v0 + t * (v1 - v0)
-            inside = BRepClass_FaceClassifier(face, gp_Pnt2d(u, v), 1e-7)
+            inside = BRepClass_FaceClassifier(face, gp_Pnt2d(u, v), EXACT_MM)
             if inside.State() != TopAbs_State.TopAbs_IN:
                 continue
             wall = _wall(surface, u, v, inward, ahead)
@@ -62,10 +62,10 @@ def _wall(
     point, along_u, along_v = gp_Pnt(), gp_Vec(), gp_Vec()
     surface.D1(u, v, point, along_u, along_v)
     normal = along_u.Crossed(along_v)
-    if normal.Magnitude() < 1e-12:
+    if normal.Magnitude() < SOLVED:
         return None
     normal.Multiply(inward / normal.Magnitude())
-    ahead.PerformNearest(gp_Lin(point, gp_Dir(normal)), _OFF_MM, _FAR_MM)
+    ahead.PerformNearest(gp_Lin(point, gp_Dir(normal)), GIVEN_MM, _FAR_MM)
     if not ahead.IsDone() or ahead.NbPnt() == 0:
         return None
     if abs(_slant(ahead, normal)) < _LEVEL:
@@ -80,4 +80,4 @@ def _slant(ahead: IntCurvesFace_ShapeIntersector, way: gp_Vec) -> float:
     surface.D1(ahead.UParameter(1), ahead.VParameter(1), point, along_u, along_v)
     normal = along_u.Crossed(along_v)
     size = normal.Magnitude()
-    return float(normal.Dot(way)) / size if size > 1e-12 else 0.0
+    return float(normal.Dot(way)) / size if size > SOLVED else 0.0

@@ -14,6 +14,7 @@ from holoptic.curves.paper import extent
 from holoptic.desk.canvas.canvas import Box, Canvas, Line
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import drafting_lettering, lettering, pen, px, shade, theme
+from holoptic.tolerance import SHOWN_MM
 from holoptic.units import Unit, show
 from holoptic.units.spoken import said
 
@@ -157,7 +158,7 @@ class AlternativeList(QWidget):
     def _words(self, item: Alternative) -> str:
         if item.deviation is None:
             return item.note
-        if item.deviation < 5e-4:
+        if item.deviation < SHOWN_MM:
             return "exact"
         share = f"{100 * (item.share or 0.0):.2g} %"
         return f"{show(item.deviation, self._unit)}  ·  {share}"
