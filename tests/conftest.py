@@ -23,7 +23,12 @@ settings.register_profile(
     derandomize=True,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture],
 )
-settings.load_profile("holoptic")
+# bin/test --fresh: examples that no run has tried before, and more of them
+settings.register_profile(
+    "fresh", settings.get_profile("holoptic"), derandomize=False, max_examples=400, database=None,
+    print_blob=True,
+)  # fmt: skip
+settings.load_profile("fresh" if os.environ.get("HOLOPTIC_EXAMPLES") == "fresh" else "holoptic")
 
 
 @pytest.fixture(scope="session")
