@@ -14,6 +14,8 @@ from collections.abc import Iterable
 from difflib import get_close_matches
 from typing import TYPE_CHECKING
 
+from holoptic.catalogue import tr
+
 if TYPE_CHECKING:
     from holoptic.units.formats import Unit
 
@@ -57,9 +59,13 @@ class UnknownName(ExpressionError):
     def __init__(self, name: str, known: Iterable[str] = (), column: int = 0) -> None:
         words = list(known)
         near = get_close_matches(name, words, 3, 0.5)
-        plain = ", ".join(sorted(word for word in words if "." not in word)) or "none here"
-        hint = f"did you mean {' or '.join(near)}?" if near else f"known: {plain}"
-        super().__init__(f"no length is called “{name}” ({hint})", column)
+        plain = ", ".join(sorted(word for word in words if "." not in word)) or tr("none here")
+        hint = (
+            tr("did you mean {near}?", near=" or ".join(near))
+            if near
+            else tr("known: {plain}", plain=plain)
+        )
+        super().__init__(tr("no length is called “{name}” ({hint})", name=name, hint=hint), column)
         self.name = name
 
     def __reduce__(self) -> tuple[type, tuple[str, int]]:

@@ -7,6 +7,7 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.cli.sources import load_figure, load_part, patient_worker
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import STEP_SUFFIXES
@@ -61,7 +62,9 @@ def pictorial(options: argparse.Namespace) -> int:
     with patient_worker() as worker:
         asked = _asked(options, worker)
         if not asked.figure.is_pictorial:
-            raise BadInput(f"figure “{asked.figure.id}” is views; say --kind, or use “views”")
+            raise BadInput(
+                tr("figure “{id}” is views; say --kind, or use “views”", id=asked.figure.id)
+            )
         picture = _picture(asked, worker)
     figure, sheet = asked.figure, asked.sheet
     makers = drawing_makers(
@@ -86,7 +89,7 @@ def _corners(picture: Picture) -> str:
     )
     found = Counter(finding.verdict for finding in check_corners(drawn, hidden))
     words = ", ".join(f"{count} {verdict}" for verdict, count in found.most_common())
-    return f"corners: {words or 'none'}"
+    return tr("corners: {words}", words=words or tr("none"))
 
 
 def plan(options: argparse.Namespace) -> int:

@@ -11,6 +11,7 @@ from collections.abc import Callable
 from typing import NoReturn
 
 from holoptic import __version__
+from holoptic.catalogue import tr
 from holoptic.cli.options import (
     add_figure_option,
     add_out,
@@ -29,7 +30,7 @@ class _Parser(argparse.ArgumentParser):
     """A parser whose refusals are one clear line."""
 
     def error(self, message: str) -> NoReturn:
-        raise BadInput(f"{message} (see {self.prog} --help)")
+        raise BadInput(tr("{message} (see {prog} --help)", message=message, prog=self.prog))
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -51,7 +52,13 @@ def main(arguments: list[str] | None = None) -> int:
     except KeyboardInterrupt:
         return 130
     except Exception as error:
-        _complain(f"internal error, please report it: {type(error).__name__}: {error}")
+        _complain(
+            tr(
+                "internal error, please report it: {name}: {error}",
+                name=type(error).__name__,
+                error=error,
+            )
+        )
         return 1
 
 
@@ -63,21 +70,23 @@ def _parser() -> argparse.ArgumentParser:
     # without a command the last job is opened, so the options of `open` stand here too
     parser = _Parser(
         prog="holoptic",
-        description="A pictorial drafting bench. Without a command: open the last job.",
+        description=tr("A pictorial drafting bench. Without a command: open the last job."),
     )
-    parser.add_argument("--version", action="version", version=f"holoptic {__version__}")
+    parser.add_argument(
+        "--version", action="version", version=tr("holoptic {version}", version=__version__)
+    )
     add_window_options(parser)
     parser.set_defaults(run=_run_last)
     commands = parser.add_subparsers(metavar="COMMAND", parser_class=_Parser)
 
-    demo = commands.add_parser("demo", help="open the desk with the demo job")
-    demo.add_argument("--job", metavar="NAME", help="which demo job")
-    demo.add_argument("--list", action="store_true", help="list the demo jobs and leave")
+    demo = commands.add_parser("demo", help=tr("open the desk with the demo job"))
+    demo.add_argument("--job", metavar="NAME", help=tr("which demo job"))
+    demo.add_argument("--list", action="store_true", help=tr("list the demo jobs and leave"))
     add_window_options(demo)
     demo.set_defaults(run=_run_demo)
 
-    open_ = commands.add_parser("open", help="open a job or STEP file on the desk")
-    open_.add_argument("file", nargs="?", metavar="FILE", help="default: the last job")
+    open_ = commands.add_parser("open", help=tr("open a job or STEP file on the desk"))
+    open_.add_argument("file", nargs="?", metavar="FILE", help=tr("default: the last job"))
     add_window_options(open_)
     open_.set_defaults(run=_run_open)
 
@@ -86,68 +95,74 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _add_file_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
-    pictorial = commands.add_parser("pictorial", help="make the picture as a file")
+    pictorial = commands.add_parser("pictorial", help=tr("make the picture as a file"))
     add_source_options(pictorial)
     add_view_options(pictorial)
     add_sheet_options(pictorial)
     add_out(pictorial, ".svg .pdf .dxf .png .json")
     pictorial.add_argument(
-        "--check", action="store_true", help="print what the trihedral corner rule says of it"
+        "--check", action="store_true", help=tr("print what the trihedral corner rule says of it")
     )
     pictorial.set_defaults(run=_run_core("pictorial"))
 
-    plan = commands.add_parser("plan", help="make the drawing moves as a file, or prove them")
+    plan = commands.add_parser("plan", help=tr("make the drawing moves as a file, or prove them"))
     add_source_options(plan)
     add_view_options(plan)
-    add_out(plan, ".json .csv .txt .pdf (a booklet)", required=False)
+    add_out(plan, tr(".json .csv .txt .pdf (a booklet)"), required=False)
     add_way_options(plan)
     add_round_options(plan)
     add_sheet_options(plan)
     plan.add_argument(
-        "--verify", action="store_true", help="let the virtual drafter draw it and compare"
+        "--verify", action="store_true", help=tr("let the virtual drafter draw it and compare")
     )
     plan.add_argument(
         "--compare",
         action="store_true",
-        help="print what each way of working costs, and its errors",
+        help=tr("print what each way of working costs, and its errors"),
     )
     plan.set_defaults(run=_run_core("plan"))
     _add_paper_commands(commands)
 
 
 def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
-    sheet = commands.add_parser("sheet", help="make the finished sheet as a file")
+    sheet = commands.add_parser("sheet", help=tr("make the finished sheet as a file"))
     add_source_options(sheet)
     add_view_options(sheet)
     add_sheet_options(sheet)
     add_out(sheet, ".svg .pdf .dxf .png")
     sheet.set_defaults(run=_run_core("sheet"))
 
-    grid = commands.add_parser("grid", help="make an underlay to draw over")
-    grid.add_argument("--paper", metavar="NAME", default="A4", help="A4 to A0, ANSI A …, Arch A …")
-    grid.add_argument("--upright", action="store_true", help="on its short side")
+    grid = commands.add_parser("grid", help=tr("make an underlay to draw over"))
     grid.add_argument(
-        "--kind", metavar="K", default="isometric",
-        help="isometric, isometric-dots, oblique, square, or any kind of pictorial",
-    )  # fmt: skip
+        "--paper", metavar="NAME", default="A4", help=tr("A4 to A0, ANSI A …, Arch A …")
+    )
+    grid.add_argument("--upright", action="store_true", help=tr("on its short side"))
+    grid.add_argument(
+        "--kind",
+        metavar="K",
+        default="isometric",
+        help=tr("isometric, isometric-dots, oblique, square, or any kind of pictorial"),
+    )
     grid.add_argument("--pitch", metavar="MM", type=positive, default=5.0,
-                      help="of the cells along the axes (default 5)")  # fmt: skip
+                      help=tr("of the cells along the axes (default 5)"))  # fmt: skip
     add_out(grid, ".pdf .svg .dxf .png")
     grid.set_defaults(run=_run_core("grid"))
 
-    views = commands.add_parser("views", help="make the orthographic views as a file")
+    views = commands.add_parser("views", help=tr("make the orthographic views as a file"))
     add_source_options(views)
     add_figure_option(views)
-    views.add_argument("--views", choices=["three", "six"], help="how many (default: the job's)")
     views.add_argument(
-        "--angle", choices=["third", "first"], help="how they are laid out (default: the job's)"
+        "--views", choices=["three", "six"], help=tr("how many (default: the job's)")
+    )
+    views.add_argument(
+        "--angle", choices=["third", "first"], help=tr("how they are laid out (default: the job's)")
     )
     add_out(views, ".dxf .svg .pdf .png")
     views.set_defaults(run=_run_core("views"))
 
     _add_reading_commands(commands)
 
-    solid = commands.add_parser("solid", help="make the exact solid as a STEP file")
+    solid = commands.add_parser("solid", help=tr("make the exact solid as a STEP file"))
     add_source_options(solid)
     add_out(solid, ".step .stp")
     solid.set_defaults(run=_run_core("solid"))
@@ -155,25 +170,31 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
 
 def _add_reading_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     read = commands.add_parser(
-        "read", help="read orthographic views into a part",
-        description="Read the views of a DXF file into a part. Leaves with 0 for one reading, "
-        "3 for several, 4 for views that contradict themselves.",
-    )  # fmt: skip
-    read.add_argument("views", metavar="VIEWS.dxf", help="the drawing")
+        "read",
+        help=tr("read orthographic views into a part"),
+        description=tr(
+            "Read the views of a DXF file into a part. Leaves with 0 for "
+            "one reading, 3 for several, 4 for views that contradict "
+            "themselves."
+        ),
+    )
+    read.add_argument("views", metavar="VIEWS.dxf", help=tr("the drawing"))
     read.add_argument("--arrangement", choices=["third", "first", "auto"], default="auto",
-                      help="how its views are laid out (default: as agrees)")  # fmt: skip
-    read.add_argument("--all", action="store_true", help="write every reading, numbered")
-    read.add_argument("--mend", action="store_true", help="mend small slips of the drawing first")
+                      help=tr("how its views are laid out (default: as agrees)"))  # fmt: skip
+    read.add_argument("--all", action="store_true", help=tr("write every reading, numbered"))
+    read.add_argument(
+        "--mend", action="store_true", help=tr("mend small slips of the drawing first")
+    )
     add_out(read, ".step .stp .holoptic")
     read.set_defaults(run=_run_core("read"))
 
     compare = commands.add_parser(
-        "compare", help="list lines missing or extra against a part, view by view"
+        "compare", help=tr("list lines missing or extra against a part, view by view")
     )
-    compare.add_argument("views", metavar="VIEWS.dxf", help="the drawing")
+    compare.add_argument("views", metavar="VIEWS.dxf", help=tr("the drawing"))
     add_source_options(compare)
     compare.add_argument("--arrangement", choices=["third", "first", "auto"], default="auto",
-                         help="how its views are laid out")  # fmt: skip
+                         help=tr("how its views are laid out"))  # fmt: skip
     compare.set_defaults(run=_run_core("compare"))
 
 
@@ -221,8 +242,8 @@ def _run_desk(options: argparse.Namespace, file: str | None, demo: bool = False)
 def _size(text: str) -> tuple[int, int]:
     width, _, height = text.lower().partition("x")
     if not (width.isdecimal() and height.isdecimal()):
-        raise BadInput(f"--size {text}: write it like 1280x800")
+        raise BadInput(tr("--size {text_}: write it like 1280x800", text_=text))
     size = int(width), int(height)
     if not (320 <= size[0] <= 16000 and 240 <= size[1] <= 16000):
-        raise BadInput(f"--size {text}: choose between 320x240 and 16000x16000")
+        raise BadInput(tr("--size {text_}: choose between 320x240 and 16000x16000", text_=text))
     return size

@@ -4,28 +4,31 @@ from __future__ import annotations
 
 import argparse
 
+from holoptic.catalogue import tr
 from holoptic.curves.methods import FEWEST_ORDINATES, METHODS, MOST_ORDINATES
 
 
 def add_window_options(parser: argparse.ArgumentParser) -> None:
     """Add what every command that opens the window takes."""
-    parser.add_argument("--page", metavar="NAME", help="read, carve, picture, sheet or draw")
+    parser.add_argument("--page", metavar="NAME", help=tr("read, carve, picture, sheet or draw"))
     parser.add_argument(
-        "--screenshot", metavar="FILE", help="save the window's picture as PNG and leave"
+        "--screenshot", metavar="FILE", help=tr("save the window's picture as PNG and leave")
     )
-    parser.add_argument("--size", metavar="WxH", help="window size (default: as it was last)")
+    parser.add_argument("--size", metavar="WxH", help=tr("window size (default: as it was last)"))
 
 
 def add_source_options(parser: argparse.ArgumentParser) -> None:
     """Add what a command works on."""
-    parser.add_argument("source", metavar="SOURCE", help="job file, .step/.stp file or .dxf views")
-    parser.add_argument("--part", metavar="NAME", help="which part (default: the first)")
+    parser.add_argument(
+        "source", metavar="SOURCE", help=tr("job file, .step/.stp file or .dxf views")
+    )
+    parser.add_argument("--part", metavar="NAME", help=tr("which part (default: the first)"))
 
 
 def add_figure_option(parser: argparse.ArgumentParser) -> None:
     """Add which figure of the job a command is about."""
     parser.add_argument(
-        "--figure", metavar="ID", help="which figure, by its id (default: the part's first)"
+        "--figure", metavar="ID", help=tr("which figure, by its id (default: the part's first)")
     )
 
 
@@ -33,72 +36,96 @@ def add_view_options(parser: argparse.ArgumentParser) -> None:
     """Add which figure is meant, and how its part is pictured."""
     add_figure_option(parser)
     parser.add_argument(
-        "--kind", metavar="K",
-        help="isometric, isometric-projection, dimetric, trimetric:A:B, cavalier, cabinet, "
-        "oblique:ANGLE:RATIO, plan-oblique[:TURN:RATIO]",
-    )  # fmt: skip
-    parser.add_argument("--corner", metavar="C", help="front-right, front-left, …, with -below")
-    parser.add_argument("--hidden", choices=["omit", "thin", "dashed"], help="hidden lines")
-    parser.add_argument("--outline", choices=["one-weight", "thick-and-thin"], help="line weights")
-    parser.add_argument("--centre-lines", choices=["show", "omit"], help="of round features")
+        "--kind",
+        metavar="K",
+        help=tr(
+            "isometric, isometric-projection, dimetric, trimetric:A:B, "
+            "cavalier, cabinet, oblique:ANGLE:RATIO, "
+            "plan-oblique[:TURN:RATIO]"
+        ),
+    )
+    parser.add_argument("--corner", metavar="C", help=tr("front-right, front-left, …, with -below"))
+    parser.add_argument("--hidden", choices=["omit", "thin", "dashed"], help=tr("hidden lines"))
+    parser.add_argument(
+        "--outline", choices=["one-weight", "thick-and-thin"], help=tr("line weights")
+    )
+    parser.add_argument("--centre-lines", choices=["show", "omit"], help=tr("of round features"))
 
 
 def add_round_options(parser: argparse.ArgumentParser) -> None:
     """Add how round work is drawn by hand."""
     parser.add_argument(
-        "--circles", choices=[m for m in METHODS if m != "compass"],
-        help="how circles are drawn by hand (default: four-centre, else the next best)",
-    )  # fmt: skip
-    parser.add_argument(
-        "--limit", metavar="MM", type=positive,
-        help="the simplest way no further than this from the true ellipse, on paper",
-    )  # fmt: skip
-    parser.add_argument(
-        "--ordinates", metavar="N", type=_ordinates, help="points for offsets (6 to 72)"
+        "--circles",
+        choices=[m for m in METHODS if m != "compass"],
+        help=tr("how circles are drawn by hand (default: four-centre, else the next best)"),
     )
     parser.add_argument(
-        "--depth-copy", choices=["shift", "again"],
-        help="a circle at another depth: shift its centres, or construct it again",
-    )  # fmt: skip
+        "--limit",
+        metavar="MM",
+        type=positive,
+        help=tr("the simplest way no further than this from the true ellipse, on paper"),
+    )
     parser.add_argument(
-        "--raise", choices=["crate", "corners"],
-        help="polygons: repeat the offsets on the crate above, or raise each corner",
-    )  # fmt: skip
+        "--ordinates", metavar="N", type=_ordinates, help=tr("points for offsets (6 to 72)")
+    )
+    parser.add_argument(
+        "--depth-copy",
+        choices=["shift", "again"],
+        help=tr("a circle at another depth: shift its centres, or construct it again"),
+    )
+    parser.add_argument(
+        "--raise",
+        choices=["crate", "corners"],
+        help=tr("polygons: repeat the offsets on the crate above, or raise each corner"),
+    )
 
 
 def add_way_options(parser: argparse.ArgumentParser) -> None:
     """Add the ways of working."""
     parser.add_argument(
         "--strategy", choices=["crate-and-carve", "faces-first", "centre-lines-first"],
-        help="the way of carving (default: as suits the part)",
+        help=tr("the way of carving (default: as suits the part)"),
     )  # fmt: skip
     parser.add_argument("--order", choices=["by-feature", "batched"],
-                        help="by feature, or what one instrument does together")  # fmt: skip
-    parser.add_argument("--firming", choices=["soon", "end"],
-                        help="firm in as soon as a line is certain, or all at the end")  # fmt: skip
+                        help=tr("by feature, or what one instrument does together"))  # fmt: skip
     parser.add_argument(
-        "--hand", metavar="A,B,C", type=_hand,
-        help="spread of your settings (mm), angles (degrees), compass (mm); default 0.25,0.25,0.2",
-    )  # fmt: skip
+        "--firming",
+        choices=["soon", "end"],
+        help=tr("firm in as soon as a line is certain, or all at the end"),
+    )
+    parser.add_argument(
+        "--hand",
+        metavar="A,B,C",
+        type=_hand,
+        help=tr(
+            "spread of your settings (mm), angles (degrees), compass (mm); default 0.25,0.25,0.2"
+        ),
+    )
 
 
 def add_sheet_options(parser: argparse.ArgumentParser) -> None:
     """Add what is asked of the sheet."""
-    parser.add_argument("--paper", metavar="NAME", help="A4 to A0, ANSI A …, Arch A …")
+    parser.add_argument("--paper", metavar="NAME", help=tr("A4 to A0, ANSI A …, Arch A …"))
     parser.add_argument("--series", choices=["ISO", "ANSI", "architectural"],
-                        help="the papers to choose from")  # fmt: skip
+                        help=tr("the papers to choose from"))  # fmt: skip
     way = parser.add_mutually_exclusive_group()
-    way.add_argument("--upright", action="store_true", default=None, help="on its short side")
+    way.add_argument("--upright", action="store_true", default=None, help=tr("on its short side"))
     way.add_argument("--lengthwise", dest="upright", action="store_false", default=None,
-                     help="on its long side")  # fmt: skip
+                     help=tr("on its long side"))  # fmt: skip
     parser.add_argument("--scale", metavar="S", help="1:2, 5:1, ½\" = 1' …")
-    parser.add_argument("--margin", metavar="MM", type=float, help="kept free inside the border")
-    parser.add_argument("--dimensions", metavar="MM", type=float, help="room about each drawing")
-    parser.add_argument("--caption", metavar="MM", type=float, help="room for its name below it")
+    parser.add_argument(
+        "--margin", metavar="MM", type=float, help=tr("kept free inside the border")
+    )
+    parser.add_argument(
+        "--dimensions", metavar="MM", type=float, help=tr("room about each drawing")
+    )
+    parser.add_argument(
+        "--caption", metavar="MM", type=float, help=tr("room for its name below it")
+    )
     parser.add_argument("--border", choices=["draw", "printed"],
-                        help="draw border and title block, or find them printed")  # fmt: skip
+                        help=tr("draw border and title block, or find them printed"))  # fmt: skip
     parser.add_argument("--beside", metavar="LIST",
-                        help="what else stands on the sheet: views,cabinet,…")  # fmt: skip
+                        help=tr("what else stands on the sheet: views,cabinet,…"))  # fmt: skip
 
 
 def _hand(text: str) -> tuple[float, float, float]:
@@ -107,7 +134,9 @@ def _hand(text: str) -> tuple[float, float, float]:
     except ValueError:
         setting = angle = compass = -1.0
     if not all(0 <= value <= 5 for value in (setting, angle, compass)):
-        raise argparse.ArgumentTypeError(f"“{text}” is not three figures from 0 to 5: A,B,C")
+        raise argparse.ArgumentTypeError(
+            tr("“{text_}” is not three figures from 0 to 5: A,B,C", text_=text)
+        )
     return setting, angle, compass
 
 
@@ -118,7 +147,7 @@ def positive(text: str) -> float:
     except ValueError:
         value = 0.0
     if not 0 < value < 1e6:
-        raise argparse.ArgumentTypeError(f"“{text}” is no length in mm above 0")
+        raise argparse.ArgumentTypeError(tr("“{text_}” is no length in mm above 0", text_=text))
     return value
 
 
@@ -126,11 +155,21 @@ def _ordinates(text: str) -> int:
     count = int(text) if text.isdecimal() else 0
     if not FEWEST_ORDINATES <= count <= MOST_ORDINATES:
         raise argparse.ArgumentTypeError(
-            f"“{text}” is no number from {FEWEST_ORDINATES} to {MOST_ORDINATES}"
+            tr(
+                "“{text_}” is no number from {fewest_ordinates} to {most_ordinates}",
+                text_=text,
+                fewest_ordinates=FEWEST_ORDINATES,
+                most_ordinates=MOST_ORDINATES,
+            )
         )
     return count
 
 
 def add_out(parser: argparse.ArgumentParser, suffixes: str, required: bool = True) -> None:
     """Add the file to be made."""
-    parser.add_argument("--out", metavar="FILE", required=required, help=f"by suffix: {suffixes}")
+    parser.add_argument(
+        "--out",
+        metavar="FILE",
+        required=required,
+        help=tr("by suffix: {suffixes}", suffixes=suffixes),
+    )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
 from holoptic.job import Figure, Job, JobPart, job_of
@@ -24,8 +25,8 @@ def patient_worker() -> Worker:
         print(f"\r{words:<70.70}", end="", file=sys.stderr, flush=True)
 
     return Worker(
-        lambda seconds: say(f"working out the solid … {seconds:.0f} s"),
-        lambda progress: say(f"working out the solid … {progress}"),
+        lambda seconds: say(tr("working out the solid … {seconds:.0f} s", seconds=seconds)),
+        lambda progress: say(tr("working out the solid … {progress}", progress=progress)),
     )
 
 
@@ -39,9 +40,15 @@ def load_job(path: Path, worker: Worker) -> Job:
     if path.suffix.lower() == ".dxf":
         reading = read_sheet(path, worker)
         if reading.verdict != "unique":
-            raise BadInput(f"{path.name}: {describe(reading)}; see “holoptic read”")
+            raise BadInput(
+                tr(
+                    "{name}: {reading}; see “holoptic read”",
+                    name=path.name,
+                    reading=describe(reading),
+                )
+            )
         return job_of(path.stem, [reading.answers[0].taken])
-    raise BadInput(f"{path.name}: a source ends in .holoptic, .step, .stp or .dxf")
+    raise BadInput(tr("{name}: a source ends in .holoptic, .step, .stp or .dxf", name=path.name))
 
 
 def read_sheet(path: Path, worker: Worker, wish: Wish = "auto", *, mended: bool = False) -> Reading:
@@ -71,11 +78,17 @@ def describe(reading: Reading) -> str:
     """Return the outcome of reading in a few words."""
     count = len(reading.answers)
     return {
-        "unique": "the views mean one part",
-        "several": f"the views can mean {count} parts: {reading.question}",
-        "contradictory": "the views contradict themselves in "
-        + ("1 place" if len(reading.suspects) == 1 else f"{len(reading.suspects)} places"),
-        "unfinished": "; ".join(reading.notes) or "the views could not be read in time",
+        "unique": tr("the views mean one part"),
+        "several": tr(
+            "the views can mean {count} parts: {question}", count=count, question=reading.question
+        ),
+        "contradictory": tr("the views contradict themselves in ")
+        + (
+            "1 place"
+            if len(reading.suspects) == 1
+            else tr("{suspects} places", suspects=len(reading.suspects))
+        ),
+        "unfinished": "; ".join(reading.notes) or tr("the views could not be read in time"),
     }[reading.verdict]
 
 
@@ -83,7 +96,7 @@ def load_part(source: str, name: str | None, worker: Worker) -> tuple[Job, JobPa
     """Return a job and the part that a command is about. Raises BadInput."""
     job = load_job(Path(source), worker)
     if not job.parts:
-        raise BadInput(f"{Path(source).name} holds no part yet")
+        raise BadInput(tr("{name} holds no part yet", name=Path(source).name))
     return job, _part_named(job, name)
 
 
@@ -94,7 +107,9 @@ def _part_named(job: Job, name: str | None) -> JobPart:
         return job.find(name)
     except KeyError as error:
         known = ", ".join(part.source.name for part in job.parts)
-        raise BadInput(f"no part is called “{name}” (known: {known})") from error
+        raise BadInput(
+            tr("no part is called “{name}” (known: {known})", name=name, known=known)
+        ) from error
 
 
 def load_figure(
@@ -110,10 +125,19 @@ def load_figure(
     try:
         found = job.figure(figure)
     except KeyError as error:
-        raise BadInput(f"no figure is called “{figure}” (known: {_known(job)})") from error
+        raise BadInput(
+            tr("no figure is called “{figure}” (known: {job})", figure=figure, job=_known(job))
+        ) from error
     if part is not None and found.subject != owner.id:
         shown = job.part(found.subject).source.name
-        raise BadInput(f"figure “{figure}” shows “{shown}”, not “{part}”")
+        raise BadInput(
+            tr(
+                "figure “{figure}” shows “{shown}”, not “{part}”",
+                figure=figure,
+                shown=shown,
+                part=part,
+            )
+        )
     return job, found
 
 

@@ -13,6 +13,7 @@ from typing import Literal
 
 import numpy as np
 
+from holoptic.catalogue import tr
 from holoptic.construction.rims import (
     alternatives,
     ellipse_of,
@@ -130,11 +131,15 @@ def _ball_remark(arc: EllipticArc, view: View) -> str:
     """Say what a ball's outline becomes, and what its radius off a four-centre oval would cost."""
     drawn = ellipse_of(arc, view)
     if not drawn.is_circle:
-        return "a ball's outline is an ellipse here: an isometric shows it as a circle"
+        return tr("a ball's outline is an ellipse here: an isometric shows it as a circle")
     size = drawn.half_axes[0] / arc.major
     if abs(size - 1) < SEEN_MM:
-        return "a ball's outline is a circle of its own radius here"
-    return f"a circle of {size:.4f} × the ball's radius{oval_cost(arc.major, size, view)}"
+        return tr("a ball's outline is a circle of its own radius here")
+    return tr(
+        "a circle of {size:.4f} × the ball's radius{major}",
+        size=size,
+        major=oval_cost(arc.major, size, view),
+    )
 
 
 # --- circles --------------------------------------------------------------------------------
@@ -157,9 +162,20 @@ def _circle_card(
                         method == made.method)
         )  # fmt: skip
     return Card(
-        edge, name, f"{METHOD_TITLES[made.method]} for ⌀ {figure(2 * arc.major)}", f"{why}",
-        lines, marks, _circle_figures(made, ellipse, arc, scale), tuple(ways_found), _band(made),
-    )  # fmt: skip
+        edge,
+        name,
+        tr(
+            "{method_titles} for ⌀ {major}",
+            method_titles=METHOD_TITLES[made.method],
+            major=figure(2 * arc.major),
+        ),
+        f"{why}",
+        lines,
+        marks,
+        _circle_figures(made, ellipse, arc, scale),
+        tuple(ways_found),
+        _band(made),
+    )
 
 
 def _circle_figures(
@@ -172,16 +188,16 @@ def _circle_figures(
         return own[index] * scale if own and abs(own[index] - true) > SEEN_MM else None
 
     figures = [
-        Figure("true diameter", 2 * arc.major),
-        Figure("long axis", 2 * a * scale, drawn=drawn(0, 2 * a)),
-        Figure("short axis", 2 * b * scale, drawn=drawn(1, 2 * b)),
+        Figure(tr("true diameter"), 2 * arc.major),
+        Figure(tr("long axis"), 2 * a * scale, drawn=drawn(0, 2 * a)),
+        Figure(tr("short axis"), 2 * b * scale, drawn=drawn(1, 2 * b)),
     ]
     if isinstance(made.curve, ArcChain):
         radii = [radius * scale for radius in made.radii]
         reach = [math.dist(centre, ellipse.centre) * scale for centre in made.centres]
         for name, k in (("small", radii.index(min(radii))), ("large", radii.index(max(radii)))):
-            figures.append(Figure(f"{name} radius", radii[k]))
-            figures.append(Figure("its centre, out", reach[k]))
+            figures.append(Figure(tr("{name} radius", name=name), radii[k]))
+            figures.append(Figure(tr("its centre, out"), reach[k]))
     area = math.pi * a * b * scale * scale
     figures.append(Figure("area", area, "area", made.area * scale * scale if own else None))
     return tuple(figures)
@@ -273,23 +289,29 @@ def _slope_card(line: Segment, view: View, scale: float, edge: int, name: str) -
     ]
     drawn = math.dist(places[0], places[-1])
     paper_angle = _turn(places[0], places[-1])
-    figures = [Figure("true length", line.length)]
-    title = "skew edge by three offsets"
-    remark = "Measure the offsets along the axes only and join the ends."
+    figures = [Figure(tr("true length"), line.length)]
+    title = tr("skew edge by three offsets")
+    remark = tr("Measure the offsets along the axes only and join the ends.")
     if len(axes) == 2:
         run, rise = abs(way[axes[0]]), abs(way[axes[1]])
         true_angle = math.degrees(math.atan2(rise, run))
-        figures.append(Figure(f"true angle to the {AXIS_NAMES[axes[0]]}", true_angle, "angle"))
-        title = f"slope of {true_angle:.4g}° by two offsets"
+        figures.append(
+            Figure(
+                tr("true angle to the {axis_names}", axis_names=AXIS_NAMES[axes[0]]),
+                true_angle,
+                "angle",
+            )
+        )
+        title = tr("slope of {true_angle:.4g}° by two offsets", true_angle=true_angle)
         remark = _protractor(view, axes, way, true_angle, paper_angle)
     figures += [
-        Figure(f"offset along the {AXIS_NAMES[axis]}",
+        Figure(tr("offset along the {axis_names}", axis_names=AXIS_NAMES[axis]),
                abs(way[axis]) * view.axis_scale(axis) * scale)
         for axis in axes
     ]  # fmt: skip
     figures += [
-        Figure("drawn length", drawn * scale),
-        Figure("drawn angle", paper_angle, "angle"),
+        Figure(tr("drawn length"), drawn * scale),
+        Figure(tr("drawn angle"), paper_angle, "angle"),
     ]
     return Card(edge, name, title, remark, tuple(lines),
                 tuple(zip(_LETTERS, places, strict=False)), tuple(figures))  # fmt: skip
@@ -317,20 +339,29 @@ def _protractor(view: View, axes: list[int], way: Vec3, true: float, drawn: floa
     scales = [view.axis_scale(axis) for axis in axes]
     square = abs(abs(view.axis_angle(axes[0]) - view.axis_angle(axes[1])) % 180 - 90) < ROUNDING
     if square and abs(scales[0] - scales[1]) < ROUNDING:
-        return "This face is shown true: the angle holds and a protractor may be used."
+        return tr("This face is shown true: the angle holds and a protractor may be used.")
     del way
     if abs(between - true) < _SAME_ANGLE:
-        return "The angle happens to look true here; set off the offsets all the same."
-    return (
-        f"No protractor here: {true:.4g}° becomes {between:.4g}° to the "
-        f"{AXIS_NAMES[axes[0]]}. Set off the offsets and join."
+        return tr("The angle happens to look true here; set off the offsets all the same.")
+    return tr(
+        "No protractor here: {true:.4g}° becomes {between:.4g}° to the "
+        "{axis_names}. Set off the offsets and join.",
+        true=true,
+        between=between,
+        axis_names=AXIS_NAMES[axes[0]],
     )
 
 
 def _general_card(length: float, edge: int, name: str, path: tuple[Vec2, ...]) -> Card:
     return Card(
-        edge, name, "general curve by offset points",
-        "Neither line nor circle: points of it are set off by three offsets, a French curve joins.",
-        (CardLine(path, "edge"),), (("A", path[0]), ("B", path[-1])),
-        (Figure("true length", length),),
-    )  # fmt: skip
+        edge,
+        name,
+        tr("general curve by offset points"),
+        tr(
+            "Neither line nor circle: points of it are set off by three "
+            "offsets, a French curve joins."
+        ),
+        (CardLine(path, "edge"),),
+        (("A", path[0]), ("B", path[-1])),
+        (Figure(tr("true length"), length),),
+    )

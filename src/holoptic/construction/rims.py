@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from holoptic.catalogue import tr
 from holoptic.curves.methods import METHODS, Method
 from holoptic.curves.ovals import Construction, Ellipse, construct, why_not
 from holoptic.curves.paper_arc import PaperArc
@@ -83,7 +84,7 @@ def feature_name(source: Source, operation: int | None, edge: int | None) -> str
     """
     if operation is not None and isinstance(source, Part):
         return source.operations[operation].name
-    return "outline" if edge is None else f"edge {edge + 1}"
+    return "outline" if edge is None else tr("edge {edge}", edge=edge + 1)
 
 
 def rim_of(
@@ -109,7 +110,7 @@ def chosen(
     the next best after the four-centre oval.
     """
     if ellipse.is_circle:
-        return construct("compass", ellipse), "its image is a true circle"
+        return construct("compass", ellipse), tr("its image is a true circle")
     asked = ways.method_for(feature)
     refused = why_not(asked, ellipse) if asked is not None else ""
     if asked is not None and not refused:
@@ -120,14 +121,20 @@ def chosen(
         for method in possible:
             made = construct(method, ellipse, ways.ordinates)
             if made.deviation * scale <= ways.limit_mm:
-                return made, f"{note}the simplest within {measure(ways.limit_mm)}"
+                return made, tr(
+                    "{note}the simplest within {limit_mm}",
+                    note=note,
+                    limit_mm=measure(ways.limit_mm),
+                )
     best = possible[0]
     if ellipse.half_sides is None:
         best = "offsets"  # a sloped circle has no axes on its face to work from
         return construct(best, ellipse, ways.ordinates), f"{note}{why_not('four-centre', ellipse)}"
     if best == "four-centre":
-        return construct(best, ellipse), f"{note}the usual one on the board"
-    return construct(best, ellipse), f"{note}no four-centre: {why_not('four-centre', ellipse)}"
+        return construct(best, ellipse), tr("{note}the usual one on the board", note=note)
+    return construct(best, ellipse), tr(
+        "{note}no four-centre: {why_not}", note=note, why_not=why_not("four-centre", ellipse)
+    )
 
 
 def alternatives(ellipse: Ellipse, ways: HandWays) -> list[tuple[Method, Construction | str]]:
@@ -151,4 +158,4 @@ def oval_cost(radius: float, size: float, view: View) -> str:
     if why_not("four-centre", ellipse):
         return ""
     short = 1 - construct("four-centre", ellipse).axes[0] / 2 / (size * radius)
-    return f"; taken off a four-centre oval it would be {100 * short:.1f} % small"
+    return tr("; taken off a four-centre oval it would be {short:.1f} % small", short=100 * short)

@@ -18,6 +18,7 @@ from itertools import pairwise
 import numpy as np
 import numpy.typing as npt
 
+from holoptic.catalogue import tr
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.tolerance import CHORD_MM, FINE, ROUNDING, SHARE, SOLVED, SOLVED_SQUARE
@@ -294,7 +295,7 @@ class FrenchCurve(DrawnCurve):
 
     def __init__(self, points: Sequence[Vec2], closed: bool = False) -> None:
         if len(points) < (3 if closed else 2):
-            raise ValueError("a curve needs more points")
+            raise ValueError(tr("a curve needs more points"))
         self.closed = closed
         through = np.array([*points, points[0]] if closed else points)
         chords = np.hypot(*np.diff(through, axis=0).T)

@@ -4,18 +4,20 @@ from __future__ import annotations
 
 from typing import Literal, get_args
 
+from holoptic.catalogue import tr
+
 Method = Literal["compass", "sketch", "four-centre", "closer", "free-arcs", "offsets", "true"]
 METHODS: tuple[Method, ...] = get_args(Method)
 """From the simplest by hand to the most laborious."""
 
 METHOD_TITLES: dict[Method, str] = {
-    "compass": "true circle",
-    "sketch": "freehand sketch",
-    "four-centre": "four-centre oval",
-    "closer": "closer oval",
-    "free-arcs": "best four arcs",
-    "offsets": "offset points",
-    "true": "true ellipse",
+    "compass": tr("true circle"),
+    "sketch": tr("freehand sketch"),
+    "four-centre": tr("four-centre oval"),
+    "closer": tr("closer oval"),
+    "free-arcs": tr("best four arcs"),
+    "offsets": tr("offset points"),
+    "true": tr("true ellipse"),
 }
 
 FEWEST_ORDINATES, MOST_ORDINATES = 6, 72

@@ -16,6 +16,7 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
+from holoptic.catalogue import tr
 from holoptic.curves.drawn import (
     Arc,
     ArcChain,
@@ -204,15 +205,15 @@ def construct(method: Method, ellipse: Ellipse, ordinates: int = USUAL_ORDINATES
 def why_not(method: Method, ellipse: Ellipse) -> str:
     """Return why a method cannot be used for an ellipse; empty where it can."""
     if ellipse.is_flat:
-        return "the circle is seen edge-on: it is a line"
+        return tr("the circle is seen edge-on: it is a line")
     if method == "compass":
-        return "" if ellipse.is_circle else "its image is no circle"
+        return "" if ellipse.is_circle else tr("its image is no circle")
     if ellipse.is_circle:
-        return "its image is a true circle: take the compass"
+        return tr("its image is a true circle: take the compass")
     if method in ("four-centre", "sketch") and ellipse.half_sides is None:
-        return "the square about it does not lie along two axes"
+        return tr("the square about it does not lie along two axes")
     if method == "four-centre" and not ellipse.is_rhombus:
-        return "the square about it becomes a parallelogram with unequal sides, no rhombus"
+        return tr("the square about it becomes a parallelogram with unequal sides, no rhombus")
     return ""
 
 
@@ -240,7 +241,7 @@ def _ring_of_sides(ellipse: Ellipse) -> tuple[list[Vec2], list[Vec2]]:
     mid-point i.
     """
     if ellipse.half_sides is None:
-        raise ValueError("the square about it does not lie along two axes")
+        raise ValueError(tr("the square about it does not lie along two axes"))
     p, q = ellipse.half_sides
     if p[0] * q[1] - p[1] * q[0] < 0:
         q = -q[0], -q[1]
@@ -273,7 +274,7 @@ def _four_centre(ellipse: Ellipse) -> Construction:
         along_one, along_two = direction(one, corner), direction(two, corner)
         centre = crossing(one, (-along_one[1], along_one[0]), two, (-along_two[1], along_two[0]))
         if centre is None:
-            raise ValueError("the sides of the square fall on one line")
+            raise ValueError(tr("the sides of the square fall on one line"))
         arcs.append(Arc.between(centre, one, two))
     return Construction("four-centre", ellipse, ArcChain(arcs, closed=True),
                         tuple(arc.centre for arc in arcs), tuple(mids))  # fmt: skip

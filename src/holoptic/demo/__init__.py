@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 
 _FOLDER = Path(__file__).parent
@@ -18,7 +19,13 @@ def job_names() -> list[str]:
 def job_path(name: str = DEFAULT) -> Path:
     """Return the file of a demo job. Raises BadInput for an unknown name."""
     if name not in job_names():
-        raise BadInput(f"no demo job is called “{name}” (known: {', '.join(job_names())})")
+        raise BadInput(
+            tr(
+                "no demo job is called “{name}” (known: {job_names})",
+                name=name,
+                job_names=", ".join(job_names()),
+            )
+        )
     return _FOLDER / f"{name}.holoptic"
 
 

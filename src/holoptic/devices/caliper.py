@@ -27,6 +27,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.units.formats import MM_PER_INCH
 
@@ -61,19 +62,23 @@ def read_line(line: str) -> CaliperReading | None:
     """
     text = line.strip()
     if len(line) > LONGEST_LINE:
-        raise BadInput("the caliper sends lines that are too long")
+        raise BadInput(tr("the caliper sends lines that are too long"))
     if text in ("", SET_TO_ZERO) or _BATTERY.fullmatch(text):
         return None
     match = _READING.fullmatch(text)
     if match is None:
-        raise BadInput(f"the caliper sent “{text[:24]}”, which is no reading")
+        raise BadInput(tr("the caliper sent “{text_}”, which is no reading", text_=text[:24]))
     figure = float(match["figure"])
     mm = figure if match["unit"] == "mm" else figure * MM_PER_INCH
     if mm <= 0:
-        raise BadInput(f"the caliper reads {match['figure']}: is it set to zero?")
+        raise BadInput(tr("the caliper reads {match}: is it set to zero?", match=match["figure"]))
     if mm > LARGEST_MM:
         raise BadInput(
-            f"the caliper reads {match['figure']} {match['unit']}: no caliper is so long"
+            tr(
+                "the caliper reads {match} {match2}: no caliper is so long",
+                match=match["figure"],
+                match2=match["unit"],
+            )
         )
     unit: Literal["mm", "in"] = "mm" if match["unit"] == "mm" else "in"
     return CaliperReading(match["figure"], unit, mm)
@@ -128,12 +133,15 @@ def main(arguments: list[str] | None = None) -> int:
     """Play a file of readings on a pseudo-terminal."""
     given = sys.argv[1:] if arguments is None else arguments
     if len(given) != 1 or given[0] in ("-h", "--help"):
-        print("usage: python -m holoptic.devices.caliper FILE", file=sys.stderr)
+        print(tr("usage: python -m holoptic.devices.caliper FILE"), file=sys.stderr)
         return 2
     try:
         lines = playback(Path(given[0]))
     except (OSError, ValueError) as error:
-        print(f"caliper: {given[0]} cannot be played: {error}", file=sys.stderr)
+        print(
+            tr("caliper: {given} cannot be played: {error}", given=given[0], error=error),
+            file=sys.stderr,
+        )
         return 2
     stand = Stand()
     print(stand.path, flush=True)

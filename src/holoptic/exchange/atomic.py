@@ -8,6 +8,7 @@ import shutil
 import tempfile
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 
 
@@ -20,7 +21,13 @@ def write_atomically(path: Path, data: bytes, *, keep_previous: bool = False) ->
     try:
         _write(path, data, keep_previous)
     except OSError as error:
-        raise BadInput(f"{path.name} cannot be written: {error.strerror or error}") from error
+        raise BadInput(
+            tr(
+                "{name} cannot be written: {strerror}",
+                name=path.name,
+                strerror=error.strerror or error,
+            )
+        ) from error
 
 
 def _write(path: Path, data: bytes, keep_previous: bool) -> None:

@@ -8,13 +8,14 @@ from dataclasses import dataclass, field
 
 import shapely
 
+from holoptic.catalogue import tr
 from holoptic.curves.paper import extent
 from holoptic.curves.vectors import Vec2
 from holoptic.exchange.pdf import pdf_pages
 from holoptic.plan import Drafter, Move, Plan
 from holoptic.plan.moves import bears_letter
 from holoptic.plan.showing import lettered_places, light_lines, needs_whole_sheet
-from holoptic.plan.words import plan_summary
+from holoptic.plan.words import phase_title, plan_summary
 from holoptic.sheet.drawing import Drawing, Ink, Words, rectangle
 from holoptic.sheet.frames import CAUTION
 from holoptic.sheet.papers import Paper
@@ -22,7 +23,7 @@ from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Unit, show
 from holoptic.units.spoken import said
 
-POINTS_CAUTION = "Compass, divider and knife points: cap them, cut away from you."
+POINTS_CAUTION = tr("Compass, divider and knife points: cap them, cut away from you.")
 
 _WIDTH, _HEIGHT = 210.0, 297.0
 _LEFT, _RIGHT, _TOP, _LOW = 20.0, 198.0, 282.0, 14.0
@@ -67,7 +68,12 @@ class _Page:
 
     def drawing(self) -> Drawing:
         """Return the finished page."""
-        foot = Words((_RIGHT, 5.0), f"{self.title} · page {self.number}", 1.8, "end")
+        foot = Words(
+            (_RIGHT, 5.0),
+            tr("{title} · page {number}", title=self.title, number=self.number),
+            1.8,
+            "end",
+        )
         caution = Words((_LEFT, 8.6), f"{CAUTION[0]} {CAUTION[1]}", 1.6)
         words = (*self.words, foot, caution)
         return Drawing(_WIDTH, _HEIGHT, tuple(self.inks), words, self.title)
@@ -80,8 +86,9 @@ def _table_pages(plan: Plan, paper: Paper, title: str, unit: Unit) -> list[Drawi
     pages = [_Page(title, 1)]
     page = pages[0]
     page.write(title, height=4.0, down=8)
-    for line in (f"on {paper.title}, scale {plan.setup.scale_text}, {len(plan.moves)} moves",
-                 *plan_summary(plan), POINTS_CAUTION):  # fmt: skip
+    head = tr("on {paper}, scale {scale}, {count} moves", paper=paper.title,
+              scale=plan.setup.scale_text, count=len(plan.moves))  # fmt: skip
+    for line in (head, *plan_summary(plan), POINTS_CAUTION):
         for part in textwrap.wrap(said(line, unit), 104):
             page.write(part, height=2.3, down=4.6)
     page.y -= 3
@@ -96,7 +103,7 @@ def _table_pages(plan: Plan, paper: Paper, title: str, unit: Unit) -> list[Drawi
         if move.phase != phase:
             phase = move.phase
             page.y -= _ROW_MM / 2
-            page.write(phase, height=2.6, down=_ROW_MM * 1.3)
+            page.write(phase_title(phase), height=2.6, down=_ROW_MM * 1.3)
         _write_rows(page, move, rows, unit)
     return [page.drawing() for page in pages]
 
@@ -112,7 +119,7 @@ def _rows(move: Move, unit: Unit) -> list[str]:
 def _write_rows(page: _Page, move: Move, rows: Sequence[str], unit: Unit) -> None:
     page.rule()
     page.words.append(Words((_COLUMNS[0], page.y), str(move.n), _TEXT_MM))
-    page.words.append(Words((_COLUMNS[1], page.y), _short(move.instrument), 1.8))
+    page.words.append(Words((_COLUMNS[1], page.y), _short(tr(move.instrument)), 1.8))
     page.words.append(Words((_COLUMNS[2], page.y), _figure(move, unit), 2.6))
     for row in rows:
         page.write(row, _COLUMNS[3], down=_ROW_MM)

@@ -7,6 +7,7 @@ from functools import cache
 
 from pydantic import TypeAdapter, ValidationError
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.part import Operation
 from holoptic.units import Unit
@@ -31,10 +32,12 @@ def read_clip(text: str) -> tuple[Operation, Unit]:
     try:
         content = json.loads(text) if len(text) <= _LARGEST else None
         if not isinstance(content, dict) or content.get("format") != FORMAT:
-            raise BadInput("the clipboard holds no operation: copy one with Ctrl+C first")
+            raise BadInput(tr("the clipboard holds no operation: copy one with Ctrl+C first"))
         operation = _adapter().validate_json(json.dumps(content["operation"]), strict=True)
         return operation, Unit(content["unit"])
     except (ValueError, KeyError, RecursionError, ValidationError) as error:
         if isinstance(error, BadInput):
             raise
-        raise BadInput("the clipboard holds no operation: copy one with Ctrl+C first") from error
+        raise BadInput(
+            tr("the clipboard holds no operation: copy one with Ctrl+C first")
+        ) from error

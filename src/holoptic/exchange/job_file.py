@@ -12,6 +12,7 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_migration import migrated
@@ -46,10 +47,16 @@ def read_job(path: Path) -> Job:
     """Return the job in a file. Raises BadInput with one clear line."""
     try:
         if path.stat().st_size > _LARGEST_BYTES:
-            raise BadInput(f"{path.name} is too large for a job file")
+            raise BadInput(tr("{name} is too large for a job file", name=path.name))
         data = path.read_bytes()
     except OSError as error:
-        raise BadInput(f"{path.name} cannot be read: {error.strerror or error}") from error
+        raise BadInput(
+            tr(
+                "{name} cannot be read: {strerror}",
+                name=path.name,
+                strerror=error.strerror or error,
+            )
+        ) from error
     try:
         job = _resolve_paths(parse_job(data), path.parent)
         # a file that was never saved by a desk is told from others by what it says
@@ -69,7 +76,9 @@ def parse_job(data: bytes) -> Job:
     except ValidationError as error:
         first = error.errors()[0]
         place = " › ".join(str(step) for step in first["loc"])
-        raise BadInput(f"not a sound job file: {place}: {first['msg']}") from error
+        raise BadInput(
+            tr("not a sound job file: {place}: {first}", place=place, first=first["msg"])
+        ) from error
     _require_sense(job)
     return job
 
@@ -78,15 +87,20 @@ def _content(data: bytes) -> dict[str, Any]:
     try:
         content = json.loads(data.decode("utf-8"))
     except (UnicodeDecodeError, ValueError, RecursionError) as error:
-        raise BadInput("not a job file, or cut off (it is no whole JSON)") from error
+        raise BadInput(tr("not a job file, or cut off (it is no whole JSON)")) from error
     if not isinstance(content, dict) or content.get("format") != FORMAT:
-        raise BadInput("not a Holoptic job file")
+        raise BadInput(tr("not a Holoptic job file"))
     version = content.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise BadInput("the job file does not say its version")
+        raise BadInput(tr("the job file does not say its version"))
     if version > VERSION:
         raise BadInput(
-            f"made by a newer Holoptic (file version {version}, this one reads up to {VERSION})"
+            tr(
+                "made by a newer Holoptic (file version {version}, this one "
+                "reads up to {version2})",
+                version=version,
+                version2=VERSION,
+            )
         )
     return content
 
@@ -115,14 +129,23 @@ def _require_ids(job: Job) -> None:
     parts = {part.id for part in job.parts}
     for sheet in job.sheets:
         if not sheet.figures:
-            raise BadInput(f"not a sound job file: nothing stands on sheet “{sheet.id}”")
+            raise BadInput(tr("not a sound job file: nothing stands on sheet “{id}”", id=sheet.id))
         if len(sheet.figures) > _MOST_FIGURES:
-            raise BadInput(f"more than {_MOST_FIGURES} figures stand on sheet “{sheet.id}”")
+            raise BadInput(
+                tr(
+                    "more than {most_figures} figures stand on sheet “{id}”",
+                    most_figures=_MOST_FIGURES,
+                    id=sheet.id,
+                )
+            )
         for figure in sheet.figures:
             if figure.subject not in parts:
                 raise BadInput(
-                    f"not a sound job file: figure “{figure.id}” shows “{figure.subject}”, "
-                    "which is no part"
+                    tr(
+                        "not a sound job file: figure “{id}” shows “{subject}”, which is no part",
+                        id=figure.id,
+                        subject=figure.subject,
+                    )
                 )
 
 
@@ -130,9 +153,11 @@ def _require_single(what: str, ids: Iterable[str]) -> None:
     seen: set[str] = set()
     for item in ids:
         if not item:
-            raise BadInput(f"not a sound job file: a {what} has no id")
+            raise BadInput(tr("not a sound job file: a {what} has no id", what=what))
         if item in seen:
-            raise BadInput(f"not a sound job file: two {what}s have the id “{item}”")
+            raise BadInput(
+                tr("not a sound job file: two {what}s have the id “{item}”", what=what, item=item)
+            )
         seen.add(item)
 
 

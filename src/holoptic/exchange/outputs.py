@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.dxf import dxf_bytes
@@ -31,7 +32,13 @@ def drawing_makers(drawing: Callable[[], Drawing]) -> dict[str, Maker]:
 def require_suffix(path: Path, suffixes: tuple[str, ...]) -> None:
     """Raise BadInput unless the file's suffix is one that can be made."""
     if path.suffix.lower() not in suffixes:
-        raise BadInput(f"{path.name}: the file must end in {', '.join(suffixes)}")
+        raise BadInput(
+            tr(
+                "{name}: the file must end in {suffixes}",
+                name=path.name,
+                suffixes=", ".join(suffixes),
+            )
+        )
 
 
 def write_by_suffix(path: Path, makers: dict[str, Maker]) -> None:

@@ -7,13 +7,14 @@ import io
 import json
 from typing import Any
 
+from holoptic.catalogue import tr
 from holoptic.exchange.booklet import POINTS_CAUTION, booklet_bytes
 from holoptic.exchange.outputs import Maker
 from holoptic.part import Source
 from holoptic.pictorial import Picture
 from holoptic.plan import Drafter, Move, Plan
 from holoptic.plan.moves import Budget, Effort, Way
-from holoptic.plan.words import plan_summary
+from holoptic.plan.words import phase_title, plan_summary
 from holoptic.sheet.frames import CAUTION
 from holoptic.sheet.papers import Paper
 from holoptic.units import Unit, show
@@ -111,7 +112,13 @@ def plan_text(
 ) -> str:
     """Return the plan as a page to read beside the drawing board."""
     lines = [
-        f"{source.name}: {picture.view.title} on {paper.title}, {plan.setup.scale_text}",
+        tr(
+            "{name}: {title} on {title2}, {scale_text}",
+            name=source.name,
+            title=picture.view.title,
+            title2=paper.title,
+            scale_text=plan.setup.scale_text,
+        ),
         *CAUTION,
         POINTS_CAUTION,
         *(said(line, unit) for line in plan_summary(plan)),
@@ -120,8 +127,8 @@ def plan_text(
     for move in plan.moves:
         if move.phase != phase:
             phase = move.phase
-            lines += ["", phase.upper()]
-        lines.append(f"{move.n:4}  [{move.instrument}]  {move.said(unit)}")
+            lines += ["", phase_title(phase).upper()]
+        lines.append(f"{move.n:4}  [{tr(move.instrument)}]  {move.said(unit)}")
         lines += _table_lines(move, unit)
     return "\n".join(lines) + "\n"
 

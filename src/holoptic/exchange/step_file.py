@@ -6,6 +6,7 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 
@@ -19,5 +20,5 @@ def save_step(path: Path, write: Callable[[str], object]) -> None:
         made = Path(folder) / "solid.step"
         write(str(made))
         if not made.exists():
-            raise BadInput(f"{path.name} could not be written")
+            raise BadInput(tr("{name} could not be written", name=path.name))
         write_atomically(path, made.read_bytes())

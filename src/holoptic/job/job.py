@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from typing import ClassVar, Literal, TypeVar
 
+from holoptic.catalogue import tr
 from holoptic.job.figures import Figure, ViewSet
 from holoptic.job.sheets import NOTHING_SAID, Sheet, TitleEntries
 from holoptic.part import Operation, Part, Source
@@ -109,7 +110,11 @@ class Job:
     def number_of(self, sheet_id: str) -> str:
         """Return the number of a sheet as its title block has it, such as `2 of 3`."""
         ids = [sheet.id for sheet in self.sheets]
-        return f"{ids.index(sheet_id) + 1} of {len(ids)}" if sheet_id in ids else "1 of 1"
+        return (
+            tr("{index} of {ids}", index=ids.index(sheet_id) + 1, ids=len(ids))
+            if sheet_id in ids
+            else "1 of 1"
+        )
 
     def fresh_figure_id(self) -> str:
         """Return an id that no figure has."""

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from holoptic.catalogue import tr
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.part.part import Part
 from holoptic.part.provenance import given_offsets
@@ -43,8 +44,17 @@ def _idle_operations(part: Part, volumes: Sequence[float]) -> Iterator[Advice]:
     before = crate[0] * crate[1] * crate[2] if part.begin == "block" else 0.0
     for index, (operation, after) in enumerate(zip(part.operations, volumes, strict=False)):
         if not operation.off and abs(after - before) < CHANGED_VOLUME_MM3:
-            what = "there is nothing to cut" if operation.mode == "cut" else "it is solid already"
-            yield Advice(f"“{operation.name}” changes nothing: {what} where it lies", index)
+            what = (
+                tr("there is nothing to cut")
+                if operation.mode == "cut"
+                else tr("it is solid already")
+            )
+            yield Advice(
+                tr(
+                    "“{name}” changes nothing: {what} where it lies", name=operation.name, what=what
+                ),
+                index,
+            )
         before = after
 
 
@@ -53,14 +63,21 @@ def _thin_walls(
 ) -> Iterator[Advice]:
     for index, thickness in walls:
         if thickness < limit_mm - COINCIDENT_MM:
-            name = "the block" if index is None else f"“{part.operations[index].name}”"
-            yield Advice(f"{name} leaves a wall of only {measure(thickness)}", index)
+            name = tr("the block") if index is None else f"“{part.operations[index].name}”"
+            yield Advice(
+                tr(
+                    "{name} leaves a wall of only {thickness}",
+                    name=name,
+                    thickness=measure(thickness),
+                ),
+                index,
+            )
 
 
 def _unused_names(part: Part) -> Iterator[Advice]:
     for item in part.names:
         if not part.uses_of(item.name):
-            yield Advice(f"the length “{item.name}” is used nowhere")
+            yield Advice(tr("the length “{name}” is used nowhere", name=item.name))
 
 
 def _near_misses(part: Part) -> Iterator[Advice]:
@@ -78,6 +95,13 @@ def _near_misses(part: Part) -> Iterator[Advice]:
                 told.add(pair)
                 first, second = (part.operations[index].name for index in pair)
                 yield Advice(
-                    f"“{first}” and “{second}” lie {measure(apart)} apart along the "
-                    f"{AXIS_NAMES[axis]}: one dimension, given differently?", pair[1],
-                )  # fmt: skip
+                    tr(
+                        "“{first}” and “{second}” lie {apart} apart along the "
+                        "{axis_names}: one dimension, given differently?",
+                        first=first,
+                        second=second,
+                        apart=measure(apart),
+                        axis_names=AXIS_NAMES[axis],
+                    ),
+                    pair[1],
+                )

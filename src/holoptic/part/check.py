@@ -8,6 +8,7 @@ from functools import lru_cache
 from shapely.geometry import LinearRing
 from shapely.geometry import Polygon as Area
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import PartError
 from holoptic.part.crate import AXIS_NAMES, Crate
@@ -46,10 +47,12 @@ def check(part: Part) -> dict[int, tuple[Basic, ...]]:
     check_crate(part.crate)
     active = [index for index, operation in enumerate(part.operations) if not operation.off]
     if part.begin == "empty" and not active:
-        raise PartError("the crate is empty: add a first piece, or begin with a full block")
+        raise PartError(tr("the crate is empty: add a first piece, or begin with a full block"))
     if part.begin == "empty" and part.operations[active[0]].mode == "cut":
         name = part.operations[active[0]].name
-        raise PartError(f"“{name}” cuts an empty crate: add material first", active[0])
+        raise PartError(
+            tr("“{name}” cuts an empty crate: add material first", name=name), active[0]
+        )
     return {index: check_operation(part, index) for index in active}
 
 
@@ -69,7 +72,11 @@ def check_operation(part: Part, index: int) -> tuple[Basic, ...]:
     for number, basic in enumerate(made):
         trouble = _first_trouble(basic, part.crate)
         if trouble is not None:
-            which = f", copy {number + 1}," if operation.copies is not None and number else ""
+            which = (
+                tr(", copy {number},", number=number + 1)
+                if operation.copies is not None and number
+                else ""
+            )
             raise PartError(f"“{operation.name}”{which} {trouble}", index)
     return made
 
@@ -77,9 +84,9 @@ def check_operation(part: Part, index: int) -> tuple[Basic, ...]:
 def _crate_troubles(crate: Crate) -> Iterator[str]:
     for name, size in zip(AXIS_NAMES, crate.sizes, strict=True):
         if size <= COINCIDENT_MM:
-            yield f"the crate's {name} must be more than zero"
+            yield tr("the crate's {name} must be more than zero", name=name)
         if size > LARGEST_MM:
-            yield f"the crate's {name} is over 100 m: check its unit"
+            yield tr("the crate's {name} is over 100 m: check its unit", name=name)
 
 
 @lru_cache(maxsize=2000)
@@ -90,7 +97,12 @@ def _first_trouble(operation: Basic, crate: Crate) -> str | None:
 
 def _troubles(operation: Basic, crate: Crate) -> Iterator[str]:
     if isinstance(operation, Polygon) and not FEWEST_SIDES <= operation.sides <= MOST_SIDES:
-        yield f"has {operation.sides} sides: choose from {FEWEST_SIDES} to {MOST_SIDES}"
+        yield tr(
+            "has {sides} sides: choose from {fewest_sides} to {most_sides}",
+            sides=operation.sides,
+            fewest_sides=FEWEST_SIDES,
+            most_sides=MOST_SIDES,
+        )
         return
     yield from _size_troubles(operation)
     if isinstance(operation, CornerCut):
@@ -115,28 +127,40 @@ def _size_troubles(operation: Basic) -> Iterator[str]:
     for name in ("diameter", "size", "width", "height", "thickness"):
         length = getattr(operation, name, None)
         if length is not None and length.mm <= COINCIDENT_MM:
-            yield f"needs a {name} of more than zero"
+            yield tr("needs a {name} of more than zero", name=name)
     for name in ("end_diameter", "end_size", "end_width", "end_height"):
         length = getattr(operation, name, None)
         if length is not None and length.mm < 0:
-            yield f"has a negative {name.replace('_', ' ')}"
+            yield tr("has a negative {replace}", replace=name.replace("_", " "))
     if isinstance(operation, Ring) and operation.thickness.mm >= operation.diameter.mm:
-        yield "is a ring without a hole: its section is as thick as the ring is wide"
+        yield tr("is a ring without a hole: its section is as thick as the ring is wide")
 
 
 def _extent_troubles(operation: Basic, crate: Crate) -> Iterator[str]:
     start, end = extent_mm(operation, crate)
     thickness = crate.thickness(operation.face)
     if start < -COINCIDENT_MM:
-        face = operation.face.value
-        yield f"starts outside the crate, {measure(-start)} in front of the {face} face"
+        face = operation.face.title
+        yield tr(
+            "starts outside the crate, {start} in front of the {face} face",
+            start=measure(-start),
+            face=face,
+        )
     if end > thickness + COINCIDENT_MM:
         yield (
-            f"goes {measure(end)} deep, but the crate is only {measure(thickness)} "
-            f"from its {operation.face.value} face"
+            tr(
+                "goes {end} deep, but the crate is only {thickness} from its {value} face",
+                end=measure(end),
+                thickness=measure(thickness),
+                value=operation.face.title,
+            )
         )
     if end - start <= COINCIDENT_MM:
-        yield f"has no thickness: it starts at {figure(start)} and ends at {measure(end)}"
+        yield tr(
+            "has no thickness: it starts at {start} and ends at {end}",
+            start=figure(start),
+            end=measure(end),
+        )
 
 
 def _outline_troubles(prism: Prism, crate: Crate) -> Iterator[str]:
@@ -147,16 +171,16 @@ def _outline_troubles(prism: Prism, crate: Crate) -> Iterator[str]:
         yield str(error)
         return
     if len(set(points)) < 3:
-        yield "needs an outline of at least three corners"
+        yield tr("needs an outline of at least three corners")
         return
     yield from _outside(corners, prism, crate)
     for number, (here, after) in enumerate(zip(corners, corners[1:] + corners[:1], strict=True), 1):
         if max(abs(here[0] - after[0]), abs(here[1] - after[1])) <= COINCIDENT_MM:
-            yield f"has two corners on one place: corner {number} and the next"
+            yield tr("has two corners on one place: corner {number} and the next", number=number)
     if not LinearRing(points).is_simple:
-        yield "has an outline that crosses or touches itself"
+        yield tr("has an outline that crosses or touches itself")
     elif Area(points).area <= COINCIDENT_MM:
-        yield "has an outline without area"
+        yield tr("has an outline without area")
     yield from _bulging(points, prism, crate)
 
 
@@ -168,8 +192,15 @@ def _outside(corners: list[Vec2], operation: Prism | Strip, crate: Crate) -> Ite
             and -COINCIDENT_MM <= v <= height + COINCIDENT_MM
         ):
             yield (
-                f"lies outside the crate: corner {number} is at {figure(u)}, {figure(v)} on a "
-                f"face of {figure(width)} × {measure(height)}"
+                tr(
+                    "lies outside the crate: corner {number} is at {u}, {v} on a "
+                    "face of {width} × {height}",
+                    number=number,
+                    u=figure(u),
+                    v=figure(v),
+                    width=figure(width),
+                    height=measure(height),
+                )
             )
 
 
@@ -180,7 +211,11 @@ def _bulging(points: list[Vec2], operation: Prism | Strip, crate: Crate) -> Iter
         max(-u, u - width, -v, v - height) for u, v in points
     )  # fmt: skip
     if over > GIVEN_MM:
-        yield f"reaches {measure(over)} outside the {operation.face.value} face"
+        yield tr(
+            "reaches {over} outside the {value} face",
+            over=measure(over),
+            value=operation.face.title,
+        )
 
 
 def _strip_troubles(strip: Strip, crate: Crate) -> Iterator[str]:
@@ -192,12 +227,12 @@ def _strip_troubles(strip: Strip, crate: Crate) -> Iterator[str]:
         return
     yield from _outside(corners, strip, crate)
     if area.geom_type != "Polygon":
-        yield "falls into several pieces: its paths do not meet"
+        yield tr("falls into several pieces: its paths do not meet")
         return
     if strip.closed and not area.interiors:
-        yield "fills its own frame: it is too wide"
+        yield tr("fills its own frame: it is too wide")
     if not strip.closed and not strip.starts and area.interiors:
-        yield "crosses or touches itself"
+        yield tr("crosses or touches itself")
     yield from _bulging(list(area.exterior.coords), strip, crate)
 
 
@@ -206,23 +241,39 @@ def _corner_troubles(item: Polygon | Pyramid, crate: Crate) -> Iterator[str]:
     ends = [item.corners_mm(crate, share) for share in (0.0, 1.0)]
     over = max(max(-u, u - width, -v, v - height) for corners in ends for u, v in corners)
     if over > COINCIDENT_MM:
-        what = f"polygon of {item.sides} sides" if isinstance(item, Polygon) else "pyramid"
+        what = (
+            tr("polygon of {sides} sides", sides=item.sides)
+            if isinstance(item, Polygon)
+            else "pyramid"
+        )
         us, vs = zip(*max(ends, key=lambda corners: max(u for u, _ in corners)), strict=True)
         yield (
-            f"does not fit: the {what} is {figure(max(us) - min(us))} × "
-            f"{measure(max(vs) - min(vs))} and reaches {measure(over)} outside the "
-            f"{item.face.value} face of {figure(width)} × {figure(height)}"
+            tr(
+                "does not fit: the {what} is {us} × {vs} and reaches {over} "
+                "outside the {value} face of {width} × {height}",
+                what=what,
+                us=figure(max(us) - min(us)),
+                vs=measure(max(vs) - min(vs)),
+                over=measure(over),
+                value=item.face.title,
+                width=figure(width),
+                height=figure(height),
+            )
         )
 
 
 def _corner_cut_troubles(cut: CornerCut, crate: Crate) -> Iterator[str]:
     for name, size, (_, offset) in zip(AXIS_NAMES, crate.sizes, cut.sides, strict=True):
         if offset.mm <= COINCIDENT_MM:
-            yield f"needs an offset of more than zero along the {name}"
+            yield tr("needs an offset of more than zero along the {name}", name=name)
         if offset.mm > size + COINCIDENT_MM:
             yield (
-                f"is set off {measure(offset.mm)} along the {name}, but the crate has only "
-                f"{figure(size)}"
+                tr(
+                    "is set off {mm} along the {name}, but the crate has only {size}",
+                    mm=measure(offset.mm),
+                    name=name,
+                    size=figure(size),
+                )
             )
 
 
@@ -233,7 +284,7 @@ def _missing_troubles(item: Ball | Ring, crate: Crate) -> Iterator[str]:
     reach = reach_mm(item)
     misses = high <= 0 or low >= crate.thickness(item.face)
     if misses or not (-reach < u < width + reach and -reach < v < height + reach):
-        yield "lies outside the crate and cuts nothing"
+        yield tr("lies outside the crate and cuts nothing")
 
 
 def _round_troubles(item: Round | Ball | Ring, crate: Crate) -> Iterator[str]:
@@ -243,7 +294,11 @@ def _round_troubles(item: Round | Ball | Ring, crate: Crate) -> Iterator[str]:
     room = min(u, width - u, v, height - v)
     if room < radius - COINCIDENT_MM:
         yield (
-            f"reaches outside the crate: radius {measure(radius)}, but only "
-            f"{measure(max(room, 0))} from its centre to the nearest edge of the "
-            f"{item.face.value} face"
+            tr(
+                "reaches outside the crate: radius {radius}, but only {room} "
+                "from its centre to the nearest edge of the {value} face",
+                radius=measure(radius),
+                room=measure(max(room, 0)),
+                value=item.face.title,
+            )
         )

@@ -10,11 +10,12 @@ from dataclasses import dataclass
 from enum import Enum
 from typing import ClassVar
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
 from holoptic.units import Length
 
 X, Y, Z = 0, 1, 2
-AXIS_NAMES = ("length", "depth", "height")
+AXIS_NAMES = (tr("length"), tr("depth"), tr("height"))
 AXIS_LETTERS = ("L", "D", "H")
 
 
@@ -50,9 +51,16 @@ class Face(Enum):
         return face
 
     @property
+    def title(self) -> str:
+        """What a reader calls it."""
+        return tr(self.value)
+
+    @property
     def edge_names(self) -> tuple[tuple[str, str], tuple[str, str]]:
         """Names of the edges that u and v are counted from: ((u near, u far), (v near, v far))."""
-        names = (("left", "right"), ("front", "rear"), ("bottom", "top"))
+        names = (
+            (tr("left"), tr("right")), (tr("front"), tr("rear")), (tr("bottom"), tr("top")),
+        )  # fmt: skip
         u, v = self.axes
         return names[u], names[v]
 

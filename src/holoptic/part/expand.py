@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.part.crate import AXIS_LETTERS, Crate, Face
 from holoptic.part.operations import (
@@ -94,14 +95,14 @@ def _hole(hole: Hole) -> tuple[Round, ...]:
         return (bore,)
     wide = hole.seat_diameter
     if wide is None or wide.mm <= hole.diameter.mm:
-        raise ValueError(f"is {hole.seat}: its seat must be wider than the hole")
+        raise ValueError(tr("is {seat}: its seat must be wider than the hole", seat=hole.seat))
     if hole.seat == "counterbored":
         if hole.seat_depth is None or hole.seat_depth.mm <= 0:
-            raise ValueError("is counterbored: give the depth of its seat")
+            raise ValueError(tr("is counterbored: give the depth of its seat"))
         deep, far = hole.seat_depth, None
     else:
         if not 10 <= hole.seat_angle <= 170:
-            raise ValueError("is countersunk: its angle must lie between 10 and 170°")
+            raise ValueError(tr("is countersunk: its angle must lie between 10 and 170°"))
         drop = (wide.mm - hole.diameter.mm) / 2 / math.tan(math.radians(hole.seat_angle / 2))
         deep, far = figure(drop), hole.diameter
     seat = replace(bore, diameter=wide, end=plus(hole.start, deep), end_diameter=far)
@@ -110,7 +111,7 @@ def _hole(hole: Hole) -> tuple[Round, ...]:
 
 def _slot(slot: Slot, crate: Crate) -> Prism:
     if slot.length.mm <= slot.width.mm:
-        raise ValueError("is a slot as long as it is wide: make it a hole, or longer")
+        raise ValueError(tr("is a slot as long as it is wide: make it a hole, or longer"))
     centre_u, centre_v = _place(slot.u, slot.face, 0), _place(slot.v, slot.face, 1)
     half = Length(f"({slot.length.text}-{_product(slot.width)})/2",
                   (slot.length.mm - slot.width.mm) / 2)  # fmt: skip
@@ -134,7 +135,7 @@ def _bevel(bevel: Bevel, crate: Crate) -> Prism:
     """Return a bevel as a triangle carried along its edge, on the face that the edge meets."""
     one, two = bevel.face, bevel.beside
     if one.normal_axis == two.normal_axis:
-        raise ValueError("is a bevel between faces that do not meet")
+        raise ValueError(tr("is a bevel between faces that do not meet"))
     along = 3 - one.normal_axis - two.normal_axis
     ground = next(face for face in Face if face.normal_axis == along and not face.is_far)
     across = bevel.across or figure(bevel.across_mm())
@@ -164,11 +165,17 @@ def _inward(face: Face, length: Length, crate: Crate) -> Length:
 
 def _copies(piece: Basic, copies: Copies, crate: Crate) -> list[Basic]:
     if isinstance(piece, CornerCut):
-        raise ValueError("is a corner of the crate: it can be neither repeated nor mirrored")
+        raise ValueError(tr("is a corner of the crate: it can be neither repeated nor mirrored"))
     if isinstance(copies, Mirrored):
         return [piece, _mirrored(piece, copies.axis, crate)]
     if not 2 <= copies.count <= MOST_COPIES:
-        raise ValueError(f"is repeated {copies.count} times: choose from 2 to {MOST_COPIES}")
+        raise ValueError(
+            tr(
+                "is repeated {count} times: choose from 2 to {most_copies}",
+                count=copies.count,
+                most_copies=MOST_COPIES,
+            )
+        )
     if isinstance(copies, InLine):
         return [_shifted(piece, copies, k) for k in range(copies.count)]
     return [_about(piece, copies, k, crate) for k in range(copies.count)]
@@ -208,9 +215,11 @@ def _about(piece: Basic, copies: AboutCentre, k: int, crate: Crate) -> Basic:
     if isinstance(piece, Prism | Strip):
         return _with(piece, outline=_turned_outline(piece.outline, pivot, turn))
     if isinstance(piece, CornerCut):
-        raise TypeError("a corner cut is never repeated")
+        raise TypeError(tr("a corner cut is never repeated"))
     if isinstance(piece, Pyramid) and abs(turn / _QUARTER - round(turn / _QUARTER)) > ROUNDING:
-        raise ValueError("is a pyramid: it can be repeated about a centre in quarter turns only")
+        raise ValueError(
+            tr("is a pyramid: it can be repeated about a centre in quarter turns only")
+        )
     u, v = _turned(piece.centre_mm(crate), pivot, turn)
     moved: Basic = _with(piece, u=Offset(figure(u)), v=Offset(figure(v)))
     if isinstance(moved, Polygon):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from holoptic.catalogue import tr
 from holoptic.part.crate import Crate
 from holoptic.part.operations import (
     Bevel,
@@ -37,7 +38,7 @@ def holder_of(part: Part, operation: int | None, axis: int, at: float) -> int | 
         return None
     if found:
         return found[0]
-    raise LookupError(f"nothing gives the place {at:g}")
+    raise LookupError(tr("nothing gives the place {at:g}", at=at))
 
 
 def drag(part: Part, operation: int | None, axis: int, at: float, to: float, unit: Unit) -> Part:
@@ -48,7 +49,7 @@ def drag(part: Part, operation: int | None, axis: int, at: float, to: float, uni
     """
     if operation is None:
         if to <= 0:
-            raise ValueError("the crate must keep a size")
+            raise ValueError(tr("the crate must keep a size"))
         sizes = [part.crate.length, part.crate.depth, part.crate.height]
         sizes[axis] = Length.of(to, unit)
         return replace(part, crate=Crate(*sizes)).reread(unit)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from holoptic.catalogue import tr
 from holoptic.errors import ExpressionError
 from holoptic.part.naming import why_not_a_name
 from holoptic.part.part import NamedLength, Part
@@ -29,7 +30,7 @@ def read_names(text: str, unit: Unit) -> tuple[NamedLength, ...]:
 def _read_one(piece: str, column: int, unit: Unit, before: list[NamedLength]) -> NamedLength:
     name, equals, words = piece.partition("=")
     if not equals:
-        raise ExpressionError("a named length is written like base = 14.5", column)
+        raise ExpressionError(tr("a named length is written like base = 14.5"), column)
     known = {item.name: item.length.mm for item in before}
     trouble = why_not_a_name(name.strip(), known)
     if trouble:

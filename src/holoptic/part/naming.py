@@ -10,6 +10,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 
+from holoptic.catalogue import tr
 from holoptic.part.bounds import bounds_of
 from holoptic.part.crate import AXIS_LETTERS, Crate
 from holoptic.part.operations import Operation
@@ -26,14 +27,16 @@ _NAME = re.compile(r"[A-Za-z][A-Za-z_0-9]*")
 def why_not_a_name(name: str, taken: Iterable[str]) -> str:
     """Return why a length cannot be called so, or an empty text."""
     if not _NAME.fullmatch(name):
-        return "a name begins with a letter; letters, figures and _ may follow: choose another name"
+        return tr(
+            "a name begins with a letter; letters, figures and _ may follow: choose another name"
+        )
     if name in AXIS_LETTERS:
-        return f"{name} is a size of the crate: choose another name"
+        return tr("{name} is a size of the crate: choose another name", name=name)
     if name in UNIT_WORDS:
-        return f"{name} is a unit: choose another name"
+        return tr("{name} is a unit: choose another name", name=name)
     if name in _OUTLINE_WORDS:
-        return f"{name} means something in an outline: choose another name"
-    return "that name is taken: choose another name" if name in set(taken) else ""
+        return tr("{name} means something in an outline: choose another name", name=name)
+    return tr("that name is taken: choose another name") if name in set(taken) else ""
 
 
 def spoken(name: str) -> str:

@@ -8,6 +8,7 @@ import math
 from dataclasses import dataclass
 from typing import ClassVar, Literal
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
 from holoptic.part.crate import Crate, Face
 from holoptic.tolerance import ROUNDING
@@ -79,24 +80,36 @@ class Slope:
         given = [name for name in ("length", "run", "rise") if getattr(self, name) is not None]
         if self.angle is None:
             if self.run is None or self.rise is None or self.length is not None:
-                raise ValueError("a slope without an angle needs its run and its rise")
+                raise ValueError(tr("a slope without an angle needs its run and its rise"))
             return self.run.mm, self.rise.mm
         if len(given) != 1:
-            raise ValueError("a slope with an angle needs one of length, run and rise")
+            raise ValueError(tr("a slope with an angle needs one of length, run and rise"))
         cosine, sine = math.cos(math.radians(self.angle)), math.sin(math.radians(self.angle))
         if self.length is not None:
             return self.length.mm * cosine, self.length.mm * sine
         if self.run is not None:
             if abs(cosine) < ROUNDING:
-                raise ValueError(f"a slope of {self.angle:g}° has no run: give its length or rise")
+                raise ValueError(
+                    tr(
+                        "a slope of {angle:g}° has no run: give its length or rise",
+                        angle=self.angle,
+                    )
+                )
             size = self.run.mm / cosine
         else:
             assert self.rise is not None
             if abs(sine) < ROUNDING:
-                raise ValueError(f"a slope of {self.angle:g}° has no rise: give its length or run")
+                raise ValueError(
+                    tr(
+                        "a slope of {angle:g}° has no rise: give its length or run",
+                        angle=self.angle,
+                    )
+                )
             size = self.rise.mm / sine
         if size <= 0:
-            raise ValueError(f"a slope of {self.angle:g}° runs the other way: change a sign")
+            raise ValueError(
+                tr("a slope of {angle:g}° runs the other way: change a sign", angle=self.angle)
+            )
         return size * cosine, size * sine
 
 
@@ -482,7 +495,9 @@ class Bevel:
         if self.across is not None:
             return self.across.mm
         if self.angle is None or not 0 < self.angle < 90:
-            raise ValueError("needs an offset on the face beside, or an angle between 0 and 90°")
+            raise ValueError(
+                tr("needs an offset on the face beside, or an angle between 0 and 90°")
+            )
         return self.offset.mm * math.tan(math.radians(self.angle))
 
 
@@ -551,7 +566,7 @@ def corner_places(outline: tuple[OutlinePoint, ...]) -> list[tuple[float, float]
             places.append(point.mm)
             continue
         if not places:
-            raise ValueError("a slope needs a corner before it")
+            raise ValueError(tr("a slope needs a corner before it"))
         run, rise = point.step_mm()
         places.append((places[-1][0] + run, places[-1][1] + rise))
     return places

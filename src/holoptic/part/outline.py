@@ -6,6 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from holoptic.catalogue import tr
 from holoptic.curves.paper import direction, distance_to_segment
 from holoptic.curves.vectors import Vec2
 from holoptic.part.crate import Crate
@@ -96,7 +97,9 @@ def sides_of(outline: Sequence[OutlinePoint], closed: bool = True) -> list[Side]
     for number, (point, start, end) in enumerate(zip(outline, places, ends, strict=True), 1):
         if not closed and number == len(places):
             break
-        where = f"corner {number} to corner {number % len(places) + 1}"
+        where = tr(
+            "corner {number} to corner {number2}", number=number, number2=number % len(places) + 1
+        )
         if point.arc is not None and point.arc.is_smooth:
             before = sides[-1] if sides else _closing_side(outline, places, where)
             sides.append(_smooth_side(before, start, end, where))
@@ -109,8 +112,10 @@ def _closing_side(outline: Sequence[OutlinePoint], places: Sequence[Vec2], where
     """Return the last side, for a smooth arc that begins at the first corner."""
     last = outline[-1].arc
     if last is not None and last.is_smooth:
-        raise ValueError(f"has only smooth arcs before the one from {where}: give one a radius")
-    return _side(last, places[-1], places[0], "the last corner to the first")
+        raise ValueError(
+            tr("has only smooth arcs before the one from {where}: give one a radius", where=where)
+        )
+    return _side(last, places[-1], places[0], tr("the last corner to the first"))
 
 
 def _smooth_side(before: Side, start: Vec2, end: Vec2, where: str) -> Side:
@@ -118,11 +123,13 @@ def _smooth_side(before: Side, start: Vec2, end: Vec2, where: str) -> Side:
     ahead, chord = before.heading, (end[0] - start[0], end[1] - start[1])
     size = math.hypot(*chord)
     if size < COINCIDENT_MM:
-        raise ValueError(f"has an arc without length from {where}")
+        raise ValueError(tr("has an arc without length from {where}", where=where))
     off = (ahead[0] * chord[1] - ahead[1] * chord[0]) / size
     if abs(off) < _STRAIGHT:
         if ahead[0] * chord[0] + ahead[1] * chord[1] < 0:
-            raise ValueError(f"has a smooth arc that would turn straight back from {where}")
+            raise ValueError(
+                tr("has a smooth arc that would turn straight back from {where}", where=where)
+            )
         return Side(start, end)
     radius = size / (2 * off)  # positive to the left
     return Side(start, end, (start[0] - radius * ahead[1], start[1] + radius * ahead[0]), off > 0)
@@ -135,14 +142,20 @@ def _side(arc: Arc | None, start: Vec2, end: Vec2, where: str) -> Side:
     if arc.bulge is not None:
         bulge = arc.bulge.mm
         if chord < COINCIDENT_MM or bulge < COINCIDENT_MM:
-            raise ValueError(f"has an arc that does not bulge from {where}")
+            raise ValueError(tr("has an arc that does not bulge from {where}", where=where))
         radius, large = (chord * chord / 4 + bulge * bulge) / (2 * bulge), bulge > chord / 2
     else:
         radius, large = arc.radius.mm if arc.radius else 0.0, arc.large
     if chord < COINCIDENT_MM or radius < chord / 2 - COINCIDENT_MM:
         raise ValueError(
-            f"has an arc of radius {measure(radius)} that misses its end points from {where}: they "
-            f"are {measure(chord)} apart, so it needs at least {figure(chord / 2)}"
+            tr(
+                "has an arc of radius {radius} that misses its end points from "
+                "{where}: they are {chord} apart, so it needs at least {chord2}",
+                radius=measure(radius),
+                where=where,
+                chord=measure(chord),
+                chord2=figure(chord / 2),
+            )
         )
     height = math.sqrt(max(radius * radius - chord * chord / 4, 0.0))
     along = direction(start, end)

@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, ClassVar, Literal
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput, ExpressionError, PartError, UnknownName
 from holoptic.part.crate import AXIS_LETTERS, Crate, Face
 from holoptic.part.naming import feature_names, with_name_changed, words_used
@@ -154,7 +155,7 @@ class Part:
         """Return what uses a name: named lengths, the crate, operations, each by its own name."""
         found = [item.name for item in self.names if word in words_used(item.length.text)]
         if any(word in words_used(size.text) for size in _sizes(self.crate)):
-            found.append("the crate")
+            found.append(tr("the crate"))
         for operation in self.operations:
             if any(word in words_used(length.text) for length in lengths_in(operation)):
                 found.append(operation.name)
@@ -167,7 +168,13 @@ class Part:
             # written this way round so that a stored NaN is refused too
             if not abs(old.mm - new.mm) <= SHARE * max(1.0, abs(new.mm)):
                 raise BadInput(
-                    f"part “{self.name}”: “{old.text}” is {new.mm:g} mm but stands as {old.mm:g}"
+                    tr(
+                        "part “{name}”: “{text_}” is {mm:g} mm but stands as {mm2:g}",
+                        name=self.name,
+                        text_=old.text,
+                        mm=new.mm,
+                        mm2=old.mm,
+                    )
                 )
 
 

@@ -12,6 +12,7 @@ import numpy as np
 from shapely.geometry import Point
 from shapely.geometry import Polygon as Area
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
 from holoptic.part.bounds import bounds_of
 from holoptic.part.crate import AXIS_LETTERS, Crate
@@ -240,7 +241,7 @@ def _on_boundary(operation: Basic, crate: Crate, point: Vec3) -> bool:
         off = math.dist((u, v), centre) - operation.radius_at(share)
         return abs(off) <= GIVEN_MM or (on_end and off < 0)
     if isinstance(operation, Prism):
-        raise TypeError("the boundary of a prism is found by its sides")
+        raise TypeError(tr("the boundary of a prism is found by its sides"))
     area, place = _section(operation, crate, share), Point(u, v)
     return bool(area.boundary.distance(place) <= GIVEN_MM or (on_end and area.covers(place)))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from holoptic.catalogue import tr
 from holoptic.part.bounds import bounds_of
 from holoptic.part.crate import AXIS_LETTERS, Crate, Face
 from holoptic.part.expand import counted_inward
@@ -45,7 +46,7 @@ def faces_to_reach(part: Part, index: int) -> list[tuple[str, str]]:
             word = f"{spoken(earlier.name)}.{side}"
             end, words = _counted(places[axis], word, base, far, size, axis)
             if operation.start.mm < end and (base is not None or end < size):
-                found.append((f"{side} of “{earlier.name}”", words))
+                found.append((tr("{side} of “{name}”", side=side, name=earlier.name), words))
     return found
 
 
@@ -78,8 +79,11 @@ def bases_for(part: Part, index: int) -> list[Base]:
     face = operation.face
     axis = face.normal_axis
     found = [
-        Base(f"in from the {face.value}", None),
-        Base(f"from the {_opposite(face).value}", "0" if face.is_far else AXIS_LETTERS[axis]),
+        Base(tr("in from the {value}", value=face.title), None),
+        Base(
+            tr("from the {value}", value=_opposite(face).title),
+            "0" if face.is_far else AXIS_LETTERS[axis],
+        ),
     ]
     ways = [face.is_far]
     if operation.mode == "add" and isinstance(operation, _Turnable):
@@ -93,7 +97,12 @@ def bases_for(part: Part, index: int) -> list[Base]:
             room = part.crate.sizes[axis] - place if far else place
             if room > COINCIDENT_MM:
                 side = SIDES[axis][int(far)]
-                found.append(Base(f"{side} of “{earlier.name}”", f"{spoken(earlier.name)}.{side}"))
+                found.append(
+                    Base(
+                        tr("{side} of “{name}”", side=side, name=earlier.name),
+                        f"{spoken(earlier.name)}.{side}",
+                    )
+                )
     return found
 
 

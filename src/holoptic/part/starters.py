@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Literal
 
+from holoptic.catalogue import tr
 from holoptic.part.crate import Crate, Face
 from holoptic.part.operations import (
     Arc,
@@ -71,17 +72,17 @@ Shape = Literal[
     "strip",
 ]  # fmt: skip
 SHAPES: dict[Shape, str] = {
-    "slot": "Slot with round ends",
-    "bevel": "Sloped cut along an edge",
-    "corner": "Skew corner cut",
+    "slot": tr("Slot with round ends"),
+    "bevel": tr("Sloped cut along an edge"),
+    "corner": tr("Skew corner cut"),
     "rib": "Rib",
-    "round end": "Upright with a round end",
+    "round end": tr("Upright with a round end"),
     "polygon": "Polygon, 3 to 12 sides",
-    "cone": "Cone or frustum",
-    "pyramid": "Pyramid or frustum",
-    "ball": "Ball or half ball",
+    "cone": tr("Cone or frustum"),
+    "pyramid": tr("Pyramid or frustum"),
+    "ball": tr("Ball or half ball"),
     "ring": "Ring",
-    "strip": "Strip of constant width",
+    "strip": tr("Strip of constant width"),
 }
 """The further shapes that can be begun, with their titles."""
 

@@ -13,6 +13,7 @@ from itertools import pairwise
 
 import shapely
 
+from holoptic.catalogue import tr
 from holoptic.curves.paper import direction, offset_from_line
 from holoptic.curves.vectors import Vec2
 from holoptic.part.crate import Crate
@@ -30,14 +31,14 @@ def strip_paths(strip: Strip) -> list[Path]:
     Raises ValueError with the reason for paths with arcs or too few corners.
     """
     if any(point.arc is not None for point in strip.outline):
-        raise ValueError("is a strip with an arc: its path has straight sides only")
+        raise ValueError(tr("is a strip with an arc: its path has straight sides only"))
     places = corner_places(strip.outline)
     bounds = [0, *strip.starts, len(places)]
     paths = []
     for number, (first, last) in enumerate(pairwise(bounds)):
         path = _without_doubles(places[first:last])
         if len(path) < (3 if strip.closed and number == 0 else 2):
-            raise ValueError("needs more corners for its path")
+            raise ValueError(tr("needs more corners for its path"))
         paths.append(path)
     return paths
 

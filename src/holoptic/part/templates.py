@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
+from holoptic.catalogue import tr
 from holoptic.part.crate import Crate, Face
 from holoptic.part.operations import Arc, Corner, Hole, InLine, Offset, Prism, Round
 from holoptic.part.part import NamedLength, Part
@@ -17,12 +18,12 @@ from holoptic.units import Length, Unit
 def templates() -> dict[str, Callable[[str, Unit], Part]]:
     """Return what makes each template by its title; a maker takes the part's name and unit."""
     return {
-        "Blank block": _block,
-        "L-block": _l_block,
-        "Bracket": _bracket,
-        "Plate with holes": _plate,
-        "Prism": _prism,
-        "Turned piece": _turned,
+        tr("Blank block"): _block,
+        tr("L-block"): _l_block,
+        tr("Bracket"): _bracket,
+        tr("Plate with holes"): _plate,
+        tr("Prism"): _prism,
+        tr("Turned piece"): _turned,
     }
 
 
@@ -87,10 +88,19 @@ def _plate(name: str, unit: Unit) -> Part:
     make = _Maker(name, unit, (92.0, 54.0, 12.0), edge=_third(unit))
     row = InLine("u", make.length("L-2*edge"), 2)
     holes = [
-        Hole(f"holes {side}", "cut", Face.TOP, make.length("edge/2"), Offset(make.length("edge")),
-             Offset(make.length("edge"), far=far), make.length("0"), None, copies=row)
+        Hole(
+            tr("holes {side}", side=side),
+            "cut",
+            Face.TOP,
+            make.length("edge/2"),
+            Offset(make.length("edge")),
+            Offset(make.length("edge"), far=far),
+            make.length("0"),
+            None,
+            copies=row,
+        )
         for side, far in (("front", False), ("rear", True))
-    ]  # fmt: skip
+    ]
     return make.with_operations(*holes, begin="block")
 
 

@@ -20,6 +20,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import ExpressionError
 from holoptic.part.expand import figure, minus, plus
@@ -62,7 +63,7 @@ class Walk:
             return self._closed(step, arc)
         if (match := _PLACE.fullmatch(words)) and match["verb"] == "at":
             if self.steps:
-                raise ExpressionError("“at” begins a walk; on the way it is “go”", 0)
+                raise ExpressionError(tr("“at” begins a walk; on the way it is “go”"), 0)
             start = self._place(match, unit, names)
             return replace(self, points=(start,), steps=(step.strip(),))
         if match := _CIRCLE.fullmatch(words):
@@ -72,7 +73,7 @@ class Walk:
         points = (*self.points[:-1], replace(before, arc=arc), point)
         made = Walk(points, (*self.steps, step.strip()))
         if math.dist(*made.places[-2:]) < COINCIDENT_MM:
-            raise ExpressionError("this step leads nowhere", 0)
+            raise ExpressionError(tr("this step leads nowhere"), 0)
         return _drawable(made)
 
     def back(self) -> Walk:
@@ -103,15 +104,15 @@ class Walk:
 
     def _closed(self, step: str, arc: Arc | None) -> Walk:
         if len(self.points) < 3 and not (arc and len(self.points) == 2):
-            raise ExpressionError("an outline needs at least three corners before it closes", 0)
+            raise ExpressionError(tr("an outline needs at least three corners before it closes"), 0)
         last = replace(self.points[-1], arc=arc)
         return _drawable(Walk((*self.points[:-1], last), (*self.steps, step.strip()), closed=True))
 
     def _circle(self, step: str, size: Length) -> Walk:
         if len(self.points) > 1:
-            raise ExpressionError("a circle stands alone: begin at its centre", 0)
+            raise ExpressionError(tr("a circle stands alone: begin at its centre"), 0)
         if size.mm <= 0:
-            raise ExpressionError("a circle needs a diameter above zero", 0)
+            raise ExpressionError(tr("a circle needs a diameter above zero"), 0)
         radius = Length(f"({size.text})/2" if size.is_sum else f"{size.text}/2", size.mm / 2)
         (u, v), arc = self._here(), Arc(radius=radius, way="left")
         sides = Corner(minus(u, radius), v, arc), Corner(plus(u, radius), v, arc)
@@ -125,9 +126,12 @@ class Walk:
         if match := _SLOPE.fullmatch(words):
             return self._sloped(match, unit, names)
         raise ExpressionError(
-            "a step is r, l, u or d with a length; a with an angle and a length; go with a place; "
-            "or close", 0,
-        )  # fmt: skip
+            tr(
+                "a step is r, l, u or d with a length; a with an angle and a "
+                "length; go with a place; or close"
+            ),
+            0,
+        )
 
     def _length(
         self, match: re.Match[str], group: str, unit: Unit, names: Mapping[str, float]
@@ -153,7 +157,7 @@ class Walk:
         length = self._length(match, "rest", unit, names)
         if match["to"]:
             if (length.mm - here[which].mm) * sign <= 0:
-                raise ExpressionError("that place lies the other way", match.start("rest"))
+                raise ExpressionError(tr("that place lies the other way"), match.start("rest"))
             here[which] = length
         else:
             here[which] = plus(here[which], length) if sign > 0 else minus(here[which], length)
@@ -194,7 +198,7 @@ class Walk:
         ]
         ahead = [reach for reach in reaches if reach > COINCIDENT_MM]
         if not ahead:
-            raise ExpressionError("this way one never comes level with the start", 0)
+            raise ExpressionError(tr("this way one never comes level with the start"), 0)
         reach = min(ahead)
         start = self.points[0]
         place = u + reach * way[0], v + reach * way[1]

@@ -12,6 +12,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import Enum
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Matrix23, Vec3, cross
 from holoptic.errors import BadInput
 
@@ -34,6 +35,11 @@ class NearCorner(Enum):
     REAR_LEFT_BELOW = "rear-left-below"
 
     @property
+    def title(self) -> str:
+        """What a reader calls it."""
+        return _CORNER_TITLES[self.value]
+
+    @property
     def signs(self) -> tuple[int, int, int]:
         """+1 where the corner lies at the far end of the axis (right, rear, top), else −1."""
         return (
@@ -41,6 +47,14 @@ class NearCorner(Enum):
             -1 if "front" in self.value else 1,
             -1 if "below" in self.value else 1,
         )
+
+
+_CORNER_TITLES = {
+    "front-right": tr("front right"), "front-left": tr("front left"),
+    "rear-right": tr("rear right"), "rear-left": tr("rear left"),
+    "front-right-below": tr("front right below"), "front-left-below": tr("front left below"),
+    "rear-right-below": tr("rear right below"), "rear-left-below": tr("rear left below"),
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -52,6 +66,11 @@ class View:
     corner: NearCorner | None
     matrix: Matrix23
     toward_viewer: Vec3
+
+    @property
+    def short_title(self) -> str:
+        """Its title where there is little room."""
+        return tr("isometric") if self.kind == "isometric" else self.title
 
     def axis_scale(self, axis: int) -> float:
         """Return how long a unit along an axis becomes on paper."""
@@ -74,11 +93,17 @@ def view_of(kind: str, corner: NearCorner | str = NearCorner.FRONT_RIGHT) -> Vie
     near = _corner(corner)
     name, *numbers = kind.split(":")
     if name not in _FAMILIES:
-        raise BadInput(f"unknown kind “{kind}” (known: {', '.join(_known_kinds())})")
+        raise BadInput(
+            tr(
+                "unknown kind “{kind}” (known: {known_kinds})",
+                kind=kind,
+                known_kinds=", ".join(_known_kinds()),
+            )
+        )
     family = _FAMILIES[name]
     values = [_number(kind, text) for text in numbers]
     if len(values) != len(family.parameters) and (values or not family.has_usual):
-        raise BadInput(f"“{kind}” should read {family.pattern}")
+        raise BadInput(tr("“{kind}” should read {pattern}", kind=kind, pattern=family.pattern))
     matrix, toward_viewer = family.project(near, *values)
     title = family.title_with.format(*values) if values else family.title
     return View(kind, title, near, matrix, toward_viewer)
@@ -105,9 +130,16 @@ def _isometric_projection(corner: NearCorner) -> Projection:
 
 def _oblique(corner: NearCorner, angle: float, ratio: float) -> Projection:
     if not 0 < angle < 90:
-        raise BadInput(f"a receding angle of {angle:g}° is impossible: choose between 0° and 90°")
+        raise BadInput(
+            tr(
+                "a receding angle of {angle:g}° is impossible: choose between 0° and 90°",
+                angle=angle,
+            )
+        )
     if not 0 < ratio <= 2:
-        raise BadInput(f"a depth ratio of {ratio:g} is impossible: choose above 0 and up to 2")
+        raise BadInput(
+            tr("a depth ratio of {ratio:g} is impossible: choose above 0 and up to 2", ratio=ratio)
+        )
     right, rear, above = corner.signs
     across = ratio * (_COS45 if angle == 45 else math.cos(math.radians(angle)))
     up = ratio * (_COS45 if angle == 45 else math.sin(math.radians(angle)))
@@ -149,8 +181,12 @@ def _trimetric(corner: NearCorner, alpha: float, beta: float) -> Projection:
     """
     if not (alpha > 0 and beta > 0 and alpha + beta < 90):
         raise BadInput(
-            f"axis angles of {alpha:g}° and {beta:g}° have no solution: "
-            "both must be above 0° and together below 90°"
+            tr(
+                "axis angles of {alpha:g}° and {beta:g}° have no solution: "
+                "both must be above 0° and together below 90°",
+                alpha=alpha,
+                beta=beta,
+            )
         )
     a, b = math.tan(math.radians(alpha)), math.tan(math.radians(beta))
     p, q = 1.0, math.sqrt(a / b)
@@ -184,9 +220,13 @@ def _seen_from(
 def _plan_oblique(corner: NearCorner, turn: float = 45.0, ratio: float = 1.0) -> Projection:
     """The top face true, turned so that the length falls at `turn` degrees; heights × ratio."""
     if not 0 < turn < 90:
-        raise BadInput(f"a turn of {turn:g}° is impossible: choose between 0° and 90°")
+        raise BadInput(
+            tr("a turn of {turn:g}° is impossible: choose between 0° and 90°", turn=turn)
+        )
     if not 0 < ratio <= 2:
-        raise BadInput(f"a height ratio of {ratio:g} is impossible: choose above 0 and up to 2")
+        raise BadInput(
+            tr("a height ratio of {ratio:g} is impossible: choose above 0 and up to 2", ratio=ratio)
+        )
     cosine, sine = math.cos(math.radians(turn)), math.sin(math.radians(turn))
     return _seen_from(corner, (cosine, sine), (sine, cosine), ratio)
 
@@ -229,25 +269,25 @@ class Family:
 _FAMILIES = {
     family.name: family
     for family in (
-        Family("isometric", "isometric drawing", _isometric),
-        Family("isometric-projection", "isometric projection", _isometric_projection),
-        Family("dimetric", "dimetric 7°/42°", _dimetric),
+        Family("isometric", tr("isometric drawing"), _isometric),
+        Family("isometric-projection", tr("isometric projection"), _isometric_projection),
+        Family("dimetric", tr("dimetric 7°/42°"), _dimetric),
         Family(
-            "trimetric", "trimetric", _trimetric,
+            "trimetric", tr("trimetric"), _trimetric,
             (Parameter("A", 15.0, 1.0, 60.0, 1.0), Parameter("B", 35.0, 1.0, 60.0, 1.0)),
-            "trimetric {0:g}°/{1:g}°",
+            tr("trimetric {0:g}°/{1:g}°"),
         ),
-        Family("cabinet", "cabinet oblique", _cabinet),
-        Family("cavalier", "cavalier oblique", _cavalier),
+        Family("cabinet", tr("cabinet oblique"), _cabinet),
+        Family("cavalier", tr("cavalier oblique"), _cavalier),
         Family(
-            "oblique", "oblique", _oblique,
+            "oblique", tr("oblique"), _oblique,
             (Parameter("ANGLE", 30.0, 5.0, 85.0, 1.0), Parameter("RATIO", 0.75, 0.1, 1.5, 0.05)),
-            "oblique {0:g}°, depth × {1:g}",
+            tr("oblique {0:g}°, depth × {1:g}"),
         ),
         Family(
-            "plan-oblique", "plan oblique", _plan_oblique,
+            "plan-oblique", tr("plan oblique"), _plan_oblique,
             (Parameter("TURN", 45.0, 5.0, 85.0, 1.0), Parameter("RATIO", 1.0, 0.1, 1.5, 0.05)),
-            "plan oblique {0:g}°, height × {1:g}", has_usual=True,
+            tr("plan oblique {0:g}°, height × {1:g}"), has_usual=True,
         ),
     )
 }  # fmt: skip
@@ -263,14 +303,16 @@ def _corner(corner: NearCorner | str) -> NearCorner:
         return NearCorner(corner)
     except ValueError as error:
         known = ", ".join(item.value for item in NearCorner)
-        raise BadInput(f"unknown near corner “{corner}” (known: {known})") from error
+        raise BadInput(
+            tr("unknown near corner “{corner}” (known: {known})", corner=corner, known=known)
+        ) from error
 
 
 def _number(kind: str, text: str) -> float:
     try:
         value = float(text)
     except ValueError as error:
-        raise BadInput(f"“{text}” in “{kind}” is no number") from error
+        raise BadInput(tr("“{text_}” in “{kind}” is no number", text_=text, kind=kind)) from error
     if not math.isfinite(value):
-        raise BadInput(f"“{text}” in “{kind}” is no finite number")
+        raise BadInput(tr("“{text_}” in “{kind}” is no finite number", text_=text, kind=kind))
     return value

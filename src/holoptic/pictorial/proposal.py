@@ -13,6 +13,7 @@ from itertools import pairwise
 
 import numpy as np
 
+from holoptic.catalogue import ntr, tr
 from holoptic.curves.space import EllipticArc, Segment
 from holoptic.curves.vectors import apply
 from holoptic.pictorial.kinds import NearCorner, View, view_of
@@ -134,21 +135,34 @@ def reasons(item: Appraisal, names: Sequence[str]) -> str:
     if item.features:
         if item.unseen:
             hidden = ", ".join(f"“{names[i]}”" for i in item.unseen[:2])
-            more = f" and {len(item.unseen) - 2} more" if len(item.unseen) > 2 else ""
-            words.append(f"hides {hidden}{more}")
+            more = (
+                tr(" and {unseen} more", unseen=len(item.unseen) - 2)
+                if len(item.unseen) > 2
+                else ""
+            )
+            words.append(tr("hides {hidden}{more}", hidden=hidden, more=more))
         else:
-            words.append("shows every feature" if item.features > 1 else "shows the feature")
-    words.append(f"{item.edges_seen} of {item.edges} edges seen")
+            words.append(
+                tr("shows every feature") if item.features > 1 else tr("shows the feature")
+            )
+    words.append(
+        tr("{edges_seen} of {edges} edges seen", edges_seen=item.edges_seen, edges=item.edges)
+    )
     if item.rounds_true:
-        share = "all" if item.rounds_true == item.rounds_seen else f"{item.rounds_true}"
-        words.append(f"{share} round edges true")
+        all_true = item.rounds_true == item.rounds_seen
+        words.append(
+            tr("all round edges true") if all_true
+            else tr("{count} round edges true", count=item.rounds_true)
+        )  # fmt: skip
     if item.on_one_line:
         count = len(item.on_one_line)
-        words.append(f"{count} {'pair' if count == 1 else 'pairs'} of edges on one line")
+        words.append(
+            ntr("{count} pair of edges on one line", "{count} pairs of edges on one line", count)
+        )
     if item.edge_on:
-        words.append("a face edge-on")
+        words.append(tr("a face edge-on"))
     if item.too_close:
-        words.append("some lines nearly touch")
+        words.append(tr("some lines nearly touch"))
     return "; ".join(words)
 
 

@@ -11,6 +11,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import View
@@ -92,6 +93,11 @@ class Carry:
     end: str
 
 
+def _set_off_words(axis: int, is_far: bool, start: str, name: str) -> str:
+    return tr("from {start} set it off {way}: {name}.", start=start,
+              way=_WAY_WORDS[axis][is_far], name=name)  # fmt: skip
+
+
 class Bench:
     """Writes moves; remembers which spots and lines are on the paper."""
 
@@ -142,12 +148,13 @@ class Bench:
         angle: float | None = None,
         lift: Lift | None = None,
         table: tuple[tuple[float, ...], ...] = (),
+        rest: str = "",
     ) -> None:
         """Add a move to the plan."""
         number = len(self.moves) + 1
         self.moves.append(
             Move(number, self.phase, verb, instrument, uses, makes, text, setting, angle, lift,
-                 table)
+                 table, rest=rest)
         )  # fmt: skip
 
     def name_place(self, place: Vec2) -> str:
@@ -212,8 +219,16 @@ class Bench:
         if meeting is not None:
             uses += (self.lines[line_key(meeting[1], meeting[0])],)
             makes += (self.name_point(meeting[0]),)
-            tail = f" to meet {self._spoken_line(meeting[1], meeting[0])}: {makes[1]}"
-        start = f"Through {self.points[through]} draw {_DIRECTION_WORDS[axis]}"
+            tail = tr(
+                " to meet {spoken_line}: {makes}",
+                spoken_line=self._spoken_line(meeting[1], meeting[0]),
+                makes=makes[1],
+            )
+        start = tr(
+            "Through {points} draw {direction_words}",
+            points=self.points[through],
+            direction_words=_DIRECTION_WORDS[axis],
+        )
         self.register_line(axis, spot, name)
         self.write(
             "draw" if reference is None else "parallel",
@@ -226,22 +241,35 @@ class Bench:
         point = self.points[through]
         self.register_line(axis, spot, name)
         at_end = through[axis] == self.frame.high[axis]
-        text = f"Through {point} draw {_DIRECTION_WORDS[axis]}"
+        text = tr(
+            "Through {point} draw {direction_words}",
+            point=point,
+            direction_words=_DIRECTION_WORDS[axis],
+        )
         self.slants.draw(point, angle, name, text, back=at_end)
 
     def join(self, start: Vec3, end: Vec3) -> str:
         """Join two spots by a straight line unless that is drawn; return the line's name."""
         first, second = sorted((self.points[start], self.points[end]))
         if (first, second) not in self._joins:
-            name = f"line {first}{second}"
+            name = tr("line {ends}", ends=f"{first}{second}")
             self._joins[first, second] = name
             true = math.dist(start, end)
             drawn = math.dist(self.places[first], self.places[second]) * self.setup.scale
             self.write(
-                "join", STRAIGHTEDGE, (first, second), (name,),
-                f"Join {first} and {second}: this line lies along no axis (true {figure(true)}, "
-                f"{figure(drawn)} on paper; no protractor).",
-            )  # fmt: skip
+                "join",
+                STRAIGHTEDGE,
+                (first, second),
+                (name,),
+                tr(
+                    "Join {first} and {second}: this line lies along no axis (true "
+                    "{true}, {drawn} on paper; no protractor).",
+                    first=first,
+                    second=second,
+                    true=figure(true),
+                    drawn=figure(drawn),
+                ),
+            )
         return self._joins[first, second]
 
     def name_line(self, axis: int) -> str:
@@ -256,7 +284,15 @@ class Bench:
 
     def _spoken_line(self, axis: int, spot: Vec3) -> str:
         on_line = [self.points[s] for s in self._on_line[line_key(axis, spot)] if s != spot]
-        return f"the {_ADJECTIVES[axis]} line through {on_line[0]}" if on_line else "the line"
+        return (
+            tr(
+                "the {adjectives} line through {on_line}",
+                adjectives=_ADJECTIVES[axis],
+                on_line=on_line[0],
+            )
+            if on_line
+            else "the line"
+        )
 
     # --- points -----------------------------------------------------------------------------
 
@@ -314,8 +350,18 @@ class Bench:
                 return
         other = self.lines[line_key(second, spot)]
         name = self.name_point(spot)
-        words = f"{self._spoken_line(first, spot)} and {self._spoken_line(second, spot)}"
-        self.write("meet", PENCIL, (one, other), (name,), f"Mark {name} where {words} cross.")
+        words = tr(
+            "{first} and {second}",
+            first=self._spoken_line(first, spot),
+            second=self._spoken_line(second, spot),
+        )
+        self.write(
+            "meet",
+            PENCIL,
+            (one, other),
+            (name,),
+            tr("Mark {name} where {words} cross.", name=name, words=words),
+        )
 
     def _set_off(self, axis: int, spot: Vec3) -> None:
         carry = self.carries.get((axis, round(spot[axis], 6)))
@@ -358,12 +404,22 @@ class Bench:
         setting = lift.true_mm * self.view.axis_scale(axis) * self.setup.scale
         angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > centre[axis] else 180.0)
         names = self.name_point(spot), self.name_point(other)
-        self.write(
-            "swing", DIVIDERS, (self.points[centre], line), names,
-            f"{self._lifted(lift, setting)}; from {self.points[centre]} swing it over to both "
-            f"sides: {names[0]} {_WAY_WORDS[axis][spot[axis] > centre[axis]]}, {names[1]} "
-            "opposite.", setting=setting, angle=_half_turn(angle), lift=lift,
+        rest = tr(
+            "from {centre} swing it over to both sides: {first} {way}, {second} opposite.",
+            centre=self.points[centre], first=names[0], second=names[1],
+            way=_WAY_WORDS[axis][spot[axis] > centre[axis]],
         )  # fmt: skip
+        self.write(
+            "swing",
+            DIVIDERS,
+            (self.points[centre], line),
+            names,
+            self._lifted(lift, setting, rest),
+            setting=setting,
+            angle=_half_turn(angle),
+            lift=lift,
+            rest=rest,
+        )
 
     def _repeat_from_other_end(self, axis: int, corner: Vec3, spot: Vec3, line: str) -> None:
         """Set the same distance off from the other end too, where the part is symmetrical."""
@@ -395,11 +451,17 @@ class Bench:
         setting = abs(spot[axis] - carry.centre) * self.setup.scale
         angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > carry.centre else 180.0)
         name = self.name_point(spot)
+        rest = _set_off_words(axis, spot[axis] > carry.centre, self.points[centre], name)
         self.write(
-            "set off", DIVIDERS, (self.points[centre], line, carry.start, carry.end), (name,),
-            f"Take {carry.start} to {carry.end} from the auxiliary figure with the dividers; from "
-            f"{self.points[centre]} set it off {_WAY_WORDS[axis][spot[axis] > carry.centre]}: "
-            f"{name}.", setting=setting, angle=_half_turn(angle),
+            "set off",
+            DIVIDERS,
+            (self.points[centre], line, carry.start, carry.end),
+            (name,),
+            tr("Take {start} to {end} from the auxiliary figure with the dividers; {rest}",
+               start=carry.start, end=carry.end, rest=rest),
+            setting=setting,
+            angle=_half_turn(angle),
+            rest=rest,
         )  # fmt: skip
 
     def from_sheet(self, place: Vec2) -> Vec2:
@@ -415,22 +477,21 @@ class Bench:
         setting = lift.true_mm * self.view.axis_scale(axis) * self.setup.scale
         angle = self.view.axis_angle(axis) + (0.0 if end[axis] > start[axis] else 180.0)
         name = self.name_point(end)
-        text = (
-            f"{self._lifted(lift, setting)}; from {self.points[start]} "
-            f"set it off {_WAY_WORDS[axis][end[axis] > start[axis]]}: {name}."
-        )
+        rest = _set_off_words(axis, end[axis] > start[axis], self.points[start], name)
         self.write(
-            "set off", DIVIDERS, (self.points[start], line), (name,), text,
-            setting=setting, angle=_half_turn(angle), lift=lift,
+            "set off", DIVIDERS, (self.points[start], line), (name,),
+            self._lifted(lift, setting, rest),
+            setting=setting, angle=_half_turn(angle), lift=lift, rest=rest,
         )  # fmt: skip
         return name
 
-    def _lifted(self, lift: Lift, setting: float) -> str:
-        """Say where a distance is lifted, and what it is on the rule where that differs."""
-        reduced = (
-            "" if abs(setting - lift.true_mm) < ROUNDING else f", {figure(setting)} on the rule"
-        )
-        return f"Lift {worded(lift.true_mm, lift.words)}{reduced} from the {VIEW_TITLES[lift.view]}"
+    def _lifted(self, lift: Lift, setting: float, rest: str) -> str:
+        """Say where a distance is lifted, what it is on the rule if that differs, and the rest."""
+        size, view = worded(lift.true_mm, lift.words), VIEW_TITLES[lift.view]
+        if abs(setting - lift.true_mm) < ROUNDING:
+            return tr("Lift {size} from the {view}; {rest}", size=size, view=view, rest=rest)
+        return tr("Lift {size}, {setting} on the rule, from the {view}; {rest}", size=size,
+                  setting=figure(setting), view=view, rest=rest)  # fmt: skip
 
     def plot(self, spots: Sequence[Vec3], what: str) -> list[str]:
         """Set spots off by their offsets from the lettered point nearest to them all.
@@ -453,12 +514,25 @@ class Bench:
             # the lines run the way they were drawn, which is the positive way of their axis
             names = tuple(self.name_point(spot) for spot in new)
             along = ", ".join(AXIS_NAMES[axis] for axis in axes)
-            several = f"{names[0]} to {names[-1]}" if len(names) > 1 else names[0]
+            several = (
+                tr("{names} to {names2}", names=names[0], names2=names[-1])
+                if len(names) > 1
+                else names[0]
+            )
             self.write(
-                "plot", DIVIDERS, (self.points[origin], *ways), names,
-                f"From {self.points[origin]} set off by the table, along {along}: "
-                f"{several}, {what}.", table=table,
-            )  # fmt: skip
+                "plot",
+                DIVIDERS,
+                (self.points[origin], *ways),
+                names,
+                tr(
+                    "From {points} set off by the table, along {along}: {several}, {what}.",
+                    points=self.points[origin],
+                    along=along,
+                    several=several,
+                    what=what,
+                ),
+                table=table,
+            )
         return [self.points[spot] for spot in spots]
 
     def _plot_origin(self, spots: Sequence[Vec3]) -> tuple[Vec3, list[int]]:
@@ -529,12 +603,12 @@ class Bench:
         return on_line[0] if on_line else None
 
 
-_DIRECTION_WORDS = ("a length line", "a depth line", "an upright")
-_ADJECTIVES = ("length", "depth", "upright")
+_DIRECTION_WORDS = (tr("a length line"), tr("a depth line"), tr("an upright"))
+_ADJECTIVES = (tr("length"), tr("depth"), tr("upright"))
 _WAY_WORDS = (
-    ("to the left along the length", "to the right along the length"),
-    ("forward along the depth", "back along the depth"),
-    ("down the height", "up the height"),
+    (tr("to the left along the length"), tr("to the right along the length")),
+    (tr("forward along the depth"), tr("back along the depth")),
+    (tr("down the height"), tr("up the height")),
 )
 
 

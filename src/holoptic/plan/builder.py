@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from itertools import groupby
 
+from holoptic.catalogue import tr
 from holoptic.construction.intended import Bent, Intended
 from holoptic.curves.vectors import Vec2, Vec3, apply, dot
 from holoptic.part import Part, Source
@@ -172,10 +173,14 @@ class _Planner:
     def _firm_in(self, strokes: Iterable[Stroke]) -> None:
         for stroke in strokes:
             start, end, items = self.work.drawn[stroke.id]
-            way = "all the way round" if start == end else f"from {start} to {end}"
-            made = self.intended.strokes[stroke.id]
-            along = " along the curve" if isinstance(made, Bent) and start != end else ""
+            is_bent = isinstance(self.intended.strokes[stroke.id], Bent)
+            if start == end:
+                words = tr("Firm in all the way round.")
+            elif is_bent:
+                words = tr("Firm in from {start} to {end} along the curve.", start=start, end=end)
+            else:
+                words = tr("Firm in from {start} to {end}.", start=start, end=end)
             self.bench.write(
                 "firm in", SOFT_PENCIL, (start, end, *items), (stroke.id,),
-                f"Firm in {way}{along}.",
+                words,
             )  # fmt: skip

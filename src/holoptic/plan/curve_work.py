@@ -9,6 +9,7 @@ import math
 
 import numpy as np
 
+from holoptic.catalogue import tr
 from holoptic.construction.intended import Bent
 from holoptic.construction.rims import Rim, RimKey, oval_cost
 from holoptic.curves.drawn import ArcChain, DrawnCurve, FreehandArcs
@@ -97,19 +98,32 @@ class CurveWork:
         if earlier is not None:
             centre = self._shift_centre(rim, earlier, index)
             again = self._items[earlier.key, index]
+            rest = tr("the arc of the {feature} again.", feature=rim.feature)
             self.bench.write(
-                "same arc", COMPASS, (centre, again), (name,),
-                f"Needle on {centre}, the compass left at {radius}: the arc of the "
-                f"{rim.feature} again.", setting=arc.radius * scale,
+                "same arc",
+                COMPASS,
+                (centre, again),
+                (name,),
+                tr("Needle on {centre}, the compass left at {radius}: {rest}", centre=centre,
+                   radius=radius, rest=rest),
+                setting=arc.radius * scale,
+                rest=rest,
             )  # fmt: skip
             return name
         start, end = (self._join_point(rim, k % len(curve.arcs)) for k in (index, index + 1))
         centre = self._centre(rim, index)
+        rest = tr("needle on {centre}, a light arc from {start} to {end} ({method}).",
+                  centre=centre, start=start, end=end,
+                  method=METHOD_TITLES[construction.method])  # fmt: skip
         self.bench.write(
-            "arc", COMPASS, (centre, start, end), (name,),
-            f"Compass {radius}: needle on {centre}, a light arc from {start} to {end} "
-            f"({METHOD_TITLES[construction.method]}).", setting=arc.radius * scale,
-        )  # fmt: skip
+            "arc",
+            COMPASS,
+            (centre, start, end),
+            (name,),
+            tr("Compass {radius}: {rest}", radius=radius, rest=rest),
+            setting=arc.radius * scale,
+            rest=rest,
+        )
         self._alike.setdefault(self._kind(rim), [])
         if rim not in self._alike[self._kind(rim)]:
             self._alike[self._kind(rim)].append(rim)
@@ -205,9 +219,17 @@ class CurveWork:
         one, two = (self._perpendicular(rim, k % 4) for k in (index, index + 1))
         name = self.bench.name_place(place)
         self.bench.write(
-            "meet", PENCIL, (one, two), (name,),
-            f"Mark the arc centre {name} where {one} and {two} cross.",
-        )  # fmt: skip
+            "meet",
+            PENCIL,
+            (one, two),
+            (name,),
+            tr(
+                "Mark the arc centre {name} where {one} and {two} cross.",
+                name=name,
+                one=one,
+                two=two,
+            ),
+        )
         return name
 
     def _perpendicular(self, rim: Rim, index: int) -> str:
@@ -230,7 +252,10 @@ class CurveWork:
         angle = math.degrees(math.atan2(along[1], along[0])) % 180
         line = self._name("square line")
         self.bench.slants.draw(
-            mid, angle, line, f"At the mid-point {mid} draw {line}, square to the side"
+            mid,
+            angle,
+            line,
+            tr("At the mid-point {mid} draw {line}, square to the side", mid=mid, line=line),
         )
         self._lines[key] = line
         return line
@@ -243,19 +268,35 @@ class CurveWork:
             return self._lines[key]
         centre = self.bench.ensure_point(spot_of(rim.centre))
         ellipse = rim.construction.ellipse
-        name = self._name("long axis" if long else "short axis")
+        name = self._name(tr("long axis") if long else tr("short axis"))
         if long:
             angle = math.degrees(ellipse.turn) % 180
             self.bench.slants.draw(
-                centre, angle, name, f"Through the centre {centre} draw the {name} at {angle:.1f}°"
+                centre,
+                angle,
+                name,
+                tr(
+                    "Through the centre {centre} draw the {name} at {angle:.1f}°",
+                    centre=centre,
+                    name=name,
+                    angle=angle,
+                ),
             )
         else:
             other = self._axis_line(rim, long=True)
             angle = (math.degrees(ellipse.turn) + 90) % 180
             self.bench.write(
-                "square", square_along(angle), (centre, other), (name,),
-                f"Through {centre} draw the {name}, square to the long one.", angle=angle,
-            )  # fmt: skip
+                "square",
+                square_along(angle),
+                (centre, other),
+                (name,),
+                tr(
+                    "Through {centre} draw the {name}, square to the long one.",
+                    centre=centre,
+                    name=name,
+                ),
+                angle=angle,
+            )
         self._lines[key] = name
         return name
 
@@ -272,15 +313,26 @@ class CurveWork:
         way = direction(at, place)
         name = self.bench.name_place(place)
         self.bench.write(
-            "set off", RULE, (start, line), (name,),
-            f"Along the {line} set off {figure(size)} from {start}: {name}, {what}.",
-            setting=size, angle=math.degrees(math.atan2(way[1], way[0])),
-        )  # fmt: skip
+            "set off",
+            RULE,
+            (start, line),
+            (name,),
+            tr(
+                "Along the {line} set off {size} from {start}: {name}, {what}.",
+                line=line,
+                size=figure(size),
+                start=start,
+                name=name,
+                what=what,
+            ),
+            setting=size,
+            angle=math.degrees(math.atan2(way[1], way[0])),
+        )
         return name
 
     def _axis_centre(self, rim: Rim, index: int) -> str:
         place = rim.construction.centres[index]
-        return self._along_axis(rim, index % 2 == 0, place, "an arc centre")
+        return self._along_axis(rim, index % 2 == 0, place, tr("an arc centre"))
 
     def _end_of_small_arc(self, rim: Rim, index: int) -> str:
         """Find where a small and a large arc join: on the line through both their centres."""
@@ -288,13 +340,21 @@ class CurveWork:
         large = (index - 1) % 4 if index % 2 == 0 else index
         needle, pivot = self._centre(rim, small), self._centre(rim, large)
         centres = rim.construction.centres
-        line = self._name("join line")
+        line = self._name(tr("join line"))
         self.bench.write(
-            "join", STRAIGHTEDGE, (pivot, needle), (line,),
-            f"Join the centres {pivot} and {needle} and draw on beyond {needle}: {line}.",
-        )  # fmt: skip
+            "join",
+            STRAIGHTEDGE,
+            (pivot, needle),
+            (line,),
+            tr(
+                "Join the centres {pivot} and {needle} and draw on beyond {needle}: {line}.",
+                pivot=pivot,
+                needle=needle,
+                line=line,
+            ),
+        )
         return self._figure(line, needle, centres[small], rim.construction.joins[index],
-                            "where two arcs join")  # fmt: skip
+                            tr("where two arcs join"))  # fmt: skip
 
     # --- whole curves -----------------------------------------------------------------------
 
@@ -310,10 +370,12 @@ class CurveWork:
         centre = self.bench.ensure_point(spot_of(rim.centre))
         radius = rim.construction.ellipse.half_axes[0] * self.bench.setup.scale
         name = self._named(rim, "circle")
+        rest = tr("needle on {centre}, a light circle for the {feature}.", centre=centre,
+                  feature=rim.feature) + self._ball_note(rim)  # fmt: skip
         self.bench.write(
             "circle", COMPASS, (centre,), (name,),
-            f"Compass {figure(radius)}: needle on {centre}, a light circle for the {rim.feature}."
-            + self._ball_note(rim), setting=radius,
+            tr("Compass {radius}: {rest}", radius=figure(radius), rest=rest), setting=radius,
+            rest=rest,
         )  # fmt: skip
         return name
 
@@ -323,17 +385,24 @@ class CurveWork:
         if rim.axis is not None or abs(drawn - radius) < EXACT_MM:
             return ""
         cost = oval_cost(radius, drawn / radius, self.bench.view)
-        return f" It is {drawn / radius:.4f} × the ball's radius{cost}."
+        return tr(" It is {drawn:.4f} × the ball's radius{cost}.", drawn=drawn / radius, cost=cost)
 
     def _offsets(self, rim: Rim) -> str:
         self.bench.ensure_point(spot_of(rim.centre))
         spots = [self.spot_on(rim, place) for place in rim.construction.joins]
-        points = self.bench.plot(spots, f"points of the {rim.feature}")
+        points = self.bench.plot(spots, tr("points of the {feature}", feature=rim.feature))
         name = self._named(rim, "curve")
         self.bench.write(
-            "curve", FRENCH_CURVE, (*points, points[0]), (name,),
-            f"Lay the French curve through {points[0]} to {points[-1]} and back, lightly.",
-        )  # fmt: skip
+            "curve",
+            FRENCH_CURVE,
+            (*points, points[0]),
+            (name,),
+            tr(
+                "Lay the French curve through {points} to {points2} and back, lightly.",
+                points=points[0],
+                points2=points[-1],
+            ),
+        )
         return name
 
     def _trammel(self, rim: Rim) -> str:
@@ -346,10 +415,17 @@ class CurveWork:
         centre = self.bench.ensure_point(spot_of(rim.centre))
         name = self._named(rim, "ellipse")
         self.bench.write(
-            "trammel", TRAMMEL, (centre, *ends), (name,),
-            f"Mark half the long and half the short axis on a paper strip and dot the ellipse "
-            f"of the {rim.feature} about {centre}.",
-        )  # fmt: skip
+            "trammel",
+            TRAMMEL,
+            (centre, *ends),
+            (name,),
+            tr(
+                "Mark half the long and half the short axis on a paper strip "
+                "and dot the ellipse of the {feature} about {centre}.",
+                feature=rim.feature,
+                centre=centre,
+            ),
+        )
         return name
 
     def _draw_freehand(self, rim: Rim, index: int) -> str:
@@ -361,9 +437,17 @@ class CurveWork:
             (joins[index], joins[(index + 1) % 4]), (self._corner(rim, index)[0],), closed=False
         )
         self.bench.write(
-            "freehand", PENCIL, (start, corner, end), (name,),
-            f"By hand, a light arc from {start} to {end}, flat against the sides at {corner}.",
-        )  # fmt: skip
+            "freehand",
+            PENCIL,
+            (start, corner, end),
+            (name,),
+            tr(
+                "By hand, a light arc from {start} to {end}, flat against the sides at {corner}.",
+                start=start,
+                end=end,
+                corner=corner,
+            ),
+        )
         return name
 
     def _french(self, made: Bent) -> str:
@@ -375,9 +459,16 @@ class CurveWork:
             name = self._name("curve")
             self.shapes[name] = made.curve
             self.bench.write(
-                "curve", FRENCH_CURVE, uses, (name,),
-                f"Lay the French curve through {points[0]} to {points[-1]}, lightly.",
-            )  # fmt: skip
+                "curve",
+                FRENCH_CURVE,
+                uses,
+                (name,),
+                tr(
+                    "Lay the French curve through {points} to {points2}, lightly.",
+                    points=points[0],
+                    points2=points[-1],
+                ),
+            )
             self._lines[key] = name
         return self._lines[key]
 

@@ -10,6 +10,7 @@ import math
 from collections import defaultdict
 from collections.abc import Callable, Iterable
 
+from holoptic.catalogue import tr
 from holoptic.curves.drawn import (
     Arc,
     ArcChain,
@@ -35,7 +36,7 @@ class DraftingError(HolopticError):
     """A move that cannot be carried out with what is on the paper."""
 
     def __init__(self, move: Move, reason: str) -> None:
-        super().__init__(f"move {move.n} ({move.verb}): {reason}")
+        super().__init__(tr("move {n} ({verb}): {reason}", n=move.n, verb=move.verb, reason=reason))
         self.move = move
         self.reason = reason
 
@@ -123,19 +124,19 @@ class Drafter:
     def _point(self, move: Move, index: int) -> Vec2:
         name = move.uses[index]
         if name not in self.points:
-            raise DraftingError(move, f"point {name} is not on the paper yet")
+            raise DraftingError(move, tr("point {name} is not on the paper yet", name=name))
         return self.points[name]
 
     def _line(self, move: Move, index: int) -> Line:
         name = move.uses[index]
         if name not in self.lines:
-            raise DraftingError(move, f"line {name} is not on the paper yet")
+            raise DraftingError(move, tr("line {name} is not on the paper yet", name=name))
         return self.lines[name]
 
     def _curve(self, move: Move, index: int) -> DrawnCurve:
         name = move.uses[index]
         if name not in self.curves:
-            raise DraftingError(move, f"curve {name} is not on the paper yet")
+            raise DraftingError(move, tr("curve {name} is not on the paper yet", name=name))
         return self.curves[name]
 
     def _setting(self, move: Move) -> float:
@@ -181,7 +182,9 @@ class Drafter:
     def _lay_off(self, move: Move, sign: float, name: str) -> None:
         start, (origin, along) = self._point(move, 0), self._line(move, 1)
         if abs(offset_from_line(start, origin, along)) > PROVED_MM:
-            raise DraftingError(move, f"{move.uses[0]} does not lie on {move.uses[1]}")
+            raise DraftingError(
+                move, tr("{uses} does not lie on {uses2}", uses=move.uses[0], uses2=move.uses[1])
+            )
         way = _way(move)
         if abs(along[0] * way[1] - along[1] * way[0]) > SHARE:
             raise DraftingError(move, "the setting is not along its line")
@@ -197,7 +200,7 @@ class Drafter:
         ways = [self._line(move, index)[1] for index in range(1, len(move.uses))]
         for name, row in zip(move.makes, move.table, strict=True):
             if len(row) != len(ways):
-                raise DraftingError(move, f"{name} has no offset along each line")
+                raise DraftingError(move, tr("{name} has no offset along each line", name=name))
             across = sum(size * way[0] for size, way in zip(row, ways, strict=True))
             up = sum(size * way[1] for size, way in zip(row, ways, strict=True))
             self._new_point(name, (x + across, y + up))
@@ -205,7 +208,9 @@ class Drafter:
     def _draw(self, move: Move) -> None:
         way = _way(move)
         if not can_draw(move.instrument, move.angle_deg or 0.0):
-            raise DraftingError(move, f"the {move.instrument} has no such angle")
+            raise DraftingError(
+                move, tr("the {instrument} has no such angle", instrument=move.instrument)
+            )
         self._new_line(move, self._point(move, 0), way, meets_from=1)
 
     def _parallel(self, move: Move) -> None:
@@ -260,13 +265,17 @@ class Drafter:
         centre, start, end = (self._point(move, index) for index in range(3))
         for name, place in zip(move.uses[1:], (start, end), strict=True):
             if abs(math.dist(centre, place) - self._setting(move)) > PROVED_MM:
-                raise DraftingError(move, f"the compass does not reach {name} as it is set")
+                raise DraftingError(
+                    move, tr("the compass does not reach {name} as it is set", name=name)
+                )
         self.curves[move.makes[0]] = ArcChain([Arc.between(centre, start, end)], closed=False)
 
     def _same_arc(self, move: Move) -> None:
         curve = self._curve(move, 1)
         if not isinstance(curve, ArcChain):
-            raise DraftingError(move, f"{move.uses[1]} was not drawn with the compass")
+            raise DraftingError(
+                move, tr("{uses} was not drawn with the compass", uses=move.uses[1])
+            )
         arc = curve.arcs[0]
         again = Arc(self._point(move, 0), arc.radius, arc.first, arc.last)
         self.curves[move.makes[0]] = ArcChain([again], curve.closed)
@@ -329,7 +338,10 @@ class Drafter:
         origin, along = self._line(move, 2)
         for index in (0, 1):
             if abs(offset_from_line(self._point(move, index), origin, along)) > PROVED_MM:
-                raise DraftingError(move, f"{move.uses[index]} does not lie on {move.uses[2]}")
+                raise DraftingError(
+                    move,
+                    tr("{uses} does not lie on {uses2}", uses=move.uses[index], uses2=move.uses[2]),
+                )
         self._on_line[move.uses[2]] += move.uses[:2]
         self.strokes[move.makes[0]] = self._point(move, 0), self._point(move, 1)
 
@@ -346,14 +358,16 @@ class Drafter:
                 t, s = curve.span(t, s)
             piece = curve.path(t, s, PROVED_MM / 10)
             if path and math.dist(path[-1], piece[0]) > PROVED_MM:
-                raise DraftingError(move, f"the arcs before {move.uses[2 + index]} do not meet it")
+                raise DraftingError(
+                    move, tr("the arcs before {uses} do not meet it", uses=move.uses[2 + index])
+                )
             path += piece
         return tuple(path)
 
     def _place_on(self, move: Move, curve: DrawnCurve, place: Vec2, name: str) -> float:
         t = curve.nearest(place)
         if math.dist(curve.at(t), place) > PROVED_MM:
-            raise DraftingError(move, f"{name} does not lie on the curve")
+            raise DraftingError(move, tr("{name} does not lie on the curve", name=name))
         return t
 
     def _check(self, move: Move) -> None:
@@ -362,7 +376,9 @@ class Drafter:
 
 def _require_square(move: Move) -> None:
     if move.instrument != SLIDING and not can_draw(move.instrument, move.angle_deg or 0.0):
-        raise DraftingError(move, f"the {move.instrument} has no such angle")
+        raise DraftingError(
+            move, tr("the {instrument} has no such angle", instrument=move.instrument)
+        )
 
 
 def _way(move: Move) -> Vec2:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from holoptic.catalogue import tr
 from holoptic.plan.instruments import COMPASS, DIVIDERS
 from holoptic.plan.moves import Move
 from holoptic.units.spoken import figure
@@ -63,25 +64,37 @@ def _rounded(move: Move) -> float:
 
 
 def _kept(move: Move) -> Move:
-    rest = move.template.partition("; ")[2]
-    text = f"Dividers as they are, {figure(move.setting_mm or 0.0)}: {rest}"
+    text = tr(
+        "Dividers as they are, {setting_mm}: {rest}",
+        setting_mm=figure(move.setting_mm or 0.0),
+        rest=move.rest,
+    )
     # what is kept between the points is the span itself, wherever it was taken first
     return replace(move, kept=True, template=text, uses=move.uses[:2])
 
 
 def _carried(move: Move, start: str, end: str) -> Move:
-    rest = move.template.partition("; ")[2]
-    text = f"Take {start} to {end}, {figure(move.setting_mm or 0.0)}, from the paper with the " \
-           f"dividers; {rest}"  # fmt: skip
+    text = tr(
+        "Take {start} to {end}, {setting_mm}, from the paper with the dividers; {rest}",
+        start=start,
+        end=end,
+        setting_mm=figure(move.setting_mm or 0.0),
+        rest=move.rest,
+    )
     return replace(move, template=text, uses=(*move.uses, start, end))
 
 
 def _kept_compass(move: Move) -> Move:
-    text = move.template.replace("Compass ", "Compass as it is, ", 1)
+    if not move.rest or move.verb == "same arc":
+        return replace(move, kept=True)
+    text = tr("Compass as it is, {radius}: {rest}", radius=figure(move.setting_mm or 0.0),
+              rest=move.rest)  # fmt: skip
     return replace(move, kept=True, template=text)
 
 
 def _reset_compass(move: Move) -> Move:
-    return replace(
-        move, template=move.template.replace("the compass left at", "the compass back to")
-    )
+    text = tr(
+        "Needle on {centre}, the compass back to {radius}: {rest}", centre=move.uses[0],
+        radius=figure(move.setting_mm or 0.0), rest=move.rest,
+    )  # fmt: skip
+    return replace(move, template=text)

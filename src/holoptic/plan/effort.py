@@ -6,6 +6,7 @@ from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from holoptic.catalogue import tr
 from holoptic.plan.instruments import COMPASS, DIVIDERS, RULE, SOFT_PENCIL, STRAIGHTEDGE
 from holoptic.plan.moves import Effort, Move
 
@@ -93,7 +94,7 @@ class _Reader:
             if None in radii:
                 return Demand(SOFT_PENCIL)
             arcs = tuple((COMPASS, radius) for radius in radii)
-            return Demand(f"{COMPASS}, soft", arcs[:1], extra=_changes(radii))
+            return Demand(tr("{compass}, soft", compass=COMPASS), arcs[:1], extra=_changes(radii))
         angle = self._angles.get(item)
         square = (STRAIGHTEDGE, item) if angle is None else angle
         return Demand(SOFT_PENCIL, square=square)

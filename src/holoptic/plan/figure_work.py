@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.part import Basic, Part, Polygon, Pyramid, Round, basics
 from holoptic.part.operations import extent_mm
@@ -135,20 +136,47 @@ class FigureWork:
         where = " (on a piece of paper beside the sheet)" if on_scrap else ""
         half = "half of it is enough" if is_half else "the whole of it"
         bench.write(
-            "set off", RULE, (BORDER_CORNER, BORDER_LINE), (mark,),
-            f"Auxiliary figure of the {item.name}, true size, {half}: from the lower left border "
-            f"corner set off {figure(place[0])} along the lower border{where}.",
-            setting=place[0], angle=0.0,
-        )  # fmt: skip
+            "set off",
+            RULE,
+            (BORDER_CORNER, BORDER_LINE),
+            (mark,),
+            tr(
+                "Auxiliary figure of the {name}, true size, {half}: from the "
+                "lower left border corner set off {place} along the lower "
+                "border{where}.",
+                name=item.name,
+                half=half,
+                place=figure(place[0]),
+                where=where,
+            ),
+            setting=place[0],
+            angle=0.0,
+        )
         bench.write("draw", SQUARE_30, (mark,), (upright,),
-                    "Draw a light upright line there.", angle=90.0)  # fmt: skip
+                    tr("Draw a light upright line there."), angle=90.0)  # fmt: skip
         at = bench.from_sheet(place)
         middle = bench.name_place(at)
-        bench.write("set off", RULE, (mark, upright), (middle,),
-                    f"Set off {figure(place[1])} upward: {middle}, the middle of the figure.",
-                    setting=place[1], angle=90.0)  # fmt: skip
-        bench.write("draw", T_SQUARE, (middle,), (base,),
-                    f"Through {middle} draw its level centre line.", angle=0.0)  # fmt: skip
+        bench.write(
+            "set off",
+            RULE,
+            (mark, upright),
+            (middle,),
+            tr(
+                "Set off {place} upward: {middle}, the middle of the figure.",
+                place=figure(place[1]),
+                middle=middle,
+            ),
+            setting=place[1],
+            angle=90.0,
+        )
+        bench.write(
+            "draw",
+            T_SQUARE,
+            (middle,),
+            (base,),
+            tr("Through {middle} draw its level centre line.", middle=middle),
+            angle=0.0,
+        )
         return middle, base
 
     def _place(self, setup: Setup, radius: float, is_half: bool) -> tuple[Vec2, bool]:
@@ -165,18 +193,25 @@ class FigureWork:
         return (round(x), round(40 + below)), True
 
     def _circle(self, item: Polygon, size: float, radius: float, middle: str) -> None:
-        words = {
-            "side": f"side {figure(size)}, so radius",
-            "across flats": f"{figure(size)} across flats, so radius",
-            "across corners": f"{figure(size)} across corners, radius",
-        }[item.measure]  # fmt: skip
         setting = radius * self.bench.setup.scale
-        name = f"figure circle {self._count}"
+        figures = {"size": figure(size), "radius": figure(setting), "middle": middle}
+        words = {
+            "side": tr("Side {size}, so radius {radius}: needle on {middle}, a light circle.",
+                       **figures),
+            "across flats": tr("{size} across flats, so radius {radius}: needle on {middle}, a "
+                               "light circle.", **figures),
+            "across corners": tr("{size} across corners, radius {radius}: needle on {middle}, a "
+                                 "light circle.", **figures),
+        }[item.measure]  # fmt: skip
+        name = tr("figure circle {count}", count=self._count)
         self.bench.write(
-            "circle", COMPASS, (middle,), (name,),
-            f"{words.capitalize()} {figure(setting)}: needle on {middle}, a light circle.",
+            "circle",
+            COMPASS,
+            (middle,),
+            (name,),
+            words,
             setting=setting,
-        )  # fmt: skip
+        )
 
     def _corner(self, place: Vec2, middle: str, base: str, number: int) -> _Corner:
         """Find a corner on the circle, and its foot on the centre line."""
@@ -190,21 +225,39 @@ class FigureWork:
         else:
             line = f"figure ray {self._count}.{number + 1}"
             bench.slants.draw(
-                middle, angle, line, f"Through {middle} draw a ray at {angle % 180:.4g}°"
+                middle,
+                angle,
+                line,
+                tr("Through {middle} draw a ray at {angle:.4g}°", middle=middle, angle=angle % 180),
             )
         corner = bench.name_place(corner_place)
-        bench.write("set off", COMPASS, (middle, line), (corner,),
-                    f"Where the circle cuts it is the corner {corner}.", setting=radius,
-                    angle=angle)  # fmt: skip
+        bench.write(
+            "set off",
+            COMPASS,
+            (middle, line),
+            (corner,),
+            tr("Where the circle cuts it is the corner {corner}.", corner=corner),
+            setting=radius,
+            angle=angle,
+        )
         if line == base:
             return _Corner(place, corner, corner)
         if abs(place[0]) < COINCIDENT_MM:
             return _Corner(place, corner, middle)
         foot = bench.name_place((corner_place[0], at[1]))
-        upright = f"figure drop {self._count}.{number + 1}"
-        bench.write("draw", SQUARE_30, (corner, base), (upright, foot),
-                    f"Drop an upright from {corner} to the centre line: {foot}.",
-                    angle=90.0)  # fmt: skip
+        upright = tr("figure drop {count}.{number}", count=self._count, number=number + 1)
+        bench.write(
+            "draw",
+            SQUARE_30,
+            (corner, base),
+            (upright, foot),
+            tr(
+                "Drop an upright from {corner} to the centre line: {foot}.",
+                corner=corner,
+                foot=foot,
+            ),
+            angle=90.0,
+        )
         return _Corner(place, corner, foot)
 
 

@@ -2,21 +2,22 @@
 
 from __future__ import annotations
 
+from holoptic.catalogue import mark
 from holoptic.tolerance import EXACT_MM
 
-T_SQUARE = "T-square"
-SQUARE_30 = "30/60 set square"
-SQUARE_45 = "45 set square"
-BOTH_SQUARES = "45 set square on the 30/60"
-SLIDING = "set square, slid"
-DIVIDERS = "dividers"
-RULE = "scale rule"
-STRAIGHTEDGE = "straightedge"
-PENCIL = "hard pencil"
-SOFT_PENCIL = "soft pencil"
-COMPASS = "compass"
-FRENCH_CURVE = "French curve"
-TRAMMEL = "paper-strip trammel"
+T_SQUARE = mark("T-square")
+SQUARE_30 = mark("30/60 set square")
+SQUARE_45 = mark("45 set square")
+BOTH_SQUARES = mark("45 set square on the 30/60")
+SLIDING = mark("set square, slid")
+DIVIDERS = mark("dividers")
+RULE = mark("scale rule")
+STRAIGHTEDGE = mark("straightedge")
+PENCIL = mark("hard pencil")
+SOFT_PENCIL = mark("soft pencil")
+COMPASS = mark("compass")
+FRENCH_CURVE = mark("French curve")
+TRAMMEL = mark("paper-strip trammel")
 
 _STEPS = {T_SQUARE: 180, SQUARE_30: 30, SQUARE_45: 45, BOTH_SQUARES: 15}
 """Each square gives the multiples of an angle, degrees; both together those of 15°."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from holoptic.catalogue import tr
 from holoptic.construction.intended import Bent, End, Intended, Straight
 from holoptic.curves.drawn import DrawnCurve
 from holoptic.curves.paper import direction
@@ -26,7 +27,7 @@ def operation_name(stroke: Stroke, source: Source) -> str:
     """Return the name of the operation that a stroke comes from."""
     index = stroke.origin.operation
     if index is None or not isinstance(source, Part):
-        return "the block"
+        return tr("the block")
     return source.operations[index].name
 
 
@@ -109,21 +110,32 @@ class LineWork:
         uses = [self._curve_at(end) for end in touching]
         if len(touching) == 1:
             far = made.end if touching[0] is made.start else made.start
-            point = self.bench.plot([spot_of(far.spot)], "where the outline ends")[0]
+            point = self.bench.plot([spot_of(far.spot)], tr("where the outline ends"))[0]
             self._ends[stroke.id, far.place] = point
             uses.insert(0, point)
         names = [self.bench.name_place(end.place) for end in touching]
         for end, name in zip(touching, names, strict=True):
             self._ends[stroke.id, end.place] = name
         self._count += 1
-        line = f"tangent {self._count}"
-        along = "the oval" if len(touching) == 1 else "both ovals"
+        line = tr("tangent {number}", number=self._count)
+        words = (
+            tr(
+                "Lay the straightedge against the oval from {start}: {line}, touching at {name}.",
+                start=uses[0],
+                line=line,
+                name=names[0],
+            )
+            if len(touching) == 1
+            else tr(
+                "Lay the straightedge against both ovals: {line}, touching at {one} and {other}.",
+                line=line,
+                one=names[0],
+                other=names[-1],
+            )
+        )
         self.bench.write(
             "touch", STRAIGHTEDGE, (uses[0], uses[1]), (line, *names),
-            f"Lay the straightedge against {along}"
-            + (f" from {uses[0]}" if len(touching) == 1 else "")
-            + f": {line}, touching at {' and '.join(names)}.",
-            angle=self._side(touching, made),
+            words, angle=self._side(touching, made),
         )  # fmt: skip
         return line
 
@@ -131,7 +143,11 @@ class LineWork:
         self._count += 1
         line = f"outline {self._count}"
         self.bench.write(
-            "join", STRAIGHTEDGE, (start, end), (line,), f"Join {start} and {end}: {line}."
+            "join",
+            STRAIGHTEDGE,
+            (start, end),
+            (line,),
+            tr("Join {start} and {end}: {line}.", start=start, end=end, line=line),
         )
         return line
 
@@ -205,7 +221,11 @@ class LineWork:
             return helper
         name = self.bench.name_place(place)
         self.bench.write(
-            "nearest", PENCIL, (item, helper), (name,), f"Mark {name} on the curve beside {helper}."
+            "nearest",
+            PENCIL,
+            (item, helper),
+            (name,),
+            tr("Mark {name} on the curve beside {helper}.", name=name, helper=helper),
         )
         return name
 
@@ -223,12 +243,19 @@ class LineWork:
             if hint is None:
                 return self._plotted(stroke, end)
         name = self.bench.name_place(end.place)
-        near = f", the crossing nearest to {hint}" if hint else ""
+        near = tr(", the crossing nearest to {hint}", hint=hint) if hint else ""
         self.bench.write(
-            "meet", PENCIL, (one, two, *([hint] if hint else ())), (name,),
-            f"Mark {name} where this line goes behind the "
-            f"{operation_name(other, self.intended.source)}{near}.",
-        )  # fmt: skip
+            "meet",
+            PENCIL,
+            (one, two, *([hint] if hint else ())),
+            (name,),
+            tr(
+                "Mark {name} where this line goes behind the {other}{near}.",
+                name=name,
+                other=operation_name(other, self.intended.source),
+                near=near,
+            ),
+        )
         spot = spot_of(end.spot)
         if self._is_at(end, spot) and spot not in self.bench.points:
             self.bench.adopt(spot, name)

@@ -137,8 +137,9 @@ class Move:
     check: the rule must read `setting_mm`, give or take `tolerance_mm`, between the points
         uses[0] and uses[1].
 
-    `template` is the sentence with its lengths marked (`units.spoken`). `kept` says that dividers
-    or compass are still set as the move needs them.
+    `template` is the sentence with its lengths marked (`units.spoken`), `rest` the part of it
+    after the setting of dividers or compass, as that may change when settings are shared. `kept`
+    says that dividers or compass are still set as the move needs them.
     """
 
     n: int
@@ -154,6 +155,7 @@ class Move:
     table: tuple[tuple[float, ...], ...] = ()
     kept: bool = False
     tolerance_mm: float | None = None
+    rest: str = ""
 
     @property
     def text(self) -> str:

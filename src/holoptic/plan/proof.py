@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import shapely
 
+from holoptic.catalogue import tr
 from holoptic.construction.intended import Intended
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.drafter import Drafter
@@ -33,15 +34,23 @@ class Proof:
         return self.deviation_mm <= PROVED_MM
 
     def __str__(self) -> str:
-        return f"max deviation {self.deviation_mm:.4f} mm over {self.strokes} strokes"
+        return tr(
+            "max deviation {deviation_mm:.4f} mm over {strokes} strokes",
+            deviation_mm=self.deviation_mm,
+            strokes=self.strokes,
+        )
 
     @property
     def remark(self) -> str:
         """What the chosen constructions cost against the true picture, or an empty text."""
         if self.true_gap_mm < PROVED_MM:
             return ""
-        return f"constructions up to {self.true_gap_mm:.2f} mm off the true picture, " \
-               f"most at “{self.true_gap_at}”"  # fmt: skip
+        return tr(
+            "constructions up to {true_gap_mm:.2f} mm off the true "
+            "picture, most at “{true_gap_at}”",
+            true_gap_mm=self.true_gap_mm,
+            true_gap_at=self.true_gap_at,
+        )
 
 
 def prove(plan: Plan, intended: Intended, start_on_picture: Vec2) -> Proof:

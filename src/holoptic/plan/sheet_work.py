@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from holoptic.catalogue import tr
 from holoptic.plan.bench import Bench, spot_of
 from holoptic.plan.instruments import RULE, SOFT_PENCIL, SQUARE_30, T_SQUARE
 from holoptic.plan.moves import (
@@ -19,13 +20,20 @@ from holoptic.units.spoken import figure
 
 def lay_out_sheet(bench: Bench, sheet: BlankSheet) -> None:
     """Lay a blank sheet on the board and draw its border and the outline of its title block."""
-    way = "lengthwise" if sheet.width > sheet.height else "upright"
+    way = tr("lengthwise") if sheet.width > sheet.height else tr("upright")
     bench.write(
-        "lay", T_SQUARE, (), (PAPER_CORNER, LOWER_EDGE, LEFT_EDGE),
-        f"Lay the {sheet.name} sheet {way} on the board, its lower edge along the T-square, "
-        "and tape its corners.",
+        "lay",
+        T_SQUARE,
+        (),
+        (PAPER_CORNER, LOWER_EDGE, LEFT_EDGE),
+        tr(
+            "Lay the {name} sheet {way} on the board, its lower edge along "
+            "the T-square, and tape its corners.",
+            name=sheet.name,
+            way=way,
+        ),
         table=((-sheet.left, -sheet.low), (sheet.width - sheet.left, sheet.height - sheet.low)),
-    )  # fmt: skip
+    )
     work = _FrameWork(bench)
     work.borders(sheet)
     work.title(sheet)
@@ -37,15 +45,38 @@ def find_start(bench: Bench) -> None:
     across, up = bench.setup.start
     corner = spot_of(bench.frame.start_corner())
     work = _FrameWork(bench)
-    work.set_off(BORDER_CORNER, BORDER_LINE, BORDER_MARK, across, 0.0,
-                 f"From the lower left border corner set off {figure(across)} along the lower "
-                 "border.")  # fmt: skip
+    work.set_off(
+        BORDER_CORNER,
+        BORDER_LINE,
+        BORDER_MARK,
+        across,
+        0.0,
+        tr(
+            "From the lower left border corner set off {across} along the lower border.",
+            across=figure(across),
+        ),
+    )
     upright = bench.name_line(2)
-    work.upright(BORDER_MARK, (upright,), "Draw a light upright line there with the set square.")
+    work.upright(
+        BORDER_MARK, (upright,), tr("Draw a light upright line there with the set square.")
+    )
     bench.register_line(2, corner, upright)
     name = bench.name_point(corner)
-    work.set_off(BORDER_MARK, upright, name, up, 90.0,
-                 f"Set off {figure(up)} upward: start point {name}.")  # fmt: skip
+    work.set_off(
+        BORDER_MARK,
+        upright,
+        name,
+        up,
+        90.0,
+        tr("Set off {up} upward: start point {name}.", up=figure(up), name=name),
+    )
+
+
+_FIRMED_IN = {
+    "lower": tr("Firm in the lower border."), "right": tr("Firm in the right border."),
+    "upper": tr("Firm in the upper border."), "left": tr("Firm in the left border."),
+    "title side": tr("Firm in the title side."), "title top": tr("Firm in the title top."),
+}  # fmt: skip
 
 
 class _FrameWork:
@@ -72,20 +103,37 @@ class _FrameWork:
         right_corner, top_corner, far = (
             f"{corner} border corner" for corner in ("lower right", "upper left", "upper right")
         )
-        self.set_off(PAPER_CORNER, LOWER_EDGE, "edge mark 1", sheet.left, 0.0,
-                     f"Along the lower edge set off {figure(sheet.left)} "
-                     "from the left.")  # fmt: skip
-        self.upright("edge mark 1", ("left border",), "Draw the left border there, upright.")
+        self.set_off(
+            PAPER_CORNER,
+            LOWER_EDGE,
+            "edge mark 1",
+            sheet.left,
+            0.0,
+            tr("Along the lower edge set off {left} from the left.", left=figure(sheet.left)),
+        )
+        self.upright("edge mark 1", ("left border",), tr("Draw the left border there, upright."))
         self.set_off(PAPER_CORNER, LEFT_EDGE, "edge mark 2", sheet.low, 90.0,
-                     f"Up the left edge set off {figure(sheet.low)}.")  # fmt: skip
+                     tr("Up the left edge set off {low}.", low=figure(sheet.low)))  # fmt: skip
         self.level("edge mark 2", (BORDER_LINE, BORDER_CORNER),
-                   "Draw the lower border there with the T-square.", "left border")  # fmt: skip
-        self.set_off(BORDER_CORNER, BORDER_LINE, right_corner, width, 0.0,
-                     f"Along the lower border set off its length, {figure(width)}.")  # fmt: skip
-        self.upright(right_corner, ("right border",), "Draw the right border there, upright.")
-        self.set_off(BORDER_CORNER, "left border", top_corner, height, 90.0,
-                     f"Up the left border set off its height, {figure(height)}.")  # fmt: skip
-        self.level(top_corner, ("upper border", far), "Draw the upper border there.",
+                   tr("Draw the lower border there with the T-square."), "left border")  # fmt: skip
+        self.set_off(
+            BORDER_CORNER,
+            BORDER_LINE,
+            right_corner,
+            width,
+            0.0,
+            tr("Along the lower border set off its length, {width}.", width=figure(width)),
+        )
+        self.upright(right_corner, ("right border",), tr("Draw the right border there, upright."))
+        self.set_off(
+            BORDER_CORNER,
+            "left border",
+            top_corner,
+            height,
+            90.0,
+            tr("Up the left border set off its height, {height}.", height=figure(height)),
+        )
+        self.level(top_corner, ("upper border", far), tr("Draw the upper border there."),
                    "right border")  # fmt: skip
         self._sides += [
             ("lower", BORDER_CORNER, right_corner, BORDER_LINE),
@@ -97,14 +145,31 @@ class _FrameWork:
     def title(self, sheet: BlankSheet) -> None:
         """Draw the outline of the title block in the lower right corner."""
         corner = self._sides[0][2]
-        self.set_off(corner, BORDER_LINE, "title mark 1", sheet.title_width, 180.0,
-                     "Title block: from the lower right corner set off "
-                     f"{figure(sheet.title_width)} to the left.")  # fmt: skip
-        self.upright("title mark 1", ("title side",), "Draw an upright there.")
-        self.set_off(corner, "right border", "title mark 2", sheet.title_height, 90.0,
-                     f"Up the right border set off {figure(sheet.title_height)}.")  # fmt: skip
+        self.set_off(
+            corner,
+            BORDER_LINE,
+            "title mark 1",
+            sheet.title_width,
+            180.0,
+            tr(
+                "Title block: from the lower right corner set off {title_width} to the left.",
+                title_width=figure(sheet.title_width),
+            ),
+        )
+        self.upright("title mark 1", ("title side",), tr("Draw an upright there."))
+        self.set_off(
+            corner,
+            "right border",
+            "title mark 2",
+            sheet.title_height,
+            90.0,
+            tr(
+                "Up the right border set off {title_height}.",
+                title_height=figure(sheet.title_height),
+            ),
+        )
         self.level("title mark 2", ("title top", "title corner"),
-                   "Draw a level line there to the left.", "title side")  # fmt: skip
+                   tr("Draw a level line there to the left."), "title side")  # fmt: skip
         self._sides += [
             ("title side", "title mark 1", "title corner", "title side"),
             ("title top", "title corner", "title mark 2", "title top"),
@@ -113,6 +178,5 @@ class _FrameWork:
     def firm_in(self) -> None:
         """Go over border and title block."""
         for name, start, end, line in self._sides:
-            what = f"the {name}" if name.startswith("title") else f"the {name} border"
             self.bench.write("firm in", SOFT_PENCIL, (start, end, line), (f"{FRAME}{name}",),
-                             f"Firm in {what}.")  # fmt: skip
+                             _FIRMED_IN[name])  # fmt: skip

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Protocol
 
+from holoptic.catalogue import tr
 from holoptic.plan.instruments import RULE, SLIDING, STRAIGHTEDGE, T_SQUARE, square_for
 from holoptic.plan.moves import Verb
 from holoptic.units.spoken import figure
@@ -41,12 +42,24 @@ class Slants:
             self._write("draw", square, (point,), (name,), f"{text}.", angle=angle)
         elif turn in self._drawn:
             along = self._drawn[turn]
-            self._write("parallel", SLIDING, (point, along), (name,),
-                        f"{text}, along the {along}.", angle=angle)  # fmt: skip
+            self._write(
+                "parallel",
+                SLIDING,
+                (point, along),
+                (name,),
+                tr("{text_}, along the {along}.", text_=text, along=along),
+                angle=angle,
+            )
         elif _turn(angle + 90) in self._drawn:
             along = self._drawn[_turn(angle + 90)]
-            self._write("square", SLIDING, (point, along), (name,),
-                        f"{text}, square to the {along}.", angle=angle)  # fmt: skip
+            self._write(
+                "square",
+                SLIDING,
+                (point, along),
+                (name,),
+                tr("{text_}, square to the {along}.", text_=text, along=along),
+                angle=angle,
+            )
         else:
             self._through_two_points(point, angle, name, text, back)
         self._drawn.setdefault(turn, name)
@@ -60,22 +73,58 @@ class Slants:
             f"slant {what} {self._count}" for what in ("level", "mark", "upright", "end")
         )
         run, rise = run_and_rise(angle + 180 if back else angle)
-        words = f"{figure(abs(run))} to the {'right' if run > 0 else 'left'}"
-        self._write("draw", T_SQUARE, (point,), (level,),
-                    f"No square has the angle of the {name}: through {point} draw a light level "
-                    "line to find it by two points.", angle=0.0)  # fmt: skip
-        self._write("set off", RULE, (point, level), (mark,),
-                    f"On it set off {words} from {point}.", setting=abs(run),
-                    angle=0.0 if run > 0 else 180.0)  # fmt: skip
+        across, up = figure(abs(run)), figure(abs(rise))
+        self._write(
+            "draw",
+            T_SQUARE,
+            (point,),
+            (level,),
+            tr(
+                "No square has the angle of the {name}: through {point} draw a "
+                "light level line to find it by two points.",
+                name=name,
+                point=point,
+            ),
+            angle=0.0,
+        )
+        self._write(
+            "set off",
+            RULE,
+            (point, level),
+            (mark,),
+            (
+                tr("On it set off {size} to the right from {point}.", size=across, point=point)
+                if run > 0
+                else tr("On it set off {size} to the left from {point}.", size=across, point=point)
+            ),
+            setting=abs(run),
+            angle=0.0 if run > 0 else 180.0,
+        )
         self._write("draw", square_for(90.0) or "", (mark,), (upright,),
-                    "Draw a light upright there.", angle=90.0)  # fmt: skip
-        self._write("set off", RULE, (mark, upright), (end,),
-                    f"On it set off {figure(abs(rise))} {'up' if rise > 0 else 'down'}ward.",
-                    setting=abs(rise), angle=90.0 if rise > 0 else -90.0)  # fmt: skip
+                    tr("Draw a light upright there."), angle=90.0)  # fmt: skip
+        self._write(
+            "set off",
+            RULE,
+            (mark, upright),
+            (end,),
+            (
+                tr("On it set off {size} upward.", size=up)
+                if rise > 0
+                else tr("On it set off {size} downward.", size=up)
+            ),
+            setting=abs(rise),
+            angle=90.0 if rise > 0 else -90.0,
+        )
         # a line runs from the first point joined to the second, whichever was there before
         ends = (end, point) if back else (point, end)
-        self._write("join", STRAIGHTEDGE, ends, (name,),
-                    f"{text}: join {point} with that mark.", angle=angle)  # fmt: skip
+        self._write(
+            "join",
+            STRAIGHTEDGE,
+            ends,
+            (name,),
+            tr("{text_}: join {point} with that mark.", text_=text, point=point),
+            angle=angle,
+        )
 
 
 def run_and_rise(angle: float) -> tuple[float, float]:

@@ -5,21 +5,25 @@ from __future__ import annotations
 import math
 from itertools import pairwise
 
+from holoptic.catalogue import mark, ntr, tr
 from holoptic.construction.intended import Bent, Intended
 from holoptic.curves.vectors import Vec3
 from holoptic.job import HandWays, Order, Strategy
 from holoptic.plan.bench import Bench, replace_axis, spot_of
 from holoptic.plan.moves import Way
 from holoptic.tolerance import ROUNDING
-from holoptic.units.spoken import counted
 
 STRATEGY_TITLES: dict[Strategy, str] = {
-    "crate-and-carve": "crate and carve",
-    "faces-first": "faces first",
-    "centre-lines-first": "centre lines first",
+    "crate-and-carve": tr("crate and carve"),
+    "faces-first": tr("faces first"),
+    "centre-lines-first": tr("centre lines first"),
 }
 ORDERS: tuple[Order, ...] = ("by-feature", "batched")
-_FACES = (("left face", "right face"), ("front face", "rear face"), ("bottom face", "top face"))
+_FACES = (
+    (mark("left face"), mark("right face")),
+    (mark("front face"), mark("rear face")),
+    (mark("bottom face"), mark("top face")),
+)
 _MOSTLY = 0.5
 
 
@@ -27,14 +31,24 @@ def choose_way(intended: Intended) -> Way:
     """Return how the work is gone about: as the user wishes, else as suits the part."""
     ways = intended.ways
     if ways.strategy is not None:
-        return _way(ways, ways.strategy, "as you chose", is_own=True)
+        return _way(ways, ways.strategy, tr("as you chose"), is_own=True)
     share, count = _round_share(intended)
     if share > _MOSTLY:
-        features = counted(count, "round feature")
-        why = f"{100 * share:.0f} % of what is seen hangs on the centres of {features}"
+        features = ntr("{count} round feature", "{count} round features", count)
+        why = tr(
+            "{share:.0f} % of what is seen hangs on the centres of {features}",
+            share=100 * share,
+            features=features,
+        )
         return _way(ways, "centre-lines-first", why, is_own=False)
-    seen = f"only {100 * share:.0f} % of what is seen is round" if count else "nothing is round"
-    return _way(ways, "crate-and-carve", f"{seen}: the crate carries the rest", is_own=False)
+    seen = (
+        tr("only {share:.0f} % of what is seen is round", share=100 * share)
+        if count
+        else tr("nothing is round")
+    )
+    return _way(
+        ways, "crate-and-carve", tr("{seen}: the crate carries the rest", seen=seen), is_own=False
+    )
 
 
 def _way(ways: HandWays, strategy: Strategy, why: str, *, is_own: bool) -> Way:

@@ -2,11 +2,35 @@
 
 from __future__ import annotations
 
+from holoptic.catalogue import ntr, tr
 from holoptic.plan.moves import Budget, Effort, Plan, Saving, Way
 from holoptic.plan.strategies import STRATEGY_TITLES
-from holoptic.units.spoken import counted, measure
+from holoptic.units.spoken import measure
 
-_ORDER_TITLES = {"by-feature": "by feature", "batched": "instruments batched"}
+_ORDER_TITLES = {"by-feature": tr("by feature"), "batched": tr("instruments batched")}
+
+
+_PHASES = {
+    "sheet": tr("sheet"), "start": tr("start"), "crate": tr("crate"), "firm in": tr("firm in"),
+    "check": tr("check"), "centre lines": tr("centre lines"), "settings": tr("settings"),
+    "compass": tr("compass"), "level lines": tr("level lines"), "uprights": tr("uprights"),
+    "joins and marks": tr("joins and marks"),
+}  # fmt: skip
+_SLANTING = "lines at "
+
+
+def phase_title(phase: str, short: bool = False) -> str:
+    """Return what a reader calls a phase of a plan; in short without the word carve."""
+    kind, _, name = phase.partition(": ")
+    if kind == "carve":
+        return name if short else tr("carve: {name}", name=name)
+    if kind == "figure":
+        return tr("figure: {name}", name=name)
+    if kind == "face":
+        return tr("face: {name}", name=tr(name))
+    if phase.startswith(_SLANTING):
+        return tr("lines at {angle}", angle=phase[len(_SLANTING) :])
+    return _PHASES.get(phase, phase)
 
 
 def way_title(way: Way) -> str:
@@ -29,16 +53,20 @@ def minutes(seconds: float) -> str:
     >>> minutes(1990), minutes(40)
     ('33 min', '1 min')
     """
-    return f"{max(round(seconds / 60), 1)} min"
+    return tr("{seconds} min", seconds=max(round(seconds / 60), 1))
 
 
 def effort_words(effort: Effort | None) -> str:
     """Return what moves cost the hand."""
     if effort is None:
         return ""
-    return f"about {minutes(effort.seconds)}: {counted(effort.settings, 'setting')}, " \
-           f"{counted(effort.squares, 'turn')} of the square, " \
-           f"{counted(effort.pick_ups, 'change')} of instrument"  # fmt: skip
+    return tr(
+        "about {seconds}: {settings}, {squares} of the square, {pick_ups} of instrument",
+        seconds=minutes(effort.seconds),
+        settings=ntr("{count} setting", "{count} settings", effort.settings),
+        squares=ntr("{count} turn", "{count} turns", effort.squares),
+        pick_ups=ntr("{count} change", "{count} changes", effort.pick_ups),
+    )
 
 
 def saving_words(saving: Saving | None) -> str:
@@ -47,8 +75,14 @@ def saving_words(saving: Saving | None) -> str:
         return ""
     before, after, least = saving.written, saving.batched, saving.least
     spared = before.seconds - after.seconds
-    return f"{after.changes} settings and changes instead of {before.changes}, about " \
-           f"{minutes(spared)} less; no order gets below {least.changes}"  # fmt: skip
+    return tr(
+        "{changes} settings and changes instead of {changes2}, about "
+        "{spared} less; no order gets below {changes3}",
+        changes=after.changes,
+        changes2=before.changes,
+        spared=minutes(spared),
+        changes3=least.changes,
+    )
 
 
 def budget_words(budget: Budget | None) -> str:
@@ -57,10 +91,13 @@ def budget_words(budget: Budget | None) -> str:
         return ""
     name, worst = budget.worst
     closure = measure(round(2 * budget.closure, 1)) if budget.closure else ""
-    closes = f"; the back corner closes to ± {closure}" if closure else ""
-    return (
-        f"to expect: points {measure(round(budget.typical, 1))} off, at most {name} "
-        f"{measure(round(worst, 1))}{closes}"
+    closes = tr("; the back corner closes to ± {closure}", closure=closure) if closure else ""
+    return tr(
+        "to expect: points {typical} off, at most {name} {worst}{closes}",
+        typical=measure(round(budget.typical, 1)),
+        name=name,
+        worst=measure(round(worst, 1)),
+        closes=closes,
     )
 
 

@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.job import Angle
 from holoptic.reading.lines import Box, DrawnLine, DrawnView, box_of, moved, turned
@@ -77,7 +78,7 @@ def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
     """Return the views that lines on a sheet make. Raises BadInput for fewer than two."""
     clusters = clusters_of(lines)
     if len(clusters) < 2:
-        raise BadInput("only one view was found: at least two are needed")
+        raise BadInput(tr("only one view was found: at least two are needed"))
     front = _front_of(clusters)
     box = _box(clusters[front])
     remarks: list[str] = []
@@ -87,7 +88,7 @@ def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
             continue
         side = _side(box, _box(cluster))
         if side in sides:
-            remarks.append("a further view stands beyond another one; it is left out")
+            remarks.append(tr("a further view stands beyond another one; it is left out"))
             if _gap(box, _box(clusters[sides[side]])) <= _gap(box, _box(cluster)):
                 continue
         sides[side] = number
@@ -98,9 +99,11 @@ def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
         name = _NAMES[angle][side]
         quarters = _quarters(box, _box(clusters[number]), side)
         if quarters:
-            remarks.append(f"the {name} view is turned by a quarter; it is turned back")
+            remarks.append(
+                tr("the {name} view is turned by a quarter; it is turned back", name=name)
+            )
         elif _is_out_of_line(box, _box(clusters[number]), side):
-            remarks.append(f"the {name} view stands a little out of line")
+            remarks.append(tr("the {name} view stands a little out of line", name=name))
         views.append(ViewOnSheet(name, tuple(clusters[number]), quarters))
     return Arrangement(angle, tuple(views), tuple(dict.fromkeys(remarks)))
 

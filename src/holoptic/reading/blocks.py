@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 
 import shapely
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.part import Corner, Crate, Face, Hole, Operation, Part, Prism
 from holoptic.part import Round as RoundFeature
@@ -437,7 +438,7 @@ def _named_cuts(cuts: tuple[Operation, ...], adds: tuple[Operation, ...]) -> tup
     made, number = [], 0
     for item, is_bore in zip(cuts, bores, strict=True):
         number += is_bore
-        name = "bore" if sum(bores) == 1 else f"bore {number}"
+        name = "bore" if sum(bores) == 1 else tr("bore {number}", number=number)
         made.append(replace(item, name=name) if is_bore else item)
     return tuple(made)
 

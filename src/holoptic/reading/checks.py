@@ -10,6 +10,7 @@ from itertools import combinations, pairwise
 import numpy as np
 import shapely
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Straight
@@ -43,9 +44,14 @@ def _sizes_apart(views: Sequence[DrawnView]) -> Iterator[Check]:
         for axis in set(PLANES[one.name].axes) & set(PLANES[other.name].axes):
             (a, path), (b, _) = _size_along(one, axis), _size_along(other, axis)
             if abs(a - b) > _SIZES_AGREE_MM:
-                words = (
-                    f"the overall {AXIS_NAMES[axis]} is {figure(a)} in the {one.name} view but "
-                    f"{figure(b)} in the {other.name} view"
+                words = tr(
+                    "the overall {axis_names} is {a} in the {name} view but {b} in "
+                    "the {name2} view",
+                    axis_names=AXIS_NAMES[axis],
+                    a=figure(a),
+                    name=one.name,
+                    b=figure(b),
+                    name2=other.name,
                 )
                 yield Check("sizes", one.name, path, words, abs(a - b) <= NEAR_MISS_MM)
 
@@ -76,7 +82,7 @@ def _loose_ends(view: DrawnView) -> Iterator[Check]:
         for end in (line.shape.start, line.shape.end):
             near = tree.query(shapely.Point(end), "dwithin", NEAR_MISS_MM)
             if all(k == number for k in near.tolist()):
-                yield Check("loose end", view.name, (end,), "a line ends here in nothing")
+                yield Check("loose end", view.name, (end,), tr("a line ends here in nothing"))
 
 
 def _near_misses(view: DrawnView) -> Iterator[Check]:
@@ -90,7 +96,9 @@ def _near_misses(view: DrawnView) -> Iterator[Check]:
         if near.any() and place not in seen:
             seen.add(place)
             gap = float(gaps[near].min())
-            words = f"two lines miss each other here by {measure(float(f'{gap:.2g}'))}"
+            words = tr(
+                "two lines miss each other here by {float}", float=measure(float(f"{gap:.2g}"))
+            )
             yield Check("near miss", view.name, (_pair(end),), words, can_be_mended=True)
 
 
@@ -107,15 +115,15 @@ def _doubled(view: DrawnView) -> Iterator[Check]:
     done: set[int] = set()
     for number, (line, path) in enumerate(zip(lines, paths, strict=True)):
         if _size(line) < SHORTEST_MM:
-            yield Check("sliver", view.name, _path(line), "a line is too short to be one", True)
+            yield Check("sliver", view.name, _path(line), tr("a line is too short to be one"), True)
         elif line.status == "hidden" and path.within(over):
-            words = "a hidden line is drawn under a visible one"
+            words = tr("a hidden line is drawn under a visible one")
             yield Check("hidden under visible", view.name, _path(line), words, True)
         elif number not in done:
             twins = _twins(number, lines, paths)
             done.update(twins)
             if twins:
-                yield Check("doubled", view.name, _path(line), "a line is drawn twice", True)
+                yield Check("doubled", view.name, _path(line), tr("a line is drawn twice"), True)
 
 
 def _twins(
@@ -144,7 +152,9 @@ def _without_counterpart(views: Sequence[DrawnView]) -> Iterator[Check]:
                 for line, path in zip(view.lines, given.lines, strict=True):
                     at = _level_of(line, k)
                     if at is not None and np.abs(levels - at).min() > NEAR_MISS_MM:
-                        words = f"this line has no counterpart in the {other.name} view"
+                        words = tr(
+                            "this line has no counterpart in the {name} view", name=other.name
+                        )
                         yield Check("no counterpart", view.name, _path(path), words)
 
 
@@ -161,7 +171,11 @@ def _wrong_side(views: Sequence[DrawnView]) -> Iterator[Check]:
         if not any(_without_counterpart(turned)):
             xmin, ymin, xmax, ymax = view.box
             path = (xmin, ymin), (xmax, ymin), (xmax, ymax), (xmin, ymax), (xmin, ymin)
-            words = f"the {name} view fits the others only as a {other} view: it is drawn from the "
+            words = tr(
+                "the {name} view fits the others only as a {other} view: it is drawn from the ",
+                name=name,
+                other=other,
+            )
             yield Check("wrong side", name, path, words + "wrong side, or named wrongly")
             return
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any, get_args
 
+from holoptic.catalogue import tr
 from holoptic.errors import ExpressionError
 from holoptic.job import Angle
 from holoptic.part.outline_text import outline_text, read_outline
@@ -46,7 +47,7 @@ def _draft(words: Any) -> Draft:
     unit = Unit(words["unit"])
     length, depth, height = (Length.read(text, unit) for text in words["size"])
     if min(length.mm, depth.mm, height.mm) <= 0:
-        raise ValueError("a size is nothing")
+        raise ValueError(tr("a size is nothing"))
     empty = Draft(
         (length, depth, height), _one_of(get_args(Angle), words["angle"]), unit,
         symmetric=_axes(words["symmetric"]),
@@ -71,12 +72,12 @@ def _track(words: Any, draft: Draft) -> Track:
 
 def _one_of(known: tuple[Any, ...], value: Any) -> Any:
     if value not in known:
-        raise ValueError(f"{value!r} is none of {known}")
+        raise ValueError(tr("{value!r} is none of {known}", value=value, known=known))
     return value
 
 
 def _axes(values: Any) -> frozenset[int]:
     axes = frozenset(values)
     if not axes <= {0, 1, 2}:
-        raise ValueError("a part has three axes")
+        raise ValueError(tr("a part has three axes"))
     return axes

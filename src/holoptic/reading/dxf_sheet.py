@@ -17,6 +17,7 @@ from ezdxf.enums import InsertUnits
 from ezdxf.lldxf.const import DXFError
 from ezdxf.units import MM, conversion_factor
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.reading.lines import Bow, DrawnLine, Free, Shape, Status, Straight
 from holoptic.reading.sketch import GivenSize, LineGroup, Sketch
@@ -73,9 +74,11 @@ def read_dxf(path: Path, taken: dict[Key, Status] | None = None) -> Sketch:
         raise
     except Exception as error:
         # a damaged file breaks deep inside the library in ways of its own
-        raise BadInput(f"{path.name} is no sound DXF file ({type(error).__name__})") from error
+        raise BadInput(
+            tr("{name} is no sound DXF file ({name2})", name=path.name, name2=type(error).__name__)
+        ) from error
     if not shapes:
-        raise BadInput(f"{path.name} holds no lines in model space")
+        raise BadInput(tr("{name} holds no lines in model space", name=path.name))
     counts = Counter(key for key, _ in shapes)
     found = _by_colour(told, counts)
     groups = tuple(
@@ -90,16 +93,24 @@ def read_dxf(path: Path, taken: dict[Key, Status] | None = None) -> Sketch:
 def _document(path: Path) -> Document:
     try:
         if path.stat().st_size > 64_000_000:
-            raise BadInput(f"{path.name} is larger than 64 MB")
+            raise BadInput(tr("{name} is larger than 64 MB", name=path.name))
         document, _ = recover.readfile(str(path))
     except OSError as error:
-        raise BadInput(f"{path.name} cannot be read: {error.strerror or error}") from error
+        raise BadInput(
+            tr(
+                "{name} cannot be read: {strerror}",
+                name=path.name,
+                strerror=error.strerror or error,
+            )
+        ) from error
     except BadInput:
         raise
     except DXFError as error:
-        raise BadInput(f"{path.name} is no DXF file: {error}") from error
+        raise BadInput(tr("{name} is no DXF file: {error}", name=path.name, error=error)) from error
     except Exception as error:
-        raise BadInput(f"{path.name} is no sound DXF file ({type(error).__name__})") from error
+        raise BadInput(
+            tr("{name} is no sound DXF file ({name2})", name=path.name, name2=type(error).__name__)
+        ) from error
     return document
 
 
@@ -124,7 +135,9 @@ def _entities(
     for entity in space:
         seen[0] += 1
         if seen[0] > _MOST_ENTITIES:
-            raise BadInput(f"the file holds more than {_MOST_ENTITIES} lines")
+            raise BadInput(
+                tr("the file holds more than {most_entities} lines", most_entities=_MOST_ENTITIES)
+            )
         own = str(entity.dxf.get("layer", "0"))
         own = layer if own == "0" and depth else own
         if entity.dxftype() == "INSERT":
@@ -327,7 +340,7 @@ def _free(points: Iterable[Any], factor: float) -> Iterator[Shape]:
     path: list[tuple[float, float]] = []
     for number, point in enumerate(points):
         if number > 5000:
-            raise BadInput("a curve of the file is too long to be followed")
+            raise BadInput(tr("a curve of the file is too long to be followed"))
         place = _place(point, factor)
         if not path or math.dist(path[-1], place) > ROUNDING:
             path.append(place)
@@ -348,7 +361,7 @@ def _is_straight(path: list[tuple[float, float]]) -> bool:
 def _place(point: Any, factor: float) -> tuple[float, float]:
     x, y = float(point[0]) * factor, float(point[1]) * factor
     if not (abs(x) < _FAR and abs(y) < _FAR):  # written so that NaN is refused too
-        raise BadInput("a line of the file lies nowhere")
+        raise BadInput(tr("a line of the file lies nowhere"))
     return x, y
 
 

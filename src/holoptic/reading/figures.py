@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from itertools import groupby
 from typing import NamedTuple
 
+from holoptic.catalogue import tr
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.reading.arrangement import ViewOnSheet
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Straight
@@ -30,7 +31,9 @@ def _wrong_figures(sizes: Sequence[GivenSize]) -> Iterator[Check]:
     for size in sizes:
         if abs(size.drawn - size.written) > _AGREE_MM:
             figure, drawn = plain_mm(size.written), plain_mm(size.drawn)
-            words = f"the figure {figure} stands on a distance of {drawn}"
+            words = tr(
+                "the figure {figure} stands on a distance of {drawn}", figure=figure, drawn=drawn
+            )
             yield Check("figure", "", (size.start, size.end), words)
 
 
@@ -74,7 +77,11 @@ def _wrong_sums(sizes: Sequence[GivenSize]) -> Iterator[Check]:
         total = sum(span.size.written for span in chain)
         if abs(total - whole.size.written) > _AGREE_MM * len(chain):
             added = " + ".join(plain_mm(span.size.written) for span in chain)
-            words = f"{added} add up to {plain_mm(total)}, but the whole is given as "
+            words = tr(
+                "{added} add up to {total}, but the whole is given as ",
+                added=added,
+                total=plain_mm(total),
+            )
             path = whole.size.start, whole.size.end
             yield Check("sum", "", path, words + plain_mm(whole.size.written))
 
@@ -117,7 +124,9 @@ def _sizes_needed(views: Sequence[ViewOnSheet], sizes: Sequence[GivenSize]) -> I
         for number, group in enumerate(grouped):
             if number not in held:
                 level = group[0][1]
-                words = f"no figure holds this line along the {AXIS_NAMES[axis]}"
+                words = tr(
+                    "no figure holds this line along the {axis_names}", axis_names=AXIS_NAMES[axis]
+                )
                 yield Check("size needed", level.view, tuple(level.line.shape.path()), words)
 
 

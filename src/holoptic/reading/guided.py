@@ -11,6 +11,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
 from holoptic.reading.faces import OUTSIDE
@@ -31,7 +32,7 @@ def begin(views: Sequence[DrawnView], name: str) -> Guide:
     """Return the intersection of the outlines, and the loops of all views. Raises BadInput."""
     whole = [canonical(view) for view in views if view.drawn]
     if len(whole) < _TWO:
-        raise BadInput("at least two views in different planes are needed")
+        raise BadInput(tr("at least two views in different planes are needed"))
     space = Space(without_third(whole, rounds=False) if len(whole) == _TWO else whole[:3])
     features: list[Feature] = []
     loops: list[Loop] = []
@@ -46,7 +47,7 @@ def begin(views: Sequence[DrawnView], name: str) -> Guide:
 def take_away(guide: Guide, number: int, low: float, high: float) -> Guide:
     """Return the guide with a loop taken away between two levels. Raises BadInput."""
     if not low < high:
-        raise BadInput("the two levels must lie apart")
+        raise BadInput(tr("the two levels must lie apart"))
     loop = guide.loops[number]
     feature = Feature(loop.depth, loop.outline, low, high, "cut")
     return replace(guide, part=add_feature(guide.part, feature))

@@ -7,6 +7,7 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.errors import PartError
 from holoptic.part import (
@@ -133,7 +134,7 @@ def _operation(item: Feature | SkewFeature | _Seated, sizes: Vec3, names: _Names
     if slot is not None:
         middle, long, wide_mm, turn = slot
         at_u, at_v = (Offset(_length(x)) for x in middle)
-        name = names.take("slot" if item.mode == "cut" else "round-ended pad")
+        name = names.take("slot" if item.mode == "cut" else tr("round-ended pad"))
         return Slot(name, item.mode, face, _length(long), _length(wide_mm), at_u, at_v,
                     begin, stop, turn)  # fmt: skip
     regular = _regular(item.outline)
@@ -141,7 +142,7 @@ def _operation(item: Feature | SkewFeature | _Seated, sizes: Vec3, names: _Names
         centre, radius, turn = regular
         u, v = (Offset(_length(x)) for x in centre)
         sides = len(item.outline.sides)
-        name = names.take(f"{_SIDES.get(sides, f'{sides}-sided')} prism")
+        name = names.take(tr("{sides} prism", sides=_SIDES.get(sides, f"{sides}-sided")))
         return Polygon(name, item.mode, face, sides, _length(2 * radius), "across corners", u, v,
                        begin, stop, turn)  # fmt: skip
     name = names.take(_prism_name(item, sizes))
@@ -166,7 +167,7 @@ def skew_operation(item: SkewFeature, sizes: Vec3, names: _Names) -> Operation:
     shape, mode = item.shape, item.mode
     if isinstance(shape, CornerShape):
         x, y, z = (_length(offset) for offset in shape.offsets)
-        return CornerCut(names.take("skew corner"), "cut", *shape.far, x, y, z)
+        return CornerCut(names.take(tr("skew corner")), "cut", *shape.far, x, y, z)
     if isinstance(shape, BallShape):
         return _ball(shape, mode, sizes, names)
     near, far = _FACES[shape.depth]
@@ -203,7 +204,7 @@ def _taper(
         return Pyramid(names.take("pyramid"), mode, face, sizes[0], sizes[1], u, v, begin, stop,
                        sizes[2], sizes[3])  # fmt: skip
     if not shape.is_regular:
-        raise PartError("a pyramid on this base is no operation")
+        raise PartError(tr("a pyramid on this base is no operation"))
     radius = math.dist(shape.corners[0], shape.centre)
     count = len(shape.corners)
     first, last = (_length(2 * radius * share) for share in shares)
@@ -306,7 +307,7 @@ def _prism_name(item: Feature, sizes: Vec3) -> str:
     )
     if item.mode == "add":
         if not straight:
-            return "round-ended pad"
+            return tr("round-ended pad")
         return "rib" if slanted and len(item.outline.sides) == 3 else "pad"
     if slanted and straight and len(item.outline.sides) == 3:
         return "slope"

@@ -14,6 +14,7 @@ from itertools import combinations
 
 import numpy as np
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput, HolopticError
 from holoptic.part import Part, Prism, Strip
@@ -52,7 +53,7 @@ class OutOfTime(HolopticError):
 
 
 def read_views(
-    views: Sequence[DrawnView], show: Show, name: str = "read part", *,
+    views: Sequence[DrawnView], show: Show, name: str = tr("read part"), *,
     most: int = USUAL_MOST, limit_s: float = USUAL_LIMIT_S,
 ) -> Reading:  # fmt: skip
     """Return what views mean. Raises BadInput for fewer than two planes."""
@@ -81,7 +82,7 @@ def _with_outlines(reading: Reading, show: Show, name: str) -> Reading:
     differences = tuple(compare(given, views))
     answer = Answer(part, tuple(views), volume, differences)
     found = reading.suspects or _suspects_of(answer)
-    note = "no part comes near; what the outlines have in common is shown, for the guided way"
+    note = tr("no part comes near; what the outlines have in common is shown, for the guided way")
     return replace(reading, answers=(answer,), suspects=found, notes=(*reading.notes, note))
 
 
@@ -101,8 +102,12 @@ def _from_the_other_side(
         with suppress(OutOfTime):
             if _Reader(turned, show, name, 1, limit_s / 4).agrees():
                 return (
-                    f"the {view.name} view agrees with the others if it is taken for a {other} "
-                    "view: it seems to be drawn from the wrong side",
+                    tr(
+                        "the {name} view agrees with the others if it is taken for a "
+                        "{other} view: it seems to be drawn from the wrong side",
+                        name=view.name,
+                        other=other,
+                    ),
                 )
     return ()
 
@@ -115,7 +120,7 @@ def _one_for_each_plane(views: Sequence[DrawnView]) -> list[DrawnView]:
         if view.drawn:
             found.setdefault(PLANES[view.name].depth, view)
     if len(found) < 2:
-        raise BadInput("at least two views in different planes are needed")
+        raise BadInput(tr("at least two views in different planes are needed"))
     return list(found.values())
 
 
@@ -136,7 +141,7 @@ class _Reader:
 
     def read(self) -> Reading:
         """Return what the views mean."""
-        self._tell("sorting the lines into cells", 0.05)
+        self._tell(tr("sorting the lines into cells"), 0.05)
         whole = [canonical(view) for view in self._given]
         if len(whole) == 3:
             return self._read_three(whole, two=False)
@@ -158,7 +163,7 @@ class _Reader:
         space, demands = self._space, self._demands
         shapes = () if two else tuple(suspected(views, space.sizes))
         if shapes:
-            self._tell("looking for cones, balls, pyramids and skew corners", 0.7)
+            self._tell(tr("looking for cones, balls, pyramids and skew corners"), 0.7)
             skew = self._try(views, shapes, two)
             if isinstance(skew, Reading):
                 return skew
@@ -176,7 +181,7 @@ class _Reader:
         surfaces = dict.fromkeys(s for shape in shapes for s in shape.surfaces())
         self._space = Space(views, tuple(surfaces))
         self._demands = self._collect()
-        self._tell("weighing what can be full and what empty", 0.6)
+        self._tell(tr("weighing what can be full and what empty"), 0.6)
         writer = Writer(self._space.count)
         writer.write_all(self._demands)
         clauses = [*writer.clauses, *(ties(self._space) if two else ())]
@@ -195,15 +200,19 @@ class _Reader:
             found.append(demand)
             if len(found) % 64 == 0:
                 share = len(found) / (len(found) + 2000)
-                self._tell("seeing what each line demands", 0.1 + 0.5 * share)
+                self._tell(tr("seeing what each line demands"), 0.1 + 0.5 * share)
         return found
 
     def _tell(self, words: str, share: float) -> None:
         tell(words, share)
         if time.monotonic() > self._end:
             raise OutOfTime(
-                f"not read within {self._limit_s:.0f} s; it got as far as {words}. "
-                "The guided way goes on from here"
+                tr(
+                    "not read within {limit_s:.0f} s; it got as far as {words}. "
+                    "The guided way goes on from here",
+                    limit_s=self._limit_s,
+                    words=words,
+                )
             )
 
     def _fillings(self, clauses: list[Clause]) -> list[Filling]:
@@ -248,9 +257,9 @@ class _Reader:
             if len(answers) == self._most:
                 break  # the plainest come first
             if answers and time.monotonic() > self._end:
-                self._notes = ("time ran out: there may be further readings",)
+                self._notes = (tr("time ran out: there may be further readings"),)
                 break
-            self._tell("finding its features", 0.7 + 0.3 * number / len(recipes))
+            self._tell(tr("finding its features"), 0.7 + 0.3 * number / len(recipes))
             if any(self._is_same(filling, other) for other in taken):
                 continue
             answer = self._answer(ways)
@@ -331,7 +340,7 @@ class _Reader:
     def _conclude(self, answers: list[Answer], two: bool) -> Reading:
         notes = self._notes
         if two:
-            notes = ("read from two views: the third one is drawn by Holoptic", *notes)
+            notes = (tr("read from two views: the third one is drawn by Holoptic"), *notes)
         if len(answers) == 1 and not self._notes:
             return Reading("unique", tuple(self._given), tuple(answers), notes=notes)
         question = _question(answers, {view.name for view in self._given})
@@ -348,9 +357,9 @@ class _Reader:
             if answers:
                 best = min(answers, key=lambda answer: _amount(answer.differences))
                 return self._against(best, ())
-            note = "its faces are of a sort that is not read into features yet"
+            note = tr("its faces are of a sort that is not read into features yet")
             return Reading("contradictory", tuple(self._given), (), notes=(note,))
-        self._tell("looking for what cannot be true together", 0.8)
+        self._tell(tr("looking for what cannot be true together"), 0.8)
         weights = [3 if demand.lines else 2 for demand in self._demands]
         weights = [1 if d.sort in ("free", "switch") else w
                    for w, d in zip(weights, self._demands, strict=True)]  # fmt: skip
@@ -378,8 +387,8 @@ class _Reader:
                 groups[index] = lines.index(line)
         found = sorted(conflict(clauses, groups, self._space.count))
         words = (
-            "this line cannot be true with what is left blank" if len(found) == 1
-            else f"one of {len(found)} lines that cannot be true together"
+            tr("this line cannot be true with what is left blank") if len(found) == 1
+            else tr("one of {found} lines that cannot be true together", found=len(found))
         )  # fmt: skip
         return tuple(Suspect(*lines[group], words) for group in found)
 
@@ -399,19 +408,19 @@ class _Reader:
             if demand.lines:
                 for line in demand.lines:
                     path = tuple(view.lines[line].shape.path())
-                    words = f"no edge can lie here that is {demand.seen}"
+                    words = tr("no edge can lie here that is {seen}", seen=demand.seen)
                     found.setdefault((view.name, line), Suspect(view.name, path, words))
             else:
                 place = (round(demand.place[0], 1), round(demand.place[1], 1))
-                words = "an edge should show here, but nothing is drawn"
+                words = tr("an edge should show here, but nothing is drawn")
                 found.setdefault((view.name, place), Suspect(view.name, (demand.place,), words))
         return tuple(found.values())
 
 
 _DIFFERENCE_WORDS = {
-    "missing": "the nearest part shows a line here that is not drawn",
-    "extra": "the nearest part shows no line here",
-    "status": "the nearest part shows this line, but not as it is drawn",
+    "missing": tr("the nearest part shows a line here that is not drawn"),
+    "extra": tr("the nearest part shows no line here"),
+    "status": tr("the nearest part shows this line, but not as it is drawn"),
 }
 
 
@@ -441,5 +450,7 @@ def _question(answers: Sequence[Answer], given: set[str]) -> str:
     first, second = answers[0].part.operations, answers[1].part.operations
     odd = next((o.name for o in first if o not in second), "")
     if best:
-        return f"which {best} view is meant?" + (f" They differ in “{odd}”." if odd else "")
-    return f"how deep is “{odd}”?" if odd else "which of these is meant?"
+        return tr("which {best} view is meant?", best=best) + (
+            tr(" They differ in “{odd}”.", odd=odd) if odd else ""
+        )
+    return tr("how deep is “{odd}”?", odd=odd) if odd else tr("which of these is meant?")

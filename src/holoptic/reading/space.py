@@ -16,6 +16,7 @@ import numpy as np
 from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.errors import BadInput
 from holoptic.reading.faces import OUTSIDE, Faces
@@ -110,7 +111,7 @@ class Space:
         self.surfaces = tuple(surfaces)
         by_depth = {PLANES[view.name].depth: view for view in views}
         if sorted(by_depth) != [0, 1, 2] or len(views) != 3:
-            raise ValueError("three views in three planes are needed")
+            raise ValueError(tr("three views in three planes are needed"))
         self.sizes = _sizes(by_depth)
         frames = {depth: _frame(self.sizes, PLANES[v.name].axes) for depth, v in by_depth.items()}
         pieces = {depth: split(view.lines, frames[depth]) for depth, view in by_depth.items()}
@@ -139,7 +140,7 @@ class Space:
             if count <= _MOST_SAMPLES:
                 break
         if count > 4 * _MOST_SAMPLES:
-            raise BadInput("the views hold too many different levels to be read at once")
+            raise BadInput(tr("the views hold too many different levels to be read at once"))
         front, top, side = (self._faces_of(depth) for depth in (1, 2, 0))
         keys = self._keys(front[:, None, :], top[:, :, None], side[None, :, :])
         keys = (keys << len(self.surfaces)) + self._sides(keys.shape)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import textwrap
 
+from holoptic.catalogue import tr
 from holoptic.job import TitleBlock
 from holoptic.plan.moves import BlankSheet
 from holoptic.sheet.drawing import Ink, Words, rectangle
@@ -28,8 +29,8 @@ _MEAN_LETTER = 0.7
 """Mean width of a letter of running words over the height of capitals, on the safe side."""
 
 CAUTION = (
-    "A pictorial explains a part. Make from dimensioned orthographic drawings,",
-    "checked under your local standard by whoever is responsible for the design.",
+    tr("A pictorial explains a part. Make from dimensioned orthographic drawings,"),
+    tr("checked under your local standard by whoever is responsible for the design."),
 )
 
 
@@ -67,7 +68,10 @@ def check_bar(x: float, y: float) -> list[Ink]:
     return [bar, *ticks]
 
 
-BAR_NOTE = f"Print at 100 %: this bar must measure {CHECK_BAR_MM:g} mm before you measure here."
+BAR_NOTE = tr(
+    "Print at 100 %: this bar must measure {check_bar_mm:g} mm before you measure here.",
+    check_bar_mm=CHECK_BAR_MM,
+)
 
 
 def title_corner(paper: Paper) -> tuple[float, float]:
@@ -78,9 +82,9 @@ def title_corner(paper: Paper) -> tuple[float, float]:
 
 TITLE_ROW_MM = _TITLE_HEIGHT_MM / 4
 _CELLS = (
-    (("work", 60.0), ("drawn by", 30.0), ("checked by", 30.0)),
+    (("work", 60.0), (tr("drawn by"), 30.0), (tr("checked by"), 30.0)),
     (("part", 60.0), ("number", 30.0), ("revision", 30.0)),
-    (("scale", 22.0), ("drawn as", 38.0), ("date", 30.0), ("sheet", 30.0)),
+    (("scale", 22.0), (tr("drawn as"), 38.0), ("date", 30.0), ("sheet", 30.0)),
     (("notes", 94.0), ("", 26.0)),
 )
 """Rows of the title block from the top: each cell's label and width, mm.

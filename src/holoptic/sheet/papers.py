@@ -6,6 +6,7 @@ import re
 import unicodedata
 from dataclasses import dataclass, replace
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.job import Series
 from holoptic.tolerance import ROUNDING
@@ -31,7 +32,7 @@ class Paper:
     @property
     def title(self) -> str:
         """What a drafter calls it, such as `A4 upright`."""
-        return f"{self.name} upright" if self.is_upright else self.name
+        return tr("{name} upright", name=self.name) if self.is_upright else self.name
 
     def turned(self, upright: bool) -> Paper:
         """Return the sheet lying on its long side, or standing on its short one."""
@@ -87,7 +88,7 @@ def paper_named(name: str) -> Paper:
         if paper.name.lower() == name.strip().lower():
             return paper
     known = ", ".join(paper.name for paper in PAPERS)
-    raise BadInput(f"no paper is called “{name}” (known: {known})")
+    raise BadInput(tr("no paper is called “{name}” (known: {known})", name=name, known=known))
 
 
 def scales_of(series: Series) -> tuple[float, ...]:
@@ -129,5 +130,5 @@ def read_scale(text: str) -> float:
     except (ValueError, ZeroDivisionError):
         ratio = 0.0
     if not SMALLEST_SCALE <= ratio <= LARGEST_SCALE:
-        raise BadInput(f"“{text}” is no scale; write it like 1:2, 5:1 or ½\" = 1'")
+        raise BadInput(tr("“{text_}” is no scale; write it like 1:2, 5:1 or ½\" = 1'", text_=text))
     return ratio

@@ -10,6 +10,7 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
 from holoptic.job import PLAIN_LINES, Angle, LineSchool, SheetWish
@@ -102,12 +103,17 @@ class Layout:
     def reasons(self) -> str:
         """Why one would take it, in a line, its lengths marked (`units.spoken`)."""
         if self.scale == 1:
-            how = "straight off the rule"
+            how = tr("straight off the rule")
         elif self.scale > 1:
-            how = f"all times {self.scale:g}"
+            how = tr("all times {scale:g}", scale=self.scale)
         else:
-            how = f"all over {1 / self.scale:g}"
-        return f"{how}; fills {100 * self.fill:.0f} %; {measure(round(self.gap))} free"
+            how = tr("all over {scale:g}", scale=1 / self.scale)
+        return tr(
+            "{how}; fills {fill:.0f} %; {gap} free",
+            how=how,
+            fill=100 * self.fill,
+            gap=measure(round(self.gap)),
+        )
 
 
 @dataclass(frozen=True)
@@ -131,7 +137,11 @@ class Misfit:
 
     def __str__(self) -> str:
         words = "; ".join(way.words for way in self.ways_out)
-        return f"{self.trouble}; what helps: {words}" if words else self.trouble
+        return (
+            tr("{trouble}; what helps: {words}", trouble=self.trouble, words=words)
+            if words
+            else self.trouble
+        )
 
 
 def require_sound(wish: SheetWish) -> None:
@@ -139,16 +149,22 @@ def require_sound(wish: SheetWish) -> None:
     if wish.paper is not None:
         paper_named(wish.paper)
     require_scale(wish.scale)
-    for name, room in (("margin", wish.margin_mm), ("room for dimensions", wish.dimensions_mm),
-                       ("room for captions", wish.caption_mm)):  # fmt: skip
+    for name, room in (("margin", wish.margin_mm), (tr("room for dimensions"), wish.dimensions_mm),
+                       (tr("room for captions"), wish.caption_mm)):  # fmt: skip
         if not 0 <= room <= _LARGEST_ROOM_MM:
-            raise BadInput(f"the {name} must lie between 0 and {measure(_LARGEST_ROOM_MM)}")
+            raise BadInput(
+                tr(
+                    "the {name} must lie between 0 and {largest_room_mm}",
+                    name=name,
+                    largest_room_mm=measure(_LARGEST_ROOM_MM),
+                )
+            )
 
 
 def require_scale(scale: float | None) -> None:
     """Raise BadInput for a scale that cannot be drawn."""
     if scale is not None and not SMALLEST_SCALE <= scale <= LARGEST_SCALE:
-        raise BadInput(f"a scale of {scale:g} cannot be drawn")
+        raise BadInput(tr("a scale of {scale:g} cannot be drawn", scale=scale))
 
 
 def plan_sheet(items: Sequence[Item], wish: SheetWish) -> tuple[tuple[Layout, ...], Misfit | None]:
@@ -331,17 +347,28 @@ def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
         key=lambda tried: min(tried[2]),
     )
     up, across = gaps[0], min(gaps[1:])
-    what = "the drawings" if len(items) > 1 else "the drawing"
+    what = tr("the drawings") if len(items) > 1 else tr("the drawing")
     if wish.paper is None and wish.scale is None:
         words = scale_words(scale, paper.series)
-        return f"{what} would be too large for any paper, even at {words}"
+        return tr(
+            "{what} would be too large for any paper, even at {words}", what=what, words=words
+        )
     lacks = [
-        f"{measure(round(lack))} {where}"
-        for lack, where in ((wish.margin_mm - across, "across"), (wish.margin_mm - up, "up"))
+        words
+        for lack, words in (
+            (
+                wish.margin_mm - across,
+                tr("{size} across", size=measure(round(wish.margin_mm - across))),
+            ),
+            (wish.margin_mm - up, tr("{size} up", size=measure(round(wish.margin_mm - up)))),
+        )
         if lack > ROUNDING
     ]
-    return f"{what} will not fit on {paper.title} at {scale_words(scale, paper.series)}: " \
-           f"the gaps would fall short by {' and '.join(lacks)}"  # fmt: skip
+    by = tr("{one} and {other}", one=lacks[0], other=lacks[1]) if len(lacks) > 1 else lacks[0]
+    return tr(
+        "{what} will not fit on {paper} at {scale}: the gaps would fall short by {by}",
+        what=what, paper=paper.title, scale=scale_words(scale, paper.series), by=by,
+    )  # fmt: skip
 
 
 def _ways_out(items: Sequence[Item], wish: SheetWish) -> Iterator[WayOut]:
@@ -360,17 +387,19 @@ def _changes(items: Sequence[Item], wish: SheetWish) -> Iterator[WayOut]:
     series = wish.series if wish.paper is None else paper_named(wish.paper).series
     free = replace(wish, series=series, paper=None, upright=None)
     if wish.upright is not None:
-        words = "turn the sheet on its long side" if wish.upright else "stand the sheet upright"
+        words = (
+            tr("turn the sheet on its long side") if wish.upright else tr("stand the sheet upright")
+        )
         yield WayOut(words, replace(wish, upright=not wish.upright))
     if wish.dimensions_mm > 0:
-        yield WayOut("leave out the room for dimensions", replace(wish, dimensions_mm=0.0))
+        yield WayOut(tr("leave out the room for dimensions"), replace(wish, dimensions_mm=0.0))
     if wish.margin_mm > 5:
-        yield WayOut(f"margins of {measure(5)}", replace(wish, margin_mm=5.0))
+        yield WayOut(tr("margins of {value}", value=measure(5)), replace(wish, margin_mm=5.0))
     if wish.scale is not None:
-        yield WayOut("another scale on this paper", replace(wish, scale=None))
+        yield WayOut(tr("another scale on this paper"), replace(wish, scale=None))
     if wish.paper is not None:
-        yield WayOut("another paper at this scale", free)
+        yield WayOut(tr("another paper at this scale"), free)
     for item in items[1:]:
-        yield WayOut(f"a sheet of its own for the {item.title}", wish, item.figure)
+        yield WayOut(tr("a sheet of its own for the {title}", title=item.title), wish, item.figure)
     if wish.paper is not None or wish.scale is not None:
-        yield WayOut("another paper and another scale", replace(free, scale=None))
+        yield WayOut(tr("another paper and another scale"), replace(free, scale=None))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from holoptic.catalogue import tr
 from holoptic.curves.paper import extent
 from holoptic.curves.vectors import Vec2
 from holoptic.job import (
@@ -66,8 +67,15 @@ def views_item(
 ) -> Item:  # fmt: skip
     """Return orthographic views as one drawing to be placed."""
     pictures = tuple((view.picture, view.origin) for view in placed)
-    return Item(figure_id, f"{angle}-angle views", layout_extent(placed), pictures, lines, angle,
-                scale)  # fmt: skip
+    return Item(
+        figure_id,
+        tr("{angle}-angle views", angle=angle),
+        layout_extent(placed),
+        pictures,
+        lines,
+        angle,
+        scale,
+    )
 
 
 def picture_sheet(
@@ -125,8 +133,12 @@ def _counted(items: Sequence[Item]) -> str:
     pictorials = [item.title for item in items if item.angle is None]
     if not pictorials:
         return "views"
-    what = pictorials[0] if len(pictorials) == 1 else f"{len(pictorials)} pictorials"
-    return what if len(pictorials) == len(items) else f"{what} and views"
+    what = (
+        pictorials[0]
+        if len(pictorials) == 1
+        else tr("{pictorials} pictorials", pictorials=len(pictorials))
+    )
+    return what if len(pictorials) == len(items) else tr("{what} and views", what=what)
 
 
 def _item_ink(item: Item, layout: Layout) -> list[Ink]:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 import shapely
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2, apply
 from holoptic.errors import BadInput
 from holoptic.pictorial import view_of
@@ -35,8 +36,13 @@ def underlay(paper: Paper, kind: str, pitch: float) -> Drawing:
     """
     if not SMALLEST_PITCH_MM <= pitch <= LARGEST_PITCH_MM:
         raise BadInput(
-            f"a pitch of {pitch:g} mm cannot be used; choose {SMALLEST_PITCH_MM:g} to "
-            f"{LARGEST_PITCH_MM:g}"
+            tr(
+                "a pitch of {pitch:g} mm cannot be used; choose "
+                "{smallest_pitch_mm:g} to {largest_pitch_mm:g}",
+                pitch=pitch,
+                smallest_pitch_mm=SMALLEST_PITCH_MM,
+                largest_pitch_mm=LARGEST_PITCH_MM,
+            )
         )
     margin = _MARGIN_MM
     box = margin, margin + _FOOT_MM, paper.width - margin, paper.height - margin
@@ -45,7 +51,12 @@ def underlay(paper: Paper, kind: str, pitch: float) -> Drawing:
     inks.append(rectangle(*box, "border", _STRONG_MM))
     inks += check_bar(margin + 2, margin + 2)
     arrow, words = _up_mark(box)
-    name = f"{title}, pitch {pitch:g} mm along the axes, {paper.title}"
+    name = tr(
+        "{title}, pitch {pitch:g} mm along the axes, {title2}",
+        title=title,
+        pitch=pitch,
+        title2=paper.title,
+    )
     words += [
         Words((margin + 58, margin + 9.5 - 3.6 * row), line, 1.7, layer="check")
         for row, line in enumerate((name, BAR_NOTE, f"{CAUTION[0]} {CAUTION[1]}"))
@@ -56,15 +67,15 @@ def underlay(paper: Paper, kind: str, pitch: float) -> Drawing:
 def _steps(kind: str, pitch: float) -> tuple[list[Vec2], str]:
     """Return the steps on paper along right, up and the receding axis, and a title."""
     if kind == SQUARE:
-        return [(pitch, 0.0), (0.0, pitch)], "square grid"
+        return [(pitch, 0.0), (0.0, pitch)], tr("square grid")
     named = {DOTS: "isometric", OBLIQUE: "cavalier"}.get(kind, kind)
     view = view_of(named)
     length, depth, height = (
         tuple(pitch * value for value in apply(view.matrix, axis))
         for axis in ((1, 0, 0), (0, 1, 0), (0, 0, 1))
     )
-    title = {DOTS: "isometric dots", OBLIQUE: "oblique grid, 45°"}.get(
-        kind, f"{view.title.removesuffix(' drawing')} grid"
+    title = {DOTS: tr("isometric dots"), OBLIQUE: tr("oblique grid, 45°")}.get(
+        kind, tr("{kind} grid", kind=view.short_title)
     )
     return [(length[0], length[1]), (height[0], height[1]), (depth[0], depth[1])], title
 
@@ -109,4 +120,4 @@ def _up_mark(box: Box) -> tuple[list[Ink], list[Words]]:
     x, y = box[2] - 8, box[1] - 13
     shaft = Ink("symbol", ((x, y), (x, y + 10)), 0.5)
     head = Ink("symbol", ((x - 2, y + 6.5), (x, y + 10), (x + 2, y + 6.5)), 0.5)
-    return [shaft, head], [Words((x - 4, y + 3), "this way up", 2.5, "end", "symbol")]
+    return [shaft, head], [Words((x - 4, y + 3), tr("this way up"), 2.5, "end", "symbol")]

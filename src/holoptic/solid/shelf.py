@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, PartError
 from holoptic.part import ImportedSolid, Part, Source
@@ -26,7 +27,7 @@ def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
     solid = _solid(source)
     looks = []
     for number, direction in enumerate(directions):
-        tell("looking at it from each side", number / len(directions))
+        tell(tr("looking at it from each side"), number / len(directions))
         looks.append(solid.look(direction))
     return Seen(solid.facts, tuple(looks))
 
@@ -109,5 +110,11 @@ def _build(source: Source) -> SeenSolid:
     if source.index is None:
         return SeenSolid(together([tidy(shape) for shape in shapes]))
     if source.index >= len(shapes):
-        raise BadInput(f"{Path(source.path).name} no longer holds solid {source.index + 1}")
+        raise BadInput(
+            tr(
+                "{name} no longer holds solid {index}",
+                name=Path(source.path).name,
+                index=source.index + 1,
+            )
+        )
     return SeenSolid(tidy(shapes[source.index]))

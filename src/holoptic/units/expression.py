@@ -20,6 +20,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from holoptic.catalogue import tr
 from holoptic.errors import ExpressionError, UnknownName
 from holoptic.units.formats import MM_PER_INCH, Unit
 
@@ -76,7 +77,7 @@ def evaluate(text: str, unit: Unit = Unit.MM, names: Mapping[str, float] | None 
     79.375
     """
     if len(text) > _LONGEST_TEXT:
-        raise ExpressionError("this sum is too long", _LONGEST_TEXT)
+        raise ExpressionError(tr("this sum is too long"), _LONGEST_TEXT)
     parser = _Parser(_tokens(text), len(text.rstrip()), unit, names or {})
     return parser.result()
 
@@ -90,7 +91,9 @@ def _tokens(text: str) -> list[_Token]:
         match = match or _TOKEN.match(text, position)
         if match is None:
             column = position + len(text[position:]) - len(text[position:].lstrip())
-            raise ExpressionError(f"“{text[column]}” has no meaning in a length", column)
+            raise ExpressionError(
+                tr("“{text_}” has no meaning in a length", text_=text[column]), column
+            )
         kind = match.lastgroup or ""
         tokens.append(_Token(kind, match[kind], match.start(kind)))
         position = match.end()
@@ -112,14 +115,16 @@ class _Parser:
 
     def result(self) -> float:
         if not self._tokens:
-            raise ExpressionError("a length is missing here", 0)
+            raise ExpressionError(tr("a length is missing here"), 0)
         amount = self._sum()
         left = self._peek()
         if left is not None:
-            raise ExpressionError(f"“{left.text}” is not expected here", left.column)
+            raise ExpressionError(
+                tr("“{text_}” is not expected here", text_=left.text), left.column
+            )
         value = self._length(amount)
         if not math.isfinite(value):
-            raise ExpressionError("this is not a finite length", 0)
+            raise ExpressionError(tr("this is not a finite length"), 0)
         return value
 
     def _peek(self) -> _Token | None:
@@ -152,20 +157,20 @@ class _Parser:
             other = self._signed()
             if mark.text == "*":
                 if total.dimension + other.dimension > 1:
-                    raise ExpressionError("length times length is not a length", mark.column)
+                    raise ExpressionError(tr("length times length is not a length"), mark.column)
                 total = _Amount(total.value * other.value, total.dimension + other.dimension)
                 continue
             if other.value == 0:
-                raise ExpressionError("this divides by zero", mark.column)
+                raise ExpressionError(tr("this divides by zero"), mark.column)
             if other.dimension > total.dimension:
-                raise ExpressionError("a number cannot be divided by a length", mark.column)
+                raise ExpressionError(tr("a number cannot be divided by a length"), mark.column)
             total = _Amount(total.value / other.value, total.dimension - other.dimension)
         return total
 
     def _signed(self) -> _Amount:
         self._depth += 1
         if self._depth > _DEEPEST_NESTING:
-            raise ExpressionError("too many brackets or signs", 0)
+            raise ExpressionError(tr("too many brackets or signs"), 0)
         try:
             if mark := self._take("+-"):
                 inner = self._signed()
@@ -177,18 +182,18 @@ class _Parser:
     def _amount(self) -> _Amount:
         token = self._peek()
         if token is None:
-            raise ExpressionError("the sum stops too early", self._end)
+            raise ExpressionError(tr("the sum stops too early"), self._end)
         if self._take("("):
             inner = self._sum()
             if not self._take(")"):
-                raise ExpressionError("this bracket is never closed", token.column)
+                raise ExpressionError(tr("this bracket is never closed"), token.column)
             return inner
         self._at += 1
         if token.kind == "word":
             return self._named(token)
         if token.kind == "number":
             return self._number(token)
-        raise ExpressionError(f"“{token.text}” is not expected here", token.column)
+        raise ExpressionError(tr("“{text_}” is not expected here", text_=token.text), token.column)
 
     def _named(self, token: _Token) -> _Amount:
         if token.text not in self._names:
@@ -222,5 +227,5 @@ def _parse_number(token: _Token) -> float:
         return float(token.text)
     top, bottom = fraction.split("/")
     if int(bottom) == 0:
-        raise ExpressionError("this divides by zero", token.column)
+        raise ExpressionError(tr("this divides by zero"), token.column)
     return (float(whole) if whole.strip() else 0.0) + int(top) / int(bottom)

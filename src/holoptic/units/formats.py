@@ -5,6 +5,8 @@ from __future__ import annotations
 from enum import Enum
 from fractions import Fraction
 
+from holoptic.catalogue import tr
+
 MM_PER_INCH = 25.4
 
 
@@ -25,8 +27,8 @@ class Unit(Enum):
         """What a person calls it."""
         return {
             Unit.MM: "mm",
-            Unit.INCH_DECIMAL: "decimal inches",
-            Unit.INCH_FRACTION: "inch fractions",
+            Unit.INCH_DECIMAL: tr("decimal inches"),
+            Unit.INCH_FRACTION: tr("inch fractions"),
         }[self]
 
     @property

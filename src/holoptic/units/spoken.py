@@ -40,15 +40,6 @@ def said(text: str, unit: Unit = Unit.MM) -> str:
     return _MARK.sub(lambda mark: _written(mark, unit), text)
 
 
-def counted(count: int, what: str) -> str:
-    """Return a count with its noun, in the plural where there is not one.
-
-    >>> counted(1, "feature"), counted(3, "feature")
-    ('1 feature', '3 features')
-    """
-    return f"{count} {what}" if count == 1 else f"{count} {what}s"
-
-
 def _written(mark: re.Match[str], unit: Unit) -> str:
     mm = float(mark["mm"])
     words = show(mm, unit)

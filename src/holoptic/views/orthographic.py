@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Matrix23, Vec2, Vec3, apply
 from holoptic.job import ViewSet
 from holoptic.pictorial import Picture, View, draw
@@ -19,12 +20,12 @@ _UP = (0.0, 0.0, 1.0)
 VIEWS_BY_NAME = {
     view.kind: view
     for view in (
-        _view("front", "front view", ((1.0, 0.0, 0.0), _UP), (0.0, -1.0, 0.0)),
-        _view("top", "top view", ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0)), (0.0, 0.0, 1.0)),
-        _view("right", "right-side view", ((0.0, 1.0, 0.0), _UP), (1.0, 0.0, 0.0)),
-        _view("left", "left-side view", ((0.0, -1.0, 0.0), _UP), (-1.0, 0.0, 0.0)),
-        _view("rear", "rear view", ((-1.0, 0.0, 0.0), _UP), (0.0, 1.0, 0.0)),
-        _view("bottom", "bottom view", ((1.0, 0.0, 0.0), (0.0, -1.0, 0.0)), (0.0, 0.0, -1.0)),
+        _view("front", tr("front view"), ((1.0, 0.0, 0.0), _UP), (0.0, -1.0, 0.0)),
+        _view("top", tr("top view"), ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0)), (0.0, 0.0, 1.0)),
+        _view("right", tr("right-side view"), ((0.0, 1.0, 0.0), _UP), (1.0, 0.0, 0.0)),
+        _view("left", tr("left-side view"), ((0.0, -1.0, 0.0), _UP), (-1.0, 0.0, 0.0)),
+        _view("rear", tr("rear view"), ((-1.0, 0.0, 0.0), _UP), (0.0, 1.0, 0.0)),
+        _view("bottom", tr("bottom view"), ((1.0, 0.0, 0.0), (0.0, -1.0, 0.0)), (0.0, 0.0, -1.0)),
     )
 }
 VIEW_NAMES = tuple(VIEWS_BY_NAME)

@@ -15,6 +15,7 @@ from multiprocessing import Pipe
 from multiprocessing.connection import Connection, wait
 from typing import Any
 
+from holoptic.catalogue import tr
 from holoptic.errors import KernelTrouble
 from holoptic.worker.messages import Answer, Progress, Request, put
 
@@ -82,7 +83,7 @@ class Worker:
         Raises KernelTrouble where no worker runs.
         """
         if self._line is None:
-            raise KernelTrouble("no worker is running")
+            raise KernelTrouble(tr("no worker is running"))
         return self._line.fileno()
 
     def send(self, task: str, *arguments: Any) -> int:
@@ -94,7 +95,7 @@ class Worker:
             put(self._line, Request(self._last_id, task, arguments))
         except (BrokenPipeError, OSError) as error:
             self.stop()
-            raise KernelTrouble("the solid worker stopped unexpectedly") from error
+            raise KernelTrouble(tr("the solid worker stopped unexpectedly")) from error
         return self._last_id
 
     def receive(self) -> Answer | None:
@@ -113,7 +114,7 @@ class Worker:
                     self.on_progress(answer)
         except (EOFError, OSError) as error:
             self.stop()
-            raise KernelTrouble("the solid worker stopped unexpectedly") from error
+            raise KernelTrouble(tr("the solid worker stopped unexpectedly")) from error
         return None
 
     def ask(self, task: str, *arguments: Any, patience: float = PATIENCE_S) -> Any:
@@ -135,7 +136,9 @@ class Worker:
                     raise answer.error
                 return answer.value
         self.stop()
-        raise KernelTrouble(f"no answer after {patience:g} s; the work was stopped")
+        raise KernelTrouble(
+            tr("no answer after {patience:g} s; the work was stopped", patience=patience)
+        )
 
     def __enter__(self) -> Worker:
         return self

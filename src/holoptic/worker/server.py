@@ -8,6 +8,7 @@ import resource
 import signal
 from multiprocessing.connection import Connection
 
+from holoptic.catalogue import tr
 from holoptic.errors import HolopticError, KernelTrouble
 from holoptic.leftovers import seldom_look_for_rings
 from holoptic.progress import Listener, listen
@@ -39,11 +40,13 @@ def serve(line: Connection) -> None:
         except HolopticError as error:
             answer = Answer(request.id, error=error)
         except MemoryError:
-            answer = Answer(request.id, error=KernelTrouble("this part needs too much memory"))
+            answer = Answer(request.id, error=KernelTrouble(tr("this part needs too much memory")))
         except Exception as error:
             # whatever the kernel throws at us is data about this part, not the end of the process
             reason = str(error).splitlines()[0] if str(error) else type(error).__name__
-            trouble = KernelTrouble(f"the solid could not be worked out ({reason})")
+            trouble = KernelTrouble(
+                tr("the solid could not be worked out ({reason})", reason=reason)
+            )
             answer = Answer(request.id, error=trouble)
         with contextlib.suppress(BrokenPipeError):
             put(line, answer)

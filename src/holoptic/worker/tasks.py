@@ -9,6 +9,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
+from holoptic.catalogue import tr
 from holoptic.construction.cards import make_card
 from holoptic.construction.intended import Intended
 from holoptic.curves.vectors import Vec3
@@ -175,7 +176,10 @@ def compare_ways(order: SheetOrder, figure_id: str, hand: Hand = STEADY) -> Ways
     tried = [(strategy, sequence) for strategy in STRATEGY_TITLES for sequence in ORDERS]
     posed = order.of(figure_id)
     for number, (strategy, sequence) in enumerate(tried):
-        tell(f"comparing the ways, {STRATEGY_TITLES[strategy]}", number / len(tried))
+        tell(
+            tr("comparing the ways, {strategy_titles}", strategy_titles=STRATEGY_TITLES[strategy]),
+            number / len(tried),
+        )
         by_hand = replace(posed.figure.by_hand, strategy=strategy, order=sequence)
         other = replace(posed, figure=replace(posed.figure, by_hand=by_hand))
         made = _planned(order.with_posed(other), figure_id, hand)[0].plan
@@ -189,7 +193,10 @@ def _planned(order: SheetOrder, figure_id: str, hand: Hand) -> tuple[Planned, In
     figure = posed.figure
     if not figure.is_pictorial:
         raise BadInput(
-            f"“{posed.source.name}” stands there in views; a plan leads through a pictorial"
+            tr(
+                "“{name}” stands there in views; a plan leads through a pictorial",
+                name=posed.source.name,
+            )
         )
     seen, picture = _picture(posed, _view(posed))
     start = start_on_picture(posed.source, seen.facts, picture)

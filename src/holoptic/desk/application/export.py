@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.desk.session.session import Session
 from holoptic.errors import BadInput
 from holoptic.exchange.outputs import Maker, drawing_makers, write_by_suffix
@@ -25,11 +26,11 @@ def export(session: Session, what: str, path: Path) -> None:
     document, answers = session.document, session.answers
     posed, sheet, picture = document.posed, document.sheet, answers.picture
     if posed is None or sheet is None or picture is None:
-        raise BadInput("there is no picture yet")
+        raise BadInput(tr("there is no picture yet"))
     answers.require("picture")
     if answers.troubles:
         reason = next(iter(answers.troubles.values()))
-        raise BadInput(f"{reason}; mend it, or switch it off (Alt+O)")
+        raise BadInput(tr("{reason}; mend it, or switch it off (Alt+O)", reason=reason))
     if what == "views":
         answers.require("views")
         page = views_sheet(answers.placed, document.title, answers.angle)
@@ -54,7 +55,7 @@ def _makers_on_sheet(
     answers.require("sheet")
     laid, made = answers.laid, answers.planned
     if laid is None or laid.layout is None:
-        raise BadInput(str(laid.misfit) if laid is not None else "there is no sheet yet")
+        raise BadInput(str(laid.misfit) if laid is not None else tr("there is no sheet yet"))
     if what == "sheet":
         return drawing_makers(lambda: laid.pages[0])
     if what == "underlay":
@@ -62,6 +63,6 @@ def _makers_on_sheet(
         return drawing_makers(lambda: ground)
     answers.require("plan")
     if made is None:
-        raise BadInput("the plan is still being worked out")
+        raise BadInput(tr("the plan is still being worked out"))
     return plan_makers(made.plan, picture, posed.source, made.paper, made.drafted,
                        session.document.unit)  # fmt: skip

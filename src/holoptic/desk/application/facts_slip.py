@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, pen, px, theme
 from holoptic.desk.session.session import Session
@@ -14,12 +15,13 @@ from holoptic.plan.strategies import STRATEGY_TITLES
 from holoptic.plan.words import minutes
 from holoptic.units import Unit, show
 
-CAUTION = (
-    "A pictorial explains a part; make it from dimensioned orthographic drawings checked under "
-    "your local standard. Cap compass, divider and knife points; cut away from you."
+CAUTION = tr(
+    "A pictorial explains a part; make it from dimensioned "
+    "orthographic drawings checked under your local standard. Cap "
+    "compass, divider and knife points; cut away from you."
 )
 
-CAUTION_BRIEFLY = (
+CAUTION_BRIEFLY = tr(
     "Explains a part; make it from checked, dimensioned drawings. Cap points; cut away from you."
 )
 _HEIGHT, _LOW_HEIGHT = 196, 126
@@ -40,19 +42,22 @@ def figures(session: Session) -> list[tuple[str, str]]:
     made = session.answers.planned
     sheet = f"{made.paper.title}, {made.plan.setup.scale_text}" if made else "…"
     return [
-        ("number", part.source.number or "–"),
-        ("crate L × D × H", f"{sizes} {unit.label}"),
-        ("volume", _volume(facts.volume, unit)),
-        ("edges seen", f"{len(seen_edges)} of {len(facts.edges)}"),
-        ("sheet", sheet),
-        ("plan", f"{len(made.plan.moves)} moves" if made else "…"),
+        (tr("number"), part.source.number or "–"),
+        (tr("crate L × D × H"), f"{sizes} {unit.label}"),
+        (tr("volume"), _volume(facts.volume, unit)),
+        (
+            tr("edges seen"),
+            tr("{seen_edges} of {edges}", seen_edges=len(seen_edges), edges=len(facts.edges)),
+        ),
+        (tr("sheet"), sheet),
+        (tr("plan"), tr("{moves} moves", moves=len(made.plan.moves)) if made else "…"),
     ]
 
 
 def _volume(mm3: float, unit: Unit) -> str:
     if unit is Unit.MM:
-        return f"{mm3 / 1000:.1f} cm³"
-    return f"{mm3 / unit.mm**3:.2f} in³"
+        return tr("{mm3:.1f} cm³", mm3=mm3 / 1000)
+    return tr("{mm3:.2f} in³", mm3=mm3 / unit.mm**3)
 
 
 def plan_figures(session: Session) -> list[tuple[str, str]]:
@@ -61,27 +66,36 @@ def plan_figures(session: Session) -> list[tuple[str, str]]:
     if made is None or made.plan.way is None or made.plan.effort is None:
         return []
     plan, way, effort, budget = made.plan, made.plan.way, made.plan.effort, made.plan.budget
-    order = "batched" if way.order == "batched" else "by feature"
+    order = tr("batched") if way.order == "batched" else tr("by feature")
     if plan.saving is not None:
-        order += f", {minutes(plan.saving.written.seconds - plan.saving.batched.seconds)} less"
+        order += tr(
+            ", {minutes} less",
+            minutes=minutes(plan.saving.written.seconds - plan.saving.batched.seconds),
+        )
     found = [
-        ("way of working  (W)", STRATEGY_TITLES[way.strategy]),
-        ("order", order),
-        ("about", f"{minutes(effort.seconds)}, {len(plan.moves)} moves"),
-        ("set · turned · taken up", f"{effort.settings} · {effort.squares} · {effort.pick_ups}"),
+        (tr("way of working  (W)"), STRATEGY_TITLES[way.strategy]),
+        (tr("order"), order),
+        (
+            tr("about"),
+            tr("{seconds}, {moves} moves", seconds=minutes(effort.seconds), moves=len(plan.moves)),
+        ),
+        (
+            tr("set · turned · taken up"),
+            f"{effort.settings} · {effort.squares} · {effort.pick_ups}",
+        ),
     ]
     if budget is not None:
         name, worst = budget.worst
         most = f", {name} {show(round(worst, 2), unit)}" if name else ""
         found.append(
             (
-                "points off by, most  (E)",
+                tr("points off by, most  (E)"),
                 f"{show(round(budget.typical, 2), unit)} {unit.label}{most}",
             )
         )
         if budget.closure:
             closes = show(round(2 * budget.closure, 1), unit)
-            found.append(("back corner closes to", f"± {closes} {unit.label}"))
+            found.append((tr("back corner closes to"), f"± {closes} {unit.label}"))
     return found
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
+from holoptic.catalogue import mark, tr
 from holoptic.desk.application.export import export
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
@@ -17,19 +18,21 @@ from holoptic.exchange.job_file import DRAWING_SUFFIX, SUFFIX, read_job
 from holoptic.exchange.safekeeping import forget, left_behind, recent_files
 from holoptic.job import Job
 
-_JOB_FILTER = f"Holoptic jobs (*{SUFFIX})"
-_OPEN_FILTER = (
-    f"All that can be opened (*{SUFFIX} *.step *.stp *.dxf);;{_JOB_FILTER};;"
-    "Solids (*.step *.stp);;Drawings (*.dxf)"
+_JOB_FILTER = tr("Holoptic jobs (*{suffix})", suffix=SUFFIX)
+_OPEN_FILTER = tr(
+    "All that can be opened (*{suffix} *.step *.stp "
+    "*.dxf);;{job_filter};;Solids (*.step *.stp);;Drawings (*.dxf)",
+    suffix=SUFFIX,
+    job_filter=_JOB_FILTER,
 )
 _FIRST_SUFFIX = re.compile(r"\*(\.\w+)")
 _EXPORTS = {
-    "picture": "Picture (*.svg *.pdf *.dxf *.png *.json)",
-    "views": "Views (*.dxf *.svg *.pdf *.png)",
-    "sheet": "Sheet (*.pdf *.svg *.dxf *.png)",
-    "underlay": "Underlay (*.pdf *.svg *.dxf *.png)",
-    "plan": "Plan (*.pdf *.csv *.txt *.json)",
-    "solid": "Solid (*.step *.stp)",
+    mark("picture"): tr("Picture (*.svg *.pdf *.dxf *.png *.json)"),
+    mark("views"): tr("Views (*.dxf *.svg *.pdf *.png)"),
+    mark("sheet"): tr("Sheet (*.pdf *.svg *.dxf *.png)"),
+    mark("underlay"): tr("Underlay (*.pdf *.svg *.dxf *.png)"),
+    mark("plan"): tr("Plan (*.pdf *.csv *.txt *.json)"),
+    mark("solid"): tr("Solid (*.step *.stp)"),
 }
 
 
@@ -77,7 +80,7 @@ class Filing:
     def open_menu(self) -> QMenu:
         """Return the menu of a file to choose and of recent ones."""
         menu = QMenu(self._window)
-        menu.addAction("Choose a file …", self.choose_file)
+        menu.addAction(tr("Choose a file …"), self.choose_file)
         for path in recent_files():
             menu.addAction(path.name, lambda path=path: self.leave_then(lambda: self.open(path)))
         return menu
@@ -108,7 +111,7 @@ class Filing:
         proposed = str(
             self._session.document.path or Path(last_folder(), f"{file_name(job)}{SUFFIX}")
         )
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save as", proposed, _JOB_FILTER)
+        name, _ = QFileDialog.getSaveFileName(self._window, tr("Save as"), proposed, _JOB_FILTER)
         if name:
             path = Path(name)
             keep_folder(path)
@@ -119,23 +122,27 @@ class Filing:
         try:
             self._session.document.save(path)
         except BadInput as error:
-            self._hint.say(f"Not saved: {error}", {"Save elsewhere": self.save_as})
+            self._hint.say(
+                tr("Not saved: {error}", error=error), {tr("Save elsewhere"): self.save_as}
+            )
             return
-        self._hint.tell(f"Saved as {path.name}")
+        self._hint.tell(tr("Saved as {name}", name=path.name))
 
     # --- export -----------------------------------------------------------------------------
 
     def export_menu(self) -> QMenu:
         """Return the menu of what can be taken away as a file."""
         menu = QMenu(self._window)
-        menu.addAction("Save the job as …\tCtrl+Shift+S", self.save_as)
+        menu.addAction(tr("Save the job as …\tCtrl+Shift+S"), self.save_as)
         menu.addSeparator()
         for what in _EXPORTS:
-            menu.addAction(f"Export the {what} …", lambda what=what: self._ask_export(what))
+            menu.addAction(
+                tr("Export the {what} …", what=tr(what)), lambda what=what: self._ask_export(what)
+            )
         return menu
 
     def _ask_export(self, what: str) -> None:
-        title = f"Export the {what}"
+        title = tr("Export the {what}", what=tr(what))
         part = self._session.document.job_part
         stem = file_name(f"{part.source.name} {what}" if part is not None else what)
         suffix = _FIRST_SUFFIX.findall(_EXPORTS[what])[0]
@@ -154,9 +161,9 @@ class Filing:
                 return
             export(self._session, what, path)
         except HolopticError as error:
-            self._hint.tell(f"Not exported: {error}")
+            self._hint.tell(tr("Not exported: {error}", error=error))
             return
-        self._hint.tell(f"Exported {path.name}")
+        self._hint.tell(tr("Exported {name}", name=path.name))
 
     # --- edits that are not saved -----------------------------------------------------------
 
@@ -185,7 +192,11 @@ class Filing:
 
         self._ask(
             "This job has edits that are not saved.",
-            {"Save and go on": save_first, "Go on without": anyway, "Stay": self._quiet},
+            {
+                tr("Save and go on"): save_first,
+                tr("Go on without"): anyway,
+                tr("Stay"): self._quiet,
+            },
         )
 
     def _ask(self, words: str, answers: dict[str, Callable[[], None]]) -> None:
@@ -222,5 +233,5 @@ class Filing:
 
         self._question.ask(
             f"Work on “{item.job.name}” was not saved when Holoptic last ended.",
-            {"Bring it back": take, "Discard it": drop, "Later": self._question.quiet},
+            {tr("Bring it back"): take, tr("Discard it"): drop, tr("Later"): self._question.quiet},
         )

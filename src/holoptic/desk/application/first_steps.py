@@ -7,17 +7,22 @@ from collections.abc import Callable
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.desk.session.session import Session
 from holoptic.desk.session.stepping import Stepping
 
-_SETTING = "first steps"
+_SETTING = tr("first steps")
 STEPS = (
-    ("crate", "Give the crate", "Length, depth and height, on the Carve page (F3)"),
-    ("carve", "Cut or add: Alt+C, Alt+A", "A first outline; its corners lie on the crate face"),
-    ("picture", "Choose the picture: F4", "1 to 5 take a proposal"),
-    ("sheet", "See the sheet: F5", "Paper and scale, before the first line"),
-    ("firm", "Draw: F6, then space", "Move by move, until the first line is firm"),
+    ("crate", tr("Give the crate"), tr("Length, depth and height, on the Carve page (F3)")),
+    (
+        "carve",
+        tr("Cut or add: Alt+C, Alt+A"),
+        tr("A first outline; its corners lie on the crate face"),
+    ),
+    ("picture", tr("Choose the picture: F4"), tr("1 to 5 take a proposal")),
+    ("sheet", tr("See the sheet: F5"), tr("Paper and scale, before the first line")),
+    ("firm", tr("Draw: F6, then space"), tr("Move by move, until the first line is firm")),
 )
 
 
@@ -47,8 +52,10 @@ class FirstSteps(QWidget):
         row.addStretch(1)
         self.close_button = QToolButton()
         self.close_button.setText("×")
-        self.close_button.setToolTip("Put the first steps away; the sheet of keys (F1) has them")
-        self.close_button.setAccessibleName("put the first steps away")
+        self.close_button.setToolTip(
+            tr("Put the first steps away; the sheet of keys (F1) has them")
+        )
+        self.close_button.setAccessibleName(tr("put the first steps away"))
         self.close_button.clicked.connect(lambda _=False: self.put_away())
         row.addWidget(self.close_button)
         session.document.part_begun.connect(self._begin)
@@ -112,7 +119,9 @@ class FirstSteps(QWidget):
                 style.unpolish(self.labels[name])
                 style.polish(self.labels[name])
         if not left:
-            self.labels[STEPS[-1][0]].setText("✓  The first line is firm. That is the whole way.")
+            self.labels[STEPS[-1][0]].setText(
+                tr("✓  The first line is firm. That is the whole way.")
+            )
             keep_setting(_SETTING, False)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.application.facts_slip import FactsSlip
 from holoptic.desk.application.filing import Filing
 from holoptic.desk.application.first_steps import FirstSteps
@@ -178,7 +179,7 @@ class Furniture:
     def measures(self) -> str:
         """Return the line below a page: measures of what is selected, or of the views read."""
         if self.is_empty:
-            return "The key of each choice stands on its card; F1 shows all keys."
+            return tr("The key of each choice stands on its card; F1 shows all keys.")
         page = self.page
         return views_line(self.session) if page == "read" else measure_line(self.session, page)
 

@@ -10,6 +10,7 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QShortcut, QShowEvent
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import apply
 from holoptic.demo import drawing_paths, job_path
 from holoptic.desk.canvas.canvas import Canvas, Line
@@ -37,8 +38,8 @@ _LARGEST_GLANCE = 1_000_000
 """Three panes as a hand draws them: the sign of drawing views here."""
 _UNITS = (
     (Unit.MM, "mm"),
-    (Unit.INCH_DECIMAL, "in, decimal"),
-    (Unit.INCH_FRACTION, "in, fractions"),
+    (Unit.INCH_DECIMAL, tr("in, decimal")),
+    (Unit.INCH_FRACTION, tr("in, fractions")),
 )
 
 
@@ -69,16 +70,16 @@ class Invitation(QWidget):
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(26, 14, 26, 14)
         self._column.setSpacing(6)
-        self._heading("What is to be drawn?", "title")
+        self._heading(tr("What is to be drawn?"), "title")
         first = QHBoxLayout()
         first.setSpacing(12)
         self.size_card = SizeCard(session)
         first.addWidget(self.size_card, 5)
         first.addLayout(self._make_templates(), 7)
         self._column.addLayout(first, 5)
-        self._heading("From what is there")
+        self._heading(tr("From what is there"))
         self._column.addLayout(self._make_sources(), 3)
-        self._recent_heading = self._heading("Recent work")
+        self._recent_heading = self._heading(tr("Recent work"))
         self._recent_row = QHBoxLayout()
         self._recent_row.setSpacing(8)
         self._column.addLayout(self._recent_row, 3)
@@ -98,7 +99,7 @@ class Invitation(QWidget):
         grid.setSpacing(8)
         self.templates: list[tuple[str, StartCard]] = []
         for number, title in enumerate(templates()):
-            card = self._card(f"Alt+{number + 1}", title, "template",
+            card = self._card(f"Alt+{number + 1}", title, tr("template"),
                               partial(self.session.document.begin_part, title))  # fmt: skip
             grid.addWidget(card, number // 3, number % 3)
             self.templates.append((title, card))
@@ -108,13 +109,17 @@ class Invitation(QWidget):
         row = QHBoxLayout()
         row.setSpacing(8)
         act = self._actions
-        self.drawing = self._card("Alt+R", "Read a drawing", "two or three views, DXF", act.read)
-        self.views = self._card("Alt+V", "Draw its views", "in three panes, here", act.draw_views)
+        self.drawing = self._card(
+            "Alt+R", tr("Read a drawing"), tr("two or three views, DXF"), act.read
+        )
+        self.views = self._card(
+            "Alt+V", tr("Draw its views"), tr("in three panes, here"), act.draw_views
+        )
         self.views.show_sketch(Line(path, "visible") for path in PANES)
         self.file = self._card(
-            "Alt+O", "Open a file", "job, or solid (STEP)", act.open_file, "open"
+            "Alt+O", tr("Open a file"), tr("job, or solid (STEP)"), act.open_file, "open"
         )
-        self.demo = self._card("Alt+D", "The demo", "a harbour lamp, nine parts", act.demo)
+        self.demo = self._card("Alt+D", tr("The demo"), tr("a harbour lamp, nine parts"), act.demo)
         for card in (self.drawing, self.views, self.file, self.demo):
             row.addWidget(card, 1)
         return row
@@ -196,12 +201,12 @@ class SizeCard(QFrame):
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 10, 14, 12)
         column.setSpacing(6)
-        title = QLabel("Type its size, then Enter")
+        title = QLabel(tr("Type its size, then Enter"))
         title.setObjectName("heading")
         column.addWidget(title)
         column.addLayout(self._make_fields())
         self.units = Row(
-            _UNITS, lambda unit: session.document.use_unit(Unit(unit)), "The unit of the job"
+            _UNITS, lambda unit: session.document.use_unit(Unit(unit)), tr("The unit of the job")
         )
         column.addWidget(self.units)
         self.crate = Canvas(margin=14)
@@ -214,7 +219,7 @@ class SizeCard(QFrame):
         grid.setSpacing(6)
         self.fields: list[LengthField] = []
         for axis, (letter, name) in enumerate(zip(AXIS_LETTERS, AXIS_NAMES, strict=True)):
-            field = LengthField(f"{name} of a new part")
+            field = LengthField(tr("{name} of a new part", name=name))
             field.textEdited.connect(lambda _: self._show_crate())
             field.returnPressed.connect(self.begin)
             field.may_be_empty = True
@@ -258,7 +263,7 @@ class SizeCard(QFrame):
             return
         for field in self.fields:
             if field.value_mm is not None and field.value_mm <= 0:
-                field.refuse("a size is more than zero")
+                field.refuse(tr("a size is more than zero"))
 
     def _show_crate(self) -> None:
         sizes = self.sizes()

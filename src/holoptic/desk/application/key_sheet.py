@@ -29,6 +29,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import tr
 from holoptic.desk.application.key_map import KEYS, TITLES, found, groups_for
 from holoptic.desk.look.theme import lettering, px
 from holoptic.desk.widgets.folders import last_folder
@@ -56,15 +57,15 @@ class KeySheet(QWidget):
         self._tell = tell
         self._page = ""
         self.search = QLineEdit()
-        self.search.setPlaceholderText("search the keys: circle, undo, Alt …")
-        self.search.setAccessibleName("search the keys")
+        self.search.setPlaceholderText(tr("search the keys: circle, undo, Alt …"))
+        self.search.setAccessibleName(tr("search the keys"))
         self.search.textChanged.connect(self._fill)
-        self.print_button = QPushButton("Print to a PDF …")
+        self.print_button = QPushButton(tr("Print to a PDF …"))
         self.print_button.clicked.connect(lambda _=False: self._ask_print())
-        self.steps_button = QPushButton("First steps")
-        self.steps_button.setToolTip("Bring the strip of first steps back")
+        self.steps_button = QPushButton(tr("First steps"))
+        self.steps_button.setToolTip(tr("Bring the strip of first steps back"))
         self.steps_button.clicked.connect(lambda _=False: first_steps())
-        self.close_button = QPushButton("Close (F1)")
+        self.close_button = QPushButton(tr("Close (F1)"))
         self.close_button.clicked.connect(lambda _=False: close())
         escape_key = QShortcut(QKeySequence("Escape"), self)
         escape_key.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
@@ -75,7 +76,7 @@ class KeySheet(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(22, 12, 22, 0)
         row = QHBoxLayout()
-        title = QLabel("Keys")
+        title = QLabel(tr("Keys"))
         title.setObjectName("title")
         row.addWidget(title)
         row.addSpacing(16)
@@ -122,14 +123,14 @@ class KeySheet(QWidget):
             stack.addStretch(1)
             row.addLayout(stack, 1)
         if not self.shown:
-            stacks[0].insertWidget(0, QLabel("No key does that. Try fewer letters."))
+            stacks[0].insertWidget(0, QLabel(tr("No key does that. Try fewer letters.")))
         self._area.setWidget(inner)
 
     # --- printing ---------------------------------------------------------------------------
 
     def _ask_print(self) -> None:
         name, _ = QFileDialog.getSaveFileName(
-            self, "Print the keys", str(Path(last_folder(), "keys.pdf")), "PDF (*.pdf)"
+            self, tr("Print the keys"), str(Path(last_folder(), "keys.pdf")), tr("PDF (*.pdf)")
         )
         if name:
             self.print_to(name if name.lower().endswith(".pdf") else f"{name}.pdf")
@@ -140,10 +141,16 @@ class KeySheet(QWidget):
             with open(path, "ab"):  # noqa: PTH123 - Qt would fail without a word
                 pass
         except OSError as error:
-            self._tell(f"Not printed: {path} cannot be written: {error.strerror}")
+            self._tell(
+                tr(
+                    "Not printed: {path} cannot be written: {strerror}",
+                    path=path,
+                    strerror=error.strerror,
+                )
+            )
             return
         writer = QPdfWriter(path)
-        writer.setTitle("Keys of Holoptic")
+        writer.setTitle(tr("Keys of Holoptic"))
         writer.setPageLayout(
             QPageLayout(QPageSize(QPageSize.PageSizeId.A4), QPageLayout.Orientation.Portrait,
                         QMarginsF(16, 14, 16, 14), QPageLayout.Unit.Millimeter)
@@ -152,7 +159,7 @@ class KeySheet(QWidget):
         document.setDefaultFont(lettering(11))
         document.setHtml(keys_as_html(self._page))
         document.print(writer)
-        self._tell(f"Printed to {path}")
+        self._tell(tr("Printed to {path}", path=path))
 
 
 def keys_as_html(page: str) -> str:

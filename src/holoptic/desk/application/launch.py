@@ -16,6 +16,7 @@ from PyQt6 import sip
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
+from holoptic.catalogue import tr
 from holoptic.desk.application.mishaps import Mishaps
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.application.window_place import correct, place
@@ -48,7 +49,9 @@ def launch(
 ) -> int:
     """Open the desk and return its exit code. Raises BadInput before any window is shown."""
     if page is not None and page not in PAGES:
-        raise BadInput(f"no page is called “{page}” (known: {', '.join(PAGES)})")
+        raise BadInput(
+            tr("no page is called “{page}” (known: {pages})", page=page, pages=", ".join(PAGES))
+        )
     path = _require_file(file)
     _require_screenshot_place(screenshot)
     _choose_platform()
@@ -109,13 +112,15 @@ def _require_file(file: str | None) -> Path | None:
         return None
     path = Path(file)
     if not path.is_file():
-        raise BadInput(f"{path.name} cannot be read: there is no such file")
+        raise BadInput(tr("{name} cannot be read: there is no such file", name=path.name))
     return path
 
 
 def _require_screenshot_place(screenshot: str | None) -> None:
     if screenshot is not None and not Path(screenshot).resolve().parent.is_dir():
-        raise BadInput(f"{screenshot} cannot be written: there is no such folder")
+        raise BadInput(
+            tr("{screenshot} cannot be written: there is no such folder", screenshot=screenshot)
+        )
 
 
 def _choose_platform() -> None:
@@ -123,7 +128,7 @@ def _choose_platform() -> None:
     if os.environ.get("QT_QPA_PLATFORM"):
         return
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
-        print("holoptic: no display found, going on off screen", file=sys.stderr)
+        print(tr("holoptic: no display found, going on off screen"), file=sys.stderr)
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 
@@ -170,6 +175,6 @@ class _Photographer:
             self.wait()
             return
         if not self.window.grab().save(str(self.target), "PNG"):
-            print(f"holoptic: {self.target.name} cannot be written", file=sys.stderr)
+            print(tr("holoptic: {name} cannot be written", name=self.target.name), file=sys.stderr)
             self.exit_code[0] = 2
         QApplication.exit(self.exit_code[0])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from holoptic.catalogue import tr
 from holoptic.curves.space import Curve, Segment
 from holoptic.desk.session.session import Session
 from holoptic.part import Part
@@ -12,10 +13,10 @@ from holoptic.tolerance import SHOWN_MM
 from holoptic.units import Unit, show
 
 _HOW_ON = {
-    "sheet": "1 to 5 take an answer; the start point is measured from the border.",
-    "draw": "Space draws the next move, Backspace takes it up.",
+    "sheet": tr("1 to 5 take an answer; the start point is measured from the border."),
+    "draw": tr("Space draws the next move, Backspace takes it up."),
 }
-_HOW = "Touch an edge for its true and drawn length; Shift and click two points."
+_HOW = tr("Touch an edge for its true and drawn length; Shift and click two points.")
 
 
 def measure_line(session: Session, page: str) -> str:
@@ -33,36 +34,53 @@ def measure_line(session: Session, page: str) -> str:
     if session.selection.hovered is None and len(session.selection.points) == 2:
         return _between(session, view)
     if session.selection.hovered is None and session.selection.points:
-        return "First point picked. Shift and click the second."
+        return tr("First point picked. Shift and click the second.")
     found = picture.picked(edge, facts)
     if edge is None or found is None:
         return f"{view.title}. {_HOW_ON.get(page, _HOW)}"
     what = "Outline" if edge < 0 else "Edge"
     owner = _operation(session, found[1])
     if facts.bodies > 1:
-        owner = f"body {1 + picture.body_of(edge, facts)} of {facts.bodies}"
-    return _words(f"{what} of {owner}", found[0], view, session)
+        owner = tr(
+            "body {body_of} of {bodies}",
+            body_of=1 + picture.body_of(edge, facts),
+            bodies=facts.bodies,
+        )
+    return _words(tr("{what} of {owner}", what=what, owner=owner), found[0], view, session)
 
 
 def views_line(session: Session) -> str:
     """Return what the sheet of views holds: each view with its width and height."""
     arrangement, unit = session.readings.arrangement, session.document.unit
     if arrangement is None:
-        return "Two or three views of one part can be read."
+        return tr("Two or three views of one part can be read.")
     sizes = []
     for placed in arrangement.views:
         xmin, ymin, xmax, ymax = placed.box
         sizes.append(f"{placed.name} {show(xmax - xmin, unit)} × {show(ymax - ymin, unit)}")
-    return f"{arrangement.angle.title()} angle, {unit.label}: {'  ·  '.join(sizes)}"
+    return tr(
+        "{title} angle, {label}: {sizes}",
+        title=arrangement.angle.title(),
+        label=unit.label,
+        sizes="  ·  ".join(sizes),
+    )
 
 
 def _between(session: Session, view: View) -> str:
-    return _words("Between the points", Segment(*session.selection.points), view, session)
+    return _words(tr("Between the points"), Segment(*session.selection.points), view, session)
 
 
 def _words(what: str, curve: Curve, view: View, session: Session) -> str:
     unit, found = session.document.unit, measure(curve, view)
-    words = [f"{what}: true {show(found.true, unit)} {unit.label} ({_other(found.true, unit)})"]
+    words = [
+        tr(
+            "{what}: true {true} {label} ({true2})",
+            what=what,
+            true=show(found.true, unit),
+            label=unit.label,
+            true2=_other(found.true, unit),
+        )
+    ]
     words += _round(found, unit) if found.axes is not None else _straight(found, unit)
     return "   ·   ".join(words)
 
@@ -75,17 +93,26 @@ def _straight(found: Measure, unit: Unit) -> list[str]:
         for letter, offset in zip(AXIS_LETTERS, found.offsets, strict=True)
         if offset > SHOWN_MM
     )
-    drawn = f"drawn {show(found.drawn, unit)} {unit.label} ({_other(found.drawn, unit)})"
-    drawn += f" at {found.angle:.1f}°"
+    drawn = tr(
+        "drawn {drawn} {label} ({drawn2})",
+        drawn=show(found.drawn, unit),
+        label=unit.label,
+        drawn2=_other(found.drawn, unit),
+    )
+    drawn += tr(" at {angle:.1f}°", angle=found.angle)
     return [drawn, offsets]
 
 
 def _round(found: Measure, unit: Unit) -> list[str]:
-    radius = [] if found.radius is None else [f"radius {show(found.radius, unit)}"]
+    radius = (
+        [] if found.radius is None else [tr("radius {radius}", radius=show(found.radius, unit))]
+    )
     assert found.axes is not None
     major, minor = (show(axis, unit) for axis in found.axes)
     drawn = (
-        f"drawn as a circle {major}" if major == minor else f"drawn as an ellipse {major} × {minor}"
+        tr("drawn as a circle {major}", major=major)
+        if major == minor
+        else tr("drawn as an ellipse {major} × {minor}", major=major, minor=minor)
     )
     return [*radius, drawn]
 
@@ -99,7 +126,7 @@ def _other(mm: float, unit: Unit) -> str:
 def _operation(session: Session, index: int | None) -> str:
     part = session.document.job_part
     if part is None or not isinstance(part.source, Part):
-        return "the solid"
+        return tr("the solid")
     if index is None:
-        return "the block"
+        return tr("the block")
     return f"“{part.source.operations[index].name}”"

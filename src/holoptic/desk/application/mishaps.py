@@ -16,6 +16,7 @@ from types import TracebackType
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
+from holoptic.catalogue import tr
 from holoptic.places import state_folder
 
 LOG_NAME = "log.txt"
@@ -62,15 +63,21 @@ class Mishaps:
         with contextlib.suppress(Exception):
             self._keep_safe()
         _write_log(kind, error, trace)
-        print(f"holoptic: {kind.__name__}: {error} ({cause})", file=sys.stderr)
+        print(
+            tr("holoptic: {name}: {error} ({cause})", name=kind.__name__, error=error, cause=cause),
+            file=sys.stderr,
+        )
         # not now: it may be in the midst of a paint event
         QTimer.singleShot(0, self._tell_later)
 
     def _tell_later(self) -> None:
         with contextlib.suppress(Exception):
             self._tell(
-                "Something went wrong inside Holoptic. Your job is kept; undo or go on. "
-                f"The log {state_folder() / LOG_NAME} says what it was."
+                tr(
+                    "Something went wrong inside Holoptic. Your job is kept; undo "
+                    "or go on. The log {log_name} says what it was.",
+                    log_name=state_folder() / LOG_NAME,
+                )
             )
 
 
@@ -82,7 +89,7 @@ def cause_of(kind: type[BaseException], trace: TracebackType | None) -> str:
         if "holoptic" in code.co_filename:
             place = f"{code.co_filename.rpartition('holoptic')[2][1:]}:{trace.tb_lineno}"
         trace = trace.tb_next
-    return f"{kind.__name__} in {place or 'Qt'}"
+    return tr("{name} in {place}", name=kind.__name__, place=place or "Qt")
 
 
 def _write_log(

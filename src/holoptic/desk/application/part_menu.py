@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QMenu, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.session.session import Session
 from holoptic.part.templates import templates
 
@@ -19,7 +20,7 @@ class PartMenu:
         self._window = window
         self.line = QLineEdit(parts)
         """Where names are typed; one for good, so that Qt never works with one that is gone."""
-        self.line.setAccessibleName("name")
+        self.line.setAccessibleName(tr("name"))
         self.line.hide()
         self.line.editingFinished.connect(self._done)
         self._take: Callable[[str], None] | None = None
@@ -27,18 +28,18 @@ class PartMenu:
     def menu(self) -> QMenu:
         """Return the menu as the job stands."""
         menu = QMenu(self._window)
-        menu.addAction("New part in this job\tCtrl+N", self.new_part)
-        kinds = menu.addMenu("New part from a template")
+        menu.addAction(tr("New part in this job\tCtrl+N"), self.new_part)
+        kinds = menu.addMenu(tr("New part from a template"))
         for title in templates():
             if kinds is not None:
                 kinds.addAction(title, lambda title=title: self._session.document.begin_part(title))
-        menu.addAction("Remove the part on the desk", self._session.document.remove_part)
-        menu.addAction("Rename the part on the desk", self.rename_part)
-        menu.addAction("Number the part on the desk", self._number_part)
+        menu.addAction(tr("Remove the part on the desk"), self._session.document.remove_part)
+        menu.addAction(tr("Rename the part on the desk"), self.rename_part)
+        menu.addAction(tr("Number the part on the desk"), self._number_part)
         menu.addSeparator()
-        menu.addAction("Rename the job", self._rename_job)
+        menu.addAction(tr("Rename the job"), self._rename_job)
         for unit in self._session.document.units:
-            action = menu.addAction(f"Lengths in {unit.title}")
+            action = menu.addAction(tr("Lengths in {title}", title=unit.title))
             if action is not None:
                 action.setCheckable(True)
                 action.setChecked(unit is self._session.document.unit)

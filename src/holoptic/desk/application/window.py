@@ -25,6 +25,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import tr
 from holoptic.desk.application.window_place import remember
 from holoptic.desk.look.icons import icon, pixmap, renew_icons
 from holoptic.desk.look.settings import keep_setting
@@ -33,8 +34,12 @@ from holoptic.desk.widgets.menus import give_mnemonics, open_under
 from holoptic.desk.widgets.notice import Bars, Notice, sentence
 
 PAGE_TITLES = {
-    "read": "Read", "carve": "Carve", "picture": "Picture", "sheet": "Sheet", "draw": "Draw",
-}  # fmt: skip
+    "read": tr("Read"),
+    "carve": tr("Carve"),
+    "picture": tr("Picture"),
+    "sheet": tr("Sheet"),
+    "draw": tr("Draw"),
+}
 
 
 class DeskWindow(QMainWindow):
@@ -48,7 +53,7 @@ class DeskWindow(QMainWindow):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setWindowTitle("Holoptic")
+        self.setWindowTitle(tr("Holoptic"))
         self.setWindowIcon(icon("mark", SIGN))
         self.setMinimumSize(720, 480)
         self._painted = False
@@ -81,8 +86,8 @@ class DeskWindow(QMainWindow):
         mark.setPixmap(pixmap("mark", 26, SIGN))
         row.addWidget(mark)
         self.parts = QComboBox()
-        self.parts.setAccessibleName("part on the desk")
-        self.parts.setToolTip("Part on the desk (Ctrl+PgUp, Ctrl+PgDown)")
+        self.parts.setAccessibleName(tr("part on the desk"))
+        self.parts.setToolTip(tr("Part on the desk (Ctrl+PgUp, Ctrl+PgDown)"))
         self.parts.setMinimumWidth(px(110))
         self.parts.setMaximumWidth(px(230))
         self.parts.setMinimumContentsLength(6)
@@ -114,14 +119,14 @@ class DeskWindow(QMainWindow):
         footer.setFixedHeight(px(26))
         row = QHBoxLayout(footer)
         row.setContentsMargins(14, 0, 14, 0)
-        self.measures = QLabel("Getting the bench ready …")
+        self.measures = QLabel(tr("Getting the bench ready …"))
         self.work = QLabel()
         self.work.setObjectName("quiet")
         self.work.setProperty("may_be_cut", True)  # how far work is changes by the moment
         self.stop = QToolButton()
         self.stop.setObjectName("footer")
-        self.stop.setText("Stop")
-        self.stop.setToolTip("Stop what is being worked out")
+        self.stop.setText(tr("Stop"))
+        self.stop.setToolTip(tr("Stop what is being worked out"))
         self.stop.hide()
         # words that find no room are in the tip, they must not push the window wide
         self.measures.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
@@ -184,14 +189,14 @@ class DeskWindow(QMainWindow):
         session = self.session
         self._actions: dict[str, QAction] = {}
         for name, tip, keys, run in (
-            ("undo", "Undo", "Ctrl+Z", session.document.undo),
-            ("redo", "Redo", "Ctrl+Shift+Z", session.document.redo),
-            ("new", "New part or job", "Alt+N", lambda: self._pop_up(self._new_menu(), "new")),
-            ("open", "Open", "Ctrl+O", lambda: self._pop_up(self.filing.open_menu(), "open")),
-            ("save", "Save", "Ctrl+S", self.filing.save),
-            ("export", "Export", "Ctrl+E", self._pop_up_exports),
-            ("look", "Light or dark desk", "Ctrl+L", self.swap_theme),
-            ("keys", "Keys", "F1", self.show_keys),
+            ("undo", tr("Undo"), "Ctrl+Z", session.document.undo),
+            ("redo", tr("Redo"), "Ctrl+Shift+Z", session.document.redo),
+            ("new", tr("New part or job"), "Alt+N", lambda: self._pop_up(self._new_menu(), "new")),
+            ("open", tr("Open"), "Ctrl+O", lambda: self._pop_up(self.filing.open_menu(), "open")),
+            ("save", tr("Save"), "Ctrl+S", self.filing.save),
+            ("export", tr("Export"), "Ctrl+E", self._pop_up_exports),
+            ("look", tr("Light or dark desk"), "Ctrl+L", self.swap_theme),
+            ("keys", tr("Keys"), "F1", self.show_keys),
         ):
             button = QToolButton()
             button.setObjectName("tool")
@@ -304,20 +309,26 @@ class DeskWindow(QMainWindow):
         undo, redo = session.document.history.undo_text, session.document.history.redo_text
         self._actions["undo"].setEnabled(undo is not None)
         self._actions["redo"].setEnabled(redo is not None)
-        self._actions["undo"].setToolTip(f"Undo: {undo} (Ctrl+Z)")
-        self._actions["redo"].setToolTip(f"Redo: {redo} (Ctrl+Shift+Z)")
+        self._actions["undo"].setToolTip(
+            tr("Undo: {edit} (Ctrl+Z)", edit=undo) if undo else tr("Undo (Ctrl+Z)")
+        )
+        self._actions["redo"].setToolTip(
+            tr("Redo: {edit} (Ctrl+Shift+Z)", edit=redo) if redo else tr("Redo (Ctrl+Shift+Z)")
+        )
 
     def _show_trouble(self) -> None:
         trouble = self.session.answers.trouble
         if trouble is None:
             self._show_left_out()
             return
-        still = " The last good picture stays." if self.session.answers.picture else ""
+        still = tr(" The last good picture stays.") if self.session.answers.picture else ""
         actions = (
-            {"Try again": self.session.answers.ask} if self.session.answers.can_try_again else {}
+            {tr("Try again"): self.session.answers.ask}
+            if self.session.answers.can_try_again
+            else {}
         )
         if self.session.document.history.undo_text:
-            actions["Undo"] = self.session.document.undo
+            actions[tr("Undo")] = self.session.document.undo
         self.trouble.say(f"{sentence(trouble)}.{still}", actions)
 
     def _show_left_out(self) -> None:
@@ -326,11 +337,20 @@ class DeskWindow(QMainWindow):
         if not troubles:
             self.trouble.say("")
             return
-        more = f" And {len(troubles) - 1} more." if len(troubles) > 1 else ""
+        more = tr(" And {troubles} more.", troubles=len(troubles) - 1) if len(troubles) > 1 else ""
         actions = (
-            {"Undo": self.session.document.undo} if self.session.document.history.undo_text else {}
+            {tr("Undo"): self.session.document.undo}
+            if self.session.document.history.undo_text
+            else {}
         )
-        self.trouble.say(f"{sentence(troubles[0])}. It is left out of the picture.{more}", actions)
+        self.trouble.say(
+            tr(
+                "{sentence}. It is left out of the picture.{more}",
+                sentence=sentence(troubles[0]),
+                more=more,
+            ),
+            actions,
+        )
 
     def _show_measures(self) -> None:
         words = self._furniture.measures()
@@ -387,7 +407,7 @@ class DeskWindow(QMainWindow):
     def _new_menu(self) -> QMenu:
         menu = self.part_menu.menu()
         menu.addSeparator()
-        menu.addAction("New job\tCtrl+Shift+N", self.filing.new_job)
+        menu.addAction(tr("New job\tCtrl+Shift+N"), self.filing.new_job)
         return menu
 
     def _pop_up(self, menu: QMenu, name: str) -> None:
@@ -419,5 +439,5 @@ class DeskWindow(QMainWindow):
             self.session.close()
 
 
-_WORKING = "Working out the solid …"
-_TOOL_WORDS = {"new": "New", "look": "Light"}
+_WORKING = tr("Working out the solid …")
+_TOOL_WORDS = {"new": tr("New"), "look": tr("Light")}

@@ -7,6 +7,7 @@ import math
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPolygonF
 
+from holoptic.catalogue import tr
 from holoptic.construction.cards import Gap
 from holoptic.curves.paper import extent
 from holoptic.desk.canvas.canvas import Canvas
@@ -67,7 +68,12 @@ def _paint_legend(
     bar = size * factor * pane.pixels_per_mm / scale
     left, base = 14.0, pane.height() - 16.0
     painter.setFont(lettering(12))
-    words = f"{show(size, unit)} {unit.label} on paper, gap × {factor:g}"
+    words = tr(
+        "{size} {label} on paper, gap × {factor:g}",
+        size=show(size, unit),
+        label=unit.label,
+        factor=factor,
+    )
     width = bar + 16 + painter.fontMetrics().horizontalAdvance(words)
     painter.fillRect(
         QRectF(left - 6, base - 34, max(width, 160) + 8, 44), shade(theme().paper, 215)

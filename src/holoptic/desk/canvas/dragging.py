@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter
 
+from holoptic.catalogue import tr
 from holoptic.curves.space import Segment
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.desk.look.theme import AXIS_COLOURS, axis_pen, lettering, pen, shade, theme
@@ -121,7 +122,11 @@ class Dragger:
         if hold.operation is not None:
             session.document.choose_operation(hold.operation)
         what = "crate" if hold.operation is None else part.operations[hold.operation].name
-        session.document.edit_part(changed, f"drag “{what}”", f"drag {hold.operation} {hold.axis}")
+        session.document.edit_part(
+            changed,
+            tr("drag “{what}”", what=what),
+            tr("drag {operation} {axis}", operation=hold.operation, axis=hold.axis),
+        )
         self._hold = _Hold(hold.operation, hold.axis, to, hold.point)
         self._to = to
 

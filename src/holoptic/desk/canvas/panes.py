@@ -11,6 +11,7 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QWidget
 from shapely import MultiPoint, Point
 
+from holoptic.catalogue import tr
 from holoptic.construction.cards import Gap
 from holoptic.curves.paper import extent
 from holoptic.curves.paper_arc import PaperArc
@@ -54,7 +55,7 @@ _DIMENSION_PIXELS, _APART_PIXELS = 15, 36
 _LAST = ("visible", "visible thin", "visible thick")
 """Visible lines are painted last, over the others, and thick ones over thin ones."""
 
-_NO_VIEWS = "The views appear here with the first part."
+_NO_VIEWS = tr("The views appear here with the first part.")
 
 
 def picture_lines(picture: Picture, school: LineSchool, origin: Vec2 = (0, 0)) -> list[Line]:
@@ -98,8 +99,8 @@ class PicturePane(Canvas):
         self._band_scale = 1.0
         self._dragger = Dragger(session)
         self._pointer = QPointF()
-        self.empty_text = "No part on the desk yet."
-        self.setAccessibleName("picture")
+        self.empty_text = tr("No part on the desk yet.")
+        self.setAccessibleName(tr("picture"))
         session.answers.picture_changed.connect(self.refresh)
         session.selection.changed.connect(self.update)
         session.document.changed.connect(self.update)
@@ -333,7 +334,7 @@ class ViewsPane(Canvas):
         self._dragger = Dragger(session)
         self._pointer = QPointF()
         self.empty_text = _NO_VIEWS
-        self.setAccessibleName("orthographic views")
+        self.setAccessibleName(tr("orthographic views"))
         session.answers.views_changed.connect(self.refresh)
         session.answers.trouble_changed.connect(self._fade)
         session.selection.changed.connect(self.update)
@@ -345,7 +346,9 @@ class ViewsPane(Canvas):
         self.placed = self.session.answers.placed
         if not self.placed:
             failed = self.session.answers.failed.get("views")
-            self.empty_text = _NO_VIEWS if failed is None else f"The views: {failed}."
+            self.empty_text = (
+                _NO_VIEWS if failed is None else tr("The views: {failed}.", failed=failed)
+            )
             self.show_lines([], None)
             return
         self._fade()
@@ -455,7 +458,7 @@ class ViewsPane(Canvas):
             corner, end = self.to_screen((xmin, ymax)), self.to_screen((xmax, ymax))
             title = view.picture.view.title
             if painter.fontMetrics().horizontalAdvance(title) > end.x() - corner.x() + 12:
-                title = view.name
+                title = tr(view.name)
             painter.drawText(round(corner.x()), round(corner.y()) - 8, title)
 
     def _overall_sizes(self, painter: QPainter, placed: dict[str, PlacedView]) -> None:

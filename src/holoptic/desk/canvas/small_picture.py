@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.canvas.canvas import Line
 from holoptic.desk.canvas.choice_card import ChoiceCard
 from holoptic.desk.canvas.panes import small_picture
@@ -41,9 +42,13 @@ class SmallPicture(ChoiceCard):
         self.titles, self.reasons, self.is_chosen = titles, reasons, chosen
         title = ", ".join(titles)
         self._picture, self._school = picture, lines
-        self.setAccessibleName(f"{title}, key {self.key}")
+        self.setAccessibleName(tr("{title}, key {key}", title=title, key=self.key))
         self.setAccessibleDescription(reasons)
-        self.setToolTip(f"{title}: {reasons} (press {self.key})" if titles[0] else "")
+        self.setToolTip(
+            tr("{title}: {reasons} (press {key})", title=title, reasons=reasons, key=self.key)
+            if titles[0]
+            else ""
+        )
         self.place()
 
     def place(self) -> None:

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.canvas import Line
 from holoptic.desk.canvas.choice_card import ChoiceCard
@@ -42,7 +43,7 @@ class StartCard(ChoiceCard):
         self.title, self.note, self._icon = title, note, icon
         self._lines: list[Line] = []
         self.setMinimumSize(px(_LEAST[0]), px(_LEAST[1]))
-        self.setAccessibleName(f"{title}, key {key}")
+        self.setAccessibleName(tr("{title}, key {key}", title=title, key=key))
         self.setAccessibleDescription(note)
         self.setToolTip(f"{title}: {note} ({key})" if note else f"{title} ({key})")
 

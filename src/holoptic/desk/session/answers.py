@@ -11,6 +11,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from holoptic.catalogue import tr
 from holoptic.desk.session.document import Document
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.proposals import Proposals
@@ -108,14 +109,14 @@ class Answers(QObject):
     def require(self, what: str) -> None:
         """Raise BadInput with a line where something is not there as the job stands."""
         if not self.is_current("picture"):
-            raise BadInput("the part as it stands has no picture; undo or mend it first")
+            raise BadInput(tr("the part as it stands has no picture; undo or mend it first"))
         if what in self.failed:
             raise BadInput(f"the {what} were not worked out: {self.failed[what]}"
                            if what == "views" else
                            f"the {what} was not worked out: {self.failed[what]}")  # fmt: skip
         if not self.is_current(what):
             still = "are still" if what == "views" else "is still"
-            raise BadInput(f"the {what} {still} being worked out")
+            raise BadInput(tr("the {what} {still} being worked out", what=what, still=still))
 
     @property
     def order(self) -> SheetOrder | None:

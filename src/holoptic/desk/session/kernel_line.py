@@ -13,6 +13,7 @@ from typing import Any
 from PyQt6 import sip
 from PyQt6.QtCore import QObject, QSocketNotifier, QTimer, pyqtSignal
 
+from holoptic.catalogue import tr
 from holoptic.desk.session.revisions import Revision, Revisions
 from holoptic.errors import KernelTrouble
 from holoptic.worker.client import Worker
@@ -116,7 +117,11 @@ class KernelLine(QObject):
             self._drop_line()
             if self._running is not None:
                 known = isinstance(error, KernelTrouble)
-                trouble = error if known else KernelTrouble(f"the answer was unreadable: {error}")
+                trouble = (
+                    error
+                    if known
+                    else KernelTrouble(tr("the answer was unreadable: {error}", error=error))
+                )
                 self._settle(self._running[1], trouble)
             return
         if answer is None or self._running is None or answer.id != self._running[0]:
@@ -151,7 +156,9 @@ class KernelLine(QObject):
         question = self._running[1]
         self._drop_line()
         reason = reason or f"no answer after {LONGEST_WORK_MS // 1000} s"
-        self._settle(question, KernelTrouble(f"the solid was not worked out: {reason}"))
+        self._settle(
+            question, KernelTrouble(tr("the solid was not worked out: {reason}", reason=reason))
+        )
 
     def _drop_line(self) -> None:
         self._watch.stop()

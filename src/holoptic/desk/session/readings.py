@@ -7,6 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.desk.session.kernel_line import KernelLine
@@ -121,7 +122,7 @@ class Readings(QObject):
     def scale_to(self, length: float) -> None:
         """Scale the drawing so that the overall length is what is known, mm."""
         if self.arrangement is None or self.length <= 0 or length <= 0:
-            self.told.emit("A front view and a length above zero are needed.")
+            self.told.emit(tr("A front view and a length above zero are needed."))
             return
         factor = length / self.length
         if self.sketch is not None:  # the figures stay; the distances that they stand on do not
@@ -145,7 +146,7 @@ class Readings(QObject):
             self._arrange(replace(whole, views=kept))
             self.whole = whole
         else:
-            self.told.emit("At least two views are needed.")
+            self.told.emit(tr("At least two views are needed."))
             self.sheet_changed.emit()
 
     def close(self) -> None:
@@ -206,9 +207,9 @@ class Readings(QObject):
         try:
             write_atomically(path, views_dxf(self.arrangement))
         except (OSError, BadInput) as error:
-            self.told.emit(f"Not saved: {error}")
+            self.told.emit(tr("Not saved: {error}", error=error))
         else:
-            self.told.emit(f"Saved as {path.name}")
+            self.told.emit(tr("Saved as {name}", name=path.name))
 
     def _show_draft(self) -> None:
         arrangement = self.draft.arrangement() if self.draft else None

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from holoptic.catalogue import ntr, tr
 from holoptic.curves.methods import Method
 from holoptic.demo import job_path
 from holoptic.desk.look.settings import keep_setting, read_settings
@@ -81,7 +82,7 @@ class Session(QObject):
             self.kernel.ask("open", "list_solids", str(path), about=about)
             return
         if path.suffix.lower() not in JOB_SUFFIXES:
-            raise BadInput(f"{path.name}: open a .holoptic, .step or .stp file")
+            raise BadInput(tr("{name}: open a .holoptic, .step or .stp file", name=path.name))
         self.document.replace_job(read_job(path), path)
         remember_file(path)
 
@@ -99,7 +100,7 @@ class Session(QObject):
         """Write the solid of the part in hand as a STEP file; tells when it is done."""
         posed = self.document.posed
         if posed is None or not self.answers.is_current("picture"):
-            raise BadInput("the part as it stands has no solid; undo or mend it first")
+            raise BadInput(tr("the part as it stands has no solid; undo or mend it first"))
         require_suffix(path, STEP_SUFFIXES)
         self._exports += 1
         purpose = f"solid {self._exports}"
@@ -114,9 +115,9 @@ class Session(QObject):
             with folder:
                 write_atomically(path, (Path(folder.name) / "solid.step").read_bytes())
         except (OSError, BadInput) as error:
-            self.told.emit(f"Not exported: {error}")
+            self.told.emit(tr("Not exported: {error}", error=error))
         else:
-            self.told.emit(f"Exported {path.name}")
+            self.told.emit(tr("Exported {name}", name=path.name))
 
     def _take_solids(self, solids: tuple) -> None:  # type: ignore[type-arg]
         path, self._opening = self._opening, None
@@ -124,7 +125,14 @@ class Session(QObject):
             return
         self.document.replace_job(job_of(path.stem, solids), None)
         remember_file(path)
-        self.told.emit(f"{len(solids)} solid{'s' if len(solids) > 1 else ''} read from {path.name}")
+        self.told.emit(
+            ntr(
+                "{count} solid read from {name}",
+                "{count} solids read from {name}",
+                len(solids),
+                name=path.name,
+            )
+        )
 
     def _note_job(self) -> None:
         self.revisions.note("job", self.document.job)
@@ -179,7 +187,7 @@ class Session(QObject):
         elif purpose in self._solids_out:
             folder, path = self._solids_out.pop(purpose)
             folder.cleanup()
-            self.told.emit(f"Not exported: {path.name}: {error}")
+            self.told.emit(tr("Not exported: {name}: {error}", name=path.name, error=error))
         elif purpose.startswith("drawing"):
             self.readings.take_failure(purpose, error)
         elif purpose.startswith((SHELF, "begin", "glance")):
@@ -192,7 +200,12 @@ class Session(QObject):
     def _on_outdated(self, purpose: str) -> None:
         if purpose == "open" and self._opening is not None:
             path, self._opening = self._opening, None
-            self.told.emit(f"{path.name} is read, but you went on working meanwhile: open it again")
+            self.told.emit(
+                tr(
+                    "{name} is read, but you went on working meanwhile: open it again",
+                    name=path.name,
+                )
+            )
 
 
 def _read_step() -> float:

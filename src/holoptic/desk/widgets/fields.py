@@ -8,6 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QHideEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.widgets.caret_slip import slip_in
 from holoptic.desk.widgets.notice import sentence
 from holoptic.errors import ExpressionError
@@ -115,7 +116,7 @@ class LengthField(ReadField):
         self.accept()
         self.setToolTip(
             f"= {show(length.mm, self.unit)} {self.unit.label}" if length and length.is_sum
-            else "takes sums and fractions, and L, D, H of the crate"
+            else tr("takes sums and fractions, and L, D, H of the crate")
         )  # fmt: skip
 
     @property
@@ -185,10 +186,10 @@ class AngleField(ReadField):
         try:
             value = float(words)
         except ValueError:
-            self.refuse("an angle is a figure in degrees, such as 30")
+            self.refuse(tr("an angle is a figure in degrees, such as 30"))
             return
         if not -_LARGEST_TURN <= value <= _LARGEST_TURN:
-            self.refuse("an angle lies between -360° and 360°")
+            self.refuse(tr("an angle lies between -360° and 360°"))
             return
         self.accept()
         self.read.emit(value)

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, pen, px, theme
 
@@ -23,7 +24,7 @@ class KeyLine(QWidget):
         self._keys = tuple(keys)
         self._state = ""
         self.setFixedHeight(px(_HEIGHT))
-        self.setAccessibleName("keys of this page")
+        self.setAccessibleName(tr("keys of this page"))
         self.setAccessibleDescription("; ".join(f"{key}: {word}" for key, word in keys))
 
     def show_state(self, words: str) -> None:

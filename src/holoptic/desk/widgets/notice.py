@@ -22,6 +22,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import tr
+
 _LEAST_MS, _MS_A_LETTER = 8000, 60
 """How long a message stands that nothing hangs on."""
 
@@ -129,7 +131,7 @@ class Notice(QFrame):
 
     def tell(self, text: str) -> None:
         """Show a message that goes away by itself, or when it is closed."""
-        self.say(text, {"Close": self.quiet})
+        self.say(text, {tr("Close"): self.quiet})
         self._end.start(_LEAST_MS + _MS_A_LETTER * len(text))
 
     def quiet(self) -> None:

@@ -8,16 +8,17 @@ from PyQt6.QtCore import QEvent, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLabel, QLineEdit, QVBoxLayout, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.errors import ExpressionError
 from holoptic.part.walk import CLOSE, Walk
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Length, Unit
 
-_HELP = (
-    "r l u d 26.5  ·  r to L-12  ·  → → on to what is there\n"
-    "a 30 25  ·  a 150 meet  ·  go 40, 12  ·  close  ·  circle 9\n"
-    "⌫ one step back  ·  Esc ends\n"
-    "behind a step: arc 21 left · arc bulge 8 right · arc smooth"
+_HELP = tr(
+    "r l u d 26.5  ·  r to L-12  ·  → → on to what is there\na 30 "
+    "25  ·  a 150 meet  ·  go 40, 12  ·  close  ·  circle 9\n⌫ one "
+    "step back  ·  Esc ends\nbehind a step: arc 21 left · arc bulge "
+    "8 right · arc smooth"
 )
 _ARROWS = {
     Qt.Key.Key_Right: "r ", Qt.Key.Key_Left: "l ", Qt.Key.Key_Up: "u ", Qt.Key.Key_Down: "d ",
@@ -106,8 +107,8 @@ class WalkBar(QFrame):
         self.so_far.setObjectName("quiet")
         self.so_far.setWordWrap(True)
         self.step = _StepField()
-        self.step.setAccessibleName("next step of the outline")
-        self.step.setPlaceholderText("next step: an arrow, then its length")
+        self.step.setAccessibleName(tr("next step of the outline"))
+        self.step.setPlaceholderText(tr("next step: an arrow, then its length"))
         self.step.textEdited.connect(self._typed)
         self.step.returnPressed.connect(self._take)
         self.step.taken_back.connect(self._back)
@@ -176,7 +177,7 @@ class WalkBar(QFrame):
         ahead = [one for one in self.offers()[which] if (one.mm - here) * sign > COINCIDENT_MM]
         if ahead:
             nearest = min(ahead, key=lambda one: one.mm * sign)
-            self.step.setText(f"{way} to {nearest.text}")
+            self.step.setText(tr("{way} to {text_}", way=way, text_=nearest.text))
             self.step.textEdited.emit(self.step.text())
 
     def _step(self, text: str) -> None:
@@ -206,7 +207,7 @@ class WalkBar(QFrame):
         self._tell(None)
 
     def _tell(self, ahead: Walk | None) -> None:
-        self.so_far.setText("  ·  ".join(self.walk.steps) or "begins at 0, 0 (or: at 12, 8)")
+        self.so_far.setText("  ·  ".join(self.walk.steps) or tr("begins at 0, 0 (or: at 12, 8)"))
         self.problem.setVisible(bool(self.problem.text()))
         self.walked.emit(self.walk, ahead)
 
@@ -214,4 +215,6 @@ class WalkBar(QFrame):
 def _under(text: str, error: ExpressionError) -> str:
     """Return what is wrong, with what stands at the place of the trouble."""
     rest = text[error.column :].strip()
-    return f"at “{rest}”: {error}" if rest and error.column else str(error)
+    return (
+        tr("at “{rest}”: {error}", rest=rest, error=error) if rest and error.column else str(error)
+    )

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from OCP.TopoDS import TopoDS_Shape
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
 from holoptic.solid.anatomy.faces import SolidFace, faces_of, volume_within
@@ -25,7 +26,7 @@ def no_operations(points: list[Vec3]) -> list[int | None]:
 
 def facts(shape: TopoDS_Shape, operations_at: OperationsAt) -> tuple[SolidFacts, list[Border]]:
     """Return the facts of a solid, and its drawn borders in the order of their edges' indices."""
-    tell("working out its edges")
+    tell(tr("working out its edges"))
     skin = skin_of(shape)
     drawn = [border for border in skin.borders if border.is_drawn]
     middles = [border.curve.middle for border in drawn]

@@ -8,6 +8,7 @@ from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.TopoDS import TopoDS_Shape
 
+from holoptic.catalogue import tr
 from holoptic.errors import PartError
 from holoptic.part import (
     Basic,
@@ -81,11 +82,13 @@ def build_in_stages(part: Part) -> Built:
             troubles.append(error)
         volumes.append(stage.volume)
     if stage.shape is None:
-        words = "the crate is empty: add a first piece, or begin with a full block"
+        words = tr("the crate is empty: add a first piece, or begin with a full block")
         return Built(None, tuple(volumes), (*troubles, PartError(words)))
     if stage.split_since is not None:
         index, name = stage.split_since
-        words = f"“{name}” leaves the part in {stage.pieces} separate pieces"
+        words = tr(
+            "“{name}” leaves the part in {pieces} separate pieces", name=name, pieces=stage.pieces
+        )
         troubles.append(PartError(words, index))
     return Built(stage.shape, tuple(volumes), tuple(troubles))
 
@@ -124,14 +127,16 @@ def _next_stage(before: Stage, part: Part, index: int) -> Stage:
     if known is not None:
         return known
     if before.shape is None and operation.mode == "cut":
-        raise PartError(f"“{operation.name}” cuts an empty crate: add material first", index)
+        raise PartError(
+            tr("“{name}” cuts an empty crate: add material first", name=operation.name), index
+        )
     shape = before.shape
     for basic in check_operation(part, index):
         shape = _apply(shape, basic, part.crate, index)
     assert shape is not None
     made = volume(shape)
     if made < SMALLEST_VOLUME:
-        raise PartError(f"“{operation.name}” leaves nothing of the part", index)
+        raise PartError(tr("“{name}” leaves nothing of the part", name=operation.name), index)
     pieces = count_solids(shape)
     split = None if pieces == 1 else before.split_since or (index, operation.name)
     return STAGES.keep(key, Stage(shape, made, pieces, split))
@@ -144,6 +149,8 @@ def _apply(shape: TopoDS_Shape | None, operation: Basic, crate: Crate, index: in
     make = BRepAlgoAPI_Cut if operation.mode == "cut" else BRepAlgoAPI_Fuse
     result = make(shape, tool)
     if not result.IsDone() or not BRepCheck_Analyzer(result.Shape()).IsValid():
-        raise PartError(f"“{operation.name}” could not be worked into the part", index)
+        raise PartError(
+            tr("“{name}” could not be worked into the part", name=operation.name), index
+        )
     # coplanar leftovers of this operation would trouble the next one
     return tidy(result.Shape()) if count_solids(result.Shape()) else together([])

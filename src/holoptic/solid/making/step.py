@@ -16,6 +16,7 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS_Shape
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.progress import tell
 
@@ -28,20 +29,22 @@ def read_solids(path: str) -> list[TopoDS_Shape]:
     """Return the solids of a STEP file, in mm. Raises BadInput with one clear line."""
     name = Path(path).name
     _require_step(Path(path), name)
-    tell(f"reading {name}")
+    tell(tr("reading {name}", name=name))
     reader = STEPControl_Reader()
     Interface_Static.SetCVal_s("xstep.cascade.unit", "MM")
     if reader.ReadFile(path) != IFSelect_ReturnStatus.IFSelect_RetDone:
-        raise BadInput(f"{name} is damaged: its STEP entities cannot be read")
+        raise BadInput(tr("{name} is damaged: its STEP entities cannot be read", name=name))
     count = reader.NbRootsForTransfer()
     for root in range(1, count + 1):
-        tell("making its solids", (root - 1) / count)
+        tell(tr("making its solids"), (root - 1) / count)
         reader.TransferRoot(root)
     if reader.NbShapes() == 0:
-        raise BadInput(f"{name} holds no shape")
+        raise BadInput(tr("{name} holds no shape", name=name))
     solids = _solids(reader.OneShape())
     if not solids:
-        raise BadInput(f"{name} holds no solid (surfaces or wires alone cannot be drawn)")
+        raise BadInput(
+            tr("{name} holds no solid (surfaces or wires alone cannot be drawn)", name=name)
+        )
     return solids
 
 
@@ -55,7 +58,7 @@ def write_solid(shape: TopoDS_Shape, path: str, name: str) -> None:
     transferred = writer.Transfer(shape, STEPControl_StepModelType.STEPControl_AsIs)
     _sign(writer, name)
     if transferred != done or writer.Write(path) != done:
-        raise BadInput(f"{Path(path).name} could not be written")
+        raise BadInput(tr("{name} could not be written", name=Path(path).name))
 
 
 def _sign(writer: STEPControl_Writer, name: str) -> None:
@@ -79,11 +82,13 @@ def _require_step(path: Path, name: str) -> None:
             file.seek(max(0, path.stat().st_size - _LOOK_AHEAD))
             end = file.read(_LOOK_AHEAD)
     except OSError as error:
-        raise BadInput(f"{name} cannot be read: {error.strerror}") from error
+        raise BadInput(
+            tr("{name} cannot be read: {strerror}", name=name, strerror=error.strerror)
+        ) from error
     if _HEADER not in start:
-        raise BadInput(f"{name} is not a STEP file")
+        raise BadInput(tr("{name} is not a STEP file", name=name))
     if _FOOTER not in end:
-        raise BadInput(f"{name} is cut off: its last line is missing")
+        raise BadInput(tr("{name} is cut off: its last line is missing", name=name))
 
 
 def _solids(shape: TopoDS_Shape) -> list[TopoDS_Shape]:

@@ -18,6 +18,7 @@ from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
 
+from holoptic.catalogue import tr
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
@@ -60,7 +61,7 @@ class Removal:
 
         Borders `left_out` are no lines, whatever they look like with one of their faces alone.
         """
-        tell("finding what is seen and what is hidden")
+        tell(tr("finding what is seen and what is hidden"))
         algorithm = HLRBRep_Algo()
         algorithm.Add(shape)
         viewer = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*toward_viewer))

@@ -10,6 +10,7 @@ from PyQt6 import sip
 from PyQt6.QtCore import QObject, QSocketNotifier
 from PyQt6.QtWidgets import QApplication
 
+from holoptic.catalogue import tr
 from holoptic.demo import playback_path
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.fields import LengthField
@@ -52,7 +53,7 @@ class CaliperLine(QObject):
         """Take the caliper in hand, or put it away."""
         if self.is_open:
             self.close()
-            self._session.told.emit("The caliper is put away.")
+            self._session.told.emit(tr("The caliper is put away."))
             return
         device = os.environ.get("HOLOPTIC_CALIPER")
         if device is None:
@@ -62,10 +63,20 @@ class CaliperLine(QObject):
         try:
             self.open(Path(device))
         except OSError as error:
-            self._session.told.emit(f"The caliper at {device} cannot be opened: {error.strerror}")
+            self._session.told.emit(
+                tr(
+                    "The caliper at {device} cannot be opened: {strerror}",
+                    device=device,
+                    strerror=error.strerror,
+                )
+            )
             return
-        self._session.told.emit("Caliper in hand: its readings fill the field with the cursor. "
-                                "Alt+R measures (stand-in), Alt+G puts it away.")  # fmt: skip
+        self._session.told.emit(
+            tr(
+                "Caliper in hand: its readings fill the field with the cursor. "
+                "Alt+R measures (stand-in), Alt+G puts it away."
+            )
+        )
 
     def open(self, device: Path) -> None:
         """Listen to a terminal. Raises OSError."""
@@ -106,7 +117,7 @@ class CaliperLine(QObject):
             data = b""
         if not data:
             self.close()
-            self._session.told.emit("The caliper has gone; Alt+G takes it in hand again.")
+            self._session.told.emit(tr("The caliper has gone; Alt+G takes it in hand again."))
             return
         for line in self._buffer.lines(data):
             self._take(line)
@@ -120,15 +131,19 @@ class CaliperLine(QObject):
         if reading is not None:
             self._fill(reading)
         elif line.strip() == SET_TO_ZERO:
-            self._session.told.emit("The caliper was set to zero (Z), which is no length: the "
-                                    "field stays as it is. Measure again.")  # fmt: skip
+            self._session.told.emit(
+                tr(
+                    "The caliper was set to zero (Z), which is no length: the "
+                    "field stays as it is. Measure again."
+                )
+            )
 
     def _fill(self, reading: CaliperReading) -> None:
         """Fill the field in hand, unless the reading is far from what stands there."""
         field = QApplication.focusWidget()
         if not isinstance(field, LengthField):
             self._session.told.emit(
-                f"Measured {reading.words}: put the cursor into a length first."
+                tr("Measured {words}: put the cursor into a length first.", words=reading.words)
             )
             return
         before = field.value_mm
@@ -140,8 +155,12 @@ class CaliperLine(QObject):
         )
         if odd and not again:
             self._doubted = reading
-            self._session.told.emit(f"Measured {reading.words}, far from what stands there: "
-                                    "measure it again to take it.")  # fmt: skip
+            self._session.told.emit(
+                tr(
+                    "Measured {words}, far from what stands there: measure it again to take it.",
+                    words=reading.words,
+                )
+            )
             return
         self._doubted = None
         plain = (reading.unit == "mm") == (self._session.document.unit is Unit.MM)

@@ -8,6 +8,7 @@ from dataclasses import replace
 from PyQt6.QtCore import QSignalBlocker, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QSpinBox, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.widgets.fields import LengthField
 from holoptic.part import AboutCentre, Copies, InLine, Mirrored, Operation, Part
 from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES
@@ -15,7 +16,7 @@ from holoptic.part.expand import MOST_COPIES
 from holoptic.part.operations import Offset
 from holoptic.units import Length, Unit
 
-_SORTS = ("once", "in a line", "about a centre", "opposite too")
+_SORTS = (tr("once"), tr("in a line"), tr("about a centre"), tr("opposite too"))
 
 
 class CopiesForm(QWidget):
@@ -37,21 +38,23 @@ class CopiesForm(QWidget):
         grid.setSpacing(4)
         self.sort = QComboBox()
         self.sort.addItems(_SORTS)
-        self.sort.setAccessibleName("how often it stands")
-        self.sort.setToolTip("Repeat it along an axis or about a centre, or set it opposite too")
+        self.sort.setAccessibleName(tr("how often it stands"))
+        self.sort.setToolTip(
+            tr("Repeat it along an axis or about a centre, or set it opposite too")
+        )
         self.sort.activated.connect(self._choose)
         self.axis = QComboBox()
-        self.axis.setAccessibleName("along which axis")
+        self.axis.setAccessibleName(tr("along which axis"))
         self.axis.activated.connect(lambda index: self._change(axis="uvw"[index]))
         self.count = QSpinBox()
         self.count.setRange(2, MOST_COPIES)
-        self.count.setSuffix(" in all")
-        self.count.setAccessibleName("how many in all")
+        self.count.setSuffix(tr(" in all"))
+        self.count.setAccessibleName(tr("how many in all"))
         self.count.valueChanged.connect(lambda count: self._change(count=count))
-        self.step = self._field("step", lambda length: self._change(step=length))
-        self.u = self._field("centre, across", lambda length: self._centre("u", length))
-        self.v = self._field("centre, up", lambda length: self._centre("v", length))
-        self.label = QLabel("stands")
+        self.step = self._field(tr("step"), lambda length: self._change(step=length))
+        self.u = self._field(tr("centre, across"), lambda length: self._centre("u", length))
+        self.v = self._field(tr("centre, up"), lambda length: self._centre("v", length))
+        self.label = QLabel(tr("stands"))
         self.label.setObjectName("quiet")
         for column, widget in enumerate((self.label, self.sort, self.axis, self.count)):
             grid.addWidget(widget, 0, column)
@@ -123,7 +126,7 @@ class CopiesForm(QWidget):
 
 def _sort_of(copies: Copies | None) -> str:
     if isinstance(copies, InLine):
-        return "in a line"
+        return tr("in a line")
     if isinstance(copies, AboutCentre):
-        return "about a centre"
-    return "once" if copies is None else "opposite too"
+        return tr("about a centre")
+    return tr("once") if copies is None else tr("opposite too")

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.canvas import Canvas, paper_path
 from holoptic.desk.look.theme import axis_pen, drafting_lettering, lettering, pen, shade, theme
@@ -43,7 +44,7 @@ class FaceBoard(Canvas):
         super().__init__(parent, margin=34)
         self.touchable = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("outline on the crate face")
+        self.setAccessibleName(tr("outline on the crate face"))
         self.unit = Unit.MM
         self._part: Part | None = None
         self._index = 0

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from holoptic.catalogue import tr
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.fields import ReadField
 from holoptic.errors import ExpressionError, PartError
@@ -12,12 +13,14 @@ class NamesField(ReadField):
     """Shows and takes named lengths; they are taken when Enter is pressed or the field is left."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__("named lengths of the part")
+        super().__init__(tr("named lengths of the part"))
         self._session = session
-        self.setPlaceholderText("named lengths, such as  base = 14.5; eye_r = 42/2")
+        self.setPlaceholderText(tr("named lengths, such as  base = 14.5; eye_r = 42/2"))
         self.setToolTip(
-            "Lengths with names, for all sums of this part (Alt+E). Change one, and the part "
-            "follows."
+            tr(
+                "Lengths with names, for all sums of this part (Alt+E). Change "
+                "one, and the part follows."
+            )
         )
         self._rejected_in: int | None = None
         """The part whose line was typed and could not be taken: its words stay for mending."""
@@ -58,7 +61,7 @@ class NamesField(ReadField):
             self._reject(str(error), None)
         else:
             self._rejected_in = None
-            self._session.document.edit_part(changed, "named lengths")
+            self._session.document.edit_part(changed, tr("named lengths"))
 
     def _reject(self, reason: str, column: int | None) -> None:
         """Keep the words, marked; the part stays as it is."""

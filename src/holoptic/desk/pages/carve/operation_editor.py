@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import tr
 from holoptic.desk.look.theme import px
 from holoptic.desk.pages.carve.copies_form import CopiesForm
 from holoptic.desk.pages.carve.face_board import FaceBoard
@@ -51,10 +52,10 @@ from holoptic.part.snapping import offsets_on_face
 from holoptic.part.walk import Walk
 from holoptic.units import Length
 
-_OUTLINE_HELP = (
-    "across, up; across, up; … from the face's near edges\n"
-    "0, 0 arc 21 left — an arc from this corner to the next\n"
-    "angle 30 length 25 — a slope from the corner before (or: run, rise)"
+_OUTLINE_HELP = tr(
+    "across, up; across, up; … from the face's near edges\n0, 0 arc "
+    "21 left — an arc from this corner to the next\nangle 30 length "
+    "25 — a slope from the corner before (or: run, rise)"
 )
 
 
@@ -96,24 +97,24 @@ class OperationEditor(QWidget):
         row = QHBoxLayout(self._name_box)
         row.setContentsMargins(0, 0, 0, 0)
         self.name = QLineEdit()
-        self.name.setAccessibleName("name of the operation")
-        self.name.setToolTip("Its name stands in the plan and in messages")
+        self.name.setAccessibleName(tr("name of the operation"))
+        self.name.setToolTip(tr("Its name stands in the plan and in messages"))
         self.name.textEdited.connect(self._rename)
         self.name.editingFinished.connect(self.session.document.close_step)
         row.addWidget(self.name, 1)
         group = QButtonGroup(self)
         self.modes: dict[Mode, QPushButton] = {}
-        modes: tuple[Mode, ...] = ("cut", "add")
-        for mode in modes:
-            button = QPushButton(mode)
+        modes: dict[Mode, str] = {"cut": tr("cut"), "add": tr("add")}
+        for mode, word in modes.items():
+            button = QPushButton(word)
             button.setCheckable(True)
             button.clicked.connect(lambda _=False, mode=mode: self._change(mode=mode))
             group.addButton(button)
             row.addWidget(button)
             self.modes[mode] = button
         self.face = QComboBox()
-        self.face.setAccessibleName("crate face")
-        self.face.addItems([face.value for face in Face])
+        self.face.setAccessibleName(tr("crate face"))
+        self.face.addItems([face.title for face in Face])
         self.face.activated.connect(self._choose_face)
         row.addWidget(self.face)
         return self._name_box
@@ -135,15 +136,15 @@ class OperationEditor(QWidget):
         box = QWidget()
         row = QHBoxLayout(box)
         row.setContentsMargins(0, 0, 0, 0)
-        label = QLabel("corners")
+        label = QLabel(tr("corners"))
         label.setObjectName("quiet")
-        self.corners = ReadField("corners of the outline")
+        self.corners = ReadField(tr("corners of the outline"))
         self.corners.setToolTip(_OUTLINE_HELP)
         self.corners.textEdited.connect(self._read_corners)
         self.corners.left.connect(self._corners_left)
         self.corners.returnPressed.connect(self.session.document.close_step)
-        self.walk_button = QPushButton("walk")
-        self.walk_button.setToolTip("Walk the outline step by step (Alt+W)")
+        self.walk_button = QPushButton(tr("walk"))
+        self.walk_button.setToolTip(tr("Walk the outline step by step (Alt+W)"))
         self.walk_button.clicked.connect(self.start_walk)
         row.addWidget(label)
         row.addWidget(self.corners, 1)
@@ -163,15 +164,15 @@ class OperationEditor(QWidget):
         grid = QGridLayout(box)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(4)
-        grid.addWidget(self._quiet("centre from the edges"), 0, 0, 1, 4)
+        grid.addWidget(self._quiet(tr("centre from the edges")), 0, 0, 1, 4)
         self.from_edge: dict[str, QComboBox] = {}
         self.distance: dict[str, LengthField] = {}
         for number, side in enumerate(("u", "v")):
             edge = QComboBox()
-            edge.setAccessibleName(f"edge that the centre is measured from, {side}")
+            edge.setAccessibleName(tr("edge that the centre is measured from, {side}", side=side))
             edge.activated.connect(lambda index, side=side: self._from_edge(side, index))
             field = self._field(
-                f"distance of the centre, {side}",
+                tr("distance of the centre, {side}", side=side),
                 lambda length, side=side: self._centre(side, length),
             )
             grid.addWidget(edge, 1, 2 * number)
@@ -187,29 +188,33 @@ class OperationEditor(QWidget):
         grid = QGridLayout(self._depth_box)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(4)
-        self.start_field = self._field("from depth", lambda length: self._change(start=length))
-        self.end_field = self._field("to depth", lambda length: self._change(end=length))
-        self.end_field.setPlaceholderText("through")
+        self.start_field = self._field(tr("from depth"), lambda length: self._change(start=length))
+        self.end_field = self._field(tr("to depth"), lambda length: self._change(end=length))
+        self.end_field.setPlaceholderText(tr("through"))
         self.end_field.may_be_empty = True
         self.end_field.emptied.connect(lambda: self._change(end=None))
-        self.through = QPushButton("through")
+        self.through = QPushButton(tr("through"))
         self.through.setCheckable(True)
         self.through.setProperty("tight", True)
         self.through.clicked.connect(self._go_through)
         self.counted = QComboBox()
-        self.counted.setAccessibleName("what the depths are counted from")
-        self.counted.setToolTip("Inward from its face, or heights above the opposite face or above "
-                                "an earlier feature")  # fmt: skip
+        self.counted.setAccessibleName(tr("what the depths are counted from"))
+        self.counted.setToolTip(
+            tr(
+                "Inward from its face, or heights above the opposite face or "
+                "above an earlier feature"
+            )
+        )
         self.counted.setMinimumContentsLength(8)
         self.counted.setProperty("may_be_cut", True)  # it may hold a long name of a feature
         self.counted.activated.connect(self._count_from)
-        self.up_to = QPushButton("up to")
-        self.up_to.setToolTip("As deep as a face of an earlier feature (Alt+U)")
+        self.up_to = QPushButton(tr("up to"))
+        self.up_to.setToolTip(tr("As deep as a face of an earlier feature (Alt+U)"))
         self.up_to.setProperty("tight", True)
         self.up_to.clicked.connect(self.offer_faces)
-        self._counted_label = self._quiet("depth")
-        self._depth_label = self._quiet("from")
-        self._to_label = self._quiet("to")
+        self._counted_label = self._quiet(tr("depth"))
+        self._depth_label = self._quiet(tr("from"))
+        self._to_label = self._quiet(tr("to"))
         grid.addWidget(self._counted_label, 0, 0)
         grid.addWidget(self.counted, 0, 1, 1, 4)
         for column, widget in enumerate((self._depth_label, self.start_field, self._to_label,
@@ -283,7 +288,7 @@ class OperationEditor(QWidget):
             if action is not None:
                 action.triggered.connect(lambda _=False, words=words: self._go_to(words, operation))
         if menu.isEmpty():
-            nothing = menu.addAction("no earlier feature lies that way")
+            nothing = menu.addAction(tr("no earlier feature lies that way"))
             if nothing is not None:
                 nothing.setEnabled(False)
         menu.aboutToHide.connect(menu.deleteLater)
@@ -306,7 +311,7 @@ class OperationEditor(QWidget):
         part, at = self.session.document.part, self.session.document.operation_index
         if part is not None:
             changed = with_operation(part, at, operation)
-            text = f"{what} of “{operation.name}”"
+            text = tr("{what} of “{name}”", what=what, name=operation.name)
             self.session.document.edit_part(changed, text, f"{at} {what}")
 
     def _change(self, **changes: Any) -> None:
@@ -324,7 +329,9 @@ class OperationEditor(QWidget):
         if renamed is not None and old != new and part.uses_of(old):
             changed = renamed.with_word_changed(old, new)
             at = self.session.document.operation_index
-            self.session.document.edit_part(changed, f"name of “{text}”", f"{at} name")
+            self.session.document.edit_part(
+                changed, tr("name of “{text_}”", text_=text), tr("{at} name", at=at)
+            )
 
     def _choose_face(self, index: int) -> None:
         operation, part, face = self._operation, self.session.document.part, list(Face)[index]
@@ -336,7 +343,9 @@ class OperationEditor(QWidget):
         except (PartError, ExpressionError):
             self._change(face=face)  # as it stands: what is wrong is told with the part
             return
-        self.session.document.edit_part(changed, f"face of “{operation.name}”", f"{at} face")
+        self.session.document.edit_part(
+            changed, tr("face of “{name}”", name=operation.name), tr("{at} face", at=at)
+        )
 
     def _read_corners(self, text: str) -> None:
         operation, part = self._operation, self.session.document.part
@@ -346,7 +355,7 @@ class OperationEditor(QWidget):
             scope = part.scope(self.session.document.operation_index)
             outline, starts = read_paths(text, self.session.document.unit, scope)
             if starts and isinstance(operation, Prism):
-                raise ExpressionError("only a strip has several paths", text.index("|"))
+                raise ExpressionError(tr("only a strip has several paths"), text.index("|"))
         except ExpressionError as error:
             self.corners.refuse(str(error), error.column)
             return
@@ -453,7 +462,7 @@ class OperationEditor(QWidget):
         self._shut_lists()
         if self.walk_bar.isVisible():
             self.leave_walk()
-        self.board.empty_text = (
+        self.board.empty_text = tr(
             "Cut or add an outline, bore a hole, add a boss, or take another shape (above)."
         )
         for box in (self._outline_box, self.sizes, self._centre_box, self._depth_box, self.copies):
@@ -489,15 +498,19 @@ class OperationEditor(QWidget):
         is_bevel = isinstance(operation, Bevel)
         self._counted_label.setVisible(not is_bevel)
         self.counted.setVisible(not is_bevel)
-        self._depth_label.setText("along it from" if is_bevel else "from" if has_end else "at")
+        self._depth_label.setText(
+            tr("along it from") if is_bevel else tr("from") if has_end else tr("at")
+        )
         self._show_bases(operation)
         for widget in (self.end_field, self.through, self._to_label, self.up_to):
             widget.setVisible(has_end)
         self.end_field.show_length(operation.end)
         self.through.setChecked(operation.end is None)
         away = operation.base is not None
-        self.through.setText(f"to {operation.face.value}" if away else "through")
-        self.end_field.setPlaceholderText(operation.face.value if away else "through")
+        self.through.setText(
+            tr("to {value}", value=operation.face.title) if away else tr("through")
+        )
+        self.end_field.setPlaceholderText(operation.face.title if away else tr("through"))
 
     def _show_bases(self, operation: Operation) -> None:
         part, at = self.session.document.part, self.session.document.operation_index
@@ -506,7 +519,7 @@ class OperationEditor(QWidget):
         self._bases = bases_for(part, at)
         words = operation.base.text if operation.base is not None else None
         if words not in [base.words for base in self._bases]:
-            self._bases.append(Base(f"above {words}", words))
+            self._bases.append(Base(tr("above {words}", words=words), words))
         titles = [base.title for base in self._bases]
         if titles != [self.counted.itemText(k) for k in range(self.counted.count())]:
             self.counted.clear()
@@ -526,7 +539,7 @@ class OperationEditor(QWidget):
         for side, names in zip(("u", "v"), operation.face.edge_names, strict=True):
             offset: Offset = getattr(operation, side)
             edge = self.from_edge[side]
-            titles = [*names, "centre line"]
+            titles = [*names, tr("centre line")]
             if titles != [edge.itemText(i) for i in range(edge.count())]:
                 edge.clear()
                 edge.addItems(titles)

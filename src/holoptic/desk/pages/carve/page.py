@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import tr
 from holoptic.desk.canvas.panes import PicturePane
 from holoptic.desk.look.icons import give_icon, icon
 from holoptic.desk.look.theme import AXIS_COLOURS, Theme, px, theme
@@ -72,7 +73,7 @@ from holoptic.units.spoken import said
 _COLUMN_WIDTH = 366
 _SIZE_LABEL = "font-weight: 600; color: {}; background: {}; border-radius: 4px; padding: 1px 5px;"
 """The colours of the axes are made for paper, so the labels lie on a piece of it."""
-_BEGINNINGS: dict[Begin, str] = {"block": "in a full block", "empty": "in an empty crate"}
+_BEGINNINGS: dict[Begin, str] = {"block": tr("in a full block"), "empty": tr("in an empty crate")}
 
 
 class CarvePage(QWidget):
@@ -125,8 +126,10 @@ class CarvePage(QWidget):
         column = Column(_COLUMN_WIDTH)
         self._carving(column.layers)
         self.fixed = fixed = QLabel(
-            "This part comes from a STEP file: its shape is fixed.\n\n"
-            "Its views, picture and plan are on the other pages."
+            tr(
+                "This part comes from a STEP file: its shape is fixed.\n\nIts "
+                "views, picture and plan are on the other pages."
+            )
         )
         fixed.setWordWrap(True)
         fixed.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -147,7 +150,7 @@ class CarvePage(QWidget):
         layout.addLayout(self._crate_row())
         layout.addWidget(self.names)
         layout.addLayout(self._operation_header())
-        self.list.setAccessibleName("operations in order")
+        self.list.setAccessibleName(tr("operations in order"))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setMinimumHeight(px(62))
         self.list.setMaximumHeight(px(104))
@@ -156,7 +159,7 @@ class CarvePage(QWidget):
         layout.addWidget(self.editor, 6)
         self.remarks = QLabel()
         self.remarks.setObjectName("quiet")
-        self.remarks.setAccessibleName("worth a look")
+        self.remarks.setAccessibleName(tr("worth a look"))
         layout.addWidget(self.remarks)
 
     def _crate_row(self) -> QGridLayout:
@@ -166,7 +169,7 @@ class CarvePage(QWidget):
         for axis, (letter, name) in enumerate(zip(AXIS_LETTERS, AXIS_NAMES, strict=True)):
             label = QLabel(f"{letter}  {name}")
             label.setStyleSheet(_SIZE_LABEL.format(AXIS_COLOURS[axis], theme().paper))
-            field = LengthField(f"crate {name}")
+            field = LengthField(tr("crate {name}", name=name))
             label.setBuddy(field)
             field.read.connect(lambda length, axis=axis: self._resize(axis, length))
             field.left.connect(self.session.document.close_step)
@@ -179,7 +182,7 @@ class CarvePage(QWidget):
 
     def _operation_header(self) -> QVBoxLayout:
         """Return the heading with the buttons that order, and the row of what can be begun."""
-        heading = QLabel("Operations")
+        heading = QLabel(tr("Operations"))
         heading.setObjectName("heading")
         order = QHBoxLayout()
         order.setSpacing(0)
@@ -190,15 +193,15 @@ class CarvePage(QWidget):
         begin = QHBoxLayout()
         begin.setSpacing(4)
         beginnings = (
-            ("cut", "Cut", "Cut an outline away", "Alt+C", lambda: self.add_prism("cut")),
-            ("add", "Add", "Add an outline", "Alt+A", lambda: self.add_prism("add")),
-            ("cut round", "Hole", "Bore a hole", "Alt+H", self.add_hole),
-            ("add round", "Boss", "Add a boss", "Alt+B", lambda: self.add_round("add")),
+            ("cut", tr("Cut"), tr("Cut an outline away"), "Alt+C", lambda: self.add_prism("cut")),
+            ("add", tr("Add"), tr("Add an outline"), "Alt+A", lambda: self.add_prism("add")),
+            ("cut round", tr("Hole"), tr("Bore a hole"), "Alt+H", self.add_hole),
+            ("add round", tr("Boss"), tr("Add a boss"), "Alt+B", lambda: self.add_round("add")),
         )
         orderings = (
-            ("up", "Earlier", "Alt+Up", lambda: self.shift(-1)),
-            ("down", "Later", "Alt+Down", lambda: self.shift(1)),
-            ("remove", "Remove the operation", "Alt+Del", self.remove),
+            ("up", tr("Earlier"), "Alt+Up", lambda: self.shift(-1)),
+            ("down", tr("Later"), "Alt+Down", lambda: self.shift(1)),
+            ("remove", tr("Remove the operation"), "Alt+Del", self.remove),
         )
         for name, text, tip, key, action in beginnings:
             begin.addWidget(self._button(QPushButton(text), name, tip, key, action), 1)
@@ -221,11 +224,11 @@ class CarvePage(QWidget):
 
     def _more_button(self) -> QPushButton:
         """Return the button that offers the further shapes."""
-        button = QPushButton("More")
+        button = QPushButton(tr("More"))
         button.setFixedWidth(px(60))
         button.setProperty("tight", True)
-        button.setToolTip("Polygons, cones, pyramids, balls, rings, strips (Alt+M)")
-        button.setAccessibleName("further shapes")
+        button.setToolTip(tr("Polygons, cones, pyramids, balls, rings, strips (Alt+M)"))
+        button.setAccessibleName(tr("further shapes"))
         menu = QMenu(button)
         for shape, title in zip(SHAPES, with_mnemonics(list(SHAPES.values())), strict=True):
             action = menu.addAction(title)
@@ -238,8 +241,8 @@ class CarvePage(QWidget):
     def _begin_choice(self) -> QComboBox:
         """Return the choice of what the operations begin from."""
         self.begin = QComboBox()
-        self.begin.setAccessibleName("what the operations begin from")
-        self.begin.setToolTip("What the first operation finds in the crate")
+        self.begin.setAccessibleName(tr("what the operations begin from"))
+        self.begin.setToolTip(tr("What the first operation finds in the crate"))
         for begin, words in _BEGINNINGS.items():
             self.begin.addItem(words, begin)
         self.begin.activated.connect(self._begin_with)
@@ -249,7 +252,9 @@ class CarvePage(QWidget):
         part = self.session.document.part
         begin: Begin = list(_BEGINNINGS)[index]
         if part is not None:
-            self.session.document.edit_part(replace(part, begin=begin), f"begin with {begin}")
+            self.session.document.edit_part(
+                replace(part, begin=begin), tr("begin with {begin}", begin=begin)
+            )
 
     def _button(
         self, button: QAbstractButton, name: str, tip: str, key: str, action: Callable[[], None]
@@ -277,7 +282,11 @@ class CarvePage(QWidget):
         except HolopticError as error:
             self.sizes[axis].refuse(error.said(self.session.document.unit))
             return
-        self.session.document.edit_part(resized, f"crate {AXIS_NAMES[axis]}", f"crate {axis}")
+        self.session.document.edit_part(
+            resized,
+            tr("crate {axis_names}", axis_names=AXIS_NAMES[axis]),
+            tr("crate {axis}", axis=axis),
+        )
 
     def begin_describing(self, wants_size: bool) -> None:
         """Put the cursor where a new part is described next: its length, or block or empty."""
@@ -298,7 +307,9 @@ class CarvePage(QWidget):
         part = self.session.document.part
         words = overall_words(part, axis) if part is not None else None
         if part is None or words is None:
-            self.sizes[axis].refuse("no added feature says how far this part reaches; type a size")
+            self.sizes[axis].refuse(
+                tr("no added feature says how far this part reaches; type a size")
+            )
             return
         self.session.told.emit(f"{AXIS_NAMES[axis]}: {words.text} = "
                                f"{show(words.mm, self.session.document.unit)}")  # fmt: skip
@@ -336,12 +347,17 @@ class CarvePage(QWidget):
         before, at = self.session.document.operation_index, len(part.operations)
         self.session.document.operation_index = at
         self.session.document.edit_part(
-            with_inserted(part, at, operation), f"add “{operation.name}”"
+            with_inserted(part, at, operation), tr("add “{name}”", name=operation.name)
         )
         if before + 1 < at:
             last = part.operations[-1].name
-            self._refuse(f"“{operation.name}” goes in last, after “{last}”. "
-                         "Alt+Up puts it earlier.")  # fmt: skip
+            self._refuse(
+                tr(
+                    "“{name}” goes in last, after “{last}”. Alt+Up puts it earlier.",
+                    name=operation.name,
+                    last=last,
+                )
+            )
         self.editor.start()
 
     def shift(self, way: int) -> None:
@@ -351,14 +367,18 @@ class CarvePage(QWidget):
             return
         name = part.operations[at].name
         self.session.document.operation_index = at + way
-        self.session.document.edit_part(with_moved(part, at, at + way), f"move “{name}”")
+        self.session.document.edit_part(
+            with_moved(part, at, at + way), tr("move “{name}”", name=name)
+        )
 
     def remove(self) -> None:
         """Remove the operation in hand; undo brings it back."""
         part, at = self.session.document.part, self.session.document.operation_index
         if part is not None and at < len(part.operations):
             name = part.operations[at].name
-            self.session.document.edit_part(without_operation(part, at), f"remove “{name}”")
+            self.session.document.edit_part(
+                without_operation(part, at), tr("remove “{name}”", name=name)
+            )
 
     def duplicate(self) -> None:
         """Put a copy of the operation in hand at the end."""
@@ -372,7 +392,7 @@ class CarvePage(QWidget):
         if part is not None and at < len(part.operations):
             operation = part.operations[at]
             changed = with_operation(part, at, replace(operation, off=not operation.off))
-            how = "put back" if operation.off else "leave out"
+            how = tr("put back") if operation.off else tr("leave out")
             self.session.document.edit_part(changed, f"{how} “{operation.name}”")
 
     def copy(self) -> None:
@@ -381,7 +401,9 @@ class CarvePage(QWidget):
         clipboard = QApplication.clipboard()
         if part is not None and at < len(part.operations) and clipboard is not None:
             clipboard.setText(clip_text(part.operations[at], self.session.document.unit))
-            self.session.told.emit(f"Copied “{part.operations[at].name}”; Ctrl+V puts it here")
+            self.session.told.emit(
+                tr("Copied “{name}”; Ctrl+V puts it here", name=part.operations[at].name)
+            )
 
     def paste(self) -> None:
         """Put the copied operation after the others; what its sums miss becomes figures."""
@@ -397,7 +419,7 @@ class CarvePage(QWidget):
             return
         self.session.document.operation_index = at
         self.session.document.edit_part(
-            added.in_unit(unit, self.session.document.unit), "paste an operation"
+            added.in_unit(unit, self.session.document.unit), tr("paste an operation")
         )
 
     def change_step(self, way: int) -> None:
@@ -407,7 +429,9 @@ class CarvePage(QWidget):
 
     def _show_keys(self) -> None:
         step = show(self.session.step_mm, self.session.document.unit)
-        self.keys.show_state(f"step {step} {self.session.document.unit.label}")
+        self.keys.show_state(
+            tr("step {step} {label}", step=step, label=self.session.document.unit.label)
+        )
 
     def _choose(self, row: int) -> None:
         if row >= 0:
@@ -477,9 +501,16 @@ class CarvePage(QWidget):
 
 
 _KEYS = (
-    ("Alt+C", "cut"), ("Alt+A", "add"), ("Alt+H", "hole"), ("Alt+M", "more"), ("Alt+W", "walk"),
-    ("Alt+D", "double"), ("Alt+O", "off"), ("Alt+S", "shelf"), ("F1", "all keys"),
-)  # fmt: skip
+    ("Alt+C", tr("cut")),
+    ("Alt+A", tr("add")),
+    ("Alt+H", tr("hole")),
+    ("Alt+M", tr("more")),
+    ("Alt+W", tr("walk")),
+    ("Alt+D", tr("double")),
+    ("Alt+O", tr("off")),
+    ("Alt+S", tr("shelf")),
+    ("F1", tr("all keys")),
+)
 
 
 def _icon_name(operation: Operation) -> str:
@@ -495,30 +526,45 @@ def _row_item(
     item.setToolTip(trouble or text)  # long words are cut off in the list
     if off:
         item.setForeground(QColor(colours.quiet))
-        item.setText(f"{item.text()}  (left out)")
+        item.setText(tr("{text_}  (left out)", text_=item.text()))
     return item
 
 
 def _row_text(index: int, operation: Operation) -> str:
     if isinstance(operation, Ball | Ring):
         return (
-            f"{index + 1}  {operation.name}  ·  {operation.face.value}, ⌀{operation.diameter.text}"
+            f"{index + 1}  {operation.name}  ·  {operation.face.title}, ⌀{operation.diameter.text}"
         )
     if isinstance(operation, CornerCut):
         offsets = " · ".join(length.text for _, length in operation.sides)
-        return f"{index + 1}  {operation.name}  ·  corner, {offsets}"
-    depth = "through" if operation.end is None else f"to {operation.end.text}"
+        return tr(
+            "{index}  {name}  ·  corner, {offsets}",
+            index=index + 1,
+            name=operation.name,
+            offsets=offsets,
+        )
+    depth = tr("through") if operation.end is None else tr("to {text_}", text_=operation.end.text)
     if operation.base is not None:
-        reach = f"to {operation.face.value}" if operation.end is None else depth
-        depth = f"{operation.start.text} {reach} above {operation.base.text}"
+        reach = tr("to {value}", value=operation.face.title) if operation.end is None else depth
+        depth = tr(
+            "{text_} {reach} above {text_2}",
+            text_=operation.start.text,
+            reach=reach,
+            text_2=operation.base.text,
+        )
     elif operation.start.mm > 0:
         depth = f"{operation.start.text} {depth}"
     if isinstance(operation, Round | Hole):
         depth = f"⌀{operation.diameter.text}, {depth}"
     if isinstance(operation, Polygon):
-        depth = f"{operation.sides} sides {operation.size.text}, {depth}"
+        depth = tr(
+            "{sides} sides {text_}, {depth}",
+            sides=operation.sides,
+            text_=operation.size.text,
+            depth=depth,
+        )
     if isinstance(operation.copies, InLine | AboutCentre):
-        depth += f", {operation.copies.count} times"
+        depth += tr(", {count} times", count=operation.copies.count)
     elif operation.copies is not None:
-        depth += ", opposite too"
-    return f"{index + 1}  {operation.name}  ·  {operation.face.value}, {depth}"
+        depth += tr(", opposite too")
+    return f"{index + 1}  {operation.name}  ·  {operation.face.title}, {depth}"

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import tr
 from holoptic.desk.canvas.choice_card import ChoiceCard
 from holoptic.desk.canvas.panes import small_picture
 from holoptic.desk.look.theme import lettering, px, theme
@@ -56,7 +57,9 @@ class _PartCard(ChoiceCard):
         if (item, lines, chosen) == shown and picture is self._picture:
             return
         self.item, self._picture, self._lines, self.is_chosen = item, picture, lines, chosen
-        self.setAccessibleName(f"{item.source.name}, {item.quantity} of it")
+        self.setAccessibleName(
+            tr("{name}, {quantity} of it", name=item.source.name, quantity=item.quantity)
+        )
         self.setToolTip(f"{item.source.name} {item.material}".strip())
         self.place()
         self.update()
@@ -128,15 +131,15 @@ class PartsShelf(QWidget):
         grid.setSpacing(3)
         self.quantity = QSpinBox()
         self.quantity.setRange(1, 999)
-        self.quantity.setAccessibleName("quantity")
+        self.quantity.setAccessibleName(tr("quantity"))
         self.quantity.editingFinished.connect(lambda: self._take(quantity=self.quantity.value()))
         self.material = QLineEdit()
-        self.material.setAccessibleName("material note")
-        self.material.setPlaceholderText("material")
+        self.material.setAccessibleName(tr("material note"))
+        self.material.setPlaceholderText(tr("material"))
         self.material.setFixedWidth(px(112))
         self.material.editingFinished.connect(lambda: self._take(material=self.material.text()))
         self.colour = QComboBox()
-        self.colour.setAccessibleName("mark in the parts list")
+        self.colour.setAccessibleName(tr("mark in the parts list"))
         for colour in get_args(Colour):
             self.colour.addItem(f"{_MARKS.get(colour, '–')} {colour}", colour)
         self.colour.activated.connect(lambda at: self._take(colour=self.colour.itemData(at)))

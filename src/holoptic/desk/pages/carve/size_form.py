@@ -9,6 +9,7 @@ from typing import Any, Literal, get_args
 from PyQt6.QtCore import QSignalBlocker, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QSpinBox, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.widgets.fields import AngleField, LengthField
 from holoptic.part import Face, Operation
 from holoptic.part.check import FEWEST_SIDES, MOST_SIDES
@@ -29,63 +30,63 @@ class _Entry:
 
 
 def _named(values: tuple[Any, ...]) -> tuple[tuple[str, object], ...]:
-    return tuple((str(value), value) for value in values)
+    return tuple((tr(str(value)), value) for value in values)
 
 
 _ENTRIES: dict[str, tuple[_Entry, ...]] = {
     "prism": (),
     "strip": (
-        _Entry("width", "width"),
-        _Entry("closed", "path", "choice", (("open", False), ("closed", True))),
-        _Entry("ends", "ends", "choice", _named(get_args(Ends))),
+        _Entry("width", tr("width")),
+        _Entry("closed", tr("path"), "choice", ((tr("open"), False), (tr("closed"), True))),
+        _Entry("ends", tr("ends"), "choice", _named(get_args(Ends))),
     ),
     "round": (
-        _Entry("diameter", "diameter"),
-        _Entry("end_diameter", "far diameter", "length or nothing"),
+        _Entry("diameter", tr("diameter")),
+        _Entry("end_diameter", tr("far diameter"), "length or nothing"),
     ),
     "polygon": (
-        _Entry("sides", "sides", "count"),
-        _Entry("size", "size"),
-        _Entry("measure", "is its", "choice", _named(get_args(Measure))),
-        _Entry("turn", "turn °", "angle"),
-        _Entry("end_size", "far size", "length or nothing"),
+        _Entry("sides", tr("sides"), "count"),
+        _Entry("size", tr("size")),
+        _Entry("measure", tr("is its"), "choice", _named(get_args(Measure))),
+        _Entry("turn", tr("turn °"), "angle"),
+        _Entry("end_size", tr("far size"), "length or nothing"),
     ),
     "pyramid": (
-        _Entry("width", "width"),
-        _Entry("height", "height"),
-        _Entry("end_width", "far width"),
-        _Entry("end_height", "far height"),
+        _Entry("width", tr("width")),
+        _Entry("height", tr("height")),
+        _Entry("end_width", tr("far width")),
+        _Entry("end_height", tr("far height")),
     ),
     "ball": (
-        _Entry("diameter", "diameter"),
-        _Entry("part", "part", "choice", _named(get_args(BallPart))),
+        _Entry("diameter", tr("diameter")),
+        _Entry("part", tr("part"), "choice", _named(get_args(BallPart))),
     ),
-    "ring": (_Entry("diameter", "diameter"), _Entry("thickness", "thickness")),
+    "ring": (_Entry("diameter", tr("diameter")), _Entry("thickness", tr("thickness"))),
     "hole": (
-        _Entry("diameter", "diameter"),
-        _Entry("seat", "seat", "choice", _named(get_args(Seat))),
-        _Entry("seat_diameter", "seat diameter", "length or nothing"),
-        _Entry("seat_depth", "seat depth", "length or nothing"),
-        _Entry("seat_angle", "seat angle °", "angle"),
+        _Entry("diameter", tr("diameter")),
+        _Entry("seat", tr("seat"), "choice", _named(get_args(Seat))),
+        _Entry("seat_diameter", tr("seat diameter"), "length or nothing"),
+        _Entry("seat_depth", tr("seat depth"), "length or nothing"),
+        _Entry("seat_angle", tr("seat angle °"), "angle"),
     ),
     "slot": (
-        _Entry("length", "length"),
-        _Entry("width", "width"),
-        _Entry("turn", "turn °", "angle"),
+        _Entry("length", tr("length")),
+        _Entry("width", tr("width")),
+        _Entry("turn", tr("turn °"), "angle"),
     ),
     "bevel": (
-        _Entry("beside", "and face", "choice", tuple((face.value, face) for face in Face)),
-        _Entry("offset", "on its face"),
-        _Entry("across", "on the other", "length or nothing"),
-        _Entry("angle", "or angle °", "angle or nothing"),
+        _Entry("beside", tr("and face"), "choice", tuple((face.title, face) for face in Face)),
+        _Entry("offset", tr("on its face")),
+        _Entry("across", tr("on the other"), "length or nothing"),
+        _Entry("angle", tr("or angle °"), "angle or nothing"),
     ),
     "corner": (
-        _Entry("right", "at the", "choice", (("left", False), ("right", True))),
-        _Entry("rear", "at the", "choice", (("front", False), ("rear", True))),
-        _Entry("top", "at the", "choice", (("bottom", False), ("top", True))),
-        _Entry("along_length", "along L"),
-        _Entry("along_depth", "along D"),
-        _Entry("along_height", "along H"),
+        _Entry("right", tr("at the"), "choice", ((tr("left"), False), (tr("right"), True))),
+        _Entry("rear", tr("at the"), "choice", ((tr("front"), False), (tr("rear"), True))),
+        _Entry("top", tr("at the"), "choice", ((tr("bottom"), False), (tr("top"), True))),
+        _Entry("along_length", tr("along L")),
+        _Entry("along_depth", tr("along D")),
+        _Entry("along_height", tr("along H")),
     ),
 }
 
@@ -165,7 +166,7 @@ class SizeForm(QWidget):
         field.read.connect(lambda length: self._say(entry, length))
         field.left.connect(self.left)
         if entry.takes == "length or nothing":
-            field.setPlaceholderText("the same")
+            field.setPlaceholderText(tr("the same"))
             field.may_be_empty = True
             field.emptied.connect(lambda: self._say(entry, None))
         return field

@@ -8,11 +8,12 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QShortcut
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.look.theme import px
 from holoptic.desk.pages.draw.setting_card import SettingCard
 from holoptic.desk.widgets.key_line import KeyLine
 
-_KEYS = (("space", "draw"), ("back", "take up"), ("P", "play"), ("Esc", "close"))
+_KEYS = (("space", tr("draw")), ("back", tr("take up")), ("P", tr("play")), ("Esc", tr("close")))
 
 
 class CardWindow(QWidget):
@@ -28,7 +29,7 @@ class CardWindow(QWidget):
         self, parent: QWidget, step: Callable[[int], None], play: Callable[[], None]
     ) -> None:
         super().__init__(parent, Qt.WindowType.Window | Qt.WindowType.WindowStaysOnTopHint)
-        self.setWindowTitle("Next move – Holoptic")
+        self.setWindowTitle(tr("Next move – Holoptic"))
         self.card = SettingCard()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPolygonF
 
+from holoptic.catalogue import tr
 from holoptic.curves.paper import extent
 from holoptic.desk.canvas.canvas import Box, Canvas, Line
 from holoptic.desk.canvas.layer import Layer
@@ -33,8 +34,8 @@ class DrawingPaper(Canvas):
     def __init__(self) -> None:
         super().__init__(margin=18)
         self.touchable = False
-        self.setAccessibleName("drawing paper")
-        self.empty_text = "No plan yet: describe a part on the Carve page first."
+        self.setAccessibleName(tr("drawing paper"))
+        self.empty_text = tr("No plan yet: describe a part on the Carve page first.")
         self.unit = Unit.MM
         self.left_handed = False
         self.shows_light = True
@@ -227,7 +228,7 @@ class DrawingPaper(Canvas):
             size = factor * error * self.pixels_per_mm
             painter.drawEllipse(self.to_screen(self._after.points[name]), size, size)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        words = f"rings: error to expect × {factor:g}, the worst strong"
+        words = tr("rings: error to expect × {factor:g}, the worst strong", factor=factor)
         painter.setFont(lettering(12))
         box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-6, -3, 6, 3)
         box.moveBottomLeft(QPointF(10, self.height() - 8))

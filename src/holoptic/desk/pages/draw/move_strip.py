@@ -9,10 +9,12 @@ from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QToolTip, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, pen, px, shade, theme
 from holoptic.plan import Plan
 from holoptic.plan.showing import Filter, passes
+from holoptic.plan.words import phase_title
 from holoptic.units import Unit
 
 _BAND = 18
@@ -38,7 +40,7 @@ class MoveStrip(QWidget):
         super().__init__(parent)
         self.setFixedHeight(px(66))
         self.setMouseTracking(True)
-        self.setAccessibleName("strip of moves")
+        self.setAccessibleName(tr("strip of moves"))
         self._plan: Plan | None = None
         self._at = 0
         self._chosen: Filter = "all"
@@ -88,7 +90,7 @@ class MoveStrip(QWidget):
             here = first <= self._at < last
             painter.setPen(QColor(colours.text if here else colours.quiet))
             words = painter.fontMetrics().elidedText(
-                name.removeprefix("carve: "), Qt.TextElideMode.ElideRight, int(band.width() - 8)
+                phase_title(name, short=True), Qt.TextElideMode.ElideRight, int(band.width() - 8)
             )
             if band.width() > 26:
                 painter.drawText(band.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, words)
@@ -134,7 +136,7 @@ class MoveStrip(QWidget):
             if index is not None and self._plan is not None:
                 move = self._plan.moves[index]
                 taken = self._seconds.get(move.n)
-                time = f" ({taken:.0f} s last time)" if taken else ""
+                time = tr(" ({taken:.0f} s last time)", taken=taken) if taken else ""
                 QToolTip.showText(
                     event.globalPos(), f"{move.n}. {move.said(self.unit)}{time}", self
                 )

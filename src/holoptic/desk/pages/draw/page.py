@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtGui import QHideEvent, QKeySequence, QShortcut, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.canvas.panes import ViewsPane
 from holoptic.desk.pages.draw.card_window import CardWindow
 from holoptic.desk.pages.draw.drawing_paper import DrawingPaper
@@ -17,10 +18,18 @@ from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.misfit_notice import MisfitNotice
 
 _KEYS = (
-    ("space", "draw"), ("back", "take up"), ("PgDn", "phase"), ("W", "ways"), ("P", "play"),
-    ("+ −", "pace"), ("L", "pick out"), ("E", "errors"), ("H", "construction"),
-    ("K", "card window"), ("F1", "all keys"),
-)  # fmt: skip
+    ("space", tr("draw")),
+    ("back", tr("take up")),
+    ("PgDn", tr("phase")),
+    ("W", tr("ways")),
+    ("P", tr("play")),
+    ("+ −", tr("pace")),
+    ("L", tr("pick out")),
+    ("E", tr("errors")),
+    ("H", tr("construction")),
+    ("K", tr("card window")),
+    ("F1", tr("all keys")),
+)
 
 
 class DrawPage(QWidget):
@@ -154,7 +163,15 @@ class DrawPage(QWidget):
         self.paper.left_handed = self.session.ways.left_handed
         self.paper.show_state(plan, made.paper, made.drafted, self.at)
         text = card_text(plan, self.at, self.session.document.unit, self.walk.seconds)
-        self._show_card(text, f"{self.at} of {len(plan.moves)} moves done{self._time()}")
+        self._show_card(
+            text,
+            tr(
+                "{at} of {moves} moves done{time}",
+                at=self.at,
+                moves=len(plan.moves),
+                time=self._time(),
+            ),
+        )
         self.strip.unit = self.session.document.unit
         self.strip.show_plan(plan, self.at, self.walk.chosen, self.walk.seconds)
         self.views.show_lift(self.walk.move.lift if self.walk.move else None)
@@ -170,23 +187,23 @@ class DrawPage(QWidget):
         laid, failed = self.session.answers.laid, self.session.answers.failed
         for what in ("sheet", "plan"):
             if what in failed:
-                return f"The {what}: {failed[what]}."
+                return tr("The {what}: {failed}.", what=what, failed=failed[what])
         if laid is not None and laid.misfit is not None:
-            return "There is no room for this drawing: take one of the ways out above."
+            return tr("There is no room for this drawing: take one of the ways out above.")
         if self.session.document.job_part is not None:
-            return "The plan is being worked out …"
-        return "No plan yet: describe a part on the Carve page first."
+            return tr("The plan is being worked out …")
+        return tr("No plan yet: describe a part on the Carve page first.")
 
     def _time(self) -> str:
         total = sum(self.walk.seconds.values())
-        return f" · {total / 60:.0f} min at the board" if total >= 60 else ""
+        return tr(" · {total:.0f} min at the board", total=total / 60) if total >= 60 else ""
 
     def _state(self) -> str:
         words = []
         if self.walk.is_playing:
-            words.append(f"playing, {self.walk.pace:g} s a move")
+            words.append(tr("playing, {pace:g} s a move", pace=self.walk.pace))
         if self.walk.chosen != "all":
-            words.append(f"{self.walk.chosen} only")
+            words.append(tr("{chosen} only", chosen=self.walk.chosen))
         if not self.paper.shows_light:
-            words.append("firm lines only")
+            words.append(tr("firm lines only"))
         return " · ".join(words)

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, pen, px, theme
 from holoptic.plan import Move, Plan
@@ -17,10 +18,17 @@ from holoptic.units.spoken import said
 from holoptic.views.orthographic import VIEW_TITLES
 
 _WORDS = {
-    "lay": "sheet", "firm in": "firm", "join": "join", "meet": "mark", "nearest": "mark",
-    "plot": "offsets",
-    "curve": "curve", "trammel": "ellipse", "freehand": "by hand", "touch": "touch",
-}  # fmt: skip
+    "lay": tr("sheet"),
+    "firm in": tr("firm"),
+    "join": tr("join"),
+    "meet": tr("mark"),
+    "nearest": tr("mark"),
+    "plot": tr("offsets"),
+    "curve": tr("curve"),
+    "trammel": tr("ellipse"),
+    "freehand": tr("by hand"),
+    "touch": tr("touch"),
+}
 _WORTH_SAYING_MM = 0.05
 
 
@@ -46,14 +54,20 @@ def card_text(
         gap: tuple[str, ...] = ()
         if plan.true_gap_mm >= _WORTH_SAYING_MM:
             figure = f"{show(plan.true_gap_mm, unit)} {unit.label}"
-            gap = (f"off the true ellipse by up to {figure}, at “{plan.true_gap_at}”",)
-        return CardText("✓", "", "finished", "The drawing is done. Every stroke stands.", gap)
+            gap = (
+                tr(
+                    "off the true ellipse by up to {figure}, at “{true_gap_at}”",
+                    figure=figure,
+                    true_gap_at=plan.true_gap_at,
+                ),
+            )
+        return CardText("✓", "", "finished", tr("The drawing is done. Every stroke stands."), gap)
     move = plan.moves[index]
     details = _details(move, plan, unit)
     if seconds and seconds.get(move.n, 0.0) >= 1:
         minute, second = divmod(round(seconds[move.n]), 60)
-        details = (*details, f"last time   {minute}:{second:02}")
-    return CardText(*_figure(move, unit), move.instrument, move.said(unit), details)
+        details = (*details, tr("last time   {minute}:{second:02}", minute=minute, second=second))
+    return CardText(*_figure(move, unit), tr(move.instrument), move.said(unit), details)
 
 
 def _figure(move: Move, unit: Unit) -> tuple[str, str]:
@@ -72,19 +86,42 @@ def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
         sum_words, given = show(lift.true_mm, unit), said(lift.words, unit)
         if given != sum_words:
             sum_words = f"{given} = {sum_words}"
-        details.append(f"lift   {VIEW_TITLES[lift.view]}, a to b: {sum_words}")
-        details.append(f"lay off   from {move.uses[0]} to the new point {move.makes[0]}")
+        details.append(
+            tr(
+                "lift   {view_titles}, a to b: {sum_words}",
+                view_titles=VIEW_TITLES[lift.view],
+                sum_words=sum_words,
+            )
+        )
+        details.append(
+            tr(
+                "lay off   from {uses} to the new point {makes}",
+                uses=move.uses[0],
+                makes=move.makes[0],
+            )
+        )
         scale = plan.setup.scale
         if scale != 1:
             figure = show(move.setting_mm or 0.0, unit)
-            details.append(f"on the rule   {figure}, true {show(lift.true_mm, unit)}"
-                           f" at {plan.setup.scale_text or f'× {scale:g}'}")  # fmt: skip
+            details.append(
+                tr(
+                    "on the rule   {figure}, true {true_mm} at {scale_text}",
+                    figure=figure,
+                    true_mm=show(lift.true_mm, unit),
+                    scale_text=plan.setup.scale_text or f"× {scale:g}",
+                )
+            )
     elif move.tolerance_mm is not None:
-        details.append(f"allow   ± {show(move.tolerance_mm, unit)}; if it reads more, look back")
+        details.append(
+            tr(
+                "allow   ± {tolerance_mm}; if it reads more, look back",
+                tolerance_mm=show(move.tolerance_mm, unit),
+            )
+        )
     elif move.verb == "plot":
         details += _table(move, unit)
     elif move.angle_deg is not None and move.setting_mm is None:
-        details.append(f"the line   {_slant(move.angle_deg % 180)}")
+        details.append(tr("the line   {slant}", slant=_slant(move.angle_deg % 180)))
     return tuple(details)
 
 
@@ -109,7 +146,7 @@ def _slant(turn: float) -> str:
     """Say how a line at an angle in [0, 180) runs, as one looks at the board."""
     if turn in (0.0, 90.0):
         return "level" if turn == 0.0 else "upright"
-    return "rises to the right" if turn < 90 else "rises to the left"
+    return tr("rises to the right") if turn < 90 else tr("rises to the left")
 
 
 class SettingCard(QWidget):
@@ -118,7 +155,7 @@ class SettingCard(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedHeight(px(132))
-        self.setAccessibleName("setting card")
+        self.setAccessibleName(tr("setting card"))
         self._text: CardText | None = None
         self._count = ""
 

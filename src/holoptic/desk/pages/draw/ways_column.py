@@ -8,6 +8,7 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QHideEvent, QMouseEvent, QPainter, QPaintEvent, QShowEvent
 from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, pen, px, theme
 from holoptic.desk.session.session import Session
@@ -24,9 +25,9 @@ from holoptic.worker.messages import WayCompared
 
 _WIDTH = 304
 _ROW = 58
-FIRMING = (("soon", "as soon as certain"), ("end", "all at the end"))
-HANDS = ((False, "right hand"), (True, "left hand"))
-FRAMES = (("draw", "draw the border"), ("printed", "it is printed"))
+FIRMING = (("soon", tr("as soon as certain")), ("end", tr("all at the end")))
+HANDS = ((False, tr("right hand")), (True, tr("left hand")))
+FRAMES = (("draw", tr("draw the border")), ("printed", tr("it is printed")))
 
 
 class WaysColumn(Column):
@@ -35,7 +36,7 @@ class WaysColumn(Column):
     def __init__(self, session: Session) -> None:
         super().__init__(_WIDTH)
         self.session = session
-        heading = QLabel("Ways of working")
+        heading = QLabel(tr("Ways of working"))
         heading.setObjectName("heading")
         self.layers.addWidget(heading)
         self.why = QLabel()
@@ -45,13 +46,13 @@ class WaysColumn(Column):
         self.table = WaysTable()
         self.table.chosen.connect(self.take)
         self.layers.addWidget(self.table)
-        self.firming = Row(FIRMING, lambda value: self._hand_ways(firming=value), "Firming in")
-        self.add("Firm in", self.firming)
-        self.frame = Row(FRAMES, self._frame, "Border and title block")
-        self.add("Border and title block", self.frame)
+        self.firming = Row(FIRMING, lambda value: self._hand_ways(firming=value), tr("Firming in"))
+        self.add(tr("Firm in"), self.firming)
+        self.frame = Row(FRAMES, self._frame, tr("Border and title block"))
+        self.add(tr("Border and title block"), self.frame)
         self.left = Row(HANDS, lambda value: session.ways.use_left_hand(bool(value)),
-                        "Which hand draws")  # fmt: skip
-        self.add("Drawing with", self.left)
+                        tr("Which hand draws"))  # fmt: skip
+        self.add(tr("Drawing with"), self.left)
         self._spreads()
         self.layers.addStretch(1)
         session.ways.changed.connect(self.refresh)
@@ -71,11 +72,11 @@ class WaysColumn(Column):
         self.setting, self.angle, self.compass = MmSpin(5.0, 2, 0.05), angle, MmSpin(5.0, 2, 0.05)
         fields = (("setting", self.setting), ("angle", angle), ("compass", self.compass))
         for column, (words, field) in enumerate(fields):
-            field.setAccessibleName(f"spread of your {words}")
+            field.setAccessibleName(tr("spread of your {words}", words=words))
             field.editingFinished.connect(self._spread_changed)
             grid.addWidget(QLabel(words), 0, column)
             grid.addWidget(field, 1, column)
-        self.add("Spread of your hand", box)
+        self.add(tr("Spread of your hand"), box)
 
     # --- showing ----------------------------------------------------------------------------
 
@@ -127,7 +128,7 @@ class WaysColumn(Column):
         figure = self.session.document.figure
         if figure is not None:
             ways = replace(figure.by_hand, **changes)  # type: ignore[arg-type]
-            self.session.document.edit_figure(replace(figure, by_hand=ways), "way of working")
+            self.session.document.edit_figure(replace(figure, by_hand=ways), tr("way of working"))
 
     def _frame(self, value: object) -> None:
         sheet = self.session.document.sheet
@@ -157,7 +158,7 @@ class WaysTable(QWidget):
         self.unit = Unit.MM
         self.setFixedHeight(6 * px(_ROW))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleName("ways of working compared")
+        self.setAccessibleName(tr("ways of working compared"))
 
     def show_ways(self, ways: tuple[WayCompared, ...], now: Way | None) -> None:
         """Show ways; the one in use is framed."""
@@ -178,7 +179,7 @@ class WaysTable(QWidget):
             colours = theme()
             if not self._ways:
                 painter.setPen(QColor(colours.quiet))
-                painter.drawText(self.rect().adjusted(0, 10, 0, 0), 0, "Comparing the ways …")
+                painter.drawText(self.rect().adjusted(0, 10, 0, 0), 0, tr("Comparing the ways …"))
             least = min((item.effort.seconds for item in self._ways), default=0.0)
             surest = min((item.budget.typical for item in self._ways), default=0.0)
             quick = [item.effort.seconds <= least + 30 for item in self._ways]
@@ -201,7 +202,7 @@ class WaysTable(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QColor(colours.text))
         painter.setFont(lettering(12, bold=True))
-        order = "batched" if item.way.order == "batched" else "by feature"
+        order = "batched" if item.way.order == "batched" else tr("by feature")
         title = f"{number + 1}  {STRATEGY_TITLES[item.way.strategy]}, {order}"
         painter.drawText(box.adjusted(8, 3, -4, 0), 0, title)
         painter.setFont(lettering(11))
@@ -221,4 +222,9 @@ class WaysTable(QWidget):
 
 def _costs(item: WayCompared, unit: Unit) -> str:
     off = said(measure(round(item.budget.typical, 2)), unit)
-    return f"{minutes(item.effort.seconds)}, {item.moves} moves; points {off} off"
+    return tr(
+        "{seconds}, {moves} moves; points {off} off",
+        seconds=minutes(item.effort.seconds),
+        moves=item.moves,
+        off=off,
+    )

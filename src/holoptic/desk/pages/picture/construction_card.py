@@ -9,6 +9,7 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QToolTip, QVBoxLayout, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.construction.cards import Alternative, Card, Figure
 from holoptic.curves.paper import extent
 from holoptic.desk.canvas.canvas import Box, Canvas, Line
@@ -34,7 +35,7 @@ class CardDrawing(Canvas):
     def __init__(self) -> None:
         super().__init__(margin=22)
         self.touchable = False
-        self.setAccessibleName("construction drawn large")
+        self.setAccessibleName(tr("construction drawn large"))
         self._card: Card | None = None
 
     def show_card(self, card: Card) -> None:
@@ -99,7 +100,7 @@ class FigureTable(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setAccessibleName("figures of the construction")
+        self.setAccessibleName(tr("figures of the construction"))
         self.rows: list[tuple[str, str]] = []
         self._unit = Unit.MM
 
@@ -113,7 +114,7 @@ class FigureTable(QWidget):
     def paintEvent(self, event: object) -> None:
         """Paint label and value of each row."""
         del event
-        with _headed(self, 0, f"figures on paper, {self._unit.label}") as painter:
+        with _headed(self, 0, tr("figures on paper, {label}", label=self._unit.label)) as painter:
             height = min(px(_ROW), (self.height() - px(_HEAD)) / max(len(self.rows), 1))
             for number, (label, value) in enumerate(self.rows):
                 box = QRectF(0, px(_HEAD) + number * height, self.width() - 6, height)
@@ -139,7 +140,7 @@ class AlternativeList(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setAccessibleName("ways to draw it")
+        self.setAccessibleName(tr("ways to draw it"))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.items: tuple[Alternative, ...] = ()
         self._unit = Unit.MM
@@ -166,7 +167,9 @@ class AlternativeList(QWidget):
     def paintEvent(self, event: object) -> None:
         """Paint head and rows."""
         del event
-        with _headed(self, 6, f"gap on paper, {self._unit.label}, and of ⌀") as painter:
+        with _headed(
+            self, 6, tr("gap on paper, {label}, and of ⌀", label=self._unit.label)
+        ) as painter:
             worst = max((item.deviation or 0.0 for item in self.items), default=0.0) or 1.0
             for number, item in enumerate(self.items):
                 self._paint_row(painter, self.row_rect(number), item, worst)
@@ -215,7 +218,7 @@ class AlternativeList(QWidget):
             at = event.pos().toPointF()
             notes = [item.note for k, item in rows if self.row_rect(k).contains(at)]
             if notes and notes[0]:
-                QToolTip.showText(event.globalPos(), f"Not here: {notes[0]}", self)
+                QToolTip.showText(event.globalPos(), tr("Not here: {notes}", notes=notes[0]), self)
             return True
         return super().event(event)
 
@@ -231,7 +234,7 @@ class ConstructionCard(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setAccessibleName("construction card")
+        self.setAccessibleName(tr("construction card"))
         self.title = QLabel()
         self.title.setObjectName("heading")
         self.remark = QLabel()
@@ -272,9 +275,10 @@ class ConstructionCard(QWidget):
         self.ways.setVisible(bool(card.alternatives))
         self.ways.show_items(card.alternatives, unit)
         self.keys.setText(
-            "M: next way for this feature    Shift+M: for all    B: show the gap    Esc: close"
-            if card.alternatives else "Esc: close"
-        )  # fmt: skip
+            tr("M: next way for this feature    Shift+M: for all    B: show the gap    Esc: close")
+            if card.alternatives
+            else tr("Esc: close")
+        )
 
 
 def figure_text(figure: Figure, unit: Unit) -> str:

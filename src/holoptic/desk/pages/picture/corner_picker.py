@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3, apply
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import SIGN, pen, theme
@@ -30,8 +31,8 @@ class CornerPicker(QWidget):
         super().__init__(parent)
         self.setFixedHeight(112)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("near corner")
-        self.setToolTip("Click the corner that shall be nearest; or Left, Right, Up, Down")
+        self.setAccessibleName(tr("near corner"))
+        self.setToolTip(tr("Click the corner that shall be nearest; or Left, Right, Up, Down"))
         self.setMouseTracking(True)
         self._view: View | None = None
 
@@ -39,7 +40,7 @@ class CornerPicker(QWidget):
         """Show the crate in a view."""
         self._view = view
         if view is not None and view.corner is not None:
-            self.setAccessibleDescription(view.corner.value)
+            self.setAccessibleDescription(view.corner.title)
         self.update()
 
     def turned(self, key: int) -> str | None:

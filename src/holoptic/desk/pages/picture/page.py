@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import ntr, tr
 from holoptic.desk.canvas.choice_card import show_what_fits
 from holoptic.desk.canvas.panes import PicturePane
 from holoptic.desk.canvas.small_picture import SmallPicture
@@ -190,11 +191,11 @@ class PicturePage(QWidget):
         if self.session.document.job_part is None:
             return ""
         if not proposals.best:
-            return "Comparing kinds and near corners …"
+            return tr("Comparing kinds and near corners …")
         now = proposals.of(view)
         if now is None or now in proposals.best:
-            return "Proposed, best first: press its number"
-        return f"Press a number.   Now: {reasons(now, names)}."
+            return tr("Proposed, best first: press its number")
+        return tr("Press a number.   Now: {now}.", now=reasons(now, names))
 
     def _show_warning(self) -> None:
         now = self.session.proposals.of(self.session.answers.view)
@@ -204,32 +205,40 @@ class PicturePage(QWidget):
         if now is None or not now.collides:
             self.warning.quiet()
             return
-        words = f"In this picture {self._collision(now)}."
+        words = tr("In this picture {now}.", now=self._collision(now))
         better = self.session.proposals.better_than(self.session.answers.view)
         if better is None:
             self.warning.say(words)
             return
-        words += f" {', '.join(_titles(better)).capitalize()} keeps them apart."
+        choice = ", ".join(_titles(better))
+        words = tr("{trouble} The {choice} keeps them apart.", trouble=words, choice=choice)
         kind, corner = better.kind, better.corner
-        self.warning.say(words, {"Take it": lambda: self.session.document.picture_as(kind, corner)})
+        self.warning.say(
+            words, {tr("Take it"): lambda: self.session.document.picture_as(kind, corner)}
+        )
 
     def _collision(self, item: Appraisal) -> str:
         facts = self.session.answers.facts
         if not item.on_one_line or facts is None:
-            return "a face is seen edge-on, so that its edges fall on one line"
+            return tr("a face is seen edge-on, so that its edges fall on one line")
         names, pair = self._names(), item.on_one_line[0]
         if max(pair) >= len(facts.edges):
-            return "distinct edges fall on one line"
+            return tr("distinct edges fall on one line")
         owners = []
         for edge in pair:
             index = facts.edges[edge].operation
             is_named = index is not None and index < len(names)
-            owners.append(f"“{names[index or 0]}”" if is_named else "the crate")
+            owners.append(f"“{names[index or 0]}”" if is_named else tr("the crate"))
         more = len(item.on_one_line) - 1
-        also = f" (and {more} more {'pair' if more == 1 else 'pairs'})" if more else ""
+        also = ntr(" (and {count} more pair)", " (and {count} more pairs)", more) if more else ""
         if owners[0] == owners[1]:
-            return f"two edges of {owners[0]} fall on one line{also}"
-        return f"an edge of {owners[0]} and an edge of {owners[1]} fall on one line{also}"
+            return tr("two edges of {owners} fall on one line{also}", owners=owners[0], also=also)
+        return tr(
+            "an edge of {owners} and an edge of {owners2} fall on one line{also}",
+            owners=owners[0],
+            owners2=owners[1],
+            also=also,
+        )
 
     def _names(self) -> list[str]:
         part = self.session.document.job_part
@@ -240,5 +249,5 @@ class PicturePage(QWidget):
 
 def _titles(item: Appraisal) -> tuple[str, str]:
     """Return the kind and the near corner of a candidate, in words."""
-    title = view_of(item.kind, item.corner).title
-    return title.removesuffix(" drawing"), item.corner.replace("-", " ")
+    view = view_of(item.kind, item.corner)
+    return view.short_title, view.corner.title if view.corner is not None else ""

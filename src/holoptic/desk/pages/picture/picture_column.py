@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import tr
 from holoptic.curves.methods import FEWEST_ORDINATES, METHOD_TITLES, METHODS, MOST_ORDINATES
 from holoptic.desk.pages.picture.corner_picker import CornerPicker
 from holoptic.desk.session.session import Session
@@ -27,13 +28,13 @@ from holoptic.pictorial import Family, kind_families
 from holoptic.units import Length
 
 _WIDTH = 232
-HIDDEN = (("omit", "left out"), ("thin", "thin"), ("dashed", "dashed"))
-OUTLINES = (("one-weight", "one weight"), ("thick-and-thin", "thick and thin"))
-CENTRES = ((True, "shown"), (False, "left out"))
-ANGLES = (("third", "third angle"), ("first", "first angle"))
-DEPTHS = (("shift", "shift centres"), ("again", "draw again"))
-RAISINGS = (("crate", "raise crate"), ("corners", "each corner"))
-VIEW_COUNTS = (("three", "three"), ("six", "all six"))
+HIDDEN = (("omit", tr("left out")), ("thin", tr("thin")), ("dashed", tr("dashed")))
+OUTLINES = (("one-weight", tr("one weight")), ("thick-and-thin", tr("thick and thin")))
+CENTRES = ((True, tr("shown")), (False, tr("left out")))
+ANGLES = (("third", tr("third angle")), ("first", tr("first angle")))
+DEPTHS = (("shift", tr("shift centres")), ("again", tr("draw again")))
+RAISINGS = (("crate", tr("raise crate")), ("corners", tr("each corner")))
+VIEW_COUNTS = (("three", tr("three")), ("six", tr("all six")))
 
 
 class PictureColumn(Column):
@@ -44,25 +45,29 @@ class PictureColumn(Column):
         self.session = session
         self._families = kind_families()
         self.kinds = QComboBox()
-        self.kinds.setAccessibleName("kind of pictorial")
-        self.kinds.setToolTip("Kind of pictorial (K)")
+        self.kinds.setAccessibleName(tr("kind of pictorial"))
+        self.kinds.setToolTip(tr("Kind of pictorial (K)"))
         for family in self._families:
             self.kinds.addItem(family.title)
         self.kinds.activated.connect(self._choose_family)
-        self.add("Kind", self.kinds)
+        self.add(tr("Kind"), self.kinds)
         moved, released = self._figures_moved, session.document.close_step
         self.sliders = [KindSlider(moved, released) for _ in range(2)]
         for figure in self.sliders:
             self.layers.addWidget(figure)
         self.corner = CornerPicker()
         self.corner.picked.connect(self._see_from)
-        self.add("Near corner", self.corner)
-        self.hidden = self._row("Hidden lines  (H)", HIDDEN, "hidden", "hidden lines")
-        self.outline = self._row("Outline  (T)", OUTLINES, "outline", "outline")
-        self.centres = self._row("Centre lines  (C)", CENTRES, "centre_lines", "centre lines")
-        self.angle = Row(ANGLES, lambda angle: self._views(angle=angle), "Layout of the views (V)")
-        self.add("Views  (V)", self.angle)
-        self.views = Row(VIEW_COUNTS, lambda views: self._views(views=views), "How many views")
+        self.add(tr("Near corner"), self.corner)
+        self.hidden = self._row(tr("Hidden lines  (H)"), HIDDEN, "hidden", tr("hidden lines"))
+        self.outline = self._row(tr("Outline  (T)"), OUTLINES, "outline", "outline")
+        self.centres = self._row(
+            tr("Centre lines  (C)"), CENTRES, "centre_lines", tr("centre lines")
+        )
+        self.angle = Row(
+            ANGLES, lambda angle: self._views(angle=angle), tr("Layout of the views (V)")
+        )
+        self.add(tr("Views  (V)"), self.angle)
+        self.views = Row(VIEW_COUNTS, lambda views: self._views(views=views), tr("How many views"))
         self.layers.addWidget(self.views)
         self._by_hand()
         self.layers.addStretch(1)
@@ -70,15 +75,17 @@ class PictureColumn(Column):
     def _by_hand(self) -> None:
         """Add how the plan constructs circles and polygons."""
         self.circles = QComboBox()
-        self.circles.setAccessibleName("circles by hand")
-        self.circles.setToolTip("How the plan draws circles; a card's M changes it for one feature")
-        self.circles.addItem("the usual way", None)
+        self.circles.setAccessibleName(tr("circles by hand"))
+        self.circles.setToolTip(
+            tr("How the plan draws circles; a card's M changes it for one feature")
+        )
+        self.circles.addItem(tr("the usual way"), None)
         for method in METHODS:
             if method != "compass":
                 self.circles.addItem(METHOD_TITLES[method], method)
         self.circles.activated.connect(self._choose_circles)
-        self.limit = LengthField("largest gap to the true ellipse")
-        self.limit.setPlaceholderText("any")
+        self.limit = LengthField(tr("largest gap to the true ellipse"))
+        self.limit.setPlaceholderText(tr("any"))
         self.limit.may_be_empty = True
         self.limit.read.connect(lambda length: self._limit(length.mm))
         self.limit.emptied.connect(lambda: self._limit(None))
@@ -90,25 +97,25 @@ class PictureColumn(Column):
         box = QWidget()
         box.setLayout(row)
         row.setContentsMargins(0, 0, 0, 0)
-        self.add("Circles by hand, gap at most", box)
+        self.add(tr("Circles by hand, gap at most"), box)
         self.ordinates = QSpinBox()
         self.ordinates.setRange(FEWEST_ORDINATES, MOST_ORDINATES)
-        self.ordinates.setSuffix(" offset points")
-        self.ordinates.setAccessibleName("number of offset points")
+        self.ordinates.setSuffix(tr(" offset points"))
+        self.ordinates.setAccessibleName(tr("number of offset points"))
         self.ordinates.valueChanged.connect(lambda count: self._hand(ordinates=count))
         self.layers.addWidget(self.ordinates)
         self.depth_copy = Row(DEPTHS, lambda way: self._hand(depth_copy=way),
-                              "A circle at another depth")  # fmt: skip
+                              tr("A circle at another depth"))  # fmt: skip
         self.layers.addWidget(self.depth_copy)
-        self.raising = Row(RAISINGS, lambda way: self._hand(raising=way), "Polygons by hand")
-        self.add("Polygons by hand", self.raising)
+        self.raising = Row(RAISINGS, lambda way: self._hand(raising=way), tr("Polygons by hand"))
+        self.add(tr("Polygons by hand"), self.raising)
 
     def _choose_circles(self, index: int) -> None:
         self._hand(method=self.circles.itemData(index), own=())
 
     def _limit(self, mm: float | None) -> None:
         if mm is not None and mm <= 0:
-            self.limit.refuse("the gap must be more than zero; leave it empty for any")
+            self.limit.refuse(tr("the gap must be more than zero; leave it empty for any"))
             return
         self._hand(limit_mm=mm)
 
@@ -117,7 +124,7 @@ class PictureColumn(Column):
         if figure is not None:
             ways = replace(figure.by_hand, **changes)  # type: ignore[arg-type]
             changed = replace(figure, by_hand=ways)
-            self._take(changed, "construction by hand", merge="by hand")
+            self._take(changed, tr("construction by hand"), merge=tr("by hand"))
 
     def _row(self, title: str, choices: Sequence[tuple[object, str]], name: str, words: str) -> Row:
         row = Row(choices, lambda value: self._draw_lines(name, value, words), title)
@@ -181,7 +188,7 @@ class PictureColumn(Column):
     def _see_from(self, corner: str) -> None:
         figure = self.session.document.figure
         if figure is not None:
-            self._take(figure.seen(figure.kind, corner), "near corner")
+            self._take(figure.seen(figure.kind, corner), tr("near corner"))
 
     def _see_as(self, kind: str, words: str, merge: str | None = None) -> None:
         figure = self.session.document.figure
@@ -211,10 +218,10 @@ class PictureColumn(Column):
             return
         kind = family.written(values)
         if family.name == "trimetric" and sum(values) >= 90:
-            self.session.told.emit("axis angles must together stay below 90°")
+            self.session.told.emit(tr("axis angles must together stay below 90°"))
             self.refresh()
             return
-        self._see_as(kind, family.title, merge=f"figures of {family.name}")
+        self._see_as(kind, family.title, merge=tr("figures of {name}", name=family.name))
 
     def _views(self, **change: object) -> None:
         job = self.session.document.job

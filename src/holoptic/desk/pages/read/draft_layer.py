@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.canvas import Box, Canvas, stroke_pen
 from holoptic.desk.look.theme import SIGN, lettering, pen, shade, theme
@@ -69,7 +70,7 @@ def paint_label(painter: QPainter, box: QRectF, name: str, alpha: int) -> None:
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setFont(lettering(12, bold=True))
     painter.setPen(QColor("#ffffff"))
-    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"{name} view")
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, tr("{name} view", name=name))
 
 
 def _paint_offers(painter: QPainter, sheet: Canvas, in_hand: InHand) -> None:

@@ -15,13 +15,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.session.readings import Readings
 from holoptic.desk.widgets.fields import LengthField, ReadField
 from holoptic.desk.widgets.rows import Row
 from holoptic.desk.widgets.walk_bar import WalkBar
 from holoptic.errors import ExpressionError
-from holoptic.part.crate import AXIS_LETTERS
+from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES
 from holoptic.part.outline_text import outline_text, read_outline
 from holoptic.part.walk import Walk
 from holoptic.reading.draft import PANES, Draft, Track
@@ -29,14 +30,14 @@ from holoptic.reading.lines import Status
 from holoptic.units import Length, Unit
 
 _STATUSES: tuple[tuple[Status, str], ...] = (
-    ("visible", "Visible (V)"), ("hidden", "Hidden (H)"), ("centre", "Centre (M)")
+    ("visible", tr("Visible (V)")), ("hidden", tr("Hidden (H)")), ("centre", tr("Centre (M)"))
 )  # fmt: skip
-_VIEWS = (("front", "Front (F)"), ("top", "Top (T)"), ("right", "Side (S)"))
-_HELP = (
-    "↑ 12 Enter  ·  ↑ again: to the next place offered\n"
-    "at 12, 8  ·  r to L-12  ·  a 30 25  ·  go 40, 12\n"
-    "close  ·  circle 9  ·  Enter alone ends a line\n"
-    "⌫ one step back, then the last line  ·  Esc done"
+_VIEWS = (("front", tr("Front (F)")), ("top", tr("Top (T)")), ("right", tr("Side (S)")))
+_HELP = tr(
+    "↑ 12 Enter  ·  ↑ again: to the next place offered\nat 12, 8  "
+    "·  r to L-12  ·  a 30 25  ·  go 40, 12\nclose  ·  circle 9  ·  "
+    "Enter alone ends a line\n⌫ one step back, then the last line  "
+    "·  Esc done"
 )
 
 
@@ -74,10 +75,12 @@ class DraftPanel(QWidget):
         sizes = QHBoxLayout()
         self.sizes = [self._size(axis, sizes) for axis in range(3)]
         layout.addLayout(sizes)
-        self.panes = Row(_VIEWS, lambda view: self.take_pane(str(view)), "The pane drawn in")
-        self.statuses = Row(_STATUSES, self._take_status, "The kind of line drawn next")
+        self.panes = Row(_VIEWS, lambda view: self.take_pane(str(view)), tr("The pane drawn in"))
+        self.statuses = Row(_STATUSES, self._take_status, tr("The kind of line drawn next"))
         self.symmetry = QPushButton()
-        self.symmetry.setToolTip("Lines drawn from now on stand on both sides of the middle (X)")
+        self.symmetry.setToolTip(
+            tr("Lines drawn from now on stand on both sides of the middle (X)")
+        )
         self.symmetry.clicked.connect(lambda _=False: self.next_symmetry())
         for widget in (self.panes, self.statuses, self.symmetry):
             layout.addWidget(widget)
@@ -85,15 +88,15 @@ class DraftPanel(QWidget):
         self.tracks = QListWidget()
         self.tracks.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.tracks.setTextElideMode(Qt.TextElideMode.ElideRight)
-        self.tracks.setAccessibleName("lines of the views")
+        self.tracks.setAccessibleName(tr("lines of the views"))
         self.tracks.currentRowChanged.connect(self._show_corners)
         delete = QShortcut(QKeySequence("Delete"), self.tracks)
         delete.activated.connect(self._delete)
         layout.addWidget(self.tracks, 1)
-        self.corners = ReadField("corners of the line")
-        self.corners.setPlaceholderText("corners of the chosen line")
+        self.corners = ReadField(tr("corners of the line"))
+        self.corners.setPlaceholderText(tr("corners of the chosen line"))
         self.corners.textEdited.connect(self._edit_corners)
-        self.done = QPushButton("Done (Esc)")
+        self.done = QPushButton(tr("Done (Esc)"))
         self.done.clicked.connect(lambda _=False: self.ended.emit())
         self._dropped: Draft | None = None
         self.anew = QPushButton()
@@ -122,7 +125,7 @@ class DraftPanel(QWidget):
         return self.walk_bar
 
     def _size(self, axis: int, row: QHBoxLayout) -> LengthField:
-        field = LengthField(f"overall {('length', 'depth', 'height')[axis]}")
+        field = LengthField(tr("overall {axis}", axis=AXIS_NAMES[axis]))
         field.read.connect(lambda length: self._take_size(axis, length))
         row.addWidget(QLabel(AXIS_LETTERS[axis]))
         row.addWidget(field, 1)
@@ -149,15 +152,15 @@ class DraftPanel(QWidget):
         self.statuses.show_value(self.status)
         letters = [AXIS_LETTERS[axis] for axis in sorted(draft.symmetric)]
         self.symmetry.setText(
-            f"Symmetric about the middle of {' and '.join(letters)} (X)"
-            if letters else "Symmetric in no direction (X)"
+            tr("Symmetric about the middle of {letters} (X)", letters=' and '.join(letters))
+            if letters else tr("Symmetric in no direction (X)")
         )  # fmt: skip
         words = [_words(track) for track in draft.tracks]
         if words != [item.text() for k in range(self.tracks.count())
                      if (item := self.tracks.item(k))]:  # fmt: skip
             self.tracks.clear()
             self.tracks.addItems(words)
-        self.anew.setText("Begin anew" if draft.tracks else "Bring the lines back")
+        self.anew.setText(tr("Begin anew") if draft.tracks else tr("Bring the lines back"))
         self.anew.setEnabled(bool(draft.tracks or self._dropped))
         self._show()
 
@@ -287,7 +290,7 @@ class DraftPanel(QWidget):
 
 
 def _words(track: Track) -> str:
-    both = ", on both sides" if track.mirrored else ""
+    both = tr(", on both sides") if track.mirrored else ""
     words = "  ".join(track.walk.steps) or outline_text(track.walk.points)
     return f"{track.view} · {track.status}{both}: {words}"
 

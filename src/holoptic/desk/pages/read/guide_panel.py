@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import tr
 from holoptic.desk.session.readings import Readings, Spot
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.reading.guide import Loop
@@ -34,20 +35,20 @@ class GuidePanel(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 4, 0, 0)
         layout.setSpacing(4)
-        title = QLabel("Take away a loop, between two levels of the other views")
+        title = QLabel(tr("Take away a loop, between two levels of the other views"))
         title.setWordWrap(True)
         title.setObjectName("quiet")
         self.loops = QListWidget()
-        self.loops.setAccessibleName("loops of the views")
+        self.loops.setAccessibleName(tr("loops of the views"))
         self.loops.currentRowChanged.connect(self._look)
         self.low, self.high = QComboBox(), QComboBox()
         levels = QHBoxLayout()
         for words, box in (("from", self.low), ("to", self.high)):
             levels.addWidget(QLabel(words))
             levels.addWidget(box, 1)
-        self.take = QPushButton("Take it away (T)")
+        self.take = QPushButton(tr("Take it away (T)"))
         self.take.clicked.connect(lambda _=False: self.take_away())
-        self.back = QPushButton("Put the last one back (Backspace)")
+        self.back = QPushButton(tr("Put the last one back (Backspace)"))
         self.back.clicked.connect(lambda _=False: self._readings.step_back())
         layout.addWidget(title)
         layout.addWidget(self.loops, 1)
@@ -84,14 +85,22 @@ class GuidePanel(QWidget):
                 box.addItem(show(level, self._readings.unit), level)
             box.setCurrentIndex(at)
         what = _words(loop, self._readings.unit)
-        words = f"{what}, to be taken away along the {AXIS_NAMES[loop.depth]}"
+        words = tr(
+            "{what}, to be taken away along the {axis_names}",
+            what=what,
+            axis_names=AXIS_NAMES[loop.depth],
+        )
         self.looked_at.emit(Spot(self._readings.loop_on_sheet(number), words, False))
 
 
 def _words(loop: Loop, unit: Unit) -> str:
     circle = loop.outline.circle
     if circle is not None:
-        return f"{loop.view}: circle, {show(2 * circle[1], unit)} across"
+        return tr(
+            "{view}: circle, {circle} across", view=loop.view, circle=show(2 * circle[1], unit)
+        )
     us, vs = ([place[k] for place in loop.path] for k in (0, 1))
     size = f"{show(max(us) - min(us), unit)} × {show(max(vs) - min(vs), unit)}"
-    return f"{loop.view}: {len(loop.outline.sides)} sides, {size}"
+    return tr(
+        "{view}: {sides} sides, {size}", view=loop.view, sides=len(loop.outline.sides), size=size
+    )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.session.readings import Readings
 from holoptic.reading.lines import Status
 from holoptic.reading.sketch import LineGroup
@@ -20,7 +21,7 @@ class LineGroups(QWidget):
         self._layout = QVBoxLayout(self)
         self._layout.setContentsMargins(0, 4, 0, 0)
         self._layout.setSpacing(4)
-        label = QLabel("The file does not say how these lines are meant:")
+        label = QLabel(tr("The file does not say how these lines are meant:"))
         label.setWordWrap(True)
         label.setObjectName("quiet")
         self._layout.addWidget(label)
@@ -38,9 +39,17 @@ class LineGroups(QWidget):
         self.setVisible(bool(groups))
 
     def _button(self, group: LineGroup) -> QPushButton:
-        look = f"{group.linetype.lower()}, colour {group.colour}"
-        button = QPushButton(f"{group.count} on “{group.layer}”, {look}: {group.status}")
-        button.setToolTip("Take these lines for the next sort: visible, hidden, centre")
+        look = tr("{lower}, colour {colour}", lower=group.linetype.lower(), colour=group.colour)
+        button = QPushButton(
+            tr(
+                "{count} on “{layer}”, {look}: {status}",
+                count=group.count,
+                layer=group.layer,
+                look=look,
+                status=group.status,
+            )
+        )
+        button.setToolTip(tr("Take these lines for the next sort: visible, hidden, centre"))
         button.clicked.connect(
             lambda _=False: self._readings.take_line_group(group, _ROUND[group.status])
         )

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import ntr, tr
 from holoptic.desk.canvas.small_picture import SmallPicture
 from holoptic.desk.look.icons import give_icon
 from holoptic.desk.look.theme import px
@@ -36,7 +37,6 @@ from holoptic.desk.widgets.rows import Row
 from holoptic.job import PLAIN_LINES
 from holoptic.reading.result import Answer, Reading
 from holoptic.units import Length
-from holoptic.units.spoken import counted
 
 _WIDTH = 320
 _ROW_HEIGHT = 28
@@ -44,10 +44,17 @@ _BOARD_HEIGHT, _LOW_BOARD_HEIGHT = 250, 200
 _CARD_WIDTH = 300
 _MOST = 6
 _KEYS = (
-    ("R", "read it"), ("M", "mend slips"), ("G", "guided way"), ("V", "angle"),
-    ("Alt+↓", "next remark"), ("1 to 6", "answers"), ("L", "lay it over"), ("Enter", "take it"),
-    ("X", "close"), ("F1", "all keys"),
-)  # fmt: skip
+    ("R", tr("read it")),
+    ("M", tr("mend slips")),
+    ("G", tr("guided way")),
+    ("V", tr("angle")),
+    ("Alt+↓", tr("next remark")),
+    ("1 to 6", tr("answers")),
+    ("L", tr("lay it over")),
+    ("Enter", tr("take it")),
+    ("X", tr("close")),
+    ("F1", tr("all keys")),
+)
 
 
 class ReadPage(QWidget):
@@ -93,12 +100,14 @@ class ReadPage(QWidget):
 
     def _make_column(self) -> Column:
         column = Column(_WIDTH)
-        self.title = QLabel("No drawing yet")
+        self.title = QLabel(tr("No drawing yet"))
         self.title.setObjectName("heading")
         self.title.setWordWrap(True)
         column.layers.addWidget(self.title)
-        self.close_button = self._button("Close the drawing (X)", "back", self.readings.close)
-        self.draft_button = self._button("Draw on the views here (D)", "pencil", self.draw_views)
+        self.close_button = self._button(tr("Close the drawing (X)"), "back", self.readings.close)
+        self.draft_button = self._button(
+            tr("Draw on the views here (D)"), "pencil", self.draw_views
+        )
         for button in (self.close_button, self.draft_button):
             column.layers.addWidget(button)
         self.draft = DraftPanel(self.readings)
@@ -112,9 +121,9 @@ class ReadPage(QWidget):
         column.layers.addWidget(self.groups)
         self.remarks = QListWidget()
         self.remarks.setWordWrap(True)
-        self.remarks.setAccessibleName("remarks about the drawing")
+        self.remarks.setAccessibleName(tr("remarks about the drawing"))
         self.remarks.currentRowChanged.connect(self._light)
-        self.remarks_title = QLabel("Worth a look before reading")
+        self.remarks_title = QLabel(tr("Worth a look before reading"))
         self.remarks_title.setObjectName("quiet")
         column.layers.addWidget(self.remarks_title)
         column.layers.addWidget(self.remarks)
@@ -122,13 +131,13 @@ class ReadPage(QWidget):
         self.guide = GuidePanel(self.readings)
         self.guide.looked_at.connect(self.sheet.light)
         column.layers.addWidget(self.guide, 1)
-        self.save_button = self._button("Save these views … (DXF)", "save", self.save_views)
-        self.mend_button = self._button("Mend small slips (M)", "mend", self.mend)
-        self.read_button = self._button("Read it (R)", "read", self.readings.read)
-        self.guide_button = self._button("Guided way (G)", "loop", self.readings.begin_guide)
+        self.save_button = self._button(tr("Save these views … (DXF)"), "save", self.save_views)
+        self.mend_button = self._button(tr("Mend small slips (M)"), "mend", self.mend)
+        self.read_button = self._button(tr("Read it (R)"), "read", self.readings.read)
+        self.guide_button = self._button(tr("Guided way (G)"), "loop", self.readings.begin_guide)
         self.outcome = QLabel()
         self.outcome.setWordWrap(True)
-        self.take_button = self._button("Take it into the job (Enter)", "take", self.take)
+        self.take_button = self._button(tr("Take it into the job (Enter)"), "take", self.take)
         for widget in (
             self.save_button,
             self.mend_button,
@@ -142,23 +151,27 @@ class ReadPage(QWidget):
 
     def _make_given(self) -> QWidget:
         """Return how the sheet is laid out, its scale, and which of its views are read."""
-        self.angle = Row((("third", "Third angle"), ("first", "First angle")),
-                         lambda value: self.readings.lay_out_as(str(value)),
-                         "How the views are laid out (V); a label dragged onto another view "
-                         "changes their names")  # fmt: skip
-        self.length_field = LengthField("overall length of the drawing")
-        self.length_field.setToolTip("A known size: all views are scaled so that it holds")
+        self.angle = Row(
+            (("third", tr("Third angle")), ("first", tr("First angle"))),
+            lambda value: self.readings.lay_out_as(str(value)),
+            tr(
+                "How the views are laid out (V); a label dragged onto another "
+                "view changes their names"
+            ),
+        )
+        self.length_field = LengthField(tr("overall length of the drawing"))
+        self.length_field.setToolTip(tr("A known size: all views are scaled so that it holds"))
         self.used = ViewsUsed(self.readings)
-        self.used.setToolTip("A view that is left out is drawn by Holoptic for each answer")
+        self.used.setToolTip(tr("A view that is left out is drawn by Holoptic for each answer"))
         for row in (self.angle, self.used):  # where room is short the list gives way, not words
             row.setMinimumHeight(px(_ROW_HEIGHT))
         self.given = QWidget()
         given = QVBoxLayout(self.given)
         given.setContentsMargins(0, 0, 0, 0)
         for words, item in (
-            ("The sheet is laid out in", self.angle),
-            ("Overall length, if the file has no scale", self.length_field),
-            ("Views to read", self.used),
+            (tr("The sheet is laid out in"), self.angle),
+            (tr("Overall length, if the file has no scale"), self.length_field),
+            (tr("Views to read"), self.used),
         ):
             label = QLabel(words)
             label.setObjectName("quiet")
@@ -201,7 +214,7 @@ class ReadPage(QWidget):
     def ask_file(self) -> None:
         """Ask for a drawing and open it."""
         name, _ = QFileDialog.getOpenFileName(
-            self, "Open a drawing", last_folder(), "Drawings (*.dxf)"
+            self, tr("Open a drawing"), last_folder(), tr("Drawings (*.dxf)")
         )
         if name:
             keep_folder(Path(name))
@@ -241,7 +254,9 @@ class ReadPage(QWidget):
     def save_views(self) -> None:
         """Ask where to write the views on the sheet."""
         proposed = str(Path(last_folder(), f"{file_name(self.readings.name)}.dxf"))
-        name, _ = QFileDialog.getSaveFileName(self, "Save the views", proposed, "Drawings (*.dxf)")
+        name, _ = QFileDialog.getSaveFileName(
+            self, tr("Save the views"), proposed, tr("Drawings (*.dxf)")
+        )
         if name:
             keep_folder(Path(name))
             self.readings.save_views(Path(name).with_suffix(".dxf"))
@@ -275,7 +290,7 @@ class ReadPage(QWidget):
         if known is None:
             return  # the field says why
         if known <= 0:
-            self.length_field.refuse("a length above zero is needed")
+            self.length_field.refuse(tr("a length above zero is needed"))
             return
         self.readings.scale_to(known)
         self.setFocus()
@@ -311,7 +326,7 @@ class ReadPage(QWidget):
         self.sheet.refresh()
         arrangement, reading = self.readings.arrangement, self.readings.reading
         has_sheet = arrangement is not None
-        self.title.setText(self.readings.name if has_sheet else "Views drawn here")
+        self.title.setText(self.readings.name if has_sheet else tr("Views drawn here"))
         for widget in (
             self.angle,
             self.length_field,
@@ -341,7 +356,9 @@ class ReadPage(QWidget):
             one.setVisible(not is_guided and not is_drafting)
         self.draft_button.setVisible(not is_drafting and self.readings.draft is not None)
         mended = self.readings.before is not None
-        self.mend_button.setText("Show it as it was (M)" if mended else "Mend small slips (M)")
+        self.mend_button.setText(
+            tr("Show it as it was (M)") if mended else tr("Mend small slips (M)")
+        )
         self._show_remarks()
         self._show_outcome(reading)
 
@@ -351,7 +368,7 @@ class ReadPage(QWidget):
         words = [spot.words for spot in spots]
         words += list(arrangement.remarks) if arrangement else []
         if not words and arrangement is not None:
-            words = ["Nothing odd was noticed."]
+            words = [tr("Nothing odd was noticed.")]
         if words == [self.remarks.item(k).text() for k in range(self.remarks.count())]:  # type: ignore[union-attr]
             return
         self.remarks.clear()
@@ -369,7 +386,9 @@ class ReadPage(QWidget):
                 card.lit = _odd(answers[number], answers)
                 titles = (
                     _title(reading, number),
-                    counted(len(answers[number].part.operations), "feature"),
+                    ntr(
+                        "{count} feature", "{count} features", len(answers[number].part.operations)
+                    ),
                 )
                 card.show_choice(self.readings.pictures.get(number), PLAIN_LINES, titles,
                                  _features(answers[number], answers),
@@ -378,17 +397,21 @@ class ReadPage(QWidget):
 
 def _title(reading: Reading | None, number: int) -> str:
     if reading is None or reading.verdict == "unique":
-        return "The part"
+        return tr("The part")
     if reading.verdict == "unfinished":
-        return "The part so far"
-    return "The nearest part" if reading.verdict == "contradictory" else f"Answer {number + 1}"
+        return tr("The part so far")
+    return (
+        tr("The nearest part")
+        if reading.verdict == "contradictory"
+        else tr("Answer {number}", number=number + 1)
+    )
 
 
 def _features(answer: Answer, answers: tuple[Answer, ...]) -> str:
     """Say what an answer is made of; of several, what the others have not."""
     own = answer.part.operations
     shown = _odd(answer, answers) if len(answers) > 1 else range(len(own))
-    return ", ".join(own[k].name for k in sorted(shown)) or "a plain block"
+    return ", ".join(own[k].name for k in sorted(shown)) or tr("a plain block")
 
 
 def _odd(answer: Answer, answers: tuple[Answer, ...]) -> frozenset[int]:
@@ -399,7 +422,7 @@ def _odd(answer: Answer, answers: tuple[Answer, ...]) -> frozenset[int]:
 
 
 def _places(count: int) -> str:
-    return "One place" if count == 1 else f"{count} places"
+    return tr("One place") if count == 1 else tr("{count} places", count=count)
 
 
 def _outcome(reading: Reading | None) -> str:
@@ -407,10 +430,14 @@ def _outcome(reading: Reading | None) -> str:
         return ""
     count = len(reading.answers)
     words = {
-        "unique": "Read: one part, and all lines are accounted for.",
-        "several": f"The views can mean {count} parts: {reading.question}",
-        "contradictory": f"{_places(len(reading.suspects))} cannot be true with the rest."
-        + (" The nearest part is shown." if count else ""),
+        "unique": tr("Read: one part, and all lines are accounted for."),
+        "several": tr(
+            "The views can mean {count} parts: {question}", count=count, question=reading.question
+        ),
+        "contradictory": tr(
+            "{suspects} cannot be true with the rest.", suspects=_places(len(reading.suspects))
+        )
+        + (tr(" The nearest part is shown.") if count else ""),
         "unfinished": "",
     }[reading.verdict]
     notes = [f"{note[0].upper()}{note[1:]}." for note in reading.notes]

@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.demo import drawing_paths
 from holoptic.desk.canvas.canvas import Line
 from holoptic.desk.canvas.start_card import PANES, StartCard
@@ -35,26 +36,33 @@ class ReadInvitation(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(26, 14, 26, 18)
         column.setSpacing(8)
-        title = QLabel("Views in, part out")
+        title = QLabel(tr("Views in, part out"))
         title.setObjectName("title")
-        what = QLabel("Two or three orthographic views of a part become the part itself, with "
-                      "every line accounted for. Where do the views come from?")  # fmt: skip
+        what = QLabel(
+            tr(
+                "Two or three orthographic views of a part become the part "
+                "itself, with every line accounted for. Where do the views "
+                "come from?"
+            )
+        )
         what.setWordWrap(True)
         what.setObjectName("quiet")
         column.addWidget(title)
         column.addWidget(what)
-        self.open_card = self._card("O", "Open a drawing", "a DXF file", open_file)
+        self.open_card = self._card("O", tr("Open a drawing"), tr("a DXF file"), open_file)
         self.open_card.show_sketch(
             Line(tuple((x + 9, y - 2) for x, y in path), "visible")
             for path in (*PANES, tuple((x - 3, 1.35 * y - 6) for x, y in _SHEET))
         )
-        self.draw_card = self._card("D", "Draw the views here", "three panes that help each other",
-                                    draw_views)  # fmt: skip
+        self.draw_card = self._card(
+            "D", tr("Draw the views here"), tr("three panes that help each other"), draw_views
+        )
         self.draw_card.show_sketch(Line(path, "card true") for path in PANES)
-        self.practise_card = self._card("P", "Views of the part on the desk", "to practise reading",
-                                        practise)  # fmt: skip
+        self.practise_card = self._card(
+            "P", tr("Views of the part on the desk"), tr("to practise reading"), practise
+        )
         self.demos = [
-            self._card(str(number), path.stem.replace("-", " "), "demo drawing",
+            self._card(str(number), path.stem.replace("-", " "), tr("demo drawing"),
                        partial(session.readings.open, path))
             for number, path in enumerate(drawing_paths(), 1)
         ]  # fmt: skip

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QWidget
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.canvas import Canvas, Line
 from holoptic.desk.look.theme import lettering, pen, theme
@@ -47,10 +48,11 @@ class ReadingSheet(Canvas):
         self._held: int | None = None
         self._pointer = QPointF()
         self.touchable = False
-        self.setAccessibleName("sheet of views")
-        self.empty_text = (
-            "Open a drawing of two or three views (DXF), draw the views here (D), or take those "
-            "of the part on the desk to practise reading."
+        self.setAccessibleName(tr("sheet of views"))
+        self.empty_text = tr(
+            "Open a drawing of two or three views (DXF), draw the views "
+            "here (D), or take those of the part on the desk to practise "
+            "reading."
         )
 
     def refresh(self) -> None:
@@ -142,7 +144,7 @@ class ReadingSheet(Canvas):
             corner = self.to_screen((drawn[1].box[0], drawn[1].box[3]))
             painter.setFont(lettering(12, bold=True))
             painter.setPen(QColor(theme().ghost))
-            words = f"{drawn[0]} view, drawn by Holoptic for the answer in hand"
+            words = tr("{drawn} view, drawn by Holoptic for the answer in hand", drawn=drawn[0])
             painter.drawText(round(corner.x()), round(corner.y()) - 14, words)
         if self._held is not None:
             box = QRectF(0, 0, 84, _LABEL)

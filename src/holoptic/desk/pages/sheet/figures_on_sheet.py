@@ -8,13 +8,14 @@ from functools import partial
 
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.menus import give_mnemonics, open_under, show_whole_entries
 from holoptic.job import VIEW_LINES, VIEWS, Figure, JobPart, Series, Sheet, view_named
-from holoptic.pictorial import kind_families
+from holoptic.pictorial import kind_families, view_of
 from holoptic.sheet.papers import scale_words, scales_of
 
-_AS_SHEET = "as the sheet"
+_AS_SHEET = tr("as the sheet")
 
 
 class FiguresOnSheet(QWidget):
@@ -28,21 +29,22 @@ class FiguresOnSheet(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(3)
         self.sheets = QComboBox()
-        self.sheets.setAccessibleName("sheet of the job")
+        self.sheets.setAccessibleName(tr("sheet of the job"))
         self.sheets.activated.connect(self._take_sheet)
         layout.addWidget(self.sheets)
         self._list = QVBoxLayout()
         self._list.setSpacing(2)
         layout.addLayout(self._list)
         self.scales = QComboBox()
-        self.scales.setAccessibleName("scale of the figure in hand")
+        self.scales.setAccessibleName(tr("scale of the figure in hand"))
         self.scales.activated.connect(self._take_scale)
         layout.addWidget(self.scales)
-        self.add = self._button("Add a figure …  (F)", "Another kind, the views, another part",
-                                self.open_menu)  # fmt: skip
-        self.own = self._button("Own sheet", "Put the figure in hand on a sheet of its own",
+        self.add = self._button(
+            tr("Add a figure …  (F)"), tr("Another kind, the views, another part"), self.open_menu
+        )
+        self.own = self._button(tr("Own sheet"), tr("Put the figure in hand on a sheet of its own"),
                                 self.put_on_own_sheet)  # fmt: skip
-        self.remove = self._button("Remove  (X)", "Take the figure in hand out of the job",
+        self.remove = self._button(tr("Remove  (X)"), tr("Take the figure in hand out of the job"),
                                    self.remove_figure)  # fmt: skip
         layout.addWidget(self.add)
         pair = QHBoxLayout()
@@ -86,10 +88,12 @@ class FiguresOnSheet(QWidget):
     def _show_row(self, row: QPushButton, figure: Figure, in_hand: Figure) -> None:
         job = self.session.document.job
         name = job.part(figure.subject).source.name
-        title = figure.title.replace("-", " ")
+        title = kind_words(figure.title)
         row.setText(f"{title}, {name}" if len(job.parts) > 1 else title)
-        row.setToolTip(f"{title} of {name}: figure {figure.id}")
-        row.setAccessibleName(f"figure {figure.id}: {title} of {name}")
+        row.setToolTip(tr("{title} of {name}: figure {id}", title=title, name=name, id=figure.id))
+        row.setAccessibleName(
+            tr("figure {id}: {title} of {name}", id=figure.id, title=title, name=name)
+        )
         row.setChecked(figure.id == in_hand.id)
 
     def _show_sheets(self, sheet: Sheet) -> None:
@@ -97,7 +101,15 @@ class FiguresOnSheet(QWidget):
         self.sheets.clear()
         for number, item in enumerate(job.sheets, 1):
             parts = dict.fromkeys(job.part(figure.subject).source.name for figure in item.figures)
-            self.sheets.addItem(f"{number} of {len(job.sheets)}: {', '.join(parts)}", item.id)
+            self.sheets.addItem(
+                tr(
+                    "{number} of {sheets}: {parts}",
+                    number=number,
+                    sheets=len(job.sheets),
+                    parts=", ".join(parts),
+                ),
+                item.id,
+            )
         self.sheets.setCurrentIndex(self.sheets.findData(sheet.id))
         self.sheets.setToolTip(self.sheets.currentText())
         self.sheets.setVisible(len(job.sheets) > 1)
@@ -110,7 +122,7 @@ class FiguresOnSheet(QWidget):
         self.scales.clear()
         self.scales.addItem(_AS_SHEET, None)
         for scale in scales:
-            self.scales.addItem(f"its own: {scale_words(scale, series)}", scale)
+            self.scales.addItem(tr("its own: {scale}", scale=scale_words(scale, series)), scale)
         self.scales.setCurrentIndex(0 if figure.scale is None else 1 + scales.index(figure.scale))
 
     # --- choosing ---------------------------------------------------------------------------
@@ -130,7 +142,7 @@ class FiguresOnSheet(QWidget):
         figure = self.session.document.figure
         if figure is not None:
             changed = replace(figure, scale=self.scales.itemData(index))
-            self.session.document.edit_figure(changed, "scale of the figure")
+            self.session.document.edit_figure(changed, tr("scale of the figure"))
 
     @property
     def pictorials(self) -> list[Figure]:
@@ -156,7 +168,7 @@ class FiguresOnSheet(QWidget):
             if under is None:
                 continue
             for name in (VIEWS, *kinds_to_add()):
-                action = under.addAction(name.replace("-", " "))
+                action = under.addAction(kind_words(name))
                 if action is not None:
                     action.triggered.connect(partial(self.add_figure, part, name))
             give_mnemonics(under)
@@ -179,21 +191,29 @@ class FiguresOnSheet(QWidget):
         lines = VIEW_LINES if name == VIEWS else in_hand.lines
         figure = Figure(job.fresh_figure_id(), part.id, view, lines)
         job = job.with_figure_on(sheet.id, figure)
-        document.edit(job, f"{name} of {part.source.name} on the sheet")
+        document.edit(job, tr("{name} of {name2} on the sheet", name=name, name2=part.source.name))
 
     def put_on_own_sheet(self) -> None:
         """Put the figure in hand on a sheet of its own."""
         document = self.session.document
         if document.figure is not None and len(self.session.document.order.posed) > 1:  # type: ignore[union-attr]
             job = document.job.on_own_sheet(document.figure.id)
-            document.edit(job, "a sheet of its own")
+            document.edit(job, tr("a sheet of its own"))
 
     def remove_figure(self) -> None:
         """Take the figure in hand out of the job; undo brings it back."""
         document = self.session.document
         figure = document.figure
         if figure is not None and self.remove.isEnabled():
-            document.edit(document.job.without_figure(figure.id), f"remove the {figure.title}")
+            document.edit(
+                document.job.without_figure(figure.id),
+                tr("remove the {title}", title=kind_words(figure.title)),
+            )
+
+
+def kind_words(name: str) -> str:
+    """Return what a reader calls a kind of pictorial, or views."""
+    return tr("views") if name == VIEWS else view_of(name).short_title
 
 
 def kinds_to_add() -> list[str]:

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QResizeEvent, QShortcut, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.canvas.choice_card import show_what_fits
 from holoptic.desk.look.theme import px
 from holoptic.desk.pages.sheet.sheet_column import SheetColumn
@@ -21,8 +22,8 @@ from holoptic.worker.messages import SheetPlanned
 
 _BOARD_HEIGHT = 190
 _KEYS = (
-    ("1 to 5", "take an answer"), ("U", "way round"), ("A", "as fits best"),
-    ("N", "next drawing"), ("F", "add a figure"), ("F1", "all keys"),
+    ("1 to 5", tr("take an answer")), ("U", tr("way round")), ("A", tr("as fits best")),
+    ("N", tr("next drawing")), ("F", tr("add a figure")), ("F1", tr("all keys")),
 )  # fmt: skip
 
 
@@ -92,12 +93,14 @@ class SheetPage(QWidget):
             self.misfit.take(number)
             return
         layout = laid.layouts[number]
-        words = f"{layout.paper.title} at {layout.scale_text}"
+        words = tr(
+            "{title} at {scale_text}", title=layout.paper.title, scale_text=layout.scale_text
+        )
         self.column.take_wish(accepted(sheet.wish, layout), words)
 
     def _as_fits(self) -> None:
         """Ask for no paper and no scale any more."""
-        self.column._change("as fits best", paper=None, upright=None, scale=None)
+        self.column._change(tr("as fits best"), paper=None, upright=None, scale=None)
 
     def refresh(self) -> None:
         """Show the sheet, the answers, and what is asked."""
@@ -124,10 +127,10 @@ class SheetPage(QWidget):
     def _why_empty(self, laid: SheetPlanned | None) -> str:
         failed = self.session.answers.failed.get("sheet")
         if failed is not None:
-            return f"The sheet: {failed}."
+            return tr("The sheet: {failed}.", failed=failed)
         if laid is not None:
-            return "It will not fit as asked: take one of the ways out."
-        return "The sheet appears here with the first part."
+            return tr("It will not fit as asked: take one of the ways out.")
+        return tr("The sheet appears here with the first part.")
 
     def _show_answer(self, answer: SheetAnswer, laid: SheetPlanned | None, number: int) -> None:
         if laid is None or number >= len(laid.layouts):

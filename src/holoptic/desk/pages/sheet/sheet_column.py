@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from holoptic.catalogue import tr
 from holoptic.desk.pages.sheet.figures_on_sheet import FiguresOnSheet
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
@@ -24,18 +25,24 @@ from holoptic.sheet.papers import PAPERS, SERIES, paper_named, scale_words, scal
 
 _WIDTH = 244
 _SERIES = tuple((name, name if name != "architectural" else "Arch") for name in SERIES)
-_WAYS = ((None, "as fits"), (False, "lengthwise"), (True, "upright"))
-FRAMES = (("draw", "drawn by hand"), ("printed", "printed"))
+_WAYS = ((None, tr("as fits")), (False, tr("lengthwise")), (True, tr("upright")))
+FRAMES = (("draw", tr("drawn by hand")), ("printed", tr("printed")))
 _ENTRIES = {
-    "work": "work", "part": "part", "number": "number", "drawn_by": "drawn by",
-    "checked_by": "checked by", "revision": "revision", "date": "date", "notes": "notes",
-}  # fmt: skip
+    "work": tr("work"),
+    "part": tr("part"),
+    "number": tr("number"),
+    "drawn_by": tr("drawn by"),
+    "checked_by": tr("checked by"),
+    "revision": tr("revision"),
+    "date": tr("date"),
+    "notes": tr("notes"),
+}
 _OF_SHEET = ("revision", "notes")
 """What each sheet says for itself; the other entries hold for all of them."""
 _ROOMS = (
-    ("margin_mm", "inside the border"),
-    ("dimensions_mm", "for dimensions"),
-    ("caption_mm", "for captions"),
+    ("margin_mm", tr("inside the border")),
+    ("dimensions_mm", tr("for dimensions")),
+    ("caption_mm", tr("for captions")),
 )
 
 
@@ -46,23 +53,23 @@ class SheetColumn(Column):
         super().__init__(_WIDTH)
         self.session = session
         self._add_figures()
-        self.series = Row(_SERIES, self._take_series, "Papers to choose from")
-        self.add("Papers", self.series)
+        self.series = Row(_SERIES, self._take_series, tr("Papers to choose from"))
+        self.add(tr("Papers"), self.series)
         self.papers = QComboBox()
-        self.papers.setAccessibleName("paper")
+        self.papers.setAccessibleName(tr("paper"))
         self.papers.activated.connect(self._take_paper)
         self.layers.addWidget(self.papers)
-        self.upright = Row(_WAYS, lambda value: self._change("which way round", upright=value),
-                           "Which way round (U)")  # fmt: skip
+        self.upright = Row(_WAYS, lambda value: self._change(tr("which way round"), upright=value),
+                           tr("Which way round (U)"))  # fmt: skip
         self.layers.addWidget(self.upright)
         self.scales = QComboBox()
-        self.scales.setAccessibleName("scale")
+        self.scales.setAccessibleName(tr("scale"))
         self.scales.activated.connect(self._take_scale)
-        self.add("Scale", self.scales)
+        self.add(tr("Scale"), self.scales)
         self._add_rooms()
         self.frame = Row(FRAMES, lambda value: self._change("border", frame=value),
-                         "Border and title block")  # fmt: skip
-        self.add("Border and title block", self.frame)
+                         tr("Border and title block"))  # fmt: skip
+        self.add(tr("Border and title block"), self.frame)
         self._add_title_block()
         self.layers.addStretch(1)
 
@@ -74,12 +81,12 @@ class SheetColumn(Column):
         self.rooms: dict[str, MmSpin] = {}
         for row, (name, words) in enumerate(_ROOMS):
             field = MmSpin(100.0, 1)
-            field.setAccessibleName(f"room kept {words}")
+            field.setAccessibleName(tr("room kept {words}", words=words))
             field.editingFinished.connect(self._rooms_changed)
             grid.addWidget(QLabel(words), row, 0)
             grid.addWidget(field, row, 1)
             self.rooms[name] = field
-        self.add("Room kept free", box)
+        self.add(tr("Room kept free"), box)
 
     def _add_title_block(self) -> None:
         """Add what the title block says, to be typed over."""
@@ -90,12 +97,12 @@ class SheetColumn(Column):
         self.title_fields: dict[str, QLineEdit] = {}
         for row, (entry, name) in enumerate(_ENTRIES.items()):
             field = QLineEdit()
-            field.setAccessibleName(f"{name}, in the title block")
+            field.setAccessibleName(tr("{name}, in the title block", name=name))
             field.editingFinished.connect(partial(self._retitle, entry))
             grid.addWidget(QLabel(name), row, 0)
             grid.addWidget(field, row, 1)
             self.title_fields[entry] = field
-        self.add("Title block", box)
+        self.add(tr("Title block"), box)
 
     def _retitle(self, entry: str) -> None:
         """Take what was typed, where it is said; a work and a part are always called something."""
@@ -128,9 +135,11 @@ class SheetColumn(Column):
 
     def _add_figures(self) -> None:
         self.figures = FiguresOnSheet(self.session)
-        self.add("On this sheet", self.figures)
-        self.next = QPushButton("Draw the next of them  (N)")
-        self.next.setToolTip("The other figure is planned at its place, the border stands already")
+        self.add(tr("On this sheet"), self.figures)
+        self.next = QPushButton(tr("Draw the next of them  (N)"))
+        self.next.setToolTip(
+            tr("The other figure is planned at its place, the border stands already")
+        )
         self.next.clicked.connect(self.figures.take_next)
         self.layers.addWidget(self.next)
 
@@ -166,7 +175,7 @@ class SheetColumn(Column):
         self, box: QComboBox, names: list[str], chosen: str | None, data: list[float] | None = None
     ) -> None:
         box.clear()
-        box.addItem("as fits best", None)
+        box.addItem(tr("as fits best"), None)
         for name, value in zip(names, data or names, strict=True):
             box.addItem(name, value)
         box.setCurrentIndex(0 if chosen is None else box.findText(chosen))

@@ -13,6 +13,7 @@ from PyQt6.QtGui import (
     QTransform,
 )
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.canvas import Canvas, Line, ink_style, tone_colour
 from holoptic.desk.canvas.choice_card import ChoiceCard
@@ -55,8 +56,8 @@ class PageView(Canvas):
         self.touchable = False
         self.thin = 0.8
         self.unit = Unit.MM
-        self.setAccessibleName("the sheet")
-        self.empty_text = "The sheet appears here with the first part."
+        self.setAccessibleName(tr("the sheet"))
+        self.empty_text = tr("The sheet appears here with the first part.")
         self._page: Drawing | None = None
         self._start: tuple[BlankSheet, Vec2] | None = None
 
@@ -130,7 +131,7 @@ class PageView(Canvas):
             self._chip(painter, show(value, self.unit), self.to_screen(place))
         # beside the point, on the side that has room inside the border
         room = self.to_screen((frame.width - frame.right, y)).x() - at.x()
-        self._chip(painter, "start point", at + QPointF(46 if room > px(90) else -46, 14))
+        self._chip(painter, tr("start point"), at + QPointF(46 if room > px(90) else -46, 14))
 
     def _chip(self, painter: QPainter, words: str, centre: QPointF) -> None:
         painter.setFont(lettering(12, bold=True))
@@ -157,9 +158,13 @@ class SheetAnswer(ChoiceCard):
         ):  # fmt: skip
             return
         self._page, self.title, self.reasons, self.is_chosen = page, title, reasons, chosen
-        self.setAccessibleName(f"{title}, key {self.key}")
+        self.setAccessibleName(tr("{title}, key {key}", title=title, key=self.key))
         self.setAccessibleDescription(reasons)
-        self.setToolTip(f"{title}: {reasons} (press {self.key})" if title else "")
+        self.setToolTip(
+            tr("{title}: {reasons} (press {key})", title=title, reasons=reasons, key=self.key)
+            if title
+            else ""
+        )
         self.place()
 
     def place(self) -> None:

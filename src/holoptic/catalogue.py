@@ -1,0 +1,82 @@
+"""The one catalogue of every text that a user reads.
+
+Texts are written in English where they are used, as whole sentences with named places, and
+looked up here; a language is a file of the standard's kind (gettext, `.mo`) in `locale`. It is
+gettext and not Qt's own, as most sentences are made in the core, which knows no Qt, and in the
+worker's process. A language is chosen once, when a process starts.
+"""
+
+from __future__ import annotations
+
+import gettext
+import os
+import re
+from pathlib import Path
+
+DOMAIN = "holoptic"
+FOLDER = Path(__file__).parent / "locale"
+PSEUDO = "pseudo"
+"""A language for tests: every letter accented, all texts longer by two fifths."""
+
+_CHOOSER = "HOLOPTIC_LANGUAGE"
+
+_PLAIN = "AaBbCcDdEeFfGgHhIiJjKkLlMmNnOoPpQqRrSsTtUuVvWwXxYyZz"
+_ACCENTED = "ÀàßƀÇçÐđÉéƑƒĜĝĤĥÎîĴĵĶķĹĺṀṁÑñÔôƤƥɊɋŔŕŠšŢţÛûṼṽŴŵẊẋÝýŽž"
+_ACCENTS = str.maketrans(_PLAIN, _ACCENTED)
+_KEPT = re.compile(r"\{[^{}]*\}|<[^<>]*>|\*\.\w+|\t.*", re.DOTALL)
+"""What no translator touches: places, tags, endings of files, and keys behind a tab."""
+
+
+def pseudo(text: str) -> str:
+    """Return a text in the pseudo-language."""
+    made, at = [], 0
+    for kept in _KEPT.finditer(text):
+        made += [text[at : kept.start()].translate(_ACCENTS), kept[0]]
+        at = kept.end()
+    made.append(text[at:].translate(_ACCENTS))
+    body, tab, keys = "".join(made).partition("\t")
+    longer = -(-2 * len(_KEPT.sub("", text)) // 5)
+    end = len(body.rstrip(" .,:;…?!)"))
+    return f"{body[:end]}{'·' * longer}{body[end:]}{tab}{keys}"
+
+
+class _Pseudo(gettext.NullTranslations):
+    """Gives every text in the pseudo-language."""
+
+    def gettext(self, message: str) -> str:
+        return pseudo(message)
+
+    def ngettext(self, msgid1: str, msgid2: str, n: int) -> str:
+        return pseudo(msgid1 if n == 1 else msgid2)
+
+
+def _chosen() -> gettext.NullTranslations:
+    wanted = os.environ.get(_CHOOSER, "")
+    if wanted == PSEUDO:
+        return _Pseudo()
+    if not wanted:
+        return gettext.NullTranslations()
+    return gettext.translation(DOMAIN, str(FOLDER), [wanted], fallback=True)
+
+
+_language = _chosen()
+
+
+def mark(text: str) -> str:
+    """Return a word that is data as it is, marked for the catalogue: `tr` is for who shows it."""
+    return text
+
+
+def tr(text: str, /, **places: object) -> str:
+    """Return a text in the user's language, its named places filled in."""
+    found = _language.gettext(text)
+    return found.format(**places) if places else found
+
+
+def ntr(one: str, many: str, count: int, /, **places: object) -> str:
+    """Return a text that counts something, in the form for that number; `{count}` is the number.
+
+    >>> ntr("{count} feature", "{count} features", 1), ntr("{count} feature", "{count} features", 3)
+    ('1 feature', '3 features')
+    """
+    return _language.ngettext(one, many, count).format(count=count, **places)

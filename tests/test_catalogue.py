@@ -1,0 +1,120 @@
+"""Every text that a user reads stands in one catalogue, and the desk works in another language."""
+
+import ast
+import json
+import os
+import re
+import runpy
+import string
+import subprocess
+import sys
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from holoptic.catalogue import PSEUDO, ntr, pseudo, tr
+
+_PLACE = re.compile(r"\{(\w*)")
+
+
+@pytest.fixture(scope="module")
+def maker(request):
+    return runpy.run_path(str(request.config.rootpath / "scripts" / "make_catalogue.py"))
+
+
+def test_the_catalogue_is_the_present_one(maker):
+    assert maker["TARGET"].read_text("utf-8") == maker["catalogue"]()
+
+
+def _is_data(node):
+    """Words that are data until they are shown: their own module marks them."""
+    return isinstance(node, ast.Name | ast.Attribute | ast.Call)
+
+
+def test_every_text_has_the_places_that_it_is_given(maker):
+    count = 0
+    for path in maker["CORE"].rglob("*.py"):
+        if path.name == "catalogue.py":
+            continue
+        for call, name in maker["calls"](path):
+            where = f"{path.name}:{call.lineno}"
+            texts = call.args[: 2 if name == "ntr" else 1]
+            assert all(isinstance(t, ast.Constant) or _is_data(t) for t in texts), where
+            if any(keyword.arg is None for keyword in call.keywords):
+                continue
+            given = {keyword.arg for keyword in call.keywords}
+            for text in texts:
+                if isinstance(text, ast.Constant) and given:
+                    named = {n for _, n, _, _ in string.Formatter().parse(text.value) if n}
+                    assert named - {"count"} == given - {"count"}, where
+            count += 1
+    assert count > 1000
+
+
+_WORDS = st.sampled_from(
+    ["Set off ", "{size}", " upward: ", "{name:g}", "…", "(*.dxf)", "<b>A</b>"]
+)
+
+
+@given(st.lists(_WORDS).map("".join), st.sampled_from(["", "\tCtrl+N"]))
+def test_the_pseudo_language_is_longer_and_keeps_what_no_translator_touches(words, keys):
+    text = words + keys
+    made = pseudo(text)
+    assert made.count("*.dxf") == text.count("*.dxf")
+    assert made.count("<b>") == text.count("<b>")
+    assert len(made) >= len(text)
+    assert _PLACE.findall(made) == _PLACE.findall(text)
+    assert made.partition("\t")[1:] == text.partition("\t")[1:]
+
+
+def test_a_text_is_two_fifths_longer_and_has_no_plain_letter():
+    text = "Set off {size} upward: start point {name}."
+    made = pseudo(text)
+    assert made.startswith("Šéţ ôƒƒ {size} ûƥŵàŕđ")
+    assert made.endswith(".")
+    bare = re.sub(r"\{\w+\}", "", text)
+    assert len(re.sub(r"\{\w+\}", "", made)) == pytest.approx(1.4 * len(bare), abs=1)
+    assert not re.search("[A-Za-z]", re.sub(r"\{\w+\}", "", made))
+
+
+def test_without_a_language_texts_are_as_they_were_written():
+    assert tr("a {thing} in braces", thing="word") == "a word in braces"
+    assert tr("no {place} is filled") == "no {place} is filled"
+    assert [ntr("{count} solid", "{count} solids", n) for n in (0, 1, 2)] == [
+        "0 solids", "1 solid", "2 solids",
+    ]  # fmt: skip
+
+
+def in_pseudo(root, tmp_path, *command):
+    own = {"HOLOPTIC_LANGUAGE": PSEUDO, "QT_QPA_PLATFORM": "offscreen", "PYTHONUTF8": "1",
+           "XDG_STATE_HOME": str(tmp_path / "s"), "XDG_CONFIG_HOME": str(tmp_path / "c"),
+           "PYTHONPATH": os.pathsep.join([str(root / "src"), str(root / "tests")])}  # fmt: skip
+    done = subprocess.run([sys.executable, *command], env={**os.environ, **own}, timeout=300,
+                          capture_output=True, text=True, check=False)  # fmt: skip
+    assert done.returncode == 0, done.stderr[-2000:]
+    return done
+
+
+NAMES = {"ISO", "ANSI", "Arch", "Holoptic", "untitled", "dxf", "svg"}
+"""Words that are the same in every language: papers, the program, what files are called."""
+
+
+def test_the_desk_and_a_plan_have_no_word_outside_the_catalogue(request, tmp_path, demo_job):
+    done = in_pseudo(request.config.rootpath, tmp_path, "tests/pseudo_desk.py")
+    told = json.loads(done.stdout.splitlines()[-1])
+    assert told["widgets"] > 500
+    data = {demo_job.name, "SLW", "lantern shoe", "stay plate", "broken"}
+    for part in demo_job.parts:
+        data |= {part.source.name, *(item.name for item in part.source.operations)}
+    allowed = NAMES | {word for text in data for word in re.findall("[A-Za-z]{3,}", text)}
+    allowed |= {word.upper() for word in allowed}
+    assert sorted(set(told["words"]) - allowed) == []
+
+
+def test_a_command_answers_in_the_language_and_writes_files_as_ever(request, tmp_path):
+    root, out = request.config.rootpath, tmp_path / "job.holoptic"
+    drawing = str(root / "src" / "holoptic" / "demo" / "lantern-shoe.dxf")
+    done = in_pseudo(root, tmp_path, "-m", "holoptic", "read", drawing, "--out", str(out))
+    assert "ţĥé ṽîéŵš ṁéàñ ôñé ƥàŕţ" in done.stdout
+    assert json.loads(out.read_text("utf-8"))["format"] == "holoptic-job"
