@@ -36,6 +36,7 @@ def _stroke(stroke: Stroke, source: Source) -> dict[str, Any]:
         "role": stroke.role,
         "curve": _curve(stroke.curve),
         "source": _source(stroke, source),
+        "body": stroke.origin.body,
         "weight": _weight(stroke),
         "path": [[_place(x), _place(y)] for x, y in stroke.path],
     }
@@ -53,8 +54,7 @@ def _source(stroke: Stroke, source: Source) -> dict[str, Any]:
     name = None
     if isinstance(source, Part):
         name = "crate" if operation is None else source.operations[operation].name
-    return {"part": source.name, "operation": name, "edge": stroke.origin.edge,
-            "body": stroke.origin.body}  # fmt: skip
+    return {"part": source.name, "operation": name, "edge": stroke.origin.edge}
 
 
 def _curve(curve: Curve) -> dict[str, Any]:
