@@ -30,9 +30,12 @@ def add(desk, settle, part, name):
 
 def test_two_parts_at_two_scales_stand_on_one_sheet(desk, column, press, settle, tmp_path):
     document = desk.session.document
-    add(desk, settle, "wedge foot", "cabinet")
+    add(desk, settle, "wedge foot", "cabinet oblique")
     rows = [row for row in column.figures.rows if row.isVisible()]
-    assert [row.text() for row in rows] == ["isometric, gallery block", "cabinet, wedge foot"]
+    assert [row.text() for row in rows] == [
+        "isometric, gallery block",
+        "cabinet oblique, wedge foot",
+    ]
     QTest.mouseClick(rows[1], LEFT)
     settle(desk)
     assert (document.job_part.source.name, document.figure.kind) == ("wedge foot", "cabinet")

@@ -18,7 +18,6 @@ from holoptic.curves.space import EllipticArc
 from holoptic.desk.canvas.canvas import Canvas, Line
 from holoptic.desk.look.icons import _LINES, icon
 from holoptic.desk.look.theme import AXIS_COLOURS, AXIS_DASHES, DARK, FONTS, LIGHT
-from holoptic.desk.pages.draw.setting_card import card_text
 from holoptic.desk.pages.sheet.sheet_view import PageView
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.revisions import Revisions
@@ -29,6 +28,7 @@ from holoptic.job import job_of
 from holoptic.part import ImportedSolid
 from holoptic.pictorial import view_of
 from holoptic.plan import Move, Plan, Setup
+from holoptic.plan.card import card_text
 from holoptic.plan.moves import Lift
 from holoptic.sheet.drawing import Drawing, Hatch, Region, Words
 from holoptic.units import Unit

@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from holoptic.catalogue import tr
-from holoptic.curves.space import Curve, Segment
+from holoptic.curves.space import Segment
 from holoptic.desk.session.session import Session
 from holoptic.part import Part
-from holoptic.part.crate import AXIS_LETTERS
 from holoptic.pictorial import View
-from holoptic.pictorial.measure import Measure, measure
-from holoptic.tolerance import SHOWN_MM
-from holoptic.units import Unit, show
+from holoptic.pictorial.measure_words import measure_words
+from holoptic.units import show
 
 _HOW_ON = {
     "sheet": tr("1 to 5 take an answer; the start point is measured from the border."),
@@ -46,7 +44,9 @@ def measure_line(session: Session, page: str) -> str:
             body_of=1 + picture.body_of(edge, facts),
             bodies=facts.bodies,
         )
-    return _words(tr("{what} of {owner}", what=what, owner=owner), found[0], view, session)
+    return measure_words(
+        tr("{what} of {owner}", what=what, owner=owner), found[0], view, session.document.unit
+    )
 
 
 def views_line(session: Session) -> str:
@@ -59,7 +59,7 @@ def views_line(session: Session) -> str:
         xmin, ymin, xmax, ymax = placed.box
         sizes.append(f"{placed.name} {show(xmax - xmin, unit)} × {show(ymax - ymin, unit)}")
     return tr(
-        "{title} angle, {label}: {sizes}",
+        "{angle} angle, {label}: {sizes}",
         title=arrangement.angle.title(),
         label=unit.label,
         sizes="  ·  ".join(sizes),
@@ -67,60 +67,9 @@ def views_line(session: Session) -> str:
 
 
 def _between(session: Session, view: View) -> str:
-    return _words(tr("Between the points"), Segment(*session.selection.points), view, session)
-
-
-def _words(what: str, curve: Curve, view: View, session: Session) -> str:
-    unit, found = session.document.unit, measure(curve, view)
-    words = [
-        tr(
-            "{what}: true {true} {label} ({true2})",
-            what=what,
-            true=show(found.true, unit),
-            label=unit.label,
-            true2=_other(found.true, unit),
-        )
-    ]
-    words += _round(found, unit) if found.axes is not None else _straight(found, unit)
-    return "   ·   ".join(words)
-
-
-def _straight(found: Measure, unit: Unit) -> list[str]:
-    if found.drawn is None or found.angle is None or found.offsets is None:
-        return []
-    offsets = "  ".join(
-        f"{letter} {show(offset, unit)}"
-        for letter, offset in zip(AXIS_LETTERS, found.offsets, strict=True)
-        if offset > SHOWN_MM
+    return measure_words(
+        tr("Between the points"), Segment(*session.selection.points), view, session.document.unit
     )
-    drawn = tr(
-        "drawn {drawn} {label} ({drawn2})",
-        drawn=show(found.drawn, unit),
-        label=unit.label,
-        drawn2=_other(found.drawn, unit),
-    )
-    drawn += tr(" at {angle:.1f}°", angle=found.angle)
-    return [drawn, offsets]
-
-
-def _round(found: Measure, unit: Unit) -> list[str]:
-    radius = (
-        [] if found.radius is None else [tr("radius {radius}", radius=show(found.radius, unit))]
-    )
-    assert found.axes is not None
-    major, minor = (show(axis, unit) for axis in found.axes)
-    drawn = (
-        tr("drawn as a circle {major}", major=major)
-        if major == minor
-        else tr("drawn as an ellipse {major} × {minor}", major=major, minor=minor)
-    )
-    return [*radius, drawn]
-
-
-def _other(mm: float, unit: Unit) -> str:
-    """Return a length in the other system: inches beside mm, mm beside inches."""
-    other = Unit.INCH_DECIMAL if unit is Unit.MM else Unit.MM
-    return f"{show(mm, other)} {other.label}"
 
 
 def _operation(session: Session, index: int | None) -> str:

@@ -27,13 +27,14 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from holoptic.curves.paper_arc import PaperArc
+from holoptic.curves.touching import Touchable
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.layer import Layer
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import Theme, pen, theme
 from holoptic.sheet.drawing import Ink
 from holoptic.sheet.layers import LAYERS, Tone
-from holoptic.tolerance import COINCIDENT_MM, LEAST_SQUARE, ROUNDING
+from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 
 _TOUCH_PIXELS = 7.0
 _ZOOM_STEP = 1.2
@@ -135,28 +136,6 @@ def _one_path(lines: Iterable[Line], scale: float) -> QPainterPath:
     return path
 
 
-class _Touchable:
-    """The lines that stand for something, ready to be asked which one a point touches."""
-
-    def __init__(self, lines: list[Line]) -> None:
-        kept = [(line.path, line.key) for line in lines if line.key is not None]
-        self._keys = [key for path, key in kept for _ in path[1:]]
-        self._starts = np.array([p for path, _ in kept for p in path[:-1]]).reshape(-1, 2)
-        ends = np.array([p for path, _ in kept for p in path[1:]]).reshape(-1, 2)
-        self._steps = ends - self._starts
-        self._squares = np.maximum((self._steps**2).sum(axis=1), LEAST_SQUARE)
-
-    def key_near(self, point: Vec2, reach: float) -> int | None:
-        """Return the key of the nearest line within reach (mm), or None."""
-        if not self._keys:
-            return None
-        away = np.array(point) - self._starts
-        t = np.clip((away * self._steps).sum(axis=1) / self._squares, 0, 1)
-        gaps = np.hypot(*(away - t[:, None] * self._steps).T)
-        nearest = int(gaps.argmin())
-        return self._keys[nearest] if gaps[nearest] < reach else None
-
-
 _INK = "ink "
 """Begins the style of a page's ink: its layer's tone, weight and dashes follow."""
 _PIXELS_PER_MM = 4.2
@@ -238,7 +217,7 @@ class Canvas(QWidget):
         self.touchable = True
         self._under = Layer(self._draw_lines)
         self._over = Layer(self._draw_lines)
-        self._touchable: _Touchable | None = None
+        self._touchable: Touchable | None = None
         self._extent: Box | None = None
         self._scale = 1.0
         self._offset = QPointF()
@@ -307,7 +286,11 @@ class Canvas(QWidget):
     def line_at(self, place: QPointF) -> int | None:
         """Return the key of the line that a place touches, or None."""
         if self._touchable is None:  # made when a hand comes near, not with every picture
-            self._touchable = _Touchable(self.lines if self.touchable else [])
+            self._touchable = Touchable(
+                [(line.path, line.key) for line in self.lines if line.key is not None]
+                if self.touchable
+                else []
+            )
         return self._touchable.key_near(self.to_paper(place), _TOUCH_PIXELS / self._scale)
 
     # --- painting ---------------------------------------------------------------------------

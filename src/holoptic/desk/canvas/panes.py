@@ -20,7 +20,7 @@ from holoptic.curves.vectors import Matrix23, Vec2, Vec3, apply
 from holoptic.desk.canvas.band import paint_band
 from holoptic.desk.canvas.canvas import Box, Canvas, Line, paper_path, stroke_pen
 from holoptic.desk.canvas.dragging import Dragger
-from holoptic.desk.canvas.feature_sizes import paint_feature_sizes
+from holoptic.desk.canvas.size_lines import paint_feature_size, paint_overall_size, spacing_in
 from holoptic.desk.look.theme import (
     AXIS_COLOURS,
     axis_pen,
@@ -46,6 +46,7 @@ from holoptic.units import show
 from holoptic.views import PlacedView
 from holoptic.views.layout import layout_extent, spaced
 from holoptic.views.orthographic import paper_point
+from holoptic.views.sizes import feature_sizes, overall_sizes
 
 _DIMENSION_GAP_MM = 7.0
 _DIMENSION_PIXELS, _APART_PIXELS = 15, 36
@@ -428,9 +429,7 @@ class ViewsPane(Canvas):
         if not placed:
             return
         self._name_views(painter, placed)
-        self._overall_sizes(painter, placed)
-        if self._carves:
-            paint_feature_sizes(painter, self, self.session, self.placed)
+        self._paint_sizes(painter)
         if self._dragger.is_on and self._held_view is not None:
             self._dragger.paint(painter, self._pointer, self._held_view.picture.view,
                                 self.pixels_per_mm)  # fmt: skip
@@ -461,50 +460,16 @@ class ViewsPane(Canvas):
                 title = tr(view.name)
             painter.drawText(round(corner.x()), round(corner.y()) - 8, title)
 
-    def _overall_sizes(self, painter: QPainter, placed: dict[str, PlacedView]) -> None:
-        """Length under the lower of front and top, depth under the side, height at the right.
-
-        Among six views there is no room for them; they stand in the figures below.
-        """
-        facts = self.session.answers.facts
-        if len(placed) > 3 or facts is None:
-            return
-        front, top, right = (placed[name].extent for name in ("front", "top", "right"))
-        lower = min(front, top, key=lambda box: box[1])
-        outer = max(front, right, key=lambda box: box[2])
-        gap = self._gap
-        sizes = [b - a for a, b in zip(facts.low, facts.high, strict=True)]
-        for axis, start, end in (
-            (0, (lower[0], lower[1] - gap), (lower[2], lower[1] - gap)),
-            (1, (right[0], right[1] - gap), (right[2], right[1] - gap)),
-            (2, (outer[2] + gap, outer[1]), (outer[2] + gap, outer[3])),
-        ):
-            self._dimension(painter, axis, start, end, sizes[axis])
-
-    def _dimension(self, painter: QPainter, axis: int, start: Vec2, end: Vec2, size: float) -> None:
-        """Draw a size (mm) between two places of the layout."""
-        a, b = self.to_screen(start), self.to_screen(end)
-        painter.setPen(axis_pen(axis, 1.6))
-        painter.drawLine(a, b)
-        painter.setPen(pen(AXIS_COLOURS[axis], 1.6))
-        upright = axis == 2
-        for end_point in (a, b):
-            dx, dy = (5.0, 0.0) if upright else (0.0, 5.0)
-            painter.drawLine(
-                round(end_point.x() - dx), round(end_point.y() - dy),
-                round(end_point.x() + dx), round(end_point.y() + dy),
-            )  # fmt: skip
-        words = f"{AXIS_LETTERS[axis]} {show(size, self.session.document.unit)}"
-        painter.setFont(drafting_lettering(14))
-        box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-3, 0, 3, 0)
-        painter.save()
-        painter.translate((a + b) / 2)
-        if upright:
-            painter.rotate(-90)
-        box.moveCenter(QRectF(0, 0, 0, 0).center())
-        painter.fillRect(box, QColor(theme().paper))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
-        painter.restore()
+    def _paint_sizes(self, painter: QPainter) -> None:
+        """Paint the overall sizes, and on the Carve page those of the operation in hand."""
+        document, facts = self.session.document, self.session.answers.facts
+        if facts is not None:
+            for line in overall_sizes(self.placed, facts.low, facts.high, self._gap, document.unit):
+                paint_overall_size(painter, self, line)
+        if self._carves and document.part is not None:
+            for line in feature_sizes(document.part, document.operation_index, self.placed,
+                                      spacing_in(self), document.unit):  # fmt: skip
+                paint_feature_size(painter, self, line)
 
     def _draw_lift(self, painter: QPainter, placed: PlacedView, lift: Lift) -> None:
         ends = [

@@ -10,12 +10,13 @@ from holoptic.desk.canvas.panes import ViewsPane
 from holoptic.desk.pages.draw.card_window import CardWindow
 from holoptic.desk.pages.draw.drawing_paper import DrawingPaper
 from holoptic.desk.pages.draw.move_strip import MoveStrip
-from holoptic.desk.pages.draw.setting_card import CardText, SettingCard, card_text
+from holoptic.desk.pages.draw.setting_card import SettingCard
 from holoptic.desk.pages.draw.ways_column import WaysColumn
 from holoptic.desk.session.session import Session
 from holoptic.desk.session.stepping import Stepping
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.misfit_notice import MisfitNotice
+from holoptic.plan.card import CardText, card_text
 
 _KEYS = (
     ("space", tr("draw")),
