@@ -415,7 +415,7 @@ def test_a_hole_is_measured_from_the_other_edge_without_moving(desk, settle):
     desk.session.document.choose_operation(3)
     editor = desk.pages["carve"].editor
     before = desk.session.document.part.operations[3].centre_mm(desk.session.document.part.crate)
-    editor._from_edge("v", True)
+    editor._refer_centre("v", True)
     eye = desk.session.document.part.operations[3]
     assert (eye.v.far, eye.v.distance.text) == (True, "18.5")
     assert eye.centre_mm(desk.session.document.part.crate) == before

@@ -211,7 +211,7 @@ def test_the_editor_fits_itself_to_the_shape(desk, settle):
             next(k for k, o in enumerate(items) if isinstance(o, kind))
         )
         assert editor.through.isHidden() == (kind in (Ring, Ball))
-        assert editor._outline_box.isHidden() == (kind is not Prism)
+        assert editor.outline.isHidden() == (kind is not Prism)
         desk.grab()
 
 

@@ -1,14 +1,24 @@
 """Heights above the opposite face or above a feature: what an operation's depths count from."""
 
 from dataclasses import replace
+from typing import get_args
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from holoptic.part import Corner, Crate, Face, Offset, Part, Prism, Round
+from holoptic.part import Corner, Crate, Face, Offset, Operation, Part, Prism, Round
 from holoptic.part.bounds import bounds_of
+from holoptic.part.families import _FAMILIES
 from holoptic.part.handles import drag
+from holoptic.part.operations import (
+    CENTRE_LINE,
+    FAR_EDGE,
+    NEAR_EDGE,
+    Centred,
+    reference_of,
+    referred,
+)
 from holoptic.part.provenance import given_offsets
 from holoptic.part.reach import bases_for, counted_from, faces_to_reach
 from holoptic.units import Length, Unit
@@ -110,3 +120,23 @@ def test_its_top_is_dragged():
     changed = drag(part, 1, 2, 23.5, 27.5, Unit.MM)
     assert reach(changed) == (14.5, 27.5)
     assert changed.operations[1].end.text == "13"
+
+
+@pytest.mark.parametrize("far", [False, True])
+@pytest.mark.parametrize("centred", [False, True])
+@pytest.mark.parametrize("reference", [NEAR_EDGE, FAR_EDGE, CENTRE_LINE])
+def test_an_offset_counted_from_something_else_stays_in_its_place(far, centred, reference):
+    offset = Offset(Length.read("L/2-4", names={"L": 60.0}), far and not centred, centred)
+    other = referred(offset, reference, 84.0, Unit.MM)
+    assert other.from_near(84.0) == pytest.approx(offset.from_near(84.0))
+    assert reference_of(other) == reference
+    if reference == reference_of(offset):
+        assert other is offset  # its words stay
+
+
+def test_every_sort_of_operation_has_its_family():
+    for operation in get_args(Operation):
+        made = _FAMILIES[operation.__dataclass_fields__["type"].default]
+        assert made.outline == ("outline" in operation.__dataclass_fields__)
+        assert made.centre == issubclass(operation, Centred)
+        assert made.paths == ("starts" in operation.__dataclass_fields__)

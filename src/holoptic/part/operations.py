@@ -5,14 +5,14 @@ or added.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import ClassVar, Literal
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
 from holoptic.part.crate import Crate, Face
 from holoptic.tolerance import ROUNDING
-from holoptic.units import Length
+from holoptic.units import Length, Unit
 
 Mode = Literal["cut", "add"]
 Measure = Literal["side", "across flats", "across corners"]
@@ -134,6 +134,27 @@ class Offset:
         if self.centred:
             return size / 2 + self.distance.mm
         return size - self.distance.mm if self.far else self.distance.mm
+
+
+NEAR_EDGE, FAR_EDGE, CENTRE_LINE = range(3)
+"""What an offset may be counted from."""
+
+
+def reference_of(offset: Offset) -> int:
+    """Return what an offset is counted from."""
+    return CENTRE_LINE if offset.centred else FAR_EDGE if offset.far else NEAR_EDGE
+
+
+def referred(offset: Offset, reference: int, size: float, unit: Unit) -> Offset:
+    """Return an offset counted from something else on a face that is `size` mm wide.
+
+    The place stays; where the reference does too, so do its words.
+    """
+    if reference == reference_of(offset):
+        return offset
+    place = offset.from_near(size)
+    distance = (place, size - place, place - size / 2)[reference]
+    return Offset(Length.of(distance, unit), reference == FAR_EDGE, reference == CENTRE_LINE)
 
 
 FaceAxis = Literal["u", "v", "w"]
@@ -594,3 +615,21 @@ def reach_mm(operation: Round | Ball | Ring) -> float:
     if isinstance(operation, Ball):
         return operation.diameter.mm / 2
     return max(operation.radius_at(0.0), operation.radius_at(1.0))
+
+
+def outline_of(operation: Operation) -> tuple[tuple[OutlinePoint, ...], tuple[int, ...]]:
+    """Return the outline of an operation, and where further paths of it begin."""
+    if isinstance(operation, Strip):
+        return operation.outline, operation.starts
+    return (operation.outline, ()) if isinstance(operation, Prism) else ((), ())
+
+
+def with_outline(
+    operation: Operation, outline: tuple[OutlinePoint, ...], starts: tuple[int, ...]
+) -> Operation:
+    """Return an operation with another outline. Raises TypeError for one that has none."""
+    if isinstance(operation, Strip):
+        return replace(operation, outline=outline, starts=starts)
+    if isinstance(operation, Prism):
+        return replace(operation, outline=outline)
+    raise TypeError(f"a {operation.type} has no outline")

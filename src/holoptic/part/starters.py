@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Literal
 
 from holoptic.catalogue import tr
-from holoptic.part.crate import Crate, Face
+from holoptic.part.crate import AXIS_LETTERS, Crate, Face
 from holoptic.part.operations import (
     Arc,
     Ball,
@@ -181,3 +181,9 @@ def with_free_name(part: Part, operation: Operation) -> Operation:
         return operation
     stem = operation.name.rstrip("0123456789").rstrip() or operation.name
     return replace(operation, name=_free_name(part, stem))
+
+
+def half_depth(operation: Operation, crate: Crate, unit: Unit) -> Length:
+    """Return half the crate along an operation's depth, as its words."""
+    letter = AXIS_LETTERS[operation.face.normal_axis]
+    return Length.read(f"{letter}/2", unit, crate.names)

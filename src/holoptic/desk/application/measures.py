@@ -58,12 +58,8 @@ def views_line(session: Session) -> str:
     for placed in arrangement.views:
         xmin, ymin, xmax, ymax = placed.box
         sizes.append(f"{placed.name} {show(xmax - xmin, unit)} × {show(ymax - ymin, unit)}")
-    return tr(
-        "{angle} angle, {label}: {sizes}",
-        title=arrangement.angle.title(),
-        label=unit.label,
-        sizes="  ·  ".join(sizes),
-    )
+    angle = {"third": tr("Third angle"), "first": tr("First angle")}[arrangement.angle]
+    return f"{angle}, {unit.label}: {'  ·  '.join(sizes)}"
 
 
 def _between(session: Session, view: View) -> str:
