@@ -171,15 +171,11 @@ class Studio:
         page.end_drawing()
 
     def sheet(self) -> None:
-        """Picture the sheet of the part on the desk with its views and another pictorial."""
-        column = self.window.pages["sheet"].column
+        """Picture a sheet with figures of two parts, one of them at its own scale."""
+        document = self.window.session.document
+        document.choose_figure("f12")
         self.window.show_page("sheet")
-        for name in ("views", "cabinet"):
-            column.figures.add_figure(self.window.session.document.job_part, name)
-            self.settle()
         self.take("sheet")
-        for _ in range(2):
-            self.window.session.document.undo()
 
     def ways(self) -> None:
         """Compare the ways of working on the bracket, and picture the errors to expect."""

@@ -1,5 +1,7 @@
 """Several bodies in one picture: each line knows its body, and they hide each other."""
 
+import pickle
+
 import pytest
 from OCP.gp import gp_Trsf, gp_Vec
 
@@ -43,6 +45,8 @@ def test_edges_outlines_and_strokes_name_their_body(worker, pair):
         assert (stroke.origin.body == 1) == (stroke.curve.middle[1] < -10)
         assert shown.picture.body_of(stroke.key, shown.facts) == stroke.origin.body
     for stroke in shown.picture.strokes:
+        assert stroke.key.body == stroke.origin.body
+        assert pickle.loads(pickle.dumps(stroke.key)).body == stroke.key.body
         if stroke.origin.edge is not None:
             assert stroke.origin.body == shown.facts.edges[stroke.origin.edge].body
 

@@ -14,6 +14,22 @@ Role = Literal["visible", "hidden", "centre"]
 ROLES: tuple[Role, ...] = get_args(Role)
 
 
+class PickKey(int):
+    """What a line is picked by: its edge's index, or a negative number for an outline.
+
+    `body` is the number of the body that the line belongs to. Edges of all bodies that are looked
+    at together are numbered in one row, so that the number alone tells lines apart.
+    """
+
+    body: int
+
+    def __new__(cls, number: int, body: int = 0) -> PickKey:
+        """Make the key of a line of a body."""
+        key = super().__new__(cls, number)
+        key.body = body
+        return key
+
+
 @dataclass(frozen=True)
 class Origin:
     """Where a stroke comes from: the edge's index (None: an outline), its operation's, its body."""
@@ -49,9 +65,10 @@ class Stroke:
         return {key: value for key, value in self.__dict__.items() if key != "path"}
 
     @property
-    def key(self) -> int:
-        """What it is picked by: its edge's index, or for an outline a negative number."""
-        return -int(self.id[1:]) if self.origin.edge is None else self.origin.edge
+    def key(self) -> PickKey:
+        """What it is picked by."""
+        number = -int(self.id[1:]) if self.origin.edge is None else self.origin.edge
+        return PickKey(number, self.origin.body)
 
     @property
     def is_straight(self) -> bool:

@@ -70,11 +70,13 @@ def picture_lines(picture: Picture, school: LineSchool, origin: Vec2 = (0, 0)) -
                 style = "visible thick" if is_thick else "visible thin"
                 if school.outline == "one-weight":
                     style = "visible"
-                key = stroke.origin.edge if is_view else stroke.key
+                key = None if is_view and stroke.origin.edge is None else stroke.key
                 lines.append(Line(_course(curve, stroke.matrix, origin), style, key))
         elif stroke.role == "hidden" and school.hidden != "omit":
             course = _course(stroke.drawn, stroke.matrix, origin)
-            lines.append(Line(course, hidden_style, stroke.origin.edge))
+            lines.append(
+                Line(course, hidden_style, None if stroke.origin.edge is None else stroke.key)
+            )
         elif stroke.role == "centre" and school.centre_lines:
             path = moved(stroke.path, origin)
             is_short = math.dist(path[0], path[-1]) < SHORT_CROSS_MM
