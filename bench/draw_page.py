@@ -8,7 +8,6 @@ from __future__ import annotations
 import os
 import tempfile
 import time
-from dataclasses import replace
 from statistics import median
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -21,6 +20,7 @@ from holoptic.demo import job_path
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
 from holoptic.exchange.job_file import read_job
+from holoptic.job import alone, posed_figure
 from holoptic.plan import Drafter
 from holoptic.plan.errors import Sheets
 from holoptic.plan.hand import Hand
@@ -58,8 +58,10 @@ def steps() -> None:
 def sheets() -> None:
     """Print how long 2,000 sheets of each demo plan take to draw."""
     print("\n| part | moves | 2,000 sheets |\n|---|---|---|")
-    for part in read_job(job_path()).parts:
-        moves = tasks.plan(replace(part)).plan.moves
+    job = read_job(job_path())
+    for part in job.parts:
+        posed = posed_figure(job, job.main_figure(part.id))
+        moves = tasks.plan(alone(posed), posed.id).plan.moves
         meant = Drafter().carry_out(moves)
         begin = time.perf_counter()
         Sheets(Hand(), 2000).draw(moves, meant)
