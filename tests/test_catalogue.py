@@ -52,6 +52,44 @@ def test_every_text_has_the_places_that_it_is_given(maker):
     assert count > 1000
 
 
+_SHOWS = {
+    "BadInput", "ExpressionError", "PartError", "KernelTrouble", "DraftingError",
+    "setText", "setToolTip", "setPlaceholderText", "setAccessibleName", "setTitle", "setSuffix",
+    "QLabel", "QPushButton", "QAction", "QCheckBox", "drawText", "addItem", "addAction",
+    "say", "tell", "_tell", "print", "edit", "edit_sheet", "edit_part", "edit_figure",
+}  # fmt: skip
+"""What is called with a text that a user reads."""
+
+_BARE = re.compile(r"[a-z]{2,}")
+
+
+def _bare(node):
+    """Return what stands in quotes, whole or with places, outside of the catalogue."""
+    if isinstance(node, ast.Constant):
+        return str(node.value) if isinstance(node.value, str) else ""
+    if isinstance(node, ast.JoinedStr):
+        return "".join(_bare(piece) for piece in node.values)
+    if isinstance(node, ast.BinOp):
+        return _bare(node.left) + _bare(node.right)
+    return _bare(node.body) + _bare(node.orelse) if isinstance(node, ast.IfExp) else ""
+
+
+def test_no_text_is_shown_that_is_not_in_the_catalogue(maker):
+    product = re.compile("holoptic(: )?|Holoptic|Alt")
+    bare = []
+    for path in maker["CORE"].rglob("*.py"):
+        for call in ast.walk(ast.parse(path.read_text("utf-8"))):
+            if not isinstance(call, ast.Call):
+                continue
+            name = getattr(call.func, "attr", getattr(call.func, "id", ""))
+            if name not in _SHOWS:
+                continue
+            keywords = [keyword.value for keyword in call.keywords if keyword.arg != "end"]
+            bare += [f"{path.name}:{call.lineno}: {_bare(text)}" for text in [*call.args, *keywords]
+                     if _BARE.search(product.sub("", _bare(text)))]  # fmt: skip
+    assert bare == []
+
+
 _WORDS = st.sampled_from(
     ["Set off ", "{size}", " upward: ", "{name:g}", "…", "(*.dxf)", "<b>A</b>"]
 )

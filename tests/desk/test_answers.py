@@ -140,6 +140,28 @@ def test_what_fails_is_told_where_it_would_have_been(desk, settle, tmp_path, pur
     assert (tmp_path / "out.pdf").read_bytes().startswith(b"%PDF")
 
 
+def test_what_is_compared_and_carded_is_told_in_place_when_it_fails(desk, settle):
+    session, lost = desk.session, KernelTrouble("the kernel gave up")
+    desk.show_page("picture")
+    settle(desk)
+    session.proposals.forget()
+    session.kernel.failed.emit("appraise isometric", lost)
+    assert "the kernel gave up" in desk.pages["picture"].heading.text()
+    session.selection.select(0)
+    session.kernel.failed.emit("card", lost)
+    assert session.cards.card is None
+    assert "No construction card: the kernel gave up" in desk.hint.text
+    desk.show_page("draw")
+    settle(desk)
+    session.ways.compared = None
+    session.kernel.failed.emit("ways", lost)
+    assert "the kernel gave up" in desk.pages["draw"].column.table.line
+    session.answers.ask()
+    desk.show_page("picture")
+    settle(desk)
+    assert "gave up" not in desk.pages["picture"].heading.text()
+
+
 @pytest.mark.parametrize("what", ["picture", "views", "sheet", "underlay", "plan", "solid"])
 def test_nothing_is_exported_that_is_not_current(desk, settle, tmp_path, what):
     with frozen(desk.session):

@@ -124,8 +124,9 @@ def plan(options: argparse.Namespace) -> int:
 
 def _comparison(compared: WaysCompared) -> list[str]:
     """Return the ways of working as a table."""
-    lines = [f"{'way of working':42} {'moves':>5} {'changes':>7} {'min':>4} "
-             f"{'typical':>8} {'worst':>6} {'back corner':>11}"]  # fmt: skip
+    heads = tr("way of working"), tr("moves"), tr("changes"), tr("min"), tr("typical")
+    lines = ["{:42} {:>5} {:>7} {:>4} {:>8} {:>6} {:>11}".format(
+        *heads, tr("worst"), tr("back corner"))]  # fmt: skip
     for item in compared.ways:
         budget, effort = item.budget, item.effort
         closure = f"± {2 * budget.closure:.2f}" if budget.closure else "–"

@@ -6,6 +6,7 @@ import argparse
 import math
 from pathlib import Path
 
+from holoptic.catalogue import ntr, tr
 from holoptic.cli.sources import describe, load_part, patient_worker, read_sheet
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, write_job
@@ -32,9 +33,9 @@ def read(options: argparse.Namespace) -> int:
     with patient_worker() as worker:
         sheet: SheetRead = worker.ask("open_sheet", str(source.resolve()), options.arrangement)
         for check in sheet.checks:
-            print(f"{check.view or 'sheet'}: {said(check.words)}{_place(check.path)}")
+            print(f"{check.view or tr('sheet')}: {said(check.words)}{_place(check.path)}")
         for remark in sheet.arrangement.remarks:
-            print(f"sheet: {remark}")
+            print(tr("sheet: {what}", what=remark))
         reading = read_sheet(source, worker, options.arrangement, mended=options.mend)
         print(f"{source.name}: {describe(reading)}")
         for suspect in (*reading.suspects, *reading.conflict):
@@ -55,7 +56,7 @@ def _write(reading: Reading, out: Path, everything: bool, worker: Worker) -> Non
         else:
             write_job(job_of(out.stem, [answer.taken]), path)
         names = ", ".join(operation.name for operation in answer.taken.operations)
-        print(f"{path.name}: {names or 'a plain block'}")
+        print(f"{path.name}: {names or tr('a plain block')}")
 
 
 def _save_step(path: Path, answer: Answer, worker: Worker) -> None:
@@ -75,12 +76,19 @@ def compare(options: argparse.Namespace) -> int:
     for difference in found:
         print(_line(difference, by_name[difference.view]))
     views = ", ".join(by_name)
-    print(f"{len(found)} differences in {views}" if found else f"{views}: every line agrees")
+    print(_summary(len(found), views))
     return 4 if found else 0
 
 
+def _summary(count: int, views: str) -> str:
+    if not count:
+        return tr("{views}: every line agrees", views=views)
+    return ntr("{count} difference in {views}", "{count} differences in {views}", count,
+               views=views)  # fmt: skip
+
+
 def _line(difference: Difference, given: DrawnView) -> str:
-    kind = {"status": "visible and hidden exchanged"}.get(difference.kind, difference.kind)
+    kind = {"status": tr("visible and hidden exchanged")}.get(difference.kind, difference.kind)
     path = paths_in_view(difference, given)
     return (
         f"{difference.view}: {kind}, {difference.status}, {difference.length:.2f} mm{_place(path)}"
@@ -97,4 +105,4 @@ def _place(path: tuple[tuple[float, float], ...]) -> str:
 
 def _require_dxf(path: Path) -> None:
     if path.suffix.lower() != ".dxf":
-        raise BadInput(f"{path.name}: views are read from a .dxf file")
+        raise BadInput(tr("{file}: views are read from a .dxf file", file=path.name))

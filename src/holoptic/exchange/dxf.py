@@ -15,14 +15,15 @@ from ezdxf.filemanagement import new
 from ezdxf.layouts.layout import Modelspace
 from ezdxf.units import MM
 
+from holoptic.catalogue import tr
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.sheet.drawing import Drawing, Ink, Region, Words
 from holoptic.sheet.layers import CHAIN, DASHED, LAYERS
 
 _VERSION = "R2010"
 _LINETYPES = {
-    "HOLOPTIC_DASHED": (DASHED, "hidden lines"),
-    "HOLOPTIC_CHAIN": (CHAIN, "centre lines"),
+    "HOLOPTIC_DASHED": (DASHED, tr("hidden lines")),
+    "HOLOPTIC_CHAIN": (CHAIN, tr("centre lines")),
 }
 _ALIGNMENTS = {
     "start": TextEntityAlignment.LEFT,

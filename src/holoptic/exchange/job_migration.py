@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.job import VIEW_LINES, VIEWS
 
@@ -29,7 +30,7 @@ def _with_figures(content: dict[str, Any]) -> dict[str, Any]:
     made = {key: value for key, value in content.items() if key not in _IN_TITLE}
     parts = content.get("parts", [])
     if not isinstance(parts, list) or not all(isinstance(part, dict) for part in parts):
-        raise BadInput("not a sound job file: parts: it should be a list of parts")
+        raise BadInput(tr("not a sound job file: parts: it should be a list of parts"))
     made["title"] = {key: content[key] for key in _IN_TITLE if content.get(key)}
     made["parts"] = [
         {"id": f"p{number}", **_without(part, "choice")} for number, part in enumerate(parts, 1)
@@ -51,7 +52,12 @@ def _sheet(number: int, choice: object, count: int) -> tuple[dict[str, Any], int
     company = wish.get("company", []) if isinstance(wish, dict) else None
     if not isinstance(choice, dict) or not isinstance(wish, dict) \
             or not isinstance(company, list):  # fmt: skip
-        raise BadInput(f"not a sound job file: parts › {number - 1} › choice has no sound form")
+        raise BadInput(
+            tr(
+                "not a sound job file: parts › {number} › choice has no sound form",
+                number=number - 1,
+            )
+        )
     own = _figure(f"f{number}", f"p{number}", choice)
     figures = [(str(choice.get("kind", "isometric")), own)]
     for name in dict.fromkeys(str(name) for name in company):

@@ -19,6 +19,7 @@ from collections.abc import Mapping
 from itertools import pairwise
 from typing import Literal
 
+from holoptic.catalogue import tr
 from holoptic.errors import ExpressionError
 from holoptic.part.operations import Arc, Corner, OutlinePoint, Slope
 from holoptic.units import Length, Unit
@@ -95,7 +96,7 @@ def _read_point(piece: str, column: int, unit: Unit, names: Mapping[str, float])
         return _read_slope(piece, column, unit, names, arc)
     parts = piece.split(",")
     if len(parts) != 2:
-        raise ExpressionError("a corner is two lengths with a comma between", column)
+        raise ExpressionError(tr("a corner is two lengths with a comma between"), column)
     u = _length(parts[0], column, unit, names)
     v = _length(parts[1], column + len(parts[0]) + 1, unit, names)
     return Corner(u, v, arc)
@@ -114,13 +115,13 @@ def read_arc(
     if match is None:
         if re.search(r"\barc\b", piece):
             raise ExpressionError(
-                "an arc needs its radius, or bulge and how far, and left or right; or smooth",
+                tr("an arc needs its radius, or bulge and how far, and left or right; or smooth"),
                 column,
             )
         return piece, None
     if match["large"].strip() not in ("", "large"):
         raise ExpressionError(
-            "after left or right only “large” may follow", column + match.start("large")
+            tr("after left or right only “large” may follow"), column + match.start("large")
         )
     words, at = match["radius"], column + match.start("radius")
     bulges = words.strip().startswith("bulge")
@@ -131,7 +132,9 @@ def read_arc(
     way: Literal["left", "right"] = "left" if match["way"] == "left" else "right"
     large = bool(match["large"].strip())
     if large and bulges:
-        raise ExpressionError("a bulge says itself which arc it is", column + match.start("large"))
+        raise ExpressionError(
+            tr("a bulge says itself which arc it is"), column + match.start("large")
+        )
     return match["head"], Arc(None, way, bulge=size) if bulges else Arc(size, way, large)
 
 
@@ -140,14 +143,14 @@ def _read_slope(
 ) -> Slope:
     marks = list(_WORD.finditer(piece))
     if piece[: marks[0].start()].strip():
-        raise ExpressionError("a slope begins with angle, run or rise", column)
+        raise ExpressionError(tr("a slope begins with angle, run or rise"), column)
     angle: float | None = None
     lengths: dict[str, Length] = {}
     for mark, after in zip(marks, [*marks[1:], None], strict=True):
         words = piece[mark.end() : after.start() if after else len(piece)]
         at = column + mark.end()
         if mark[1] in lengths or (mark[1] == "angle" and angle is not None):
-            raise ExpressionError(f"“{mark[1]}” is said twice", at)
+            raise ExpressionError(tr("“{word}” is said twice", word=mark[1]), at)
         if mark[1] == "angle":
             angle = _degrees(words, at)
         else:
@@ -164,9 +167,11 @@ def _degrees(words: str, column: int) -> float:
     try:
         value = float(words.strip().removesuffix("°"))
     except ValueError as error:
-        raise ExpressionError(f"“{words.strip()}” is no angle in degrees", column) from error
+        raise ExpressionError(
+            tr("“{words}” is no angle in degrees", words=words.strip()), column
+        ) from error
     if not -360 <= value <= 360:
-        raise ExpressionError("an angle lies between -360° and 360°", column)
+        raise ExpressionError(tr("an angle lies between -360° and 360°"), column)
     return value
 
 

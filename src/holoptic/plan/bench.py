@@ -291,7 +291,7 @@ class Bench:
                 on_line=on_line[0],
             )
             if on_line
-            else "the line"
+            else tr("the line")
         )
 
     # --- points -----------------------------------------------------------------------------

@@ -409,8 +409,8 @@ class CurveWork:
         ellipse = rim.construction.ellipse
         a, b = ellipse.half_axes
         ends = [
-            self._along_axis(rim, True, ellipse.placed(a, 0), "an end of the ellipse"),
-            self._along_axis(rim, False, ellipse.placed(0, b), "an end of the ellipse"),
+            self._along_axis(rim, True, ellipse.placed(a, 0), tr("an end of the ellipse")),
+            self._along_axis(rim, False, ellipse.placed(0, b), tr("an end of the ellipse")),
         ]
         centre = self.bench.ensure_point(spot_of(rim.centre))
         name = self._named(rim, "ellipse")
@@ -454,7 +454,7 @@ class CurveWork:
         spots = tuple(spot_of(spot) for spot in made.through)
         key = ("french", spots)
         if key not in self._lines:
-            points = self.bench.plot(spots, "points of the curve")
+            points = self.bench.plot(spots, tr("points of the curve"))
             uses = (*points, points[0]) if made.curve.closed else tuple(points)
             name = self._name("curve")
             self.shapes[name] = made.curve

@@ -141,7 +141,7 @@ class Drafter:
 
     def _setting(self, move: Move) -> float:
         if move.setting_mm is None:
-            raise DraftingError(move, "no setting is given")
+            raise DraftingError(move, tr("no setting is given"))
         return move.setting_mm
 
     def _new_point(self, name: str, place: Vec2, *lines: str) -> None:
@@ -160,13 +160,13 @@ class Drafter:
     def _crossing(self, move: Move, line: Line, index: int) -> Vec2:
         place = crossing(*line, *self._line(move, index))
         if place is None:
-            raise DraftingError(move, "these lines do not cross")
+            raise DraftingError(move, tr("these lines do not cross"))
         return place
 
     def _lay(self, move: Move) -> None:
         """Take a blank sheet: nothing is on it but its own edges."""
         if len(self.points) > 1 or self.strokes:
-            raise DraftingError(move, "there is a drawing on the board")
+            raise DraftingError(move, tr("there is a drawing on the board"))
         corner, line, edge = move.makes
         x, y = move.table[0]
         self.points = {corner: (x, y)}
@@ -187,7 +187,7 @@ class Drafter:
             )
         way = _way(move)
         if abs(along[0] * way[1] - along[1] * way[0]) > SHARE:
-            raise DraftingError(move, "the setting is not along its line")
+            raise DraftingError(move, tr("the setting is not along its line"))
         size = self._setting(move)
         if len(move.uses) == 4:  # carried: what lies on the paper counts, not the figure
             size = math.dist(self._point(move, 2), self._point(move, 3))
@@ -232,12 +232,12 @@ class Drafter:
             return
         places = self._curve_crossings(move)
         if not places:
-            raise DraftingError(move, "these lines do not cross")
+            raise DraftingError(move, tr("these lines do not cross"))
         if len(move.uses) > 2:
             near = self._point(move, 2)
             places.sort(key=lambda place: math.dist(place, near))
         elif len(places) > 1:
-            raise DraftingError(move, "these lines cross more than once: nearest to what?")
+            raise DraftingError(move, tr("these lines cross more than once: nearest to what?"))
         on = [name for name in (first, second) if name in self.lines]
         self._new_point(move.makes[0], places[0], *on)
 
@@ -253,7 +253,7 @@ class Drafter:
     def _join(self, move: Move) -> None:
         start, end = self._point(move, 0), self._point(move, 1)
         if math.dist(start, end) < PROVED_MM:
-            raise DraftingError(move, "the two points fall on one place")
+            raise DraftingError(move, tr("the two points fall on one place"))
         self.lines[move.makes[0]] = start, direction(start, end)
         self._on_line[move.makes[0]] += move.uses
 
@@ -285,7 +285,7 @@ class Drafter:
         a = one[0] - centre[0], one[1] - centre[1]
         b = two[0] - centre[0], two[1] - centre[1]
         if abs(a[0] * b[0] + a[1] * b[1]) > PROVED_MM * math.hypot(*a):
-            raise DraftingError(move, "the axes of the ellipse are not square to each other")
+            raise DraftingError(move, tr("the axes of the ellipse are not square to each other"))
         ellipse = PaperArc(centre, a, b, 0.0, math.tau)
         self.curves[move.makes[0]] = TrammelEllipse(ellipse)
 
@@ -316,7 +316,7 @@ class Drafter:
                 which = 0 if name == first else 1
                 places = [p for p in places if _distance(curve, p[which]) < PROVED_MM]
         if not places:
-            raise DraftingError(move, "a straightedge touches nothing there")
+            raise DraftingError(move, tr("a straightedge touches nothing there"))
         best = max(places, key=lambda p: sum(q[0] * side[0] + q[1] * side[1] for q in p))
         line, *names = move.makes
         start = self.points.get(first, best[0])
@@ -383,7 +383,7 @@ def _require_square(move: Move) -> None:
 
 def _way(move: Move) -> Vec2:
     if move.angle_deg is None:
-        raise DraftingError(move, "no angle is given")
+        raise DraftingError(move, tr("no angle is given"))
     angle = math.radians(move.angle_deg)
     return math.cos(angle), math.sin(angle)
 

@@ -133,8 +133,8 @@ class FigureWork:
         place, on_scrap = self._place(bench.setup, radius * scale, is_half)
         mark, upright, base = (f"{what} {self._count}" for what in (FIGURE_MARK, "figure upright",
                                                                     "figure base"))  # fmt: skip
-        where = " (on a piece of paper beside the sheet)" if on_scrap else ""
-        half = "half of it is enough" if is_half else "the whole of it"
+        where = tr(" (on a piece of paper beside the sheet)") if on_scrap else ""
+        half = tr("half of it is enough") if is_half else tr("the whole of it")
         bench.write(
             "set off",
             RULE,

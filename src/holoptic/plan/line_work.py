@@ -64,7 +64,7 @@ class LineWork:
         """Return a point on a curve that goes all the way round, to begin at."""
         rim = made.rim
         if rim is None:
-            return self.bench.plot([spot_of(made.through[0])], "on the curve")[0]
+            return self.bench.plot([spot_of(made.through[0])], tr("on the curve"))[0]
         if rim.construction.joins:
             if rim.construction.method == "offsets":
                 return self.bench.points[self.curves.spot_on(rim, rim.construction.joins[0])]
@@ -183,7 +183,7 @@ class LineWork:
         spot = spot_of(end.spot)
         if end.how == "spot":
             if isinstance(made, Bent) and made.rim is None:
-                return self.bench.plot([spot], "the end of the curve")[0]
+                return self.bench.plot([spot], tr("the end of the curve"))[0]
             return self.bench.points.get(spot) or self.bench.ensure_point(spot)
         if end.how == "touch":
             return self._touching_point(end)
@@ -216,7 +216,7 @@ class LineWork:
                 if math.dist(join, place) < KERNEL_MM and made.rim.construction.method != "offsets":
                     return self.curves.begins_at(made.rim, k)
         item = self.curves.item_at(made, place)
-        helper = self.bench.plot([spot], "where the curve ends")[0]
+        helper = self.bench.plot([spot], tr("where the curve ends"))[0]
         if math.dist(apply(self.bench.view.matrix, spot), place) < ON_PAPER_MM / 10:
             return helper
         name = self.bench.name_place(place)
@@ -266,7 +266,7 @@ class LineWork:
         made = self.intended.strokes[stroke.id]
         if isinstance(made, Bent):
             return self._nearest(made, end.place, spot_of(end.spot))
-        return self.bench.plot([spot_of(end.spot)], "where the line ends")[0]
+        return self.bench.plot([spot_of(end.spot)], tr("where the line ends"))[0]
 
     def _item(self, stroke: Stroke, place: Vec2) -> str:
         made = self.intended.strokes[stroke.id]

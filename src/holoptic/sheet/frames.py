@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import textwrap
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import mark, tr
 from holoptic.job import TitleBlock
 from holoptic.plan.moves import BlankSheet
 from holoptic.sheet.drawing import Ink, Words, rectangle
@@ -114,10 +114,11 @@ def title_words(paper: Paper, title: TitleBlock, kind: str, scale: str) -> list[
     xmax, ymax = title_corner(paper)
     xmin = xmax - _TITLE_WIDTH_MM
     said = {
-        "work": title.work, "drawn by": title.drawn_by, "checked by": title.checked_by,
-        "part": title.part, "number": title.number, "revision": title.revision,
-        "scale": scale, "drawn as": kind, "date": title.date, "sheet": title.sheet,
-        "notes": title.notes,
+        mark("work"): title.work, mark("drawn by"): title.drawn_by,
+        mark("checked by"): title.checked_by, mark("part"): title.part,
+        mark("number"): title.number, mark("revision"): title.revision, mark("scale"): scale,
+        mark("drawn as"): kind, mark("date"): title.date, mark("sheet"): title.sheet,
+        mark("notes"): title.notes,
     }  # fmt: skip
     words = []
     for number, cells in enumerate(_CELLS):
@@ -125,7 +126,10 @@ def title_words(paper: Paper, title: TitleBlock, kind: str, scale: str) -> list[
         for label, width in cells:
             value = said.get(label) or ("" if label in ("notes", "") else "–")
             height = _fitted(value, 3.0 if label in ("work", "part") else 2.5, width - 3)
-            for text, up, size in ((label, TITLE_ROW_MM - 2.1, 1.5), (value, 1.5, height)):
+            for text, up, size in (
+                (tr(label) if label else "", TITLE_ROW_MM - 2.1, 1.5),
+                (value, 1.5, height),
+            ):
                 if text:
                     words.append(Words((x + 1.5, low + up), text, size))
             x += width

@@ -8,6 +8,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from holoptic.catalogue import tr
+
 Tone = Literal["ink", "quiet", "light"]
 
 OUTLINE_MM = 0.5
@@ -47,14 +49,14 @@ class LayerLook:
 
 
 _TABLE = (
-    LayerLook("border", "border of the sheet", BORDER_MM),
-    LayerLook("title", "title block"),
-    LayerLook("visible", "visible edges and outlines", OUTLINE_MM),
-    LayerLook("hidden", "hidden lines", THIN_MM, DASHED, tone="quiet", number=8),
-    LayerLook("centre", "centre lines", CENTRE_MM, CHAIN, tone="quiet", number=5),
-    LayerLook("construction", "construction", THIN_MM, (), 0.55, "light", 9),
-    LayerLook("symbol", "symbols and captions", tone="light"),
-    LayerLook("check", "check bar and cautions", tone="light", number=8),
+    LayerLook("border", tr("border of the sheet"), BORDER_MM),
+    LayerLook("title", tr("title block")),
+    LayerLook("visible", tr("visible edges and outlines"), OUTLINE_MM),
+    LayerLook("hidden", tr("hidden lines"), THIN_MM, DASHED, tone="quiet", number=8),
+    LayerLook("centre", tr("centre lines"), CENTRE_MM, CHAIN, tone="quiet", number=5),
+    LayerLook("construction", tr("construction"), THIN_MM, (), 0.55, "light", 9),
+    LayerLook("symbol", tr("symbols and captions"), tone="light"),
+    LayerLook("check", tr("check bar and cautions"), tone="light", number=8),
 )
 
 LAYERS = {look.name: look for look in _TABLE}

@@ -191,7 +191,7 @@ class Filing:
                 anyway()
 
         self._ask(
-            "This job has edits that are not saved.",
+            tr("This job has edits that are not saved."),
             {
                 tr("Save and go on"): save_first,
                 tr("Go on without"): anyway,
@@ -232,6 +232,6 @@ class Filing:
             self._question.quiet()
 
         self._question.ask(
-            f"Work on “{item.job.name}” was not saved when Holoptic last ended.",
+            tr("Work on “{name}” was not saved when Holoptic last ended.", name=item.job.name),
             {tr("Bring it back"): take, tr("Discard it"): drop, tr("Later"): self._question.quiet},
         )

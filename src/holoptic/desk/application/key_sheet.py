@@ -164,7 +164,7 @@ class KeySheet(QWidget):
 
 def keys_as_html(page: str) -> str:
     """Return all keys as a page of HTML."""
-    blocks = ["<h2>Keys of Holoptic</h2>"]
+    blocks = [f"<h2>{escape(tr('Keys of Holoptic'))}</h2>"]
     for name in groups_for(page):
         rows = "".join(
             f"<tr><td width='190'><b>{escape(key)}</b></td><td>{escape(what)}</td></tr>"

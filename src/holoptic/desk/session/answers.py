@@ -111,12 +111,18 @@ class Answers(QObject):
         if not self.is_current("picture"):
             raise BadInput(tr("the part as it stands has no picture; undo or mend it first"))
         if what in self.failed:
-            raise BadInput(f"the {what} were not worked out: {self.failed[what]}"
-                           if what == "views" else
-                           f"the {what} was not worked out: {self.failed[what]}")  # fmt: skip
+            why = self.failed[what]
+            raise BadInput(
+                tr("the views were not worked out: {why}", why=why)
+                if what == "views"
+                else tr("the {what} was not worked out: {why}", what=tr(what), why=why)
+            )
         if not self.is_current(what):
-            still = "are still" if what == "views" else "is still"
-            raise BadInput(tr("the {what} {still} being worked out", what=what, still=still))
+            raise BadInput(
+                tr("the views are still being worked out")
+                if what == "views"
+                else tr("the {what} is still being worked out", what=tr(what))
+            )
 
     @property
     def order(self) -> SheetOrder | None:
@@ -236,25 +242,26 @@ class Answers(QObject):
         self.advice = advised.remarks
         self.advice_changed.emit()
 
+    def line_of(self, error: Exception) -> str:
+        """Return what a user reads of an error, in the unit of the job."""
+        known = isinstance(error, HolopticError)
+        return error.said(self._document.unit) if known else str(error)  # type: ignore[attr-defined]
+
     def take_failure(self, purpose: str, error: Exception) -> bool:
         """Tell where it would have appeared that something came to nothing; False: not its own."""
         if purpose == "picture":
             self._set_trouble(error)
             self.picture_changed.emit()
         elif purpose == "views":
-            self.failed[purpose], self.placed = self._line(error), ()
+            self.failed[purpose], self.placed = self.line_of(error), ()
             self.views_changed.emit()
         elif purpose == "sheet":
-            self.failed[purpose], self.laid, self.planned = self._line(error), None, None
+            self.failed[purpose], self.laid, self.planned = self.line_of(error), None, None
             self.sheet_changed.emit()
         elif purpose == "plan":
-            self.failed[purpose], self.planned = self._line(error), None
+            self.failed[purpose], self.planned = self.line_of(error), None
             self.plan_changed.emit()
         return purpose in ("picture", "views", "ready", *_FOLLOWING)
-
-    def _line(self, error: Exception) -> str:
-        known = isinstance(error, HolopticError)
-        return error.said(self._document.unit) if known else str(error)  # type: ignore[attr-defined]
 
     def _set_trouble(
         self, error: Exception | None, by_operation: dict[int, str] | None = None
@@ -262,7 +269,7 @@ class Answers(QObject):
         """Note what is wrong with the part as a whole, and with single operations of it."""
         was_wrong = self.trouble is not None or bool(self.troubles)
         self.troubles = by_operation or {}
-        self.trouble = self._line(error) if isinstance(error, HolopticError) else None
+        self.trouble = self.line_of(error) if isinstance(error, HolopticError) else None
         self.can_try_again = isinstance(error, KernelTrouble)
         self.trouble_operation = error.operation if isinstance(error, PartError) else None
         if was_wrong or self.trouble is not None or self.troubles:

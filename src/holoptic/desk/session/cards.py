@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from holoptic.catalogue import tr
 from holoptic.construction.cards import Card
 from holoptic.curves.methods import METHOD_TITLES, Method
 from holoptic.desk.session.kernel_line import KernelLine
@@ -37,6 +38,7 @@ class Cards(QObject):
         self._edge: int | None = None
         self._asked: object = None
         self.card: Card | None = None
+        self.trouble: str | None = None
         self.scale = 1.0
         self.shows_band = True
 
@@ -51,6 +53,7 @@ class Cards(QObject):
             same_edge = edge == self._edge
             self._order, self._figure, self._edge = order, figure_id, edge
             self._revisions.forget(_PURPOSE)
+            self.trouble = None
             # while a method changes, the card stays until the new one is there
             if self.card is not None and not (same_edge and edge is not None):
                 self.card = None
@@ -59,11 +62,14 @@ class Cards(QObject):
 
     def take(self, carded: Carded) -> None:
         """Take a card from the worker."""
-        self.card, self.scale = carded.card, carded.scale
+        self.card, self.scale, self.trouble = carded.card, carded.scale, None
         self.changed.emit()
 
-    def take_failure(self, purpose: str) -> bool:
-        """Leave the card out where it cannot be made; say whether the failure was its own."""
+    def take_failure(self, purpose: str, line: str) -> bool:
+        """Note why there is no card; say whether the failure was its own."""
+        if purpose == _PURPOSE:
+            self.card, self.trouble, self._asked = None, line, None
+            self.changed.emit()
         return purpose == _PURPOSE
 
     def toggle_band(self) -> None:
@@ -105,5 +111,7 @@ def with_method(
     """Return the ways with a method for one feature or for all circles, and what was done."""
     title = METHOD_TITLES[method]
     if for_all:
-        return replace(ways, method=method, own=()), f"{title} for all circles"
-    return ways.with_own(feature, method), f"{title} for “{feature}”"
+        return replace(ways, method=method, own=()), tr("{method} for all circles", method=title)
+    return ways.with_own(feature, method), tr(
+        "{method} for “{feature}”", method=title, feature=feature
+    )

@@ -10,6 +10,7 @@ from uuid import uuid4
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from holoptic.catalogue import tr
 from holoptic.exchange.job_file import write_job
 from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import (
@@ -173,32 +174,32 @@ class Document(QObject):
 
     def use_unit(self, unit: Unit) -> None:
         """Write the job's lengths in another unit."""
-        self.edit(self.job.in_unit(unit), f"lengths in {unit.title}")
+        self.edit(self.job.in_unit(unit), tr("lengths in {unit}", unit=unit.title))
 
     def lay_out_views(self, views: ViewSet, angle: Angle) -> None:
         """Show three or six views, in third or first angle."""
         job = replace(self.job, views=views, angle=angle)
-        self.edit(job, f"{views} views, {angle} angle")
+        self.edit(job, tr("{views} views, {angle} angle", views=views, angle=angle))
 
     # --- parts ------------------------------------------------------------------------------
 
     def begin_part(self, template: str | None = None, crate: Crate | None = None) -> None:
         """Put a new block into the job, of a crate's size, or what a template makes."""
         make = new_part if template is None else templates()[template]
-        part = make(f"part {len(self.job.parts) + 1}", self.job.unit)
+        part = make(tr("part {number}", number=len(self.job.parts) + 1), self.job.unit)
         if crate is not None:
             part = replace(part, crate=crate)
-        self._add(part, "new")
+        self._add(part, tr("new {part}"))
         self.part_begun.emit(crate is None)
 
     def add_part(self, part: Part) -> None:
         """Put a part that was read into the job, and in hand."""
-        self._add(part, "read")
+        self._add(part, tr("read {part}"))
         self.part_begun.emit(False)
 
-    def _add(self, part: Part, verb: str) -> None:
+    def _add(self, part: Part, words: str) -> None:
         job = self.job.with_added(part)
-        self.edit(job, f"{verb} {job.parts[-1].source.name}")
+        self.edit(job, words.format(part=job.parts[-1].source.name))
         self.choose_part(len(self.job.parts) - 1)
 
     def edit_part(self, part: Part, text: str, merge: str | None = None) -> None:
@@ -210,21 +211,23 @@ class Document(QObject):
         """Take the part in hand out of the job; undo brings it back."""
         part = self.job_part
         if part is not None:
-            self.edit(self.job.without_part(part.id), f"remove {part.source.name}")
+            self.edit(self.job.without_part(part.id), tr("remove {part}", part=part.source.name))
 
     def rename_part(self, name: str) -> None:
         """Give the part in hand another name."""
         part = self.job_part
         if part is not None:
             renamed = replace(part.source, name=name)
-            self.edit(self.job.with_source(part.id, renamed), f"rename {part.source.name}")
+            self.edit(
+                self.job.with_source(part.id, renamed), tr("rename {part}", part=part.source.name)
+            )
 
     def number_part(self, number: str) -> None:
         """Give the part in hand its drawing number."""
         part = self.job_part
         if part is not None:
             numbered = replace(part.source, number=number)
-            text = f"number of {part.source.name}"
+            text = tr("number of {part}", part=part.source.name)
             self.edit(self.job.with_source(part.id, numbered), text)
 
     def list_part(self, **changes: object) -> None:
@@ -232,7 +235,10 @@ class Document(QObject):
         part = self.job_part
         if part is not None:
             changed = replace(part, **changes)  # type: ignore[arg-type]
-            self.edit(self.job.with_part(changed), f"parts list: {next(iter(changes))}")
+            self.edit(
+                self.job.with_part(changed),
+                tr("parts list: {entry}", entry=tr(next(iter(changes)))),
+            )
 
     def choose_part(self, index: int) -> None:
         """Take another part of the job in hand, with its main figure."""
@@ -272,7 +278,7 @@ class Document(QObject):
         """Ask something else of the sheet in hand."""
         sheet = self.sheet
         if sheet is not None:
-            self.edit_sheet(replace(sheet, wish=wish), f"sheet: {text}")
+            self.edit_sheet(replace(sheet, wish=wish), tr("sheet: {what}", what=text))
 
     def take_way_out(self, way: WayOut) -> None:
         """Ask of the sheet in hand what makes everything fit."""
@@ -291,26 +297,26 @@ class Document(QObject):
 
     def rename_job(self, name: str) -> None:
         """Give the job another name; it stands in the title block."""
-        self.edit(replace(self.job, name=name), "rename the job")
+        self.edit(replace(self.job, name=name), tr("rename the job"))
 
     def write_in_title(self, entry: str, words: str | None) -> None:
         """Write an entry of the title block that holds for all sheets."""
         title = replace(self.job.title, **{entry: words})
-        self.edit(replace(self.job, title=title), entry.replace("_", " "))
+        self.edit(replace(self.job, title=title), tr(entry.replace("_", " ")))
 
     def write_on_sheet(self, entry: str, words: str | None) -> None:
         """Write an entry of the title block of the sheet in hand alone."""
         sheet = self.sheet
         if sheet is not None:
             title = replace(sheet.title, **{entry: words})
-            self.edit_sheet(replace(sheet, title=title), entry.replace("_", " "))
+            self.edit_sheet(replace(sheet, title=title), tr(entry.replace("_", " ")))
 
     # --- keeping ----------------------------------------------------------------------------
 
     def save(self, path: Path) -> None:
         """Save the job. Raises BadInput, and nothing is lost."""
         if self.job.name == UNNAMED:
-            self.edit(replace(self.job, name=path.stem), "name of the file")
+            self.edit(replace(self.job, name=path.stem), tr("name of the file"))
         write_job(self.job, path)
         self.path = path.resolve()
         self.history.mark_saved()

@@ -80,7 +80,7 @@ class KernelLine(QObject):
 
     def stop(self) -> None:
         """Stop what is being worked out; the worker starts afresh with the next question."""
-        self._give_up("the work was stopped")
+        self._give_up(tr("the work was stopped"))
 
     def close(self) -> None:
         """End the worker for good."""
@@ -155,7 +155,7 @@ class KernelLine(QObject):
             return
         question = self._running[1]
         self._drop_line()
-        reason = reason or f"no answer after {LONGEST_WORK_MS // 1000} s"
+        reason = reason or tr("no answer after {seconds} s", seconds=LONGEST_WORK_MS // 1000)
         self._settle(
             question, KernelTrouble(tr("the solid was not worked out: {reason}", reason=reason))
         )

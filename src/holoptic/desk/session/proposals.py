@@ -39,6 +39,7 @@ class Proposals(QObject):
         self._found: dict[tuple[str, str], Appraisal] = {}
         self._due: set[str] = set()
         self.best: tuple[Appraisal, ...] = ()
+        self.trouble: str | None = None
         self.pictures: dict[tuple[str, str], Picture] = {}
 
     def want(self, wanted: bool) -> None:
@@ -50,7 +51,7 @@ class Proposals(QObject):
         """Forget the part: it was changed, or another is on the desk."""
         self._posed = self._facts = None
         self._revisions.forget(_APPRAISE)
-        self._found, self._due, self.best = {}, set(), ()
+        self._found, self._due, self.best, self.trouble = {}, set(), (), None
 
     def take_figure(self, posed: Posed, facts: SolidFacts) -> None:
         """Take the figure whose picture is shown; `ask` has its part appraised."""
@@ -67,7 +68,7 @@ class Proposals(QObject):
             known = corners.setdefault(view.kind, [])
             if view.corner is not None and view.corner.value not in known:
                 known.append(view.corner.value)
-        self._due = set(corners)
+        self._due, self.trouble = set(corners), None
         posed, about = self._posed, self._revisions.note(_APPRAISE, self._posed)
         for kind, names in corners.items():
             self._kernel.ask(f"{_APPRAISE} {kind}", "appraise_kind", posed, kind, tuple(names),
@@ -96,9 +97,15 @@ class Proposals(QObject):
         self.pictures[answer.choice] = answer.picture
         self.changed.emit()
 
-    def take_failure(self, purpose: str) -> bool:
-        """Go on without a kind that could not be appraised; says whether it was one."""
+    def take_failure(self, purpose: str, line: str) -> bool:
+        """Go on without a kind that could not be appraised, or pictured; says whether it was one.
+
+        Why stays in `trouble`.
+        """
         what, _, kind = purpose.partition(" ")
+        if what in (_APPRAISE, _PICTURE):
+            self.trouble = line
+            self.changed.emit()
         if what == _APPRAISE:
             self._kind_done({kind})
         return what in (_APPRAISE, _PICTURE)

@@ -258,7 +258,7 @@ class Readings(QObject):
         self.guide = guide
         answer = Answer(guide.part, (), 0.0)
         views = tuple(self.arrangement.drawn_views()) if self.arrangement else ()
-        note = "the guided way: take loops away until the part is there"
+        note = tr("the guided way: take loops away until the part is there")
         self._take_reading(Reading("unfinished", views, (answer,), notes=(note,)))
 
     # --- reading ----------------------------------------------------------------------------

@@ -193,7 +193,8 @@ class Session(QObject):
         elif purpose.startswith((SHELF, "begin", "glance")):
             pass  # a small picture less
         elif not self.answers.take_failure(purpose, error) and not any(
-            taker.take_failure(purpose) for taker in (self.proposals, self.cards, self.ways)
+            taker.take_failure(purpose, self.answers.line_of(error))
+            for taker in (self.proposals, self.cards, self.ways)
         ):
             self.told.emit(str(error))
 

@@ -35,6 +35,7 @@ class Ways(QObject):
         self._wanted = False
         self._asked: tuple[SheetOrder, str] | None = None
         self.compared: WaysCompared | None = None
+        self.trouble: str | None = None
         settings = read_settings()
         self.hand = _read_hand(settings.get("hand"))
         self.left_handed = settings.get("left_handed") is True
@@ -68,15 +69,19 @@ class Ways(QObject):
 
     def take(self, compared: WaysCompared) -> None:
         """Take a comparison."""
-        self.compared = compared
+        self.compared, self.trouble = compared, None
         self.changed.emit()
 
-    def take_failure(self, purpose: str) -> bool:
-        """Go on without a comparison; says whether that was what failed."""
+    def take_failure(self, purpose: str, line: str) -> bool:
+        """Note why nothing is compared; says whether that was what failed."""
+        if purpose == _PURPOSE:
+            self.trouble = line
+            self.changed.emit()
         return purpose == _PURPOSE
 
     def _ask(self) -> None:
         if self._wanted and self._asked is not None and self.compared is None:
+            self.trouble = None
             about = self._revisions.note(_PURPOSE, (_all_but_way(*self._asked), self.hand))
             self._kernel.ask(_PURPOSE, "compare_ways", *self._asked, self.hand, about=about)
 

@@ -96,7 +96,7 @@ class WaysColumn(Column):
         made, sheet = self.session.answers.planned, self.session.document.sheet
         figure = self.session.document.figure
         if made is None or sheet is None or figure is None or made.plan.way is None:
-            self.table.show_ways((), None)
+            self.table.show_ways((), None, "")
             self.why.setText("")
             return
         way = made.plan.way
@@ -104,7 +104,12 @@ class WaysColumn(Column):
         self.why.setText(f"{way_title(way)}: {way.why}." + (f" {saving}." if saving else ""))
         compared = self.session.ways.compared
         self.table.unit = self.session.document.unit
-        self.table.show_ways(compared.ways if compared else (), way)
+        trouble = self.session.ways.trouble
+        self.table.show_ways(
+            compared.ways if compared else (), way,
+            tr("Comparing the ways …") if trouble is None else
+            tr("The ways were not compared: {why}", why=trouble),
+        )  # fmt: skip
         self.firming.show_value(figure.by_hand.firming)
         self.frame.show_value(sheet.wish.frame)
         self.left.show_value(self.session.ways.left_handed)
@@ -154,15 +159,16 @@ class WaysTable(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._ways: tuple[WayCompared, ...] = ()
+        self.line = ""
         self._now: Way | None = None
         self.unit = Unit.MM
         self.setFixedHeight(6 * px(_ROW))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(tr("ways of working compared"))
 
-    def show_ways(self, ways: tuple[WayCompared, ...], now: Way | None) -> None:
-        """Show ways; the one in use is framed."""
-        self._ways, self._now = ways, now
+    def show_ways(self, ways: tuple[WayCompared, ...], now: Way | None, otherwise: str) -> None:
+        """Show ways, the one in use framed; or a line, where there are none."""
+        self._ways, self._now, self.line = ways, now, otherwise
         self.setAccessibleDescription(
             "; ".join(f"{k}: {_costs(w, self.unit)}" for k, w in enumerate(ways, 1))
         )
@@ -179,7 +185,8 @@ class WaysTable(QWidget):
             colours = theme()
             if not self._ways:
                 painter.setPen(QColor(colours.quiet))
-                painter.drawText(self.rect().adjusted(0, 10, 0, 0), 0, tr("Comparing the ways …"))
+                wrapped = int(Qt.TextFlag.TextWordWrap)
+                painter.drawText(self.rect().adjusted(0, 10, 0, 0), wrapped, self.line)
             least = min((item.effort.seconds for item in self._ways), default=0.0)
             surest = min((item.budget.typical for item in self._ways), default=0.0)
             quick = [item.effort.seconds <= least + 30 for item in self._ways]
@@ -202,13 +209,15 @@ class WaysTable(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QColor(colours.text))
         painter.setFont(lettering(12, bold=True))
-        order = "batched" if item.way.order == "batched" else tr("by feature")
+        order = tr("batched") if item.way.order == "batched" else tr("by feature")
         title = f"{number + 1}  {STRATEGY_TITLES[item.way.strategy]}, {order}"
         painter.drawText(box.adjusted(8, 3, -4, 0), 0, title)
         painter.setFont(lettering(11))
         painter.setPen(QColor(colours.quiet))
         painter.drawText(box.adjusted(px(22), px(21), -4, 0), 0, _costs(item, self.unit))
-        praise = " · ".join(word for word, true in (("quickest", quick), ("surest", sure)) if true)
+        praise = " · ".join(
+            word for word, true in ((tr("quickest"), quick), (tr("surest"), sure)) if true
+        )
         painter.setPen(QColor(colours.accent))
         painter.drawText(box.adjusted(px(22), px(38), -4, 0), 0, praise)
 

@@ -149,6 +149,8 @@ class PicturePage(QWidget):
         cards = self.session.cards
         if cards.card is not None:
             self.card.show_card(cards.card, self.session.document.unit)
+        elif cards.trouble is not None:
+            self.session.told.emit(tr("No construction card: {why}", why=cards.trouble))
         self.below.setCurrentIndex(0 if cards.card is None else 1)
         shows = cards.card is not None and cards.shows_band
         self.pane.show_band(cards.card.band if cards.card and shows else (), cards.scale)
@@ -190,6 +192,8 @@ class PicturePage(QWidget):
         proposals, view = self.session.proposals, self.session.answers.view
         if self.session.document.job_part is None:
             return ""
+        if proposals.trouble is not None:
+            return tr("Not everything was compared: {why}", why=proposals.trouble)
         if not proposals.best:
             return tr("Comparing kinds and near corners …")
         now = proposals.of(view)
