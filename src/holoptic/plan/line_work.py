@@ -103,7 +103,7 @@ class LineWork:
         touching = [end for end in (made.start, made.end) if end.how == "touch" and end.other]
         if not touching:
             names = self.bench.plot([spot_of(made.start.spot), spot_of(made.end.spot)],
-                                    "the ends of an outline")  # fmt: skip
+                                    tr("the ends of an outline"))  # fmt: skip
             self._ends[stroke.id, made.start.place] = names[0]
             self._ends[stroke.id, made.end.place] = names[1]
             return self._joined(names[0], names[1])
@@ -147,7 +147,7 @@ class LineWork:
             STRAIGHTEDGE,
             (start, end),
             (line,),
-            tr("Join {start} and {end}: {line}.", start=start, end=end, line=line),
+            tr("Join {start} and {end}: outline {count}.", start=start, end=end, count=self._count),
         )
         return line
 

@@ -186,7 +186,7 @@ class Readings(QObject):
         self.is_drafting = self._shows_draft = True
         self._path = None
         self._revisions.forget(_SOURCE)
-        self.name, self.sketch, self.before = "drawn here", None, None
+        self.name, self.sketch, self.before = tr("drawn here"), None, None
         self._show_draft()
 
     def change_draft(self, draft: Draft) -> None:
