@@ -13,7 +13,7 @@ from pathlib import Path
 ROOT = Path(__file__).parent.parent
 CORE = ROOT / "src" / "holoptic"
 TARGET = CORE / "locale" / "holoptic.pot"
-_FORMS = {"tr": 1, "mark": 1, "ntr": 2}
+_FORMS = {"tr": 1, "later": 1, "mark": 1, "ntr": 2}
 _HEAD = """# Texts of Holoptic. Named places in braces stay as they are, in any order.
 msgid ""
 msgstr ""

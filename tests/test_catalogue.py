@@ -3,6 +3,7 @@
 import ast
 import json
 import os
+import pickle
 import re
 import runpy
 import string
@@ -13,7 +14,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from holoptic.catalogue import PSEUDO, ntr, pseudo, tr
+from cast import intended_of, picture, set_up
+from holoptic import catalogue
+from holoptic.catalogue import PSEUDO, Sentence, later, ntr, pseudo, tr
+from holoptic.job import HandWays, SheetWish
+from holoptic.plan import make_plan
 
 _PLACE = re.compile(r"\{(\w*)")
 
@@ -156,3 +161,40 @@ def test_a_command_answers_in_the_language_and_writes_files_as_ever(request, tmp
     done = in_pseudo(root, tmp_path, "-m", "holoptic", "read", drawing, "--out", str(out))
     assert "ţĥé ṽîéŵš ṁéàñ ôñé ƥàŕţ" in done.stdout
     assert json.loads(out.read_text("utf-8"))["format"] == "holoptic-job"
+
+
+@pytest.fixture
+def switch_language(monkeypatch):
+    return lambda: monkeypatch.setattr(catalogue, "_language", catalogue._Pseudo())
+
+
+def test_a_sentence_is_put_together_when_it_is_read(switch_language):
+    said = later("Mark {name}{where}.", name="B", where=later(" on the border"))
+    assert said == later("Mark {name}{where}.", name="B", where=later(" on the border"))
+    assert pickle.loads(pickle.dumps(said)) == said
+    assert f"{said}" == "Mark B on the border."
+    switch_language()
+    assert f"{said}".startswith("Ṁàŕķ B")
+    assert "ôñ ţĥé ƀôŕđéŕ" in f"{said}"
+
+
+_ENGLISH = re.compile(r"\b(the|from|with|and|to|off|up|down|draw|mark|join|through|it|as)\b", re.I)
+
+
+@pytest.mark.parametrize("order", ["by-feature", "batched"])
+def test_a_plan_can_be_read_in_a_language_chosen_after_it_was_made(
+    worker, demo_job, switch_language, order
+):
+    moves = []
+    for part in demo_job.parts[::3]:
+        seen, drawn = picture(worker, part.source)
+        setup, _ = set_up(part.source, seen.facts, drawn, SheetWish(frame="draw"))
+        intended = intended_of(part.source, seen.facts, drawn, setup.scale, HandWays(order=order))
+        moves += make_plan(intended, setup).moves
+    assert all(isinstance(move.template, Sentence) for move in moves)
+    before = [move.text for move in moves]
+    assert all(_ENGLISH.search(text) for text in before)
+    switch_language()
+    left = [move.text for move in moves if _ENGLISH.search(move.text)]
+    assert left == []
+    assert all(len(move.text) > len(text) for move, text in zip(moves, before, strict=True))

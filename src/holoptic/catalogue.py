@@ -12,6 +12,7 @@ import gettext
 import os
 import re
 from pathlib import Path
+from typing import NamedTuple
 
 DOMAIN = "holoptic"
 FOLDER = Path(__file__).parent / "locale"
@@ -71,6 +72,33 @@ def tr(text: str, /, **places: object) -> str:
     """Return a text in the user's language, its named places filled in."""
     found = _language.gettext(text)
     return found.format(**places) if places else found
+
+
+class Sentence(NamedTuple):
+    """A text of the catalogue with what its named places hold, looked up only when it is read.
+
+    So a move is data: `str` gives its words in the language and at the time of who reads it. A
+    place may hold another sentence.
+    """
+
+    text: str
+    places: tuple[tuple[str, object], ...] = ()
+
+    def __str__(self) -> str:
+        return tr(self.text, **dict(self.places))
+
+
+Saying = Sentence | str
+"""What is read as a text: a sentence, or words that are nobody's to translate."""
+
+
+def later(text: str, /, **places: object) -> Sentence:
+    """Return a text that is looked up when it is read.
+
+    >>> str(later("Mark {name} {where}.", name="B", where=later("on the border")))
+    'Mark B on the border.'
+    """
+    return Sentence(text, tuple(places.items()))
 
 
 def ntr(one: str, many: str, count: int, /, **places: object) -> str:

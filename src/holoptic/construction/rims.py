@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import Saying, later, tr
 from holoptic.curves.methods import METHODS, Method
 from holoptic.curves.ovals import Construction, Ellipse, construct, why_not
 from holoptic.curves.paper_arc import PaperArc
@@ -146,7 +146,7 @@ def alternatives(ellipse: Ellipse, ways: HandWays) -> list[tuple[Method, Constru
     return found
 
 
-def oval_cost(radius: float, size: float, view: View) -> str:
+def oval_cost(radius: float, size: float, view: View) -> Saying:
     """Say how much too small a ball's outline is when taken off a four-centre oval.
 
     `size` is the outline's radius over the ball's; empty where no such oval can be had.
@@ -158,4 +158,6 @@ def oval_cost(radius: float, size: float, view: View) -> str:
     if why_not("four-centre", ellipse):
         return ""
     short = 1 - construct("four-centre", ellipse).axes[0] / 2 / (size * radius)
-    return tr("; taken off a four-centre oval it would be {short:.1f} % small", short=100 * short)
+    return later(
+        "; taken off a four-centre oval it would be {short:.1f} % small", short=100 * short
+    )

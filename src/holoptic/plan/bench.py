@@ -11,7 +11,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import Saying, later, tr
 from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import View
@@ -93,8 +93,8 @@ class Carry:
     end: str
 
 
-def _set_off_words(axis: int, is_far: bool, start: str, name: str) -> str:
-    return tr("from {start} set it off {way}: {name}.", start=start,
+def _set_off_words(axis: int, is_far: bool, start: str, name: str) -> Saying:
+    return later("from {start} set it off {way}: {name}.", start=start,
               way=_WAY_WORDS[axis][is_far], name=name)  # fmt: skip
 
 
@@ -142,13 +142,13 @@ class Bench:
         instrument: str,
         uses: tuple[str, ...],
         makes: tuple[str, ...],
-        text: str,
+        text: Saying,
         *,
         setting: float | None = None,
         angle: float | None = None,
         lift: Lift | None = None,
         table: tuple[tuple[float, ...], ...] = (),
-        rest: str = "",
+        rest: Saying = "",
     ) -> None:
         """Add a move to the plan."""
         number = len(self.moves) + 1
@@ -215,16 +215,16 @@ class Bench:
         makes: tuple[str, ...] = (name,)
         if reference is not None:
             uses += (reference,)
-        tail = ""
+        tail: Saying = ""
         if meeting is not None:
             uses += (self.lines[line_key(meeting[1], meeting[0])],)
             makes += (self.name_point(meeting[0]),)
-            tail = tr(
+            tail = later(
                 " to meet {spoken_line}: {makes}",
                 spoken_line=self._spoken_line(meeting[1], meeting[0]),
                 makes=makes[1],
             )
-        start = tr(
+        start = later(
             "Through {points} draw {direction_words}",
             points=self.points[through],
             direction_words=_DIRECTION_WORDS[axis],
@@ -232,7 +232,8 @@ class Bench:
         self.register_line(axis, spot, name)
         self.write(
             "draw" if reference is None else "parallel",
-            square_along(angle), uses, makes, f"{start}{tail}.", angle=angle,
+            square_along(angle), uses, makes, later("{start}{tail}.", start=start, tail=tail),
+            angle=angle,
         )  # fmt: skip
 
     def _draw_first_slant(self, axis: int, spot: Vec3, through: Vec3, angle: float) -> None:
@@ -241,7 +242,7 @@ class Bench:
         point = self.points[through]
         self.register_line(axis, spot, name)
         at_end = through[axis] == self.frame.high[axis]
-        text = tr(
+        text = later(
             "Through {point} draw {direction_words}",
             point=point,
             direction_words=_DIRECTION_WORDS[axis],
@@ -261,7 +262,7 @@ class Bench:
                 STRAIGHTEDGE,
                 (first, second),
                 (name,),
-                tr(
+                later(
                     "Join {first} and {second}: this line lies along no axis (true "
                     "{true}, {drawn} on paper; no protractor).",
                     first=first,
@@ -282,16 +283,16 @@ class Bench:
         self.lines[line_key(axis, spot)] = name
         self._reference.setdefault(axis, name)
 
-    def _spoken_line(self, axis: int, spot: Vec3) -> str:
+    def _spoken_line(self, axis: int, spot: Vec3) -> Saying:
         on_line = [self.points[s] for s in self._on_line[line_key(axis, spot)] if s != spot]
         return (
-            tr(
+            later(
                 "the {adjectives} line through {on_line}",
                 adjectives=_ADJECTIVES[axis],
                 on_line=on_line[0],
             )
             if on_line
-            else tr("the line")
+            else later("the line")
         )
 
     # --- points -----------------------------------------------------------------------------
@@ -350,7 +351,7 @@ class Bench:
                 return
         other = self.lines[line_key(second, spot)]
         name = self.name_point(spot)
-        words = tr(
+        words = later(
             "{first} and {second}",
             first=self._spoken_line(first, spot),
             second=self._spoken_line(second, spot),
@@ -360,7 +361,7 @@ class Bench:
             PENCIL,
             (one, other),
             (name,),
-            tr("Mark {name} where {words} cross.", name=name, words=words),
+            later("Mark {name} where {words} cross.", name=name, words=words),
         )
 
     def _set_off(self, axis: int, spot: Vec3) -> None:
@@ -404,7 +405,7 @@ class Bench:
         setting = lift.true_mm * self.view.axis_scale(axis) * self.setup.scale
         angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > centre[axis] else 180.0)
         names = self.name_point(spot), self.name_point(other)
-        rest = tr(
+        rest = later(
             "from {centre} swing it over to both sides: {first} {way}, {second} opposite.",
             centre=self.points[centre], first=names[0], second=names[1],
             way=_WAY_WORDS[axis][spot[axis] > centre[axis]],
@@ -457,7 +458,7 @@ class Bench:
             DIVIDERS,
             (self.points[centre], line, carry.start, carry.end),
             (name,),
-            tr("Take {start} to {end} from the auxiliary figure with the dividers; {rest}",
+            later("Take {start} to {end} from the auxiliary figure with the dividers; {rest}",
                start=carry.start, end=carry.end, rest=rest),
             setting=setting,
             angle=_half_turn(angle),
@@ -485,15 +486,15 @@ class Bench:
         )  # fmt: skip
         return name
 
-    def _lifted(self, lift: Lift, setting: float, rest: str) -> str:
+    def _lifted(self, lift: Lift, setting: float, rest: Saying) -> Saying:
         """Say where a distance is lifted, what it is on the rule if that differs, and the rest."""
         size, view = worded(lift.true_mm, lift.words), VIEW_TITLES[lift.view]
         if abs(setting - lift.true_mm) < ROUNDING:
-            return tr("Lift {size} from the {view}; {rest}", size=size, view=view, rest=rest)
-        return tr("Lift {size}, {setting} on the rule, from the {view}; {rest}", size=size,
+            return later("Lift {size} from the {view}; {rest}", size=size, view=view, rest=rest)
+        return later("Lift {size}, {setting} on the rule, from the {view}; {rest}", size=size,
                   setting=figure(setting), view=view, rest=rest)  # fmt: skip
 
-    def plot(self, spots: Sequence[Vec3], what: str) -> list[str]:
+    def plot(self, spots: Sequence[Vec3], what: Saying) -> list[str]:
         """Set spots off by their offsets from the lettered point nearest to them all.
 
         `what` says for the sentence what they are for. Returns their names; spots that are on the
@@ -515,7 +516,7 @@ class Bench:
             names = tuple(self.name_point(spot) for spot in new)
             along = ", ".join(AXIS_NAMES[axis] for axis in axes)
             several = (
-                tr("{names} to {names2}", names=names[0], names2=names[-1])
+                later("{names} to {names2}", names=names[0], names2=names[-1])
                 if len(names) > 1
                 else names[0]
             )
@@ -524,7 +525,7 @@ class Bench:
                 DIVIDERS,
                 (self.points[origin], *ways),
                 names,
-                tr(
+                later(
                     "From {points} set off by the table, along {along}: {several}, {what}.",
                     points=self.points[origin],
                     along=along,
@@ -603,12 +604,12 @@ class Bench:
         return on_line[0] if on_line else None
 
 
-_DIRECTION_WORDS = (tr("a length line"), tr("a depth line"), tr("an upright"))
-_ADJECTIVES = (tr("length"), tr("depth"), tr("upright"))
+_DIRECTION_WORDS = (later("a length line"), later("a depth line"), later("an upright"))
+_ADJECTIVES = (later("length"), later("depth"), later("upright"))
 _WAY_WORDS = (
-    (tr("to the left along the length"), tr("to the right along the length")),
-    (tr("forward along the depth"), tr("back along the depth")),
-    (tr("down the height"), tr("up the height")),
+    (later("to the left along the length"), later("to the right along the length")),
+    (later("forward along the depth"), later("back along the depth")),
+    (later("down the height"), later("up the height")),
 )
 
 

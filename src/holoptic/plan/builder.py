@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from itertools import groupby
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import later
 from holoptic.construction.intended import Bent, Intended
 from holoptic.curves.vectors import Vec2, Vec3, apply, dot
 from holoptic.part import Part, Source
@@ -175,11 +175,13 @@ class _Planner:
             start, end, items = self.work.drawn[stroke.id]
             is_bent = isinstance(self.intended.strokes[stroke.id], Bent)
             if start == end:
-                words = tr("Firm in all the way round.")
+                words = later("Firm in all the way round.")
             elif is_bent:
-                words = tr("Firm in from {start} to {end} along the curve.", start=start, end=end)
+                words = later(
+                    "Firm in from {start} to {end} along the curve.", start=start, end=end
+                )
             else:
-                words = tr("Firm in from {start} to {end}.", start=start, end=end)
+                words = later("Firm in from {start} to {end}.", start=start, end=end)
             self.bench.write(
                 "firm in", SOFT_PENCIL, (start, end, *items), (stroke.id,),
                 words,

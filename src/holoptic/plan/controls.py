@@ -9,7 +9,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import later
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.errors import Sheets, budget_of, errors_at, stroke_ends
 from holoptic.plan.hand import Hand
@@ -18,7 +18,7 @@ from holoptic.plan.moves import BORDER_MARK, Budget, Move, bears_letter
 from holoptic.tolerance import SOLVED
 from holoptic.units.spoken import figure
 
-CLOSURE = tr("The back corner must close")
+CLOSURE = later("The back corner must close")
 _SHEETS = 600
 _WORTH = 0.08
 """A check must explain this share of what the errors scatter, or it is not worth the time."""
@@ -71,7 +71,7 @@ def _worded(move: Move, spread: float) -> Move:
     reading = move.setting_mm or 0.0
     return replace(
         move, tolerance_mm=tolerance,
-        template=tr("{what}: the rule reads {reading} ± {tolerance} from {one} to {two}.",
+        template=later("{what}: the rule reads {reading} ± {tolerance} from {one} to {two}.",
                     what=move.template, reading=figure(reading), tolerance=figure(tolerance),
                     one=one, two=two),
     )  # fmt: skip
@@ -163,5 +163,5 @@ class _Chooser:
 
     def _check(self, phase: str, one: str, two: str) -> Move:
         reading = math.dist(self.meant.points[one], self.meant.points[two])
-        bare = Move(0, phase, "check", RULE, (one, two), (), tr("Control distance"), reading)
+        bare = Move(0, phase, "check", RULE, (one, two), (), later("Control distance"), reading)
         return _worded(bare, _spread(self.sheets, one, two))

@@ -9,7 +9,7 @@ import math
 
 import numpy as np
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import Saying, later, tr
 from holoptic.construction.intended import Bent
 from holoptic.construction.rims import Rim, RimKey, oval_cost
 from holoptic.curves.drawn import ArcChain, DrawnCurve, FreehandArcs
@@ -98,13 +98,13 @@ class CurveWork:
         if earlier is not None:
             centre = self._shift_centre(rim, earlier, index)
             again = self._items[earlier.key, index]
-            rest = tr("the arc of the {feature} again.", feature=rim.feature)
+            rest = later("the arc of the {feature} again.", feature=rim.feature)
             self.bench.write(
                 "same arc",
                 COMPASS,
                 (centre, again),
                 (name,),
-                tr("Needle on {centre}, the compass left at {radius}: {rest}", centre=centre,
+                later("Needle on {centre}, the compass left at {radius}: {rest}", centre=centre,
                    radius=radius, rest=rest),
                 setting=arc.radius * scale,
                 rest=rest,
@@ -112,7 +112,7 @@ class CurveWork:
             return name
         start, end = (self._join_point(rim, k % len(curve.arcs)) for k in (index, index + 1))
         centre = self._centre(rim, index)
-        rest = tr("needle on {centre}, a light arc from {start} to {end} ({method}).",
+        rest = later("needle on {centre}, a light arc from {start} to {end} ({method}).",
                   centre=centre, start=start, end=end,
                   method=METHOD_TITLES[construction.method])  # fmt: skip
         self.bench.write(
@@ -120,7 +120,7 @@ class CurveWork:
             COMPASS,
             (centre, start, end),
             (name,),
-            tr("Compass {radius}: {rest}", radius=radius, rest=rest),
+            later("Compass {radius}: {rest}", radius=radius, rest=rest),
             setting=arc.radius * scale,
             rest=rest,
         )
@@ -223,7 +223,7 @@ class CurveWork:
             PENCIL,
             (one, two),
             (name,),
-            tr(
+            later(
                 "Mark the arc centre {name} where {one} and {two} cross.",
                 name=name,
                 one=one,
@@ -255,7 +255,7 @@ class CurveWork:
             mid,
             angle,
             line,
-            tr("At the mid-point {mid} draw {line}, square to the side", mid=mid, line=line),
+            later("At the mid-point {mid} draw {line}, square to the side", mid=mid, line=line),
         )
         self._lines[key] = line
         return line
@@ -275,7 +275,7 @@ class CurveWork:
                 centre,
                 angle,
                 name,
-                tr(
+                later(
                     "Through the centre {centre} draw the {name} at {angle:.1f}°",
                     centre=centre,
                     name=name,
@@ -290,7 +290,7 @@ class CurveWork:
                 square_along(angle),
                 (centre, other),
                 (name,),
-                tr(
+                later(
                     "Through {centre} draw the {name}, square to the long one.",
                     centre=centre,
                     name=name,
@@ -300,14 +300,14 @@ class CurveWork:
         self._lines[key] = name
         return name
 
-    def _along_axis(self, rim: Rim, long: bool, place: Vec2, what: str) -> str:
+    def _along_axis(self, rim: Rim, long: bool, place: Vec2, what: Saying) -> str:
         """Set off a place on one of the axes from the centre."""
         line = self._axis_line(rim, long)
         centre = self.bench.ensure_point(spot_of(rim.centre))
         at = rim.construction.ellipse.centre
         return self._figure(line, centre, at, place, what)
 
-    def _figure(self, line: str, start: str, at: Vec2, place: Vec2, what: str) -> str:
+    def _figure(self, line: str, start: str, at: Vec2, place: Vec2, what: Saying) -> str:
         """Set off a computed figure along a line with the rule."""
         size = math.dist(at, place) * self.bench.setup.scale
         way = direction(at, place)
@@ -317,7 +317,7 @@ class CurveWork:
             RULE,
             (start, line),
             (name,),
-            tr(
+            later(
                 "Along the {line} set off {size} from {start}: {name}, {what}.",
                 line=line,
                 size=figure(size),
@@ -332,7 +332,7 @@ class CurveWork:
 
     def _axis_centre(self, rim: Rim, index: int) -> str:
         place = rim.construction.centres[index]
-        return self._along_axis(rim, index % 2 == 0, place, tr("an arc centre"))
+        return self._along_axis(rim, index % 2 == 0, place, later("an arc centre"))
 
     def _end_of_small_arc(self, rim: Rim, index: int) -> str:
         """Find where a small and a large arc join: on the line through both their centres."""
@@ -346,7 +346,7 @@ class CurveWork:
             STRAIGHTEDGE,
             (pivot, needle),
             (line,),
-            tr(
+            later(
                 "Join the centres {pivot} and {needle} and draw on beyond {needle}: {line}.",
                 pivot=pivot,
                 needle=needle,
@@ -354,7 +354,7 @@ class CurveWork:
             ),
         )
         return self._figure(line, needle, centres[small], rim.construction.joins[index],
-                            tr("where two arcs join"))  # fmt: skip
+                            later("where two arcs join"))  # fmt: skip
 
     # --- whole curves -----------------------------------------------------------------------
 
@@ -370,34 +370,36 @@ class CurveWork:
         centre = self.bench.ensure_point(spot_of(rim.centre))
         radius = rim.construction.ellipse.half_axes[0] * self.bench.setup.scale
         name = self._named(rim, "circle")
-        rest = tr("needle on {centre}, a light circle for the {feature}.", centre=centre,
-                  feature=rim.feature) + self._ball_note(rim)  # fmt: skip
+        rest = later("needle on {centre}, a light circle for the {feature}.{note}", centre=centre,
+                     feature=rim.feature, note=self._ball_note(rim))  # fmt: skip
         self.bench.write(
             "circle", COMPASS, (centre,), (name,),
-            tr("Compass {radius}: {rest}", radius=figure(radius), rest=rest), setting=radius,
+            later("Compass {radius}: {rest}", radius=figure(radius), rest=rest), setting=radius,
             rest=rest,
         )  # fmt: skip
         return name
 
-    def _ball_note(self, rim: Rim) -> str:
+    def _ball_note(self, rim: Rim) -> Saying:
         """Say what a ball's radius becomes, and what taking it off an oval would cost."""
         radius, drawn = rim.arc.major, rim.construction.ellipse.half_axes[0]
         if rim.axis is not None or abs(drawn - radius) < EXACT_MM:
             return ""
         cost = oval_cost(radius, drawn / radius, self.bench.view)
-        return tr(" It is {drawn:.4f} × the ball's radius{cost}.", drawn=drawn / radius, cost=cost)
+        return later(
+            " It is {drawn:.4f} × the ball's radius{cost}.", drawn=drawn / radius, cost=cost
+        )
 
     def _offsets(self, rim: Rim) -> str:
         self.bench.ensure_point(spot_of(rim.centre))
         spots = [self.spot_on(rim, place) for place in rim.construction.joins]
-        points = self.bench.plot(spots, tr("points of the {feature}", feature=rim.feature))
+        points = self.bench.plot(spots, later("points of the {feature}", feature=rim.feature))
         name = self._named(rim, "curve")
         self.bench.write(
             "curve",
             FRENCH_CURVE,
             (*points, points[0]),
             (name,),
-            tr(
+            later(
                 "Lay the French curve through {points} to {points2} and back, lightly.",
                 points=points[0],
                 points2=points[-1],
@@ -409,8 +411,8 @@ class CurveWork:
         ellipse = rim.construction.ellipse
         a, b = ellipse.half_axes
         ends = [
-            self._along_axis(rim, True, ellipse.placed(a, 0), tr("an end of the ellipse")),
-            self._along_axis(rim, False, ellipse.placed(0, b), tr("an end of the ellipse")),
+            self._along_axis(rim, True, ellipse.placed(a, 0), later("an end of the ellipse")),
+            self._along_axis(rim, False, ellipse.placed(0, b), later("an end of the ellipse")),
         ]
         centre = self.bench.ensure_point(spot_of(rim.centre))
         name = self._named(rim, "ellipse")
@@ -419,7 +421,7 @@ class CurveWork:
             TRAMMEL,
             (centre, *ends),
             (name,),
-            tr(
+            later(
                 "Mark half the long and half the short axis on a paper strip "
                 "and dot the ellipse of the {feature} about {centre}.",
                 feature=rim.feature,
@@ -441,7 +443,7 @@ class CurveWork:
             PENCIL,
             (start, corner, end),
             (name,),
-            tr(
+            later(
                 "By hand, a light arc from {start} to {end}, flat against the sides at {corner}.",
                 start=start,
                 end=end,
@@ -454,7 +456,7 @@ class CurveWork:
         spots = tuple(spot_of(spot) for spot in made.through)
         key = ("french", spots)
         if key not in self._lines:
-            points = self.bench.plot(spots, tr("points of the curve"))
+            points = self.bench.plot(spots, later("points of the curve"))
             uses = (*points, points[0]) if made.curve.closed else tuple(points)
             name = self._name("curve")
             self.shapes[name] = made.curve
@@ -463,7 +465,7 @@ class CurveWork:
                 FRENCH_CURVE,
                 uses,
                 (name,),
-                tr(
+                later(
                     "Lay the French curve through {points} to {points2}, lightly.",
                     points=points[0],
                     points2=points[-1],

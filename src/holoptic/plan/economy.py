@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import later
 from holoptic.plan.instruments import COMPASS, DIVIDERS
 from holoptic.plan.moves import Move
 from holoptic.units.spoken import figure
@@ -64,7 +64,7 @@ def _rounded(move: Move) -> float:
 
 
 def _kept(move: Move) -> Move:
-    text = tr(
+    text = later(
         "Dividers as they are, {setting_mm}: {rest}",
         setting_mm=figure(move.setting_mm or 0.0),
         rest=move.rest,
@@ -74,7 +74,7 @@ def _kept(move: Move) -> Move:
 
 
 def _carried(move: Move, start: str, end: str) -> Move:
-    text = tr(
+    text = later(
         "Take {start} to {end}, {setting_mm}, from the paper with the dividers; {rest}",
         start=start,
         end=end,
@@ -87,13 +87,13 @@ def _carried(move: Move, start: str, end: str) -> Move:
 def _kept_compass(move: Move) -> Move:
     if not move.rest or move.verb == "same arc":
         return replace(move, kept=True)
-    text = tr("Compass as it is, {radius}: {rest}", radius=figure(move.setting_mm or 0.0),
+    text = later("Compass as it is, {radius}: {rest}", radius=figure(move.setting_mm or 0.0),
               rest=move.rest)  # fmt: skip
     return replace(move, kept=True, template=text)
 
 
 def _reset_compass(move: Move) -> Move:
-    text = tr(
+    text = later(
         "Needle on {centre}, the compass back to {radius}: {rest}", centre=move.uses[0],
         radius=figure(move.setting_mm or 0.0), rest=move.rest,
     )  # fmt: skip

@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import later, tr
 from holoptic.curves.vectors import Vec2
 from holoptic.part import Basic, Part, Polygon, Pyramid, Round, basics
 from holoptic.part.operations import extent_mm
@@ -133,14 +133,14 @@ class FigureWork:
         place, on_scrap = self._place(bench.setup, radius * scale, is_half)
         mark, upright, base = (f"{what} {self._count}" for what in (FIGURE_MARK, "figure upright",
                                                                     "figure base"))  # fmt: skip
-        where = tr(" (on a piece of paper beside the sheet)") if on_scrap else ""
-        half = tr("half of it is enough") if is_half else tr("the whole of it")
+        where = later(" (on a piece of paper beside the sheet)") if on_scrap else ""
+        half = later("half of it is enough") if is_half else later("the whole of it")
         bench.write(
             "set off",
             RULE,
             (BORDER_CORNER, BORDER_LINE),
             (mark,),
-            tr(
+            later(
                 "Auxiliary figure of the {name}, true size, {half}: from the "
                 "lower left border corner set off {place} along the lower "
                 "border{where}.",
@@ -153,7 +153,7 @@ class FigureWork:
             angle=0.0,
         )
         bench.write("draw", SQUARE_30, (mark,), (upright,),
-                    tr("Draw a light upright line there."), angle=90.0)  # fmt: skip
+                    later("Draw a light upright line there."), angle=90.0)  # fmt: skip
         at = bench.from_sheet(place)
         middle = bench.name_place(at)
         bench.write(
@@ -161,7 +161,7 @@ class FigureWork:
             RULE,
             (mark, upright),
             (middle,),
-            tr(
+            later(
                 "Set off {place} upward: {middle}, the middle of the figure.",
                 place=figure(place[1]),
                 middle=middle,
@@ -174,7 +174,7 @@ class FigureWork:
             T_SQUARE,
             (middle,),
             (base,),
-            tr("Through {middle} draw its level centre line.", middle=middle),
+            later("Through {middle} draw its level centre line.", middle=middle),
             angle=0.0,
         )
         return middle, base
@@ -196,11 +196,11 @@ class FigureWork:
         setting = radius * self.bench.setup.scale
         figures = {"size": figure(size), "radius": figure(setting), "middle": middle}
         words = {
-            "side": tr("Side {size}, so radius {radius}: needle on {middle}, a light circle.",
+            "side": later("Side {size}, so radius {radius}: needle on {middle}, a light circle.",
                        **figures),
-            "across flats": tr("{size} across flats, so radius {radius}: needle on {middle}, a "
+            "across flats": later("{size} across flats, so radius {radius}: needle on {middle}, a "
                                "light circle.", **figures),
-            "across corners": tr("{size} across corners, radius {radius}: needle on {middle}, a "
+            "across corners": later("{size} across corners, radius {radius}: needle on {middle}, a "
                                  "light circle.", **figures),
         }[item.measure]  # fmt: skip
         name = tr("figure circle {count}", count=self._count)
@@ -228,7 +228,9 @@ class FigureWork:
                 middle,
                 angle,
                 line,
-                tr("Through {middle} draw a ray at {angle:.4g}°", middle=middle, angle=angle % 180),
+                later(
+                    "Through {middle} draw a ray at {angle:.4g}°", middle=middle, angle=angle % 180
+                ),
             )
         corner = bench.name_place(corner_place)
         bench.write(
@@ -236,7 +238,7 @@ class FigureWork:
             COMPASS,
             (middle, line),
             (corner,),
-            tr("Where the circle cuts it is the corner {corner}.", corner=corner),
+            later("Where the circle cuts it is the corner {corner}.", corner=corner),
             setting=radius,
             angle=angle,
         )
@@ -251,7 +253,7 @@ class FigureWork:
             SQUARE_30,
             (corner, base),
             (upright, foot),
-            tr(
+            later(
                 "Drop an upright from {corner} to the centre line: {foot}.",
                 corner=corner,
                 foot=foot,

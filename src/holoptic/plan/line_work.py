@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import later, tr
 from holoptic.construction.intended import Bent, End, Intended, Straight
 from holoptic.curves.drawn import DrawnCurve
 from holoptic.curves.paper import direction
@@ -64,7 +64,7 @@ class LineWork:
         """Return a point on a curve that goes all the way round, to begin at."""
         rim = made.rim
         if rim is None:
-            return self.bench.plot([spot_of(made.through[0])], tr("on the curve"))[0]
+            return self.bench.plot([spot_of(made.through[0])], later("on the curve"))[0]
         if rim.construction.joins:
             if rim.construction.method == "offsets":
                 return self.bench.points[self.curves.spot_on(rim, rim.construction.joins[0])]
@@ -103,14 +103,14 @@ class LineWork:
         touching = [end for end in (made.start, made.end) if end.how == "touch" and end.other]
         if not touching:
             names = self.bench.plot([spot_of(made.start.spot), spot_of(made.end.spot)],
-                                    tr("the ends of an outline"))  # fmt: skip
+                                    later("the ends of an outline"))  # fmt: skip
             self._ends[stroke.id, made.start.place] = names[0]
             self._ends[stroke.id, made.end.place] = names[1]
             return self._joined(names[0], names[1])
         uses = [self._curve_at(end) for end in touching]
         if len(touching) == 1:
             far = made.end if touching[0] is made.start else made.start
-            point = self.bench.plot([spot_of(far.spot)], tr("where the outline ends"))[0]
+            point = self.bench.plot([spot_of(far.spot)], later("where the outline ends"))[0]
             self._ends[stroke.id, far.place] = point
             uses.insert(0, point)
         names = [self.bench.name_place(end.place) for end in touching]
@@ -119,14 +119,14 @@ class LineWork:
         self._count += 1
         line = tr("tangent {number}", number=self._count)
         words = (
-            tr(
+            later(
                 "Lay the straightedge against the oval from {start}: {line}, touching at {name}.",
                 start=uses[0],
                 line=line,
                 name=names[0],
             )
             if len(touching) == 1
-            else tr(
+            else later(
                 "Lay the straightedge against both ovals: {line}, touching at {one} and {other}.",
                 line=line,
                 one=names[0],
@@ -147,7 +147,9 @@ class LineWork:
             STRAIGHTEDGE,
             (start, end),
             (line,),
-            tr("Join {start} and {end}: outline {count}.", start=start, end=end, count=self._count),
+            later(
+                "Join {start} and {end}: outline {count}.", start=start, end=end, count=self._count
+            ),
         )
         return line
 
@@ -183,7 +185,7 @@ class LineWork:
         spot = spot_of(end.spot)
         if end.how == "spot":
             if isinstance(made, Bent) and made.rim is None:
-                return self.bench.plot([spot], tr("the end of the curve"))[0]
+                return self.bench.plot([spot], later("the end of the curve"))[0]
             return self.bench.points.get(spot) or self.bench.ensure_point(spot)
         if end.how == "touch":
             return self._touching_point(end)
@@ -216,7 +218,7 @@ class LineWork:
                 if math.dist(join, place) < KERNEL_MM and made.rim.construction.method != "offsets":
                     return self.curves.begins_at(made.rim, k)
         item = self.curves.item_at(made, place)
-        helper = self.bench.plot([spot], tr("where the curve ends"))[0]
+        helper = self.bench.plot([spot], later("where the curve ends"))[0]
         if math.dist(apply(self.bench.view.matrix, spot), place) < ON_PAPER_MM / 10:
             return helper
         name = self.bench.name_place(place)
@@ -225,7 +227,7 @@ class LineWork:
             PENCIL,
             (item, helper),
             (name,),
-            tr("Mark {name} on the curve beside {helper}.", name=name, helper=helper),
+            later("Mark {name} on the curve beside {helper}.", name=name, helper=helper),
         )
         return name
 
@@ -243,13 +245,13 @@ class LineWork:
             if hint is None:
                 return self._plotted(stroke, end)
         name = self.bench.name_place(end.place)
-        near = tr(", the crossing nearest to {hint}", hint=hint) if hint else ""
+        near = later(", the crossing nearest to {hint}", hint=hint) if hint else ""
         self.bench.write(
             "meet",
             PENCIL,
             (one, two, *([hint] if hint else ())),
             (name,),
-            tr(
+            later(
                 "Mark {name} where this line goes behind the {other}{near}.",
                 name=name,
                 other=operation_name(other, self.intended.source),
@@ -266,7 +268,7 @@ class LineWork:
         made = self.intended.strokes[stroke.id]
         if isinstance(made, Bent):
             return self._nearest(made, end.place, spot_of(end.spot))
-        return self.bench.plot([spot_of(end.spot)], tr("where the line ends"))[0]
+        return self.bench.plot([spot_of(end.spot)], later("where the line ends"))[0]
 
     def _item(self, stroke: Stroke, place: Vec2) -> str:
         made = self.intended.strokes[stroke.id]

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from itertools import count
 from typing import Literal
 
+from holoptic.catalogue import Saying
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.job import Firming, Order, Strategy
 from holoptic.units import Unit
@@ -148,23 +149,23 @@ class Move:
     instrument: str
     uses: tuple[str, ...]
     makes: tuple[str, ...]
-    template: str
+    template: Saying
     setting_mm: float | None = None
     angle_deg: float | None = None
     lift: Lift | None = None
     table: tuple[tuple[float, ...], ...] = ()
     kept: bool = False
     tolerance_mm: float | None = None
-    rest: str = ""
+    rest: Saying = ""
 
     @property
     def text(self) -> str:
         """The sentence in mm."""
-        return said(self.template)
+        return said(str(self.template))
 
     def said(self, unit: Unit) -> str:
         """Return the sentence in a unit."""
-        return said(self.template, unit)
+        return said(str(self.template), unit)
 
 
 @dataclass(frozen=True)

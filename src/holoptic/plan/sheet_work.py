@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import Saying, later
 from holoptic.plan.bench import Bench, spot_of
 from holoptic.plan.instruments import RULE, SOFT_PENCIL, SQUARE_30, T_SQUARE
 from holoptic.plan.moves import (
@@ -20,13 +20,13 @@ from holoptic.units.spoken import figure
 
 def lay_out_sheet(bench: Bench, sheet: BlankSheet) -> None:
     """Lay a blank sheet on the board and draw its border and the outline of its title block."""
-    way = tr("lengthwise") if sheet.width > sheet.height else tr("upright")
+    way = later("lengthwise") if sheet.width > sheet.height else later("upright")
     bench.write(
         "lay",
         T_SQUARE,
         (),
         (PAPER_CORNER, LOWER_EDGE, LEFT_EDGE),
-        tr(
+        later(
             "Lay the {name} sheet {way} on the board, its lower edge along "
             "the T-square, and tape its corners.",
             name=sheet.name,
@@ -51,14 +51,14 @@ def find_start(bench: Bench) -> None:
         BORDER_MARK,
         across,
         0.0,
-        tr(
+        later(
             "From the lower left border corner set off {across} along the lower border.",
             across=figure(across),
         ),
     )
     upright = bench.name_line(2)
     work.upright(
-        BORDER_MARK, (upright,), tr("Draw a light upright line there with the set square.")
+        BORDER_MARK, (upright,), later("Draw a light upright line there with the set square.")
     )
     bench.register_line(2, corner, upright)
     name = bench.name_point(corner)
@@ -68,14 +68,14 @@ def find_start(bench: Bench) -> None:
         name,
         up,
         90.0,
-        tr("Set off {up} upward: start point {name}.", up=figure(up), name=name),
+        later("Set off {up} upward: start point {name}.", up=figure(up), name=name),
     )
 
 
 _FIRMED_IN = {
-    "lower": tr("Firm in the lower border."), "right": tr("Firm in the right border."),
-    "upper": tr("Firm in the upper border."), "left": tr("Firm in the left border."),
-    "title side": tr("Firm in the title side."), "title top": tr("Firm in the title top."),
+    "lower": later("Firm in the lower border."), "right": later("Firm in the right border."),
+    "upper": later("Firm in the upper border."), "left": later("Firm in the left border."),
+    "title side": later("Firm in the title side."), "title top": later("Firm in the title top."),
 }  # fmt: skip
 
 
@@ -87,14 +87,14 @@ class _FrameWork:
         self._sides: list[tuple[str, str, str, str]] = []
 
     def set_off(
-        self, start: str, line: str, point: str, size: float, angle: float, text: str
+        self, start: str, line: str, point: str, size: float, angle: float, text: Saying
     ) -> None:
         self.bench.write("set off", RULE, (start, line), (point,), text, setting=size, angle=angle)
 
-    def upright(self, point: str, makes: tuple[str, ...], text: str, *meets: str) -> None:
+    def upright(self, point: str, makes: tuple[str, ...], text: Saying, *meets: str) -> None:
         self.bench.write("draw", SQUARE_30, (point, *meets), makes, text, angle=90.0)
 
-    def level(self, point: str, makes: tuple[str, ...], text: str, *meets: str) -> None:
+    def level(self, point: str, makes: tuple[str, ...], text: Saying, *meets: str) -> None:
         self.bench.write("draw", T_SQUARE, (point, *meets), makes, text, angle=0.0)
 
     def borders(self, sheet: BlankSheet) -> None:
@@ -109,31 +109,34 @@ class _FrameWork:
             "edge mark 1",
             sheet.left,
             0.0,
-            tr("Along the lower edge set off {left} from the left.", left=figure(sheet.left)),
+            later("Along the lower edge set off {left} from the left.", left=figure(sheet.left)),
         )
-        self.upright("edge mark 1", ("left border",), tr("Draw the left border there, upright."))
+        self.upright("edge mark 1", ("left border",), later("Draw the left border there, upright."))
         self.set_off(PAPER_CORNER, LEFT_EDGE, "edge mark 2", sheet.low, 90.0,
-                     tr("Up the left edge set off {low}.", low=figure(sheet.low)))  # fmt: skip
+                     later("Up the left edge set off {low}.", low=figure(sheet.low)))  # fmt: skip
         self.level("edge mark 2", (BORDER_LINE, BORDER_CORNER),
-                   tr("Draw the lower border there with the T-square."), "left border")  # fmt: skip
+                   later("Draw the lower border there with the T-square."),
+                   "left border")  # fmt: skip
         self.set_off(
             BORDER_CORNER,
             BORDER_LINE,
             right_corner,
             width,
             0.0,
-            tr("Along the lower border set off its length, {width}.", width=figure(width)),
+            later("Along the lower border set off its length, {width}.", width=figure(width)),
         )
-        self.upright(right_corner, ("right border",), tr("Draw the right border there, upright."))
+        self.upright(
+            right_corner, ("right border",), later("Draw the right border there, upright.")
+        )
         self.set_off(
             BORDER_CORNER,
             "left border",
             top_corner,
             height,
             90.0,
-            tr("Up the left border set off its height, {height}.", height=figure(height)),
+            later("Up the left border set off its height, {height}.", height=figure(height)),
         )
-        self.level(top_corner, ("upper border", far), tr("Draw the upper border there."),
+        self.level(top_corner, ("upper border", far), later("Draw the upper border there."),
                    "right border")  # fmt: skip
         self._sides += [
             ("lower", BORDER_CORNER, right_corner, BORDER_LINE),
@@ -151,25 +154,25 @@ class _FrameWork:
             "title mark 1",
             sheet.title_width,
             180.0,
-            tr(
+            later(
                 "Title block: from the lower right corner set off {title_width} to the left.",
                 title_width=figure(sheet.title_width),
             ),
         )
-        self.upright("title mark 1", ("title side",), tr("Draw an upright there."))
+        self.upright("title mark 1", ("title side",), later("Draw an upright there."))
         self.set_off(
             corner,
             "right border",
             "title mark 2",
             sheet.title_height,
             90.0,
-            tr(
+            later(
                 "Up the right border set off {title_height}.",
                 title_height=figure(sheet.title_height),
             ),
         )
         self.level("title mark 2", ("title top", "title corner"),
-                   tr("Draw a level line there to the left."), "title side")  # fmt: skip
+                   later("Draw a level line there to the left."), "title side")  # fmt: skip
         self._sides += [
             ("title side", "title mark 1", "title corner", "title side"),
             ("title top", "title corner", "title mark 2", "title top"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Protocol
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import Saying, later
 from holoptic.plan.instruments import RULE, SLIDING, STRAIGHTEDGE, T_SQUARE, square_for
 from holoptic.plan.moves import Verb
 from holoptic.units.spoken import figure
@@ -19,7 +19,7 @@ class Writer(Protocol):
 
     def __call__(  # noqa: D102 - the class says it
         self, verb: Verb, instrument: str, uses: tuple[str, ...], makes: tuple[str, ...],
-        text: str, *, setting: float | None = None, angle: float | None = None,
+        text: Saying, *, setting: float | None = None, angle: float | None = None,
     ) -> None: ...  # fmt: skip
 
 
@@ -31,7 +31,7 @@ class Slants:
         self._drawn: dict[float, str] = {}
         self._count = 0
 
-    def draw(self, point: str, angle: float, name: str, text: str, back: bool = False) -> None:
+    def draw(self, point: str, angle: float, name: str, text: Saying, back: bool = False) -> None:
         """Draw the line `name` through a point at an angle (degrees); `text` says what it is.
 
         `back` says that the drawing lies behind the point: there a second point is looked for.
@@ -39,7 +39,9 @@ class Slants:
         square = square_for(angle)
         turn = _turn(angle)
         if square is not None:
-            self._write("draw", square, (point,), (name,), f"{text}.", angle=angle)
+            self._write(
+                "draw", square, (point,), (name,), later("{text_}.", text_=text), angle=angle
+            )
         elif turn in self._drawn:
             along = self._drawn[turn]
             self._write(
@@ -47,7 +49,7 @@ class Slants:
                 SLIDING,
                 (point, along),
                 (name,),
-                tr("{text_}, along the {along}.", text_=text, along=along),
+                later("{text_}, along the {along}.", text_=text, along=along),
                 angle=angle,
             )
         elif _turn(angle + 90) in self._drawn:
@@ -57,7 +59,7 @@ class Slants:
                 SLIDING,
                 (point, along),
                 (name,),
-                tr("{text_}, square to the {along}.", text_=text, along=along),
+                later("{text_}, square to the {along}.", text_=text, along=along),
                 angle=angle,
             )
         else:
@@ -65,7 +67,7 @@ class Slants:
         self._drawn.setdefault(turn, name)
 
     def _through_two_points(
-        self, point: str, angle: float, name: str, text: str, back: bool
+        self, point: str, angle: float, name: str, text: Saying, back: bool
     ) -> None:
         """Set off a run and a rise with the rule, and join."""
         self._count += 1
@@ -79,7 +81,7 @@ class Slants:
             T_SQUARE,
             (point,),
             (level,),
-            tr(
+            later(
                 "No square has the angle of the {name}: through {point} draw a "
                 "light level line to find it by two points.",
                 name=name,
@@ -93,24 +95,26 @@ class Slants:
             (point, level),
             (mark,),
             (
-                tr("On it set off {size} to the right from {point}.", size=across, point=point)
+                later("On it set off {size} to the right from {point}.", size=across, point=point)
                 if run > 0
-                else tr("On it set off {size} to the left from {point}.", size=across, point=point)
+                else later(
+                    "On it set off {size} to the left from {point}.", size=across, point=point
+                )
             ),
             setting=abs(run),
             angle=0.0 if run > 0 else 180.0,
         )
         self._write("draw", square_for(90.0) or "", (mark,), (upright,),
-                    tr("Draw a light upright there."), angle=90.0)  # fmt: skip
+                    later("Draw a light upright there."), angle=90.0)  # fmt: skip
         self._write(
             "set off",
             RULE,
             (mark, upright),
             (end,),
             (
-                tr("On it set off {size} upward.", size=up)
+                later("On it set off {size} upward.", size=up)
                 if rise > 0
-                else tr("On it set off {size} downward.", size=up)
+                else later("On it set off {size} downward.", size=up)
             ),
             setting=abs(rise),
             angle=90.0 if rise > 0 else -90.0,
@@ -122,7 +126,7 @@ class Slants:
             STRAIGHTEDGE,
             ends,
             (name,),
-            tr("{text_}: join {point} with that mark.", text_=text, point=point),
+            later("{text_}: join {point} with that mark.", text_=text, point=point),
             angle=angle,
         )
 
