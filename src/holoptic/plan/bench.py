@@ -215,25 +215,19 @@ class Bench:
         makes: tuple[str, ...] = (name,)
         if reference is not None:
             uses += (reference,)
-        tail: Saying = ""
+        point, way = self.points[through], _DIRECTION_WORDS[axis]
+        words = later("Through {point} draw {way}.", point=point, way=way)
         if meeting is not None:
             uses += (self.lines[line_key(meeting[1], meeting[0])],)
             makes += (self.name_point(meeting[0]),)
-            tail = later(
-                " to meet {spoken_line}: {makes}",
-                spoken_line=self._spoken_line(meeting[1], meeting[0]),
-                makes=makes[1],
-            )
-        start = later(
-            "Through {points} draw {direction_words}",
-            points=self.points[through],
-            direction_words=_DIRECTION_WORDS[axis],
-        )
+            words = later(
+                "Through {point} draw {way} to meet {other}: {name}.", point=point, way=way,
+                other=self._spoken_line(meeting[1], meeting[0]), name=makes[1],
+            )  # fmt: skip
         self.register_line(axis, spot, name)
         self.write(
             "draw" if reference is None else "parallel",
-            square_along(angle), uses, makes, later("{start}{tail}.", start=start, tail=tail),
-            angle=angle,
+            square_along(angle), uses, makes, words, angle=angle,
         )  # fmt: skip
 
     def _draw_first_slant(self, axis: int, spot: Vec3, through: Vec3, angle: float) -> None:
