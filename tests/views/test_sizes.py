@@ -14,7 +14,7 @@ from holoptic.views.sizes import (
     view_for,
 )
 
-SPACING = Spacing(3.0, 5.0, 4.0, -200.0, 400.0)
+SPACING = Spacing(2.8, -200.0, 400.0)
 
 
 @pytest.fixture
@@ -66,7 +66,7 @@ def test_sizes_of_a_feature_stand_in_the_view_of_its_face(part, placed, index):
 
 def test_what_has_no_room_is_left_out(part, placed):
     front = next(view for view in placed if view.name == "front")
-    wide, tight = SPACING, Spacing(3.0, 5.0, 4.0, front.extent[0] - 4.0, 400.0)
+    wide, tight = SPACING, Spacing(2.8, front.extent[0] - 4.0, 400.0)
     assert levels_that_fit(front, placed, False, wide) > levels_that_fit(
         front, placed, False, tight
     )

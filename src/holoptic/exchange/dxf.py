@@ -15,16 +15,13 @@ from ezdxf.filemanagement import new
 from ezdxf.layouts.layout import Modelspace
 from ezdxf.units import MM
 
-from holoptic.catalogue import tr
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.sheet.drawing import Drawing, Ink, Region, Words
 from holoptic.sheet.layers import CHAIN, DASHED, LAYERS
 
 _VERSION = "R2010"
-_LINETYPES = {
-    "HOLOPTIC_DASHED": (DASHED, tr("hidden lines")),
-    "HOLOPTIC_CHAIN": (CHAIN, tr("centre lines")),
-}
+_LINETYPES = {DASHED: "HOLOPTIC_DASHED", CHAIN: "HOLOPTIC_CHAIN"}
+"""The usual ones by their dashes; those of other layers are called after their layer."""
 _ALIGNMENTS = {
     "start": TextEntityAlignment.LEFT,
     "middle": TextEntityAlignment.CENTER,
@@ -53,23 +50,19 @@ def _document() -> Document:
     document = new(_VERSION, units=MM)
     document.header["$MEASUREMENT"] = 1
     document.header["$LWDISPLAY"] = 1
-    for name, (dashes, words) in _LINETYPES.items():
-        strokes = [dash if k % 2 == 0 else -dash for k, dash in enumerate(dashes)]
-        document.linetypes.add(name, [sum(dashes), *strokes], description=words)
+    linetypes: dict[tuple[float, ...], str] = {(): _CONTINUOUS}
     for look in LAYERS.values():
-        layer = document.layers.add(look.name, color=look.number, linetype=_linetype(look.dashes))
+        dashes = look.dashes
+        if dashes not in linetypes:
+            name = _LINETYPES.get(dashes, f"HOLOPTIC_{look.name.upper()}")
+            strokes = [dash if k % 2 == 0 else -dash for k, dash in enumerate(dashes)]
+            document.linetypes.add(name, [sum(dashes), *strokes], description=look.meaning)
+            linetypes[dashes] = name
+        layer = document.layers.add(look.name, color=look.number, linetype=linetypes[dashes])
         layer.description = look.meaning
     # no font file is named that a reader might not have: the style falls back to its own
     document.styles.add(_STYLE, font="RoutedGothic.ttf")
     return document
-
-
-def _linetype(dashes: tuple[float, ...]) -> str:
-    """Return the name of the linetype of some dashes, mm."""
-    for name, (known, _) in _LINETYPES.items():
-        if known == dashes:
-            return name
-    return _CONTINUOUS
 
 
 def _add_region(space: Modelspace, region: Region) -> None:

@@ -12,8 +12,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 
-from holoptic.exchange.svg import CAP_HEIGHT
-from holoptic.sheet.drawing import Drawing, Ink, Region, Words
+from holoptic.sheet.drawing import CAP_HEIGHT, Drawing, Ink, Region, Words
 from holoptic.sheet.hatching import hatch_lines
 from holoptic.sheet.layers import LAYERS
 

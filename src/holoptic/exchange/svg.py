@@ -7,13 +7,11 @@ from xml.sax.saxutils import escape, quoteattr
 
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
-from holoptic.sheet.drawing import Drawing, Ink, Region, Words
+from holoptic.sheet.drawing import CAP_HEIGHT, Drawing, Ink, Region, Words
 from holoptic.sheet.hatching import hatch_lines
 from holoptic.sheet.layers import LAYERS
 
 _FAMILY = "'Routed Gothic', 'Osifont', sans-serif"
-CAP_HEIGHT = 0.72
-"""Height of capitals over the font size, of the lettering that ships with Holoptic."""
 
 
 def svg_text(drawing: Drawing) -> str:

@@ -16,6 +16,11 @@ from holoptic.sheet.layers import LAYERS
 
 Anchor = Literal["start", "middle", "end"]
 
+MEAN_LETTER = 0.7
+"""Mean width of a letter of running words over the height of capitals, on the safe side."""
+CAP_HEIGHT = 0.72
+"""Height of capitals over the font size, of the lettering that ships with Holoptic."""
+
 
 @dataclass(frozen=True)
 class Ink:

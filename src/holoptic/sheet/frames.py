@@ -7,7 +7,7 @@ import textwrap
 from holoptic.catalogue import mark, tr
 from holoptic.job import TitleBlock
 from holoptic.plan.moves import BlankSheet
-from holoptic.sheet.drawing import Ink, Words, rectangle
+from holoptic.sheet.drawing import MEAN_LETTER, Ink, Words, rectangle
 from holoptic.sheet.layers import OUTLINE_MM
 from holoptic.sheet.papers import Paper
 
@@ -25,8 +25,6 @@ _WIDEST_LETTER = 0.78
 
 _NOTE_MM, _NOTE_ROW_MM = 1.8, 2.8
 """Height and rows of the cautions."""
-_MEAN_LETTER = 0.7
-"""Mean width of a letter of running words over the height of capitals, on the safe side."""
 
 CAUTION = (
     tr("A pictorial explains a part. Make from dimensioned orthographic drawings,"),
@@ -140,7 +138,7 @@ def _cautions(paper: Paper, until: float) -> list[Words]:
     """Return the cautions over the check bar, in as many rows as there are before `until` (mm)."""
     frame = frame_of(paper)
     left = frame.left + 6
-    letters = int((until - left - 3) / (_NOTE_MM * _MEAN_LETTER))
+    letters = int((until - left - 3) / (_NOTE_MM * MEAN_LETTER))
     rows = [row for text in (" ".join(CAUTION), BAR_NOTE) for row in textwrap.wrap(text, letters)]
     bar_top = frame.low + 6 + _TICK_MM + 1.5
     return [

@@ -10,12 +10,13 @@ from typing import Literal
 
 from holoptic.catalogue import tr
 
-Tone = Literal["ink", "quiet", "light"]
+Tone = Literal["ink", "quiet", "light", "length", "depth", "height"]
 
 OUTLINE_MM = 0.5
 THIN_MM = 0.25
 BORDER_MM = 0.7
 CENTRE_MM = 0.18
+SIZE_MM = 0.35
 
 THICK_MM = 0.7
 """The heavy line of the thick-and-thin school; its light one is half as heavy."""
@@ -57,7 +58,13 @@ _TABLE = (
     LayerLook("construction", tr("construction"), THIN_MM, (), 0.55, "light", 9),
     LayerLook("symbol", tr("symbols and captions"), tone="light"),
     LayerLook("check", tr("check bar and cautions"), tone="light", number=8),
+    LayerLook("length", tr("sizes along the length"), SIZE_MM, (4.8, 1.4), 0.2, "length", 5),
+    LayerLook("depth", tr("sizes along the depth"), SIZE_MM, (1.9, 1.2), 0.2, "depth", 30),
+    LayerLook("height", tr("sizes along the height"), SIZE_MM, (0.7, 1.2), 0.2, "height", 6),
 )
 
 LAYERS = {look.name: look for look in _TABLE}
 """By name, in the order of the table."""
+
+SIZE_LAYERS = ("length", "depth", "height")
+"""The layers of sizes, by axis; told apart by their dashes where there is no colour."""

@@ -17,6 +17,8 @@ GAP_MM = 18.0
 """Between neighbouring views at scale 1:1, room for dimensions."""
 
 _LEAST_SCALE = 1 / 1000
+_APART = 3.8
+"""The least between neighbours over the height of capitals: for a name, and a size."""
 
 
 @dataclass(frozen=True)
@@ -64,13 +66,14 @@ def lay_out(
 
 
 def spaced(
-    placed: Sequence[PlacedView], room: Vec2, apart: float
+    placed: Sequence[PlacedView], room: Vec2, letter: float
 ) -> tuple[tuple[PlacedView, ...], float]:
     """Return views set as far apart as a pane needs it, and the scale at which they fit it.
 
-    `room` is the pane's width and height, `apart` the least distance between neighbours, both in
-    pixels; the scale is in pixels per mm. Views that stand far enough apart stay as they are.
+    `room` is the pane's width and height, `letter` the height of capitals there, both in pixels;
+    the scale is in pixels per mm. Views that stand far enough apart stay as they are.
     """
+    apart = _APART * letter
     columns = sorted({(view.extent[0], view.extent[2]) for view in placed if view.origin[1] == 0})
     rows = sorted({(view.extent[1], view.extent[3]) for view in placed if view.origin[0] == 0})
     scales = []

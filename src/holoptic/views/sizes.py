@@ -17,18 +17,26 @@ _AXES = {"front": (0, 2), "rear": (0, 2), "top": (0, 1), "bottom": (0, 1), "righ
          "left": (1, 2)}  # fmt: skip
 """The axes that each view shows true: across and up."""
 _MOST_LEVELS = 4
+_FIRST, _STEP, _NAME = 1.15, 1.75, 1.6
+"""Distances over the height of capitals: to the first size, to the next, for a view's name."""
+_OVERALL_GAP_MM, _OVERALL_GAP = 7.0, 1.5
+"""From the views to the overall sizes: at least so many mm, and so many capitals."""
 _LONGEST = 14
 """Letters of a sum that is written as it was given; a longer one is written as its figure."""
 
 
 @dataclass(frozen=True)
 class SizeLine:
-    """A size beside a view: the axis it lies along, its line in the layout (mm), what it says."""
+    """A size beside a view: the axis it lies along, its line in the layout (mm), what it says.
+
+    One that `is_overall` is of the whole part, and stands outside all views.
+    """
 
     axis: int
     start: Vec2
     end: Vec2
     words: str
+    is_overall: bool = False
 
     @property
     def is_across(self) -> bool:
@@ -38,16 +46,34 @@ class SizeLine:
 
 @dataclass(frozen=True)
 class Spacing:
-    """Distances in the layout, mm: to the first size, from size to size, for a view's name.
+    """What the lettering needs in the layout, mm: `letter` is the height of its capitals.
 
     `left` and `top` are how far the layout is seen.
     """
 
-    first: float
-    step: float
-    name: float
+    letter: float
     left: float
     top: float
+
+    @property
+    def first(self) -> float:
+        """From a view to the first size beside it."""
+        return _FIRST * self.letter
+
+    @property
+    def step(self) -> float:
+        """From one size to the next."""
+        return _STEP * self.letter
+
+    @property
+    def name(self) -> float:
+        """For the name over a view."""
+        return _NAME * self.letter
+
+
+def overall_gap(letter: float) -> float:
+    """Return how far outside the views the overall sizes stand, mm, with capitals so high."""
+    return max(_OVERALL_GAP_MM, _OVERALL_GAP * letter)
 
 
 def overall_sizes(
@@ -69,7 +95,12 @@ def overall_sizes(
         ((outer[2] + gap, outer[1]), (outer[2] + gap, outer[3])),
     )
     return [
-        SizeLine(axis, *line, f"{AXIS_LETTERS[axis]} {show(high[axis] - low[axis], unit)}")
+        SizeLine(
+            axis,
+            *line,
+            f"{AXIS_LETTERS[axis]} {show(high[axis] - low[axis], unit)}",
+            is_overall=True,
+        )
         for axis, line in enumerate(lines)
     ]
 

@@ -31,8 +31,8 @@ from holoptic.curves.touching import Touchable
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.layer import Layer
 from holoptic.desk.look.painting import painting
-from holoptic.desk.look.theme import Theme, pen, theme
-from holoptic.sheet.drawing import Ink
+from holoptic.desk.look.theme import AXIS_TONES, Theme, pen, px, theme
+from holoptic.sheet.drawing import CAP_HEIGHT, Ink
 from holoptic.sheet.layers import LAYERS, Tone
 from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 
@@ -152,7 +152,8 @@ def ink_style(ink: Ink) -> str:
 def tone_colour(tone: Tone, colours: Theme | None = None) -> str:
     """Return the colour of a layer's tone on the desk as it is, light or dark."""
     colours = colours or theme()
-    return {"ink": colours.ink, "quiet": colours.hidden_ink, "light": colours.light_ink}[tone]
+    inks = {"ink": colours.ink, "quiet": colours.hidden_ink, "light": colours.light_ink}
+    return (inks | AXIS_TONES)[tone]
 
 
 @cache
@@ -282,6 +283,10 @@ class Canvas(QWidget):
     def pixels_per_mm(self) -> float:
         """The scale of the pane."""
         return self._scale
+
+    def letter(self, pixels: float) -> float:
+        """Return how high, in mm on paper, capitals of lettering of a size in pixels are."""
+        return px(pixels) * CAP_HEIGHT / self._scale
 
     def line_at(self, place: QPointF) -> int | None:
         """Return the key of the line that a place touches, or None."""

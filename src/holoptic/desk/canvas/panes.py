@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 from functools import lru_cache
 
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QWidget
 from shapely import MultiPoint, Point
@@ -20,10 +20,8 @@ from holoptic.curves.vectors import Matrix23, Vec2, Vec3, apply
 from holoptic.desk.canvas.band import paint_band
 from holoptic.desk.canvas.canvas import Box, Canvas, Line, paper_path, stroke_pen
 from holoptic.desk.canvas.dragging import Dragger
-from holoptic.desk.canvas.size_lines import paint_feature_size, paint_overall_size, spacing_in
+from holoptic.desk.canvas.page_ink import draw_inks, write_words
 from holoptic.desk.look.theme import (
-    AXIS_COLOURS,
-    axis_pen,
     drafting_lettering,
     lettering,
     pen,
@@ -33,24 +31,23 @@ from holoptic.desk.look.theme import (
 from holoptic.desk.session.session import Session
 from holoptic.job import VIEW_LINES, LineSchool, Posed
 from holoptic.part import Operation
-from holoptic.part.crate import AXIS_LETTERS, Crate
+from holoptic.part.crate import Crate
 from holoptic.part.marks import crate_lines, operation_lines
 from holoptic.pictorial import Picture, View
 from holoptic.plan import Lift
 from holoptic.plan.builder import crate_bounds
-from holoptic.sheet.drawing import moved
+from holoptic.sheet.drawing import CAP_HEIGHT, moved
 from holoptic.sheet.inking import SHORT_CROSS_MM, drawn_parts
+from holoptic.sheet.size_ink import crate_sizes, size_ink
 from holoptic.solid.pieces import SolidFacts
-from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import show
 from holoptic.views import PlacedView
 from holoptic.views.layout import layout_extent, spaced
 from holoptic.views.orthographic import paper_point
-from holoptic.views.sizes import feature_sizes, overall_sizes
+from holoptic.views.sizes import Spacing, feature_sizes, overall_gap, overall_sizes
 
-_DIMENSION_GAP_MM = 7.0
-_DIMENSION_PIXELS, _APART_PIXELS = 15, 36
-"""The least between a view and its size, and between two views, for their lettering."""
+_CRATE_LETTERS, _SIZE_LETTERS = 13, 12
+"""Pixels of the lettering of sizes along the crate and beside the views."""
 
 
 _LAST = ("visible", "visible thin", "visible thick")
@@ -197,7 +194,14 @@ class PicturePane(Canvas):
         painter.setPen(stroke_pen("crate"))
         edges = [line.path(view.matrix) for line in crate_lines(low, high)]
         self.draw_on_paper(painter, paper_path(edges))
-        self._draw_sizes(painter, view, low, high)
+        for size in crate_sizes(view, low, high, self._middle(), self.letter(_CRATE_LETTERS),
+                                self.session.document.unit):  # fmt: skip
+            draw_inks(painter, self, size.inks)
+            write_words(painter, self, size.words)
+
+    def _middle(self) -> Vec2:
+        """Return what the sizes of the crate keep away from: the middle of the pane."""
+        return self.to_paper(QPointF(self.rect().center()))
 
     def paint_over(self, painter: QPainter) -> None:
         """Mark the picked points, and the operations on the crate, the one in hand strongly."""
@@ -253,50 +257,6 @@ class PicturePane(Canvas):
     def _draw_curve(self, painter: QPainter, curve: Curve, view: View, style: str) -> None:
         self.draw_path(painter, curve.path(view.matrix), stroke_pen(style))
 
-    def _draw_sizes(self, painter: QPainter, view: View, low: Vec3, high: Vec3) -> None:
-        """Write L, D and H along the crate's near edges, each in its own colour and dashes."""
-        signs = view.corner.signs if view.corner else (1, -1, 1)
-        near = [high[axis] if signs[axis] > 0 else low[axis] for axis in range(3)]
-        near[2] = low[2] if signs[2] > 0 else high[2]
-        for axis in range(3):
-            start = list(near)
-            if axis == 2:  # the outer upright edge, clear of the picture
-                start[0] = low[0] if signs[0] > 0 else high[0]
-            end = list(start)
-            start[axis], end[axis] = low[axis], high[axis]
-            self._draw_size(painter, view, axis, (start[0], start[1], start[2]),
-                            (end[0], end[1], end[2]))  # fmt: skip
-
-    def _draw_size(self, painter: QPainter, view: View, axis: int, start: Vec3, end: Vec3) -> None:
-        """Draw a size beside its crate edge, on the side away from the picture."""
-        a, b = (self.to_screen(apply(view.matrix, at)) for at in (start, end))
-        away = self._away(a, b)
-        words = (
-            f"{AXIS_LETTERS[axis]} {show(abs(end[axis] - start[axis]), self.session.document.unit)}"
-        )
-        painter.setPen(pen(AXIS_COLOURS[axis], 1.2))
-        for place in (a, b):
-            painter.drawLine(place + away * 4, place + away * 19)
-        painter.setPen(axis_pen(axis))
-        painter.drawLine(a + away * 14, b + away * 14)
-        painter.setFont(lettering(13, bold=True))
-        painter.setPen(QColor(AXIS_COLOURS[axis]))
-        box = QRectF(painter.fontMetrics().boundingRect(words)).adjusted(-2, 0, 2, 0)
-        # far enough that the box clears the line whatever the line's direction
-        clear = 18 + abs(away.x()) * box.width() / 2 + abs(away.y()) * box.height() / 2
-        box.moveCenter((a + b) / 2 + away * clear)
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
-
-    def _away(self, a: QPointF, b: QPointF) -> QPointF:
-        """Return the unit direction square to a–b on screen that leaves the pane's middle."""
-        along = QLineF(a, b)
-        if along.length() < COINCIDENT_MM:
-            return QPointF(0, 1)
-        square = along.normalVector().unitVector()
-        way = QPointF(square.dx(), square.dy())
-        outward = (a + b) / 2 - QPointF(self.rect().center())
-        return way if QPointF.dotProduct(way, outward) >= 0 else -way
-
 
 @lru_cache(maxsize=400)
 def _marks(operation: Operation, crate: Crate, matrix: Matrix23) -> QPainterPath:
@@ -330,7 +290,7 @@ class ViewsPane(Canvas):
         super().__init__(parent, margin=44)
         self.session = session
         self.placed: tuple[PlacedView, ...] = ()
-        self._gap = _DIMENSION_GAP_MM
+        self._gap = 0.0
         self.lift: Lift | None = None
         self._carves = True
         self._held_view: PlacedView | None = None
@@ -357,13 +317,14 @@ class ViewsPane(Canvas):
         self._fade()
         room = (max(size - 2 * self.margin, 1) for size in (self.width(), self.height()))
         width, height = room
-        placed, scale = spaced(self.placed, (width, height), px(_APART_PIXELS))
+        letter = px(_SIZE_LETTERS) * CAP_HEIGHT
+        placed, scale = spaced(self.placed, (width, height), letter)
         self.placed = placed
         lines = [
             line for view in placed for line in picture_lines(view.picture, VIEW_LINES, view.origin)
         ]
         xmin, ymin, xmax, ymax = layout_extent(placed)
-        self._gap = gap = max(_DIMENSION_GAP_MM, px(_DIMENSION_PIXELS) / scale)
+        self._gap = gap = overall_gap(letter / scale)
         self.show_lines(lines, (xmin, ymin - gap, xmax + gap, ymax))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -465,13 +426,18 @@ class ViewsPane(Canvas):
     def _paint_sizes(self, painter: QPainter) -> None:
         """Paint the overall sizes, and on the Carve page those of the operation in hand."""
         document, facts = self.session.document, self.session.answers.facts
+        letter = self.letter(_SIZE_LETTERS)
+        lines = []
         if facts is not None:
-            for line in overall_sizes(self.placed, facts.low, facts.high, self._gap, document.unit):
-                paint_overall_size(painter, self, line)
+            lines += overall_sizes(self.placed, facts.low, facts.high, self._gap, document.unit)
         if self._carves and document.part is not None:
-            for line in feature_sizes(document.part, document.operation_index, self.placed,
-                                      spacing_in(self), document.unit):  # fmt: skip
-                paint_feature_size(painter, self, line)
+            spacing = Spacing(letter, *self.to_paper(QPointF(0, 0)))
+            lines += feature_sizes(document.part, document.operation_index, self.placed, spacing,
+                                   document.unit)  # fmt: skip
+        for line in lines:
+            drawn = size_ink(line, letter)
+            draw_inks(painter, self, drawn.inks)
+            write_words(painter, self, drawn.words)
 
     def _draw_lift(self, painter: QPainter, placed: PlacedView, lift: Lift) -> None:
         ends = [

@@ -15,6 +15,8 @@ _DOWN = (_ASSETS / "icons" / "down.svg").as_posix()
 
 AXIS_COLOURS = ("#1465a3", "#a84f08", "#8a2f79")
 """Length, depth, height: told apart by the colour-blind, and never by colour alone."""
+AXIS_TONES = dict(zip(("length", "depth", "height"), AXIS_COLOURS, strict=True))
+"""By the name of the axis, as the table of layers has it."""
 AXIS_DASHES = ((10.0, 3.0), (4.0, 2.5), (1.5, 2.5))
 
 

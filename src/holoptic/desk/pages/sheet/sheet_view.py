@@ -3,28 +3,19 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import (
-    QColor,
-    QFont,
-    QFontMetricsF,
-    QPainter,
-    QPainterPath,
-    QPolygonF,
-    QTransform,
-)
+from PyQt6.QtGui import QColor, QPainter
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
-from holoptic.desk.canvas.canvas import Canvas, Line, ink_style, tone_colour
+from holoptic.desk.canvas.canvas import Canvas, Line, ink_style
 from holoptic.desk.canvas.choice_card import ChoiceCard
-from holoptic.desk.look.theme import drafting_lettering, lettering, pen, px, shade, theme
+from holoptic.desk.canvas.page_ink import fill_region, write_words
+from holoptic.desk.look.theme import lettering, pen, px, shade, theme
 from holoptic.plan.moves import BlankSheet
-from holoptic.sheet.drawing import Drawing, Region, Words
+from holoptic.sheet.drawing import Drawing
 from holoptic.sheet.hatching import hatch_lines
-from holoptic.sheet.layers import LAYERS
 from holoptic.units import Unit, show
 
-_CAP_SHARE = 0.72
 _CLEAR_MM = 7.0
 _CAPTION = 86
 _REASON_SIZES = (11, 10, 9)
@@ -34,18 +25,6 @@ def page_lines(drawing: Drawing) -> list[Line]:
     """Return the ink of a page as lines, mm from the page's lower left corner."""
     hatched = [ink for region in drawing.regions for ink in hatch_lines(region)]
     return [Line(ink.path, ink_style(ink)) for ink in (*hatched, *drawing.inks)]
-
-
-def _fill(canvas: Canvas, painter: QPainter, region: Region) -> None:
-    """Fill a region of a page; the lines of a hatch are among the others."""
-    if region.hatch is not None:
-        return
-    path = QPainterPath()
-    path.setFillRule(Qt.FillRule.OddEvenFill)
-    for outline in region.outlines:
-        path.addPolygon(QPolygonF([canvas.to_screen(point) for point in outline]))
-    tone = tone_colour(LAYERS[region.layer].tone)
-    painter.fillPath(path, shade(tone, round(255 * (region.tint or 0.0))))
 
 
 class PageView(Canvas):
@@ -77,38 +56,16 @@ class PageView(Canvas):
             painter.fillRect(QRectF(*corners).translated(3, 4), shade("#000000", 40))
             painter.fillRect(QRectF(*corners), QColor(theme().paper))
             for region in self._page.regions:
-                _fill(self, painter, region)
+                fill_region(painter, self, region)
 
     def paint_over(self, painter: QPainter) -> None:
         """Write the lettering, and where the start point lies."""
         if self._page is None:
             return
-        painter.setPen(QColor(theme().ink))
         for words in self._page.words:
-            self._write(painter, words)
+            write_words(painter, self, words)
         if self._start is not None:
             self._paint_start(painter, *self._start)
-
-    def _write(self, painter: QPainter, words: Words) -> None:
-        pixels = words.height / _CAP_SHARE * self.pixels_per_mm
-        if pixels < 4:  # too small to read
-            return
-        font = QFont(drafting_lettering(10))
-        font.setPointSizeF(pixels * 0.75)
-        font.setPixelSize(max(1, round(pixels)))
-        painter.setFont(font)
-        at = self.to_screen(words.at)
-        width = QFontMetricsF(font).horizontalAdvance(words.text)
-        share = {"start": 0.0, "middle": 0.5, "end": 1.0}[words.anchor]
-        if words.is_plain:
-            painter.drawText(at - QPointF(share * width, 0), words.text)
-            return
-        painter.save()
-        (a, b), (c, d) = words.axes
-        # the window's Y axis points down, and so does that of the letters
-        painter.setTransform(QTransform(a, -b, -c, d, at.x(), at.y()), combine=True)
-        painter.drawText(QPointF(-share * width, 0), words.text)
-        painter.restore()
 
     def _paint_start(self, painter: QPainter, frame: BlankSheet, start: Vec2) -> None:
         """Mark the start point with its distances from the left and the lower border."""
@@ -182,7 +139,7 @@ class SheetAnswer(ChoiceCard):
             corners = self.to_screen((0, self._page.height)), self.to_screen((self._page.width, 0))
             painter.fillRect(QRectF(*corners), QColor(theme().paper))
             for region in self._page.regions:
-                _fill(self, painter, region)
+                fill_region(painter, self, region)
 
     def paint_over(self, painter: QPainter) -> None:
         """Write paper, scale and reasons, and frame the chosen one."""
