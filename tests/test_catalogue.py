@@ -57,6 +57,22 @@ def test_every_text_has_the_places_that_it_is_given(maker):
     assert count > 1000
 
 
+_BEGINS, _ENDS = " ,;:)", (" ", ",", ";", "(")
+_CLAUSES = {"rest", "note", "near", "also", "closes"}
+
+
+def test_no_text_is_a_piece_that_another_is_glued_to(maker):
+    """A translator gets whole phrases: none begins or ends in the middle of a sentence."""
+    texts = set()
+    for path in maker["CORE"].rglob("*.py"):
+        for call, _ in maker["calls"](path):
+            texts |= {t.value for t in call.args[:2] if isinstance(t, ast.Constant)}
+    texts = {text for text in texts if isinstance(text, str) and text}
+    assert len(texts) > 1000
+    assert [t for t in texts if t[0] in _BEGINS or t.rstrip("\n").endswith(_ENDS)] == []
+    assert [t for t in texts if _CLAUSES & set(_PLACE.findall(t)) and "“{" not in t] == []
+
+
 _SHOWS = {
     "BadInput", "ExpressionError", "PartError", "KernelTrouble", "DraftingError",
     "setText", "setToolTip", "setPlaceholderText", "setAccessibleName", "setTitle", "setSuffix",

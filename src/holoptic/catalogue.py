@@ -101,6 +101,18 @@ def later(text: str, /, **places: object) -> Sentence:
     return Sentence(text, tuple(places.items()))
 
 
+def sentences(*several: Saying) -> Saying:
+    """Return whole sentences read one after the other; empty ones are left out.
+
+    >>> str(sentences("Draw it.", "", "It is level."))
+    'Draw it. It is level.'
+    """
+    first, *others = [each for each in several if each != ""] or [""]
+    for each in others:
+        first = later("{first} {second}", first=first, second=each)
+    return first
+
+
 def ntr(one: str, many: str, count: int, /, **places: object) -> str:
     """Return a text that counts something, in the form for that number; `{count}` is the number.
 

@@ -61,7 +61,7 @@ class UnknownName(ExpressionError):
         near = get_close_matches(name, words, 3, 0.5)
         plain = ", ".join(sorted(word for word in words if "." not in word)) or tr("none here")
         hint = (
-            tr("did you mean {near}?", near=" or ".join(near))
+            tr("did you mean {names}?", names=" or ".join(near))
             if near
             else tr("known: {plain}", plain=plain)
         )

@@ -39,6 +39,26 @@ def test_typing_a_size_begins_a_part(empty_desk, settle):
     assert not empty_desk.invitation.isVisible()
 
 
+def test_sizes_may_be_typed_in_one_go(empty_desk):
+    fields = empty_desk.invitation.size_card.fields
+    for letter in "83.5 x 41 × 37.5":  # every half-typed state reads
+        QTest.keyClicks(QApplication.focusWidget(), letter)
+        assert not any(field.trouble for field in fields)
+    press(empty_desk, Key.Key_Return)
+    assert empty_desk.session.document.part.crate.sizes == (83.5, 41, 37.5)
+
+
+def test_sizes_that_do_not_read_are_told_where_they_stand(empty_desk):
+    first, second, third = empty_desk.invitation.size_card.fields
+    QApplication.clipboard().setText("83x4+x12")
+    press(empty_desk, Key.Key_V, modifier=CTRL)
+    assert (first.text(), second.text(), third.text()) == ("83", "4+", "")
+    assert second.trouble
+    assert second.hasFocus()
+    QTest.keyClicks(third, "12x")  # nothing comes after the height
+    assert third.trouble
+
+
 def test_sizes_left_out_are_the_usual_ones_and_none_is_nothing(empty_desk):
     card = empty_desk.invitation.size_card
     QTest.keyClicks(card.fields[0], "0")

@@ -113,7 +113,7 @@ def test_each_move_explains_its_distance(worker):
     part = Part("p", Crate(Length.read("84"), Length.read("46"), sums), (step,))
     plan, _, _ = plan_of(worker, part)
     lifted = [move for move in plan.moves if move.lift]
-    assert "Lift 37.5 (18+19.5) from the front view; from A" in lifted[0].text
+    assert "Lift 37.5 (18+19.5) from the front view. From A" in lifted[0].text
     for move in lifted:
         assert move.text.endswith(".")
         assert move.lift.true_mm == pytest.approx(math.dist(move.lift.start, move.lift.end))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import ntr, tr
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
 from holoptic.job import Figure, Job, JobPart, job_of
@@ -82,11 +82,10 @@ def describe(reading: Reading) -> str:
         "several": tr(
             "the views can mean {count} parts: {question}", count=count, question=reading.question
         ),
-        "contradictory": tr("the views contradict themselves in ")
-        + (
-            "1 place"
-            if len(reading.suspects) == 1
-            else tr("{suspects} places", suspects=len(reading.suspects))
+        "contradictory": ntr(
+            "the views contradict themselves in {count} place",
+            "the views contradict themselves in {count} places",
+            len(reading.suspects),
         ),
         "unfinished": "; ".join(reading.notes) or tr("the views could not be read in time"),
     }[reading.verdict]

@@ -18,7 +18,7 @@ from holoptic.construction.rims import (
     alternatives,
     ellipse_of,
     feature_name,
-    oval_cost,
+    oval_shortfall,
     rim_of,
 )
 from holoptic.curves.drawn import ArcChain
@@ -135,10 +135,14 @@ def _ball_remark(arc: EllipticArc, view: View) -> str:
     size = drawn.half_axes[0] / arc.major
     if abs(size - 1) < SEEN_MM:
         return tr("a ball's outline is a circle of its own radius here")
+    short = oval_shortfall(arc.major, size, view)
+    if short is None:
+        return tr("a circle of {size:.4f} × the ball's radius", size=size)
     return tr(
-        "a circle of {size:.4f} × the ball's radius{major}",
+        "a circle of {size:.4f} × the ball's radius; taken off a four-centre oval it would be "
+        "{short:.1f} % small",
         size=size,
-        major=oval_cost(arc.major, size, view),
+        short=100 * short,
     )
 
 

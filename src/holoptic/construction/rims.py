@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from holoptic.catalogue import Saying, later, tr
-from holoptic.curves.methods import METHODS, Method
+from holoptic.catalogue import tr
+from holoptic.curves.methods import METHOD_TITLES, METHODS, Method
 from holoptic.curves.ovals import Construction, Ellipse, construct, why_not
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import EllipticArc
@@ -114,26 +114,34 @@ def chosen(
     asked = ways.method_for(feature)
     refused = why_not(asked, ellipse) if asked is not None else ""
     if asked is not None and not refused:
-        return construct(asked, ellipse, ways.ordinates), "chosen"
-    note = f"no {asked}: {refused}; " if asked is not None else ""
+        return construct(asked, ellipse, ways.ordinates), tr("chosen")
+    note = (
+        ""
+        if asked is None
+        else tr("no {method}: {why_not}", method=METHOD_TITLES[asked], why_not=refused)
+    )
+    made, why = _usual(ellipse, ways, scale)
+    return made, "; ".join(filter(None, (note, why)))
+
+
+def _usual(ellipse: Ellipse, ways: HandWays, scale: float) -> tuple[Construction, str]:
+    """Return the construction that is taken where none can be had by name, and why."""
     possible = [method for method in _BY_HAND if not why_not(method, ellipse)]
     if ways.limit_mm is not None:
         for method in possible:
             made = construct(method, ellipse, ways.ordinates)
             if made.deviation * scale <= ways.limit_mm:
-                return made, tr(
-                    "{note}the simplest within {limit_mm}",
-                    note=note,
-                    limit_mm=measure(ways.limit_mm),
-                )
+                return made, tr("the simplest within {limit_mm}", limit_mm=measure(ways.limit_mm))
     best = possible[0]
     if ellipse.half_sides is None:
         best = "offsets"  # a sloped circle has no axes on its face to work from
-        return construct(best, ellipse, ways.ordinates), f"{note}{why_not('four-centre', ellipse)}"
+        return construct(best, ellipse, ways.ordinates), why_not("four-centre", ellipse)
     if best == "four-centre":
-        return construct(best, ellipse), tr("{note}the usual one on the board", note=note)
+        return construct(best, ellipse), tr("the usual one on the board")
     return construct(best, ellipse), tr(
-        "{note}no four-centre: {why_not}", note=note, why_not=why_not("four-centre", ellipse)
+        "no {method}: {why_not}",
+        method=METHOD_TITLES["four-centre"],
+        why_not=why_not("four-centre", ellipse),
     )
 
 
@@ -146,18 +154,15 @@ def alternatives(ellipse: Ellipse, ways: HandWays) -> list[tuple[Method, Constru
     return found
 
 
-def oval_cost(radius: float, size: float, view: View) -> Saying:
-    """Say how much too small a ball's outline is when taken off a four-centre oval.
+def oval_shortfall(radius: float, size: float, view: View) -> float | None:
+    """Return how much too small, as a share, a ball's outline is when taken off a four-centre oval.
 
-    `size` is the outline's radius over the ball's; empty where no such oval can be had.
+    `size` is the outline's radius over the ball's; None where no such oval can be had.
     """
     level = EllipticArc(
         (0.0, 0.0, 0.0), (0.0, 0.0, 1.0), (1.0, 0.0, 0.0), radius, radius, 0.0, math.tau
     )
     ellipse = ellipse_of(level, view)
     if why_not("four-centre", ellipse):
-        return ""
-    short = 1 - construct("four-centre", ellipse).axes[0] / 2 / (size * radius)
-    return later(
-        "; taken off a four-centre oval it would be {short:.1f} % small", short=100 * short
-    )
+        return None
+    return 1 - construct("four-centre", ellipse).axes[0] / 2 / (size * radius)

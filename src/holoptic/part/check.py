@@ -72,12 +72,12 @@ def check_operation(part: Part, index: int) -> tuple[Basic, ...]:
     for number, basic in enumerate(made):
         trouble = _first_trouble(basic, part.crate)
         if trouble is not None:
-            which = (
-                tr(", copy {number},", number=number + 1)
-                if operation.copies is not None and number
-                else ""
-            )
-            raise PartError(f"“{operation.name}”{which} {trouble}", index)
+            if operation.copies is not None and number:
+                trouble = tr("“{name}”, copy {number}, {trouble}", name=operation.name,
+                             number=number + 1, trouble=trouble)  # fmt: skip
+            else:
+                trouble = tr("“{name}” {trouble}", name=operation.name, trouble=trouble)
+            raise PartError(trouble, index)
     return made
 
 

@@ -7,10 +7,11 @@ from dataclasses import replace
 
 from holoptic.curves.paper import distance_to_segment
 from holoptic.curves.vectors import Vec2
-from holoptic.part.operations import Corner, Prism, Strip
+from holoptic.part.crate import Crate
+from holoptic.part.operations import Centred, Corner, Offset, Operation, Prism, Strip
 from holoptic.part.part import Part
 from holoptic.part.provenance import given_offsets
-from holoptic.units import Unit
+from holoptic.units import Length, Unit
 
 _GRID = {Unit.MM: 0.5, Unit.INCH_DECIMAL: 2.54, Unit.INCH_FRACTION: 25.4 / 16}
 
@@ -42,6 +43,48 @@ def offsets_on_face(part: Part, index: int) -> tuple[list[float], list[float]]:
         for axis, size in zip(face.axes, part.crate.face_size(face), strict=True)
     )
     return across, up
+
+
+def handles_of(operation: Operation, crate: Crate) -> list[Vec2]:
+    """Return the places (u, v), mm on its face, by which an operation is taken hold of: the corners
+    of its outline, or its centre; none of an outline whose slopes lead nowhere.
+    """
+    if isinstance(operation, Prism | Strip):
+        try:
+            return operation.outline_mm()
+        except ValueError:
+            return []
+    return [operation.centre_mm(crate)] if isinstance(operation, Centred) else []
+
+
+def with_handle_at(
+    operation: Operation, number: int, place: Vec2, crate: Crate, unit: Unit
+) -> Operation:
+    """Return an operation with one of its handles put to a place, or as near as its face has it.
+
+    Offsets are counted as before: from the far edge, or from the middle.
+    """
+    width, height = crate.face_size(operation.face)
+    u, v = min(max(place[0], 0.0), width), min(max(place[1], 0.0), height)
+    if isinstance(operation, Prism | Strip):
+        corners = list(operation.outline)
+        corners[number] = replace(corner_at((u, v), unit), arc=corners[number].arc)
+        return replace(operation, outline=tuple(corners))
+    if isinstance(operation, Centred):
+        return replace(operation, u=_offset_to(u, width, operation.u, unit),
+                       v=_offset_to(v, height, operation.v, unit))  # fmt: skip
+    return operation
+
+
+def _offset_to(place: float, size: float, before: Offset, unit: Unit) -> Offset:
+    """Return an offset to a place, counted as the one before it."""
+    counted = size - place if before.far else place - size / 2 if before.centred else place
+    return replace(before, distance=Length.of(counted, unit))
+
+
+def corner_at(place: Vec2, unit: Unit) -> Corner:
+    """Return the corner of an outline at a place, mm, in figures of a unit."""
+    return Corner(Length.of(place[0], unit), Length.of(place[1], unit))
 
 
 def nearest_corner(corners: list[Vec2], point: Vec2, reach: float) -> int | None:

@@ -36,12 +36,12 @@ def _straight(found: Measure, unit: Unit) -> list[str]:
         if offset > SHOWN_MM
     )
     drawn = tr(
-        "drawn {drawn} {label} ({drawn2})",
+        "drawn {drawn} {label} ({drawn2}) at {angle:.1f}°",
+        angle=found.angle,
         drawn=show(found.drawn, unit),
         label=unit.label,
         drawn2=_other(found.drawn, unit),
     )
-    drawn += tr(" at {angle:.1f}°", angle=found.angle)
     return [drawn, offsets]
 
 

@@ -135,12 +135,12 @@ def reasons(item: Appraisal, names: Sequence[str]) -> str:
     if item.features:
         if item.unseen:
             hidden = ", ".join(f"“{names[i]}”" for i in item.unseen[:2])
-            more = (
-                tr(" and {unseen} more", unseen=len(item.unseen) - 2)
-                if len(item.unseen) > 2
-                else ""
+            more = len(item.unseen) - 2
+            words.append(
+                tr("hides {hidden} and {unseen} more", hidden=hidden, unseen=more)
+                if more > 0
+                else tr("hides {hidden}", hidden=hidden)
             )
-            words.append(tr("hides {hidden}{more}", hidden=hidden, more=more))
         else:
             words.append(
                 tr("shows every feature") if item.features > 1 else tr("shows the feature")

@@ -11,7 +11,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from holoptic.catalogue import Saying, later, tr
+from holoptic.catalogue import Saying, later, sentences, tr
 from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import View
@@ -94,7 +94,7 @@ class Carry:
 
 
 def _set_off_words(axis: int, is_far: bool, start: str, name: str) -> Saying:
-    return later("from {start} set it off {way}: {name}.", start=start,
+    return later("From {start} set it off {way}: {name}.", start=start,
               way=_WAY_WORDS[axis][is_far], name=name)  # fmt: skip
 
 
@@ -237,7 +237,7 @@ class Bench:
         self.register_line(axis, spot, name)
         at_end = through[axis] == self.frame.high[axis]
         text = later(
-            "Through {point} draw {direction_words}",
+            "Through {point} draw {direction_words}.",
             point=point,
             direction_words=_DIRECTION_WORDS[axis],
         )
@@ -400,7 +400,7 @@ class Bench:
         angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > centre[axis] else 180.0)
         names = self.name_point(spot), self.name_point(other)
         rest = later(
-            "from {centre} swing it over to both sides: {first} {way}, {second} opposite.",
+            "From {centre} swing it over to both sides: {first} {way}, {second} opposite.",
             centre=self.points[centre], first=names[0], second=names[1],
             way=_WAY_WORDS[axis][spot[axis] > centre[axis]],
         )  # fmt: skip
@@ -452,8 +452,8 @@ class Bench:
             DIVIDERS,
             (self.points[centre], line, carry.start, carry.end),
             (name,),
-            later("Take {start} to {end} from the auxiliary figure with the dividers; {rest}",
-               start=carry.start, end=carry.end, rest=rest),
+            sentences(later("Take {start} to {end} from the auxiliary figure with the dividers.",
+                            start=carry.start, end=carry.end), rest),
             setting=setting,
             angle=_half_turn(angle),
             rest=rest,
@@ -484,9 +484,9 @@ class Bench:
         """Say where a distance is lifted, what it is on the rule if that differs, and the rest."""
         size, view = worded(lift.true_mm, lift.words), VIEW_TITLES[lift.view]
         if abs(setting - lift.true_mm) < ROUNDING:
-            return later("Lift {size} from the {view}; {rest}", size=size, view=view, rest=rest)
-        return later("Lift {size}, {setting} on the rule, from the {view}; {rest}", size=size,
-                  setting=figure(setting), view=view, rest=rest)  # fmt: skip
+            return sentences(later("Lift {size} from the {view}.", size=size, view=view), rest)
+        return sentences(later("Lift {size}, {setting} on the rule, from the {view}.", size=size,
+                               setting=figure(setting), view=view), rest)  # fmt: skip
 
     def plot(self, spots: Sequence[Vec3], what: Saying) -> list[str]:
         """Set spots off by their offsets from the lettered point nearest to them all.

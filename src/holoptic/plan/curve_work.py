@@ -9,9 +9,9 @@ import math
 
 import numpy as np
 
-from holoptic.catalogue import Saying, later, tr
+from holoptic.catalogue import Saying, later, sentences, tr
 from holoptic.construction.intended import Bent
-from holoptic.construction.rims import Rim, RimKey, oval_cost
+from holoptic.construction.rims import Rim, RimKey, oval_shortfall
 from holoptic.curves.drawn import ArcChain, DrawnCurve, FreehandArcs
 from holoptic.curves.methods import METHOD_TITLES
 from holoptic.curves.paper import direction, offset_from_line
@@ -98,21 +98,21 @@ class CurveWork:
         if earlier is not None:
             centre = self._shift_centre(rim, earlier, index)
             again = self._items[earlier.key, index]
-            rest = later("the arc of the {feature} again.", feature=rim.feature)
+            rest = later("Draw the arc of the {feature} again.", feature=rim.feature)
             self.bench.write(
                 "same arc",
                 COMPASS,
                 (centre, again),
                 (name,),
-                later("Needle on {centre}, the compass left at {radius}: {rest}", centre=centre,
-                   radius=radius, rest=rest),
+                sentences(later("Needle on {centre}, the compass left at {radius}.",
+                                centre=centre, radius=radius), rest),
                 setting=arc.radius * scale,
                 rest=rest,
             )  # fmt: skip
             return name
         start, end = (self._join_point(rim, k % len(curve.arcs)) for k in (index, index + 1))
         centre = self._centre(rim, index)
-        rest = later("needle on {centre}, a light arc from {start} to {end} ({method}).",
+        rest = later("Needle on {centre}, a light arc from {start} to {end} ({method}).",
                   centre=centre, start=start, end=end,
                   method=METHOD_TITLES[construction.method])  # fmt: skip
         self.bench.write(
@@ -120,7 +120,7 @@ class CurveWork:
             COMPASS,
             (centre, start, end),
             (name,),
-            later("Compass {radius}: {rest}", radius=radius, rest=rest),
+            sentences(later("Compass {radius}.", radius=radius), rest),
             setting=arc.radius * scale,
             rest=rest,
         )
@@ -250,12 +250,12 @@ class CurveWork:
                 self._lines[key] = line
                 return line
         angle = math.degrees(math.atan2(along[1], along[0])) % 180
-        line = self._name("square line")
+        line = self._name(tr("square line"))
         self.bench.slants.draw(
             mid,
             angle,
             line,
-            later("At the mid-point {mid} draw {line}, square to the side", mid=mid, line=line),
+            later("At the mid-point {mid} draw {line}, square to the side.", mid=mid, line=line),
         )
         self._lines[key] = line
         return line
@@ -276,7 +276,7 @@ class CurveWork:
                 angle,
                 name,
                 later(
-                    "Through the centre {centre} draw the {name} at {angle:.1f}°",
+                    "Through the centre {centre} draw the {name} at {angle:.1f}°.",
                     centre=centre,
                     name=name,
                     angle=angle,
@@ -370,11 +370,12 @@ class CurveWork:
         centre = self.bench.ensure_point(spot_of(rim.centre))
         radius = rim.construction.ellipse.half_axes[0] * self.bench.setup.scale
         name = self._named(rim, "circle")
-        rest = later("needle on {centre}, a light circle for the {feature}.{note}", centre=centre,
-                     feature=rim.feature, note=self._ball_note(rim))  # fmt: skip
+        circle = later("Needle on {centre}, a light circle for the {feature}.", centre=centre,
+                       feature=rim.feature)  # fmt: skip
+        rest = sentences(circle, self._ball_note(rim))
         self.bench.write(
             "circle", COMPASS, (centre,), (name,),
-            later("Compass {radius}: {rest}", radius=figure(radius), rest=rest), setting=radius,
+            sentences(later("Compass {radius}.", radius=figure(radius)), rest), setting=radius,
             rest=rest,
         )  # fmt: skip
         return name
@@ -384,10 +385,12 @@ class CurveWork:
         radius, drawn = rim.arc.major, rim.construction.ellipse.half_axes[0]
         if rim.axis is not None or abs(drawn - radius) < EXACT_MM:
             return ""
-        cost = oval_cost(radius, drawn / radius, self.bench.view)
-        return later(
-            " It is {drawn:.4f} × the ball's radius{cost}.", drawn=drawn / radius, cost=cost
-        )
+        share = drawn / radius
+        short = oval_shortfall(radius, share, self.bench.view)
+        if short is None:
+            return later("It is {share:.4f} × the ball's radius.", share=share)
+        return later("It is {share:.4f} × the ball's radius; taken off a four-centre oval it "
+                     "would be {short:.1f} % small.", share=share, short=100 * short)  # fmt: skip
 
     def _offsets(self, rim: Rim) -> str:
         self.bench.ensure_point(spot_of(rim.centre))

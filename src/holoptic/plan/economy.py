@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from holoptic.catalogue import later
+from holoptic.catalogue import later, sentences
 from holoptic.plan.instruments import COMPASS, DIVIDERS
 from holoptic.plan.moves import Move
 from holoptic.units.spoken import figure
@@ -64,37 +64,35 @@ def _rounded(move: Move) -> float:
 
 
 def _kept(move: Move) -> Move:
-    text = later(
-        "Dividers as they are, {setting_mm}: {rest}",
-        setting_mm=figure(move.setting_mm or 0.0),
-        rest=move.rest,
-    )
+    size = figure(move.setting_mm or 0.0)
+    text = sentences(later("Dividers as they are, {size}.", size=size), move.rest)
     # what is kept between the points is the span itself, wherever it was taken first
     return replace(move, kept=True, template=text, uses=move.uses[:2])
 
 
 def _carried(move: Move, start: str, end: str) -> Move:
-    text = later(
-        "Take {start} to {end}, {setting_mm}, from the paper with the dividers; {rest}",
+    take = later(
+        "Take {start} to {end}, {size}, from the paper with the dividers.",
         start=start,
         end=end,
-        setting_mm=figure(move.setting_mm or 0.0),
-        rest=move.rest,
+        size=figure(move.setting_mm or 0.0),
     )
+    text = sentences(take, move.rest)
     return replace(move, template=text, uses=(*move.uses, start, end))
 
 
 def _kept_compass(move: Move) -> Move:
     if not move.rest or move.verb == "same arc":
         return replace(move, kept=True)
-    text = later("Compass as it is, {radius}: {rest}", radius=figure(move.setting_mm or 0.0),
-              rest=move.rest)  # fmt: skip
+    radius = figure(move.setting_mm or 0.0)
+    text = sentences(later("Compass as it is, {radius}.", radius=radius), move.rest)
     return replace(move, kept=True, template=text)
 
 
 def _reset_compass(move: Move) -> Move:
-    text = later(
-        "Needle on {centre}, the compass back to {radius}: {rest}", centre=move.uses[0],
-        radius=figure(move.setting_mm or 0.0), rest=move.rest,
+    back = later(
+        "Needle on {centre}, the compass back to {radius}.", centre=move.uses[0],
+        radius=figure(move.setting_mm or 0.0),
     )  # fmt: skip
+    text = sentences(back, move.rest)
     return replace(move, template=text)

@@ -16,7 +16,14 @@ from holoptic.part import Basic, Part, Polygon, Pyramid, Round, basics
 from holoptic.part.operations import extent_mm
 from holoptic.plan.bench import Bench, Carry, spot_of
 from holoptic.plan.instruments import COMPASS, RULE, SQUARE_30, T_SQUARE
-from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, FIGURE_MARK, Setup
+from holoptic.plan.moves import (
+    BORDER_CORNER,
+    BORDER_LINE,
+    FIGURE_BASE,
+    FIGURE_MARK,
+    FIGURE_UPRIGHT,
+    Setup,
+)
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units.spoken import figure
 
@@ -131,10 +138,14 @@ class FigureWork:
         self._count += 1
         bench, scale = self.bench, self.bench.setup.scale
         place, on_scrap = self._place(bench.setup, radius * scale, is_half)
-        mark, upright, base = (f"{what} {self._count}" for what in (FIGURE_MARK, "figure upright",
-                                                                    "figure base"))  # fmt: skip
-        where = later(" (on a piece of paper beside the sheet)") if on_scrap else ""
-        half = later("half of it is enough") if is_half else later("the whole of it")
+        mark, upright, base = (
+            tr(what, count=self._count) for what in (FIGURE_MARK, FIGURE_UPRIGHT, FIGURE_BASE)
+        )
+        places: dict[str, object] = {
+            "name": item.name,
+            "half": later("half of it is enough") if is_half else later("the whole of it"),
+            "place": figure(place[0]),
+        }
         bench.write(
             "set off",
             RULE,
@@ -142,12 +153,15 @@ class FigureWork:
             (mark,),
             later(
                 "Auxiliary figure of the {name}, true size, {half}: from the "
-                "lower left border corner set off {place} along the lower "
-                "border{where}.",
-                name=item.name,
-                half=half,
-                place=figure(place[0]),
-                where=where,
+                "lower left border corner set off {place} along the lower border, on a piece of "
+                "paper beside the sheet.",
+                **places,
+            )
+            if on_scrap
+            else later(
+                "Auxiliary figure of the {name}, true size, {half}: from the "
+                "lower left border corner set off {place} along the lower border.",
+                **places,
             ),
             setting=place[0],
             angle=0.0,
@@ -223,13 +237,13 @@ class FigureWork:
         if abs(place[1]) < COINCIDENT_MM:
             line = base
         else:
-            line = f"figure ray {self._count}.{number + 1}"
+            line = tr("figure ray {count}.{number}", count=self._count, number=number + 1)
             bench.slants.draw(
                 middle,
                 angle,
                 line,
                 later(
-                    "Through {middle} draw a ray at {angle:.4g}°", middle=middle, angle=angle % 180
+                    "Through {middle} draw a ray at {angle:.4g}°.", middle=middle, angle=angle % 180
                 ),
             )
         corner = bench.name_place(corner_place)

@@ -240,23 +240,25 @@ class LineWork:
         hint = self._hint(one, two, end.place)
         if hint is None:
             # two crossings close to each other: the offsets of the true end tell which
-            self.bench.plot([spot_of(end.spot)], "near a crossing")
+            self.bench.plot([spot_of(end.spot)], later("near a crossing"))
             hint = self._hint(one, two, end.place, _JUST_NEARER)
             if hint is None:
                 return self._plotted(stroke, end)
         name = self.bench.name_place(end.place)
-        near = later(", the crossing nearest to {hint}", hint=hint) if hint else ""
+        behind = operation_name(other, self.intended.source)
+        text = (
+            later("Mark {name} where this line goes behind the {other}, the crossing nearest to "
+                  "{hint}.", name=name, other=behind, hint=hint)
+            if hint
+            else later("Mark {name} where this line goes behind the {other}.", name=name,
+                       other=behind)
+        )  # fmt: skip
         self.bench.write(
             "meet",
             PENCIL,
             (one, two, *([hint] if hint else ())),
             (name,),
-            later(
-                "Mark {name} where this line goes behind the {other}{near}.",
-                name=name,
-                other=operation_name(other, self.intended.source),
-                near=near,
-            ),
+            text,
         )
         spot = spot_of(end.spot)
         if self._is_at(end, spot) and spot not in self.bench.points:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import count
 from typing import Literal
 
-from holoptic.catalogue import Saying
+from holoptic.catalogue import Saying, mark
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.job import Firming, Order, Strategy
 from holoptic.units import Unit
@@ -29,7 +29,9 @@ PAPER_CORNER, LOWER_EDGE, LEFT_EDGE = "lower left paper corner", "lower edge", "
 BORDER_MARK = "border mark"
 """Where the start point's upright stands on the lower border."""
 
-FIGURE_MARK = "figure mark"
+FIGURE_MARK, FIGURE_UPRIGHT, FIGURE_BASE = (
+    mark("figure mark {count}"), mark("figure upright {count}"), mark("figure base {count}"),
+)  # fmt: skip
 """Begins the names of the marks on the lower border where auxiliary figures stand."""
 
 FRAME = "frame "

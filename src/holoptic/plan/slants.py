@@ -5,13 +5,18 @@ from __future__ import annotations
 import math
 from typing import Protocol
 
-from holoptic.catalogue import Saying, later
+from holoptic.catalogue import Saying, later, mark, sentences, tr
 from holoptic.plan.instruments import RULE, SLIDING, STRAIGHTEDGE, T_SQUARE, square_for
 from holoptic.plan.moves import Verb
 from holoptic.units.spoken import figure
 
 _BASE_MM = 80.0
 """How far the second point of a slanting line is set off: far enough to be sure of the angle."""
+
+_HELPING_NAMES = (
+    mark("slant level {count}"), mark("slant mark {count}"), mark("slant upright {count}"),
+    mark("slant end {count}"),
+)  # fmt: skip
 
 
 class Writer(Protocol):
@@ -32,16 +37,14 @@ class Slants:
         self._count = 0
 
     def draw(self, point: str, angle: float, name: str, text: Saying, back: bool = False) -> None:
-        """Draw the line `name` through a point at an angle (degrees); `text` says what it is.
+        """Draw the line `name` through a point at an angle (degrees); `text` is a whole sentence.
 
         `back` says that the drawing lies behind the point: there a second point is looked for.
         """
         square = square_for(angle)
         turn = _turn(angle)
         if square is not None:
-            self._write(
-                "draw", square, (point,), (name,), later("{text_}.", text_=text), angle=angle
-            )
+            self._write("draw", square, (point,), (name,), text, angle=angle)
         elif turn in self._drawn:
             along = self._drawn[turn]
             self._write(
@@ -49,7 +52,7 @@ class Slants:
                 SLIDING,
                 (point, along),
                 (name,),
-                later("{text_}, along the {along}.", text_=text, along=along),
+                sentences(text, later("It is parallel to the {along}.", along=along)),
                 angle=angle,
             )
         elif _turn(angle + 90) in self._drawn:
@@ -59,7 +62,7 @@ class Slants:
                 SLIDING,
                 (point, along),
                 (name,),
-                later("{text_}, square to the {along}.", text_=text, along=along),
+                sentences(text, later("It is square to the {along}.", along=along)),
                 angle=angle,
             )
         else:
@@ -71,9 +74,7 @@ class Slants:
     ) -> None:
         """Set off a run and a rise with the rule, and join."""
         self._count += 1
-        level, mark, upright, end = (
-            f"slant {what} {self._count}" for what in ("level", "mark", "upright", "end")
-        )
+        level, mark, upright, end = (tr(what, count=self._count) for what in _HELPING_NAMES)
         run, rise = run_and_rise(angle + 180 if back else angle)
         across, up = figure(abs(run)), figure(abs(rise))
         self._write(
@@ -126,7 +127,7 @@ class Slants:
             STRAIGHTEDGE,
             ends,
             (name,),
-            later("{text_}: join {point} with that mark.", text_=text, point=point),
+            sentences(text, later("It joins {point} with that mark.", point=point)),
             angle=angle,
         )
 

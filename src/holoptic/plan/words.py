@@ -90,14 +90,18 @@ def budget_words(budget: Budget | None) -> str:
     if budget is None:
         return ""
     name, worst = budget.worst
-    closure = measure(round(2 * budget.closure, 1)) if budget.closure else ""
-    closes = tr("; the back corner closes to ± {closure}", closure=closure) if closure else ""
+    places = {
+        "typical": measure(round(budget.typical, 1)),
+        "name": name,
+        "worst": measure(round(worst, 1)),
+    }
+    if not budget.closure:
+        return tr("to expect: points {typical} off, at most {name} {worst}", **places)
     return tr(
-        "to expect: points {typical} off, at most {name} {worst}{closes}",
-        typical=measure(round(budget.typical, 1)),
-        name=name,
-        worst=measure(round(worst, 1)),
-        closes=closes,
+        "to expect: points {typical} off, at most {name} {worst}; "
+        "the back corner closes to ± {closure}",
+        closure=measure(round(2 * budget.closure, 1)),
+        **places,
     )
 
 

@@ -172,11 +172,12 @@ def _wrong_side(views: Sequence[DrawnView]) -> Iterator[Check]:
             xmin, ymin, xmax, ymax = view.box
             path = (xmin, ymin), (xmax, ymin), (xmax, ymax), (xmin, ymax), (xmin, ymin)
             words = tr(
-                "the {name} view fits the others only as a {other} view: it is drawn from the ",
+                "the {name} view fits the others only as a {other} view: it is drawn from the "
+                "wrong side, or named wrongly",
                 name=name,
                 other=other,
             )
-            yield Check("wrong side", name, path, words + "wrong side, or named wrongly")
+            yield Check("wrong side", name, path, words)
             return
 
 

@@ -78,12 +78,13 @@ def _wrong_sums(sizes: Sequence[GivenSize]) -> Iterator[Check]:
         if abs(total - whole.size.written) > _AGREE_MM * len(chain):
             added = " + ".join(plain_mm(span.size.written) for span in chain)
             words = tr(
-                "{added} add up to {total}, but the whole is given as ",
+                "{added} add up to {total}, but the whole is given as {whole}",
                 added=added,
                 total=plain_mm(total),
+                whole=plain_mm(whole.size.written),
             )
             path = whole.size.start, whole.size.end
-            yield Check("sum", "", path, words + plain_mm(whole.size.written))
+            yield Check("sum", "", path, words)
 
 
 def _chain(low: float, high: float, spans: list[_Span], most: int) -> list[_Span] | None:

@@ -450,7 +450,6 @@ def _question(answers: Sequence[Answer], given: set[str]) -> str:
     first, second = answers[0].part.operations, answers[1].part.operations
     odd = next((o.name for o in first if o not in second), "")
     if best:
-        return tr("which {best} view is meant?", best=best) + (
-            tr(" They differ in “{odd}”.", odd=odd) if odd else ""
-        )
+        which = tr("which {best} view is meant?", best=best)
+        return f"{which} {tr('They differ in “{odd}”.', odd=odd)}" if odd else which
     return tr("how deep is “{odd}”?", odd=odd) if odd else tr("which of these is meant?")

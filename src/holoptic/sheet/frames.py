@@ -27,9 +27,10 @@ _NOTE_MM, _NOTE_ROW_MM = 1.8, 2.8
 """Height and rows of the cautions."""
 
 CAUTION = (
-    tr("A pictorial explains a part. Make from dimensioned orthographic drawings,"),
-    tr("checked under your local standard by whoever is responsible for the design."),
-)
+    tr("A pictorial explains a part."),
+    tr("Make from dimensioned orthographic drawings, checked under your local standard by whoever "
+       "is responsible for the design."),
+)  # fmt: skip
 
 
 def frame_of(paper: Paper) -> BlankSheet:

@@ -68,9 +68,11 @@ def plan_figures(session: Session) -> list[tuple[str, str]]:
     plan, way, effort, budget = made.plan, made.plan.way, made.plan.effort, made.plan.budget
     order = tr("batched") if way.order == "batched" else tr("by feature")
     if plan.saving is not None:
-        order += tr(
-            ", {minutes} less",
-            minutes=minutes(plan.saving.written.seconds - plan.saving.batched.seconds),
+        spared = minutes(plan.saving.written.seconds - plan.saving.batched.seconds)
+        order = (
+            tr("batched, {minutes} less", minutes=spared)
+            if way.order == "batched"
+            else tr("by feature, {minutes} less", minutes=spared)
         )
     found = [
         (tr("way of working  (W)"), STRATEGY_TITLES[way.strategy]),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
@@ -32,6 +33,8 @@ from holoptic.units import Length, Unit
 from holoptic.worker.messages import Shelved
 
 _MOST_RECENT = 4
+_BY = re.compile("[xX×]")
+"""Between sizes that are written one after the other."""
 _GLANCE = "glance at a drawing"
 _LARGEST_GLANCE = 1_000_000
 """A job file of more bytes would keep the desk waiting."""
@@ -220,6 +223,7 @@ class SizeCard(QFrame):
         self.fields: list[LengthField] = []
         for axis, (letter, name) in enumerate(zip(AXIS_LETTERS, AXIS_NAMES, strict=True)):
             field = LengthField(tr("{name} of a new part", name=name))
+            field.textEdited.connect(partial(self._spread, axis))
             field.textEdited.connect(lambda _: self._show_crate())
             field.returnPressed.connect(self.begin)
             field.may_be_empty = True
@@ -252,6 +256,25 @@ class SizeCard(QFrame):
                 return None
             found.append(Length.read(field.text(), unit) if field.text().strip() else usual)
         return found[0], found[1], found[2]
+
+    def _spread(self, axis: int, text: str) -> None:
+        """Take “83 x 41 x 37.5” for several sizes: an x leads on to the next field."""
+        sizes = [size.strip() for size in _BY.split(text)]
+        into = self.fields[axis : axis + len(sizes)]
+        if len(sizes) == 1 or len(into) < len(sizes):
+            return
+        for field, size in zip(into, sizes, strict=True):
+            if size or field is into[0]:
+                field.fill(size)
+                if field.trouble:
+                    field.setFocus()
+                    return
+        last = into[-1]
+        last.setFocus()
+        if sizes[-1]:
+            last.end(False)
+        else:
+            last.selectAll()
 
     def begin(self) -> None:
         """Begin a part of these sizes."""

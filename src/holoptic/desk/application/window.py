@@ -321,7 +321,7 @@ class DeskWindow(QMainWindow):
         if trouble is None:
             self._show_left_out()
             return
-        still = tr(" The last good picture stays.") if self.session.answers.picture else ""
+        still = " " + tr("The last good picture stays.") if self.session.answers.picture else ""
         actions = (
             {tr("Try again"): self.session.answers.ask}
             if self.session.answers.can_try_again
@@ -337,7 +337,11 @@ class DeskWindow(QMainWindow):
         if not troubles:
             self.trouble.say("")
             return
-        more = tr(" And {troubles} more.", troubles=len(troubles) - 1) if len(troubles) > 1 else ""
+        more = (
+            " " + tr("And {troubles} more.", troubles=len(troubles) - 1)
+            if len(troubles) > 1
+            else ""
+        )
         actions = (
             {tr("Undo"): self.session.document.undo}
             if self.session.document.history.undo_text

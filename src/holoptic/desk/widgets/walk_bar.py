@@ -216,5 +216,5 @@ def _under(text: str, error: ExpressionError) -> str:
     """Return what is wrong, with what stands at the place of the trouble."""
     rest = text[error.column :].strip()
     return (
-        tr("at “{rest}”: {error}", rest=rest, error=error) if rest and error.column else str(error)
+        tr("at “{left}”: {error}", left=rest, error=error) if rest and error.column else str(error)
     )

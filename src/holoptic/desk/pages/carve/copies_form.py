@@ -48,7 +48,7 @@ class CopiesForm(QWidget):
         self.axis.activated.connect(lambda index: self._change(axis="uvw"[index]))
         self.count = QSpinBox()
         self.count.setRange(2, MOST_COPIES)
-        self.count.setSuffix(tr(" in all"))
+        self.count.setSuffix(" " + tr("in all"))
         self.count.setAccessibleName(tr("how many in all"))
         self.count.valueChanged.connect(lambda count: self._change(count=count))
         self.step = self._field(tr("step"), lambda length: self._change(step=length))

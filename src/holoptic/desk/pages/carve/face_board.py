@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from functools import lru_cache
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
@@ -14,12 +13,19 @@ from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.canvas import Canvas, paper_path
 from holoptic.desk.look.theme import axis_pen, drafting_lettering, lettering, pen, shade, theme
-from holoptic.part import Corner, Crate, Offset, Operation, Part, Prism, Strip
-from holoptic.part.operations import Centred
+from holoptic.part import Corner, Crate, Operation, Part, Prism, Strip
 from holoptic.part.outline import Side, face_rings, sides_of
-from holoptic.part.snapping import nearest_corner, snapped, with_corner_at, without_corner
+from holoptic.part.snapping import (
+    corner_at,
+    handles_of,
+    nearest_corner,
+    snapped,
+    with_corner_at,
+    with_handle_at,
+    without_corner,
+)
 from holoptic.part.walk import Walk
-from holoptic.units import Length, Unit, show
+from holoptic.units import Unit, show
 
 _REACH_PIXELS = 9.0
 
@@ -87,14 +93,8 @@ class FaceBoard(Canvas):
         return self.to_screen(self._handles()[number])
 
     def _handles(self) -> list[Vec2]:
-        operation = self._operation
         assert self._part is not None
-        if isinstance(operation, Prism | Strip):
-            try:
-                return operation.outline_mm()
-            except ValueError:  # a slope that leads nowhere: the message says so
-                return []
-        return [operation.centre_mm(self._part.crate)] if isinstance(operation, Centred) else []
+        return handles_of(self._operation, self._part.crate)
 
     # --- painting ---------------------------------------------------------------------------
 
@@ -236,7 +236,7 @@ class FaceBoard(Canvas):
         point = self.to_paper(event.position())
         self._corner = nearest_corner(self._handles(), point, _REACH_PIXELS / self.pixels_per_mm)
         if self._corner is None and isinstance(self._operation, Prism):
-            self._put_corner(self._operation, self._length_corner(self._snap(point)))
+            self._put_corner(self._operation, corner_at(self._snap(point), self.unit))
         self._dragging = self._corner is not None
         self.update()
         return None
@@ -294,26 +294,8 @@ class FaceBoard(Canvas):
 
     def _move_handle(self, number: int, place: Vec2) -> None:
         assert self._part is not None
-        operation = self._operation
-        width, height = self._part.crate.face_size(operation.face)
-        u, v = min(max(place[0], 0.0), width), min(max(place[1], 0.0), height)
-        if isinstance(operation, Prism | Strip):
-            corners = list(operation.outline)
-            moved = self._length_corner((u, v))
-            corners[number] = replace(moved, arc=corners[number].arc)
-            self.changed.emit(replace(operation, outline=tuple(corners)))
-        elif isinstance(operation, Centred):
-            across = self._offset_to(u, width, operation.u)
-            self.changed.emit(replace(operation, u=across,
-                                      v=self._offset_to(v, height, operation.v)))  # fmt: skip
-
-    def _offset_to(self, place: float, size: float, before: Offset) -> Offset:
-        """Return an offset to a place, counted as the one before it."""
-        counted = size - place if before.far else place - size / 2 if before.centred else place
-        return replace(before, distance=Length.of(counted, self.unit))
-
-    def _length_corner(self, place: Vec2) -> Corner:
-        return Corner(Length.of(place[0], self.unit), Length.of(place[1], self.unit))
+        operation, crate = self._operation, self._part.crate
+        self.changed.emit(with_handle_at(operation, number, place, crate, self.unit))
 
 
 @lru_cache(maxsize=400)

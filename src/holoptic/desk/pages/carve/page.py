@@ -564,7 +564,7 @@ def _row_text(index: int, operation: Operation) -> str:
             depth=depth,
         )
     if isinstance(operation.copies, InLine | AboutCentre):
-        depth += tr(", {count} times", count=operation.copies.count)
+        depth = tr("{depth}, {count} times", depth=depth, count=operation.copies.count)
     elif operation.copies is not None:
-        depth += tr(", opposite too")
+        depth = tr("{depth}, opposite too", depth=depth)
     return f"{index + 1}  {operation.name}  ·  {operation.face.title}, {depth}"

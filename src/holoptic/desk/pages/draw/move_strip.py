@@ -136,7 +136,7 @@ class MoveStrip(QWidget):
             if index is not None and self._plan is not None:
                 move = self._plan.moves[index]
                 taken = self._seconds.get(move.n)
-                time = tr(" ({taken:.0f} s last time)", taken=taken) if taken else ""
+                time = " " + tr("({taken:.0f} s last time)", taken=taken) if taken else ""
                 QToolTip.showText(
                     event.globalPos(), f"{move.n}. {move.said(self.unit)}{time}", self
                 )

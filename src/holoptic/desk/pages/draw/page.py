@@ -197,7 +197,7 @@ class DrawPage(QWidget):
 
     def _time(self) -> str:
         total = sum(self.walk.seconds.values())
-        return tr(" · {total:.0f} min at the board", total=total / 60) if total >= 60 else ""
+        return " · " + tr("{total:.0f} min at the board", total=total / 60) if total >= 60 else ""
 
     def _state(self) -> str:
         words = []

@@ -11,6 +11,13 @@ from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, pen, px, theme
 from holoptic.plan.card import CardText
 
+_TEXT_PIXELS = ((18, 14), (16, 13), (14, 12), (12, 11))
+"""Sizes of sentence and details: the largest at which all of the card has room is taken."""
+_FIGURE_PIXELS, _FIGURE_SHARE = (64, 46, 36, 28), 0.38
+"""Sizes of the figure, by the same rule, and how much of a narrow card it may take."""
+_COUNT_PIXELS = 14
+_WRAPPED = Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
+
 
 class SettingCard(QWidget):
     """Paints a card; the figure is the largest thing on the desk."""
@@ -42,8 +49,12 @@ class SettingCard(QWidget):
 
     def _paint_text(self, painter: QPainter, text: CardText, box: QRectF) -> None:
         colours, middle = theme(), Qt.AlignmentFlag.AlignCenter
-        left = QRectF(box.left() + 8, box.top() + 4, px(232), box.height() - 8)
-        painter.setFont(lettering(64 if len(text.figure) <= 5 else 46, bold=True))
+        wide = min(px(232), _FIGURE_SHARE * box.width())
+        left = QRectF(box.left() + 8, box.top() + 4, wide, box.height() - 8)
+        for size in _FIGURE_PIXELS:
+            painter.setFont(lettering(size, bold=True))
+            if painter.fontMetrics().horizontalAdvance(text.figure) <= wide:
+                break
         painter.setPen(QColor(colours.text))
         painter.drawText(left.adjusted(0, 0, 0, -px(26)), middle, text.figure)
         painter.setFont(lettering(15, bold=True))
@@ -58,17 +69,38 @@ class SettingCard(QWidget):
         self._paint_sentence(painter, text, right)
 
     def _paint_sentence(self, painter: QPainter, text: CardText, box: QRectF) -> None:
+        """Write the sentence, smaller where it is long, its details, and how far the work is."""
         colours = theme()
-        painter.setFont(lettering(18, bold=True))
-        painter.setPen(QColor(colours.text))
-        flags = Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
-        used = painter.boundingRect(box, flags, text.sentence)
-        painter.drawText(box, flags, text.sentence)
-        painter.setFont(lettering(14))
+        painter.setFont(lettering(_COUNT_PIXELS))
+        count = painter.fontMetrics().horizontalAdvance(self._count) + px(12)
+        corner = QRectF(box.right() - count, box.bottom() - px(14), count, px(18))
         painter.setPen(QColor(colours.quiet))
-        y = max(used.bottom() + 6, box.top() + px(50))
-        for line in text.details:
-            painter.drawText(QRectF(box.left(), y, box.width(), px(20)), line)
-            y += px(19)
-        corner = QRectF(box.right() - px(200), box.bottom() - px(14), px(200), px(18))
         painter.drawText(corner, Qt.AlignmentFlag.AlignRight, self._count)
+        for large, small in _TEXT_PIXELS:
+            painter.setFont(lettering(large, bold=True))
+            used = painter.boundingRect(box, _WRAPPED, text.sentence)
+            painter.setFont(lettering(small))
+            rows = self._rows(painter, text, box, used.bottom(), corner)
+            if all(row.width() >= wide and row.bottom() <= box.bottom() + 6 for row, wide in rows):
+                break
+        painter.setPen(QColor(colours.text))
+        painter.setFont(lettering(large, bold=True))
+        painter.drawText(box, _WRAPPED, text.sentence)
+        painter.setFont(lettering(small))
+        painter.setPen(QColor(colours.quiet))
+        for line, (row, _) in zip(text.details, rows, strict=True):
+            cut = Qt.TextElideMode.ElideRight
+            painter.drawText(row, painter.fontMetrics().elidedText(line, cut, int(row.width())))
+
+    def _rows(
+        self, painter: QPainter, text: CardText, box: QRectF, under: float, corner: QRectF
+    ) -> list[tuple[QRectF, int]]:
+        """Return the room of each detail under a sentence, beside the count, and its width."""
+        high = painter.fontMetrics().height() + 2
+        y, rows = max(under + 4, box.top() + px(50)), []
+        for line in text.details:
+            beside = corner.width() if y + high > corner.top() else 0
+            wide = painter.fontMetrics().horizontalAdvance(line)
+            rows.append((QRectF(box.left(), y, box.width() - beside, high), wide))
+            y += high
+        return rows

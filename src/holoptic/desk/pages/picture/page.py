@@ -234,15 +234,18 @@ class PicturePage(QWidget):
             is_named = index is not None and index < len(names)
             owners.append(f"“{names[index or 0]}”" if is_named else tr("the crate"))
         more = len(item.on_one_line) - 1
-        also = ntr(" (and {count} more pair)", " (and {count} more pairs)", more) if more else ""
-        if owners[0] == owners[1]:
-            return tr("two edges of {owners} fall on one line{also}", owners=owners[0], also=also)
-        return tr(
-            "an edge of {owners} and an edge of {owners2} fall on one line{also}",
-            owners=owners[0],
-            owners2=owners[1],
-            also=also,
+        also = (
+            " " + ntr("(and {count} more pair)", "(and {count} more pairs)", more) if more else ""
         )
+        if owners[0] == owners[1]:
+            return tr("two edges of {owners} fall on one line", owners=owners[0]) + also
+        first, second = owners
+        line = tr(
+            "an edge of {first} and an edge of {second} fall on one line",
+            first=first,
+            second=second,
+        )
+        return line + also
 
     def _names(self) -> list[str]:
         part = self.session.document.job_part

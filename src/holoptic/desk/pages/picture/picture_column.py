@@ -100,7 +100,7 @@ class PictureColumn(Column):
         self.add(tr("Circles by hand, gap at most"), box)
         self.ordinates = QSpinBox()
         self.ordinates.setRange(FEWEST_ORDINATES, MOST_ORDINATES)
-        self.ordinates.setSuffix(tr(" offset points"))
+        self.ordinates.setSuffix(" " + tr("offset points"))
         self.ordinates.setAccessibleName(tr("number of offset points"))
         self.ordinates.valueChanged.connect(lambda count: self._hand(ordinates=count))
         self.layers.addWidget(self.ordinates)

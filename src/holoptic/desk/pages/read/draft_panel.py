@@ -290,9 +290,9 @@ class DraftPanel(QWidget):
 
 
 def _words(track: Track) -> str:
-    both = tr(", on both sides") if track.mirrored else ""
+    status = tr("{status}, on both sides", status=track.status) if track.mirrored else track.status
     words = "  ".join(track.walk.steps) or outline_text(track.walk.points)
-    return f"{track.view} · {track.status}{both}: {words}"
+    return f"{track.view} · {status}: {words}"
 
 
 def first_draft(size: tuple[Length, Length, Length] | None, unit: Unit) -> Draft:

@@ -437,7 +437,7 @@ def _outcome(reading: Reading | None) -> str:
         "contradictory": tr(
             "{suspects} cannot be true with the rest.", suspects=_places(len(reading.suspects))
         )
-        + (tr(" The nearest part is shown.") if count else ""),
+        + (" " + tr("The nearest part is shown.") if count else ""),
         "unfinished": "",
     }[reading.verdict]
     notes = [f"{note[0].upper()}{note[1:]}." for note in reading.notes]
