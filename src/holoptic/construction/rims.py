@@ -121,7 +121,7 @@ def chosen(
         else tr("no {method}: {why_not}", method=METHOD_TITLES[asked], why_not=refused)
     )
     made, why = _usual(ellipse, ways, scale)
-    return made, "; ".join(filter(None, (note, why)))
+    return made, "; ".join(dict.fromkeys(filter(None, (note, why))))
 
 
 def _usual(ellipse: Ellipse, ways: HandWays, scale: float) -> tuple[Construction, str]:
