@@ -53,8 +53,8 @@ def test_edges_on_one_line_are_found_and_a_better_choice_offered(worker, demo_jo
     part = demo_job.find("latch plate").source
     names = [operation.name for operation in part.operations]
     now = one(worker, part, "isometric", "front-right")
-    assert len(now.on_one_line) == 2
-    assert "2 pairs of edges on one line" in reasons(now, names)
+    assert len(now.on_one_line) == 3
+    assert "3 pairs of edges on one line" in reasons(now, names)
     found = appraisals(worker, part)
     choice = better(found, now)
     assert choice is not None

@@ -16,7 +16,6 @@ from holoptic.solid.making.changes import volumes_after
 from holoptic.solid.making.runs import make_ready
 from holoptic.solid.making.stages import build_in_stages, build_what_can_be
 from holoptic.solid.seeing.hidden import SeenSolid
-from holoptic.solid.seeing.relook import Anatomy
 from holoptic.units import Length
 
 PARTS = [part.source for part in read_job(job_path()).parts if isinstance(part.source, Part)]
@@ -65,9 +64,10 @@ def test_what_lies_apart_may_be_worked_in_in_any_order(index):
     changed = edited(part, index)
     quick, staged = build_what_can_be(changed), build_in_stages(changed)
     assert told(quick.shape) == told(staged.shape)
-    before = Anatomy(skin_of(made), []) if made is not None else None
-    if index and before is not None and not changed.operations[index].off:
-        assert Anatomy(skin_of(quick.shape), []).is_like(before)  # most of it is the very same
+    if index and made is not None and not changed.operations[index].off:
+        before = {id(face) for face in skin_of(made).faces}
+        now = {id(face) for face in skin_of(quick.shape).faces}
+        assert 2 * len(before & now) > len(now)  # most of it is the very same
 
 
 def test_a_cut_is_not_worked_in_after_what_fills_it_again():

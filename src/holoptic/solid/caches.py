@@ -15,15 +15,12 @@ if TYPE_CHECKING:
     from OCP.TopoDS import TopoDS_Shape
 
     from holoptic.curves.space import Curve
-    from holoptic.curves.vectors import Vec3
     from holoptic.part import Part
     from holoptic.solid.anatomy.known_edges import KnownEdge
     from holoptic.solid.anatomy.sides import Normals
     from holoptic.solid.anatomy.skin import Skin
     from holoptic.solid.making.stages import Built, Stage
     from holoptic.solid.seeing.hidden import SeenSolid
-    from holoptic.solid.seeing.relook import Anatomy
-    from holoptic.solid.seeing.removal import Lines
 
 Made = tuple[object, ...]
 """What led to a shape: begin and sizes of the crate, then the numbers of steps."""
@@ -71,7 +68,4 @@ LONE_PARTS: Cache[tuple[int, bytes], tuple[Normals, tuple[Curve, ...]]] = Cache(
 
 SOLIDS: Cache[object, SeenSolid] = Cache(
     "solids with their looks, by part", 36, "pages, candidates and views look at one solid", 24
-)
-LINES: Cache[Vec3, tuple[Anatomy, Lines]] = Cache(
-    "lines found last, by direction", 120, "after an edit only what may differ is found again", 24
 )

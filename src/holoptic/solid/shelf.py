@@ -14,7 +14,6 @@ from holoptic.progress import tell
 from holoptic.solid.anatomy.kernel_shapes import tidy, together
 from holoptic.solid.caches import SOLIDS
 from holoptic.solid.making.changes import volumes_after
-from holoptic.solid.making.runs import make_ready
 from holoptic.solid.making.stages import build, build_what_can_be
 from holoptic.solid.making.step import read_solids, write_solid
 from holoptic.solid.pieces import Seen
@@ -30,14 +29,6 @@ def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
         tell(tr("looking at it from each side"), number / len(directions))
         looks.append(solid.look(direction))
     return Seen(solid.facts, tuple(looks))
-
-
-def make_ready_for_edit(part: Part, operation: int, direction: Vec3) -> None:
-    """Prepare for an edit of one operation, so that solid and look follow it quickly."""
-    shape = make_ready(part, operation)
-    if shape is not None:
-        # not put on the shelf, as its edges may be numbered otherwise
-        SeenSolid(shape).look(direction)
 
 
 def sound_part(part: Part) -> tuple[Part, tuple[PartError, ...]]:

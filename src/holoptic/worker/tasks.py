@@ -27,12 +27,12 @@ from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES
 from holoptic.progress import tell
 from holoptic.sheet import compose, picture_item, plan_setup, views_item
 from holoptic.sheet.planning import ANSWERS, Item, best_layout, plan_sheet
+from holoptic.solid.making.runs import make_ready as make_part_ready
 from holoptic.solid.pieces import Seen, SolidFacts
 from holoptic.solid.shelf import (
     inspect,
     list_solids,
     look,
-    make_ready_for_edit,
     sound_part,
 )
 from holoptic.solid.shelf import save_step as write_step
@@ -72,10 +72,10 @@ def show_views(posed: Posed, views: ViewSet = "three", angle: Angle = "third") -
 
 
 def make_ready(posed: Posed, operation: int) -> None:
-    """Prepare for an edit of one operation and for its picture."""
+    """Prepare for an edit of one operation."""
     if isinstance(posed.source, Part):
         with about(posed.figure.subject):
-            make_ready_for_edit(posed.source, operation, _view(posed).toward_viewer)
+            make_part_ready(posed.source, operation)
 
 
 def save_step(posed: Posed, path: str) -> None:

@@ -19,10 +19,11 @@ from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
 from OCP.TopExp import TopExp, TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
 
+from holoptic.curves.space import Curve
 from holoptic.curves.vectors import Vec3
-from holoptic.solid.anatomy.edge_curves import xyz
+from holoptic.solid.anatomy.edge_curves import even_parameters, xyz
 from holoptic.solid.anatomy.remembered import Remembered
-from holoptic.solid.anatomy.shadow import Box3, Hull, hull_about
+from holoptic.solid.anatomy.rows import FaceRow, face_row, sign_of
 from holoptic.solid.caches import FACES
 
 _STEADY = (
@@ -31,15 +32,21 @@ _STEADY = (
 """Surfaces whose normal stays the same along a straight edge."""
 
 
+_WAYS = {TopAbs_Orientation.TopAbs_FORWARD: 0, TopAbs_Orientation.TopAbs_REVERSED: 1}
+_ALONG = 129
+"""Places along an edge of a free face, close enough to tell where it turns away."""
+
+
 class SolidFace:
     """A face: its one normal where it is plane, and how its normals are found where it is not."""
 
     def __init__(self, face: TopoDS_Face) -> None:
         self.face = face
-        surface = BRepAdaptor_Surface(face, False)
+        self.plain_surface = surface = BRepAdaptor_Surface(face, False)
         self.kind = surface.GetType()
         self.is_steady = self.kind in _STEADY
         self.normal = _plane_normal(surface, face) if self.kind == Kind.GeomAbs_Plane else None
+        self._along: dict[int, np.ndarray] = {}
         self._cylinder = surface.Cylinder() if self.kind == Kind.GeomAbs_Cylinder else None
 
     @cached_property
@@ -66,15 +73,20 @@ class SolidFace:
         return found
 
     @cached_property
-    def hull(self) -> Hull:
-        """A hull about it, a little too large perhaps."""
-        box = Bnd_Box()
-        BRepBndLib.Add_s(self.face, box, False)
-        return hull_about((xyz(box.CornerMin()), xyz(box.CornerMax())))
+    def ways_round(self) -> list[int]:
+        """Of each of its edges whether it runs the face's way round, 0, or against it, 1; 2 of one
+        that lies in the face but does not bound it.
+        """
+        return [_WAYS.get(edge.Orientation(), 2) for _, edge in self.edges]
 
     @cached_property
-    def tight_box(self) -> Box3:
-        """The box that just holds it, mm."""
+    def row(self) -> FaceRow:
+        """It in figures."""
+        return face_row(self.face, self.plain_surface)
+
+    @cached_property
+    def tight_box(self) -> tuple[Vec3, Vec3]:
+        """The lowest and the highest corner of the box that just holds it, mm."""
         box = Bnd_Box()
         BRepBndLib.AddOptimal_s(self.face, box, False, False)
         box.SetGap(0.0)
@@ -95,10 +107,18 @@ class SolidFace:
             along = np.array([way.X(), way.Y(), way.Z()])
             off = points - (at.X(), at.Y(), at.Z())
             off = off - (off @ along)[:, None] * along
-            sign = _sign(self.face, axis.Direct())
+            sign = sign_of(self.face, axis.Direct())
             found: np.ndarray = sign * off / np.linalg.norm(off, axis=1, keepdims=True)
             return found
         return np.array(_probed(edge, self.face, places))
+
+    def normals_along(self, edge: TopoDS_Edge, curve: Curve) -> np.ndarray:
+        """Return the outward normals (k × 3) evenly along an edge of it, many of them."""
+        key = hash(edge)
+        if key not in self._along:
+            places = even_parameters(edge, _ALONG)
+            self._along[key] = self.normals(edge, places, curve.even_points(_ALONG))
+        return self._along[key]
 
 
 _known: Remembered[SolidFace] = Remembered(FACES)
@@ -135,11 +155,5 @@ def _probed(edge: TopoDS_Edge, face: TopoDS_Face, places: list[float]) -> list[V
 def _plane_normal(surface: BRepAdaptor_Surface, face: TopoDS_Face) -> Vec3:
     plane = surface.Plane()
     way = plane.Axis().Direction()
-    sign = _sign(face, plane.Direct())
+    sign = sign_of(face, plane.Direct())
     return sign * way.X(), sign * way.Y(), sign * way.Z()
-
-
-def _sign(face: TopoDS_Face, is_direct: bool) -> float:
-    """Return -1 where the normal of a face is opposite to its surface's axes, as in a mirror."""
-    turned = face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
-    return -1.0 if turned == is_direct else 1.0

@@ -15,7 +15,7 @@ from OCP.TopoDS import TopoDS_Edge
 
 from holoptic.curves.space import Curve
 from holoptic.solid.anatomy.edge_curves import curve_of
-from holoptic.solid.anatomy.shadow import Hull, hull_of
+from holoptic.solid.anatomy.rows import EdgeRow, edge_row
 from holoptic.solid.caches import EDGES
 
 
@@ -36,9 +36,9 @@ class KnownEdge:
     last: object = None
 
     @cached_property
-    def hull(self) -> Hull:
-        """A hull about it."""
-        return hull_of(self.curve)
+    def row(self) -> EdgeRow:
+        """It in figures."""
+        return edge_row(self.curve)
 
 
 def known_edge(key: int, edge: TopoDS_Edge) -> KnownEdge:

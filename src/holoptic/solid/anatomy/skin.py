@@ -58,7 +58,7 @@ class Skin:
         BRepLib.EncodeRegularity_s(shape)
         self.shape = shape
         self.faces = faces_of(shape)
-        self.borders = _borders(self.faces)
+        self.borders, self.index_of = _borders(self.faces)
 
     def is_sound(self) -> bool:
         """Whether it is closed, and each of its faces is right in itself."""
@@ -93,8 +93,10 @@ def skin_of(shape: TopoDS_Shape) -> Skin:
     return last if last is not None and last.shape is shape else SKINS.keep("last", Skin(shape))
 
 
-def _borders(faces: list[SolidFace]) -> list[Border]:
-    """Return the borders in the order in which the kernel comes upon them, face by face."""
+def _borders(faces: list[SolidFace]) -> tuple[list[Border], dict[int, int]]:
+    """Return the borders in the order in which the kernel comes upon them, face by face, and their
+    indices by what tells their edges apart.
+    """
     found: dict[int, tuple[TopoDS_Edge, list[SolidFace]]] = {}
     for face in faces:
         for key, edge in face.edges:
@@ -102,7 +104,8 @@ def _borders(faces: list[SolidFace]) -> list[Border]:
                 found[key] = edge, [face]
             else:
                 found[key][1].append(face)
-    return [_border(known_edge(key, edge), beside) for key, (edge, beside) in found.items()]
+    borders = [_border(known_edge(key, edge), beside) for key, (edge, beside) in found.items()]
+    return borders, {key: index for index, key in enumerate(found)}
 
 
 def _border(known: KnownEdge, beside: list[SolidFace]) -> Border:
@@ -130,7 +133,10 @@ def _lie_alike(some: list[SolidFace], others: list[SolidFace]) -> bool:
 
 def _new_border(known: KnownEdge, beside: list[SolidFace]) -> Border:
     edge, curve = known.edge, known.curve
-    is_seam = any(face.normal is None and BRep_Tool.IsClosed_s(edge, face.face) for face in beside)
+    # a face runs into itself there; one that ends at another face may have such an edge too
+    is_seam = all(face is beside[0] for face in beside) and any(
+        face.normal is None and BRep_Tool.IsClosed_s(edge, face.face) for face in beside
+    )
     is_smooth = (
         len(beside) == 2
         and not _bends(*beside)

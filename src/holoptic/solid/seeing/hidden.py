@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from collections.abc import Iterator
+import math
+from collections import OrderedDict, defaultdict
+from collections.abc import Iterator, Sequence
+from typing import Literal
 
-import numpy as np
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.gp import gp_Pnt
@@ -14,33 +15,46 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.curves.space import EllipticArc
-from holoptic.curves.vectors import Vec3
+from holoptic.curves.vectors import Vec3, dot, subtract
 from holoptic.solid.anatomy.facts import OperationsAt, facts, no_operations
+from holoptic.solid.anatomy.flat import FlatSolid
 from holoptic.solid.anatomy.kernel_shapes import solids_of
 from holoptic.solid.anatomy.sides import Facing
-from holoptic.solid.anatomy.skin import skin_of
-from holoptic.solid.caches import LINES
+from holoptic.solid.anatomy.skin import Border, Skin, skin_of
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
-from holoptic.solid.seeing.relook import Anatomy
-from holoptic.solid.seeing.removal import Lines
+from holoptic.solid.seeing.compiled import library
+from holoptic.solid.seeing.removal import Lines, Removal
+from holoptic.solid.seeing.sight import Sighting
 from holoptic.tolerance import GIVEN_MM, ROUNDING
+
+Way = Literal["own", "kernel"]
+"""How lines are found; the kernel's way is the second opinion, and serves where ours cannot."""
 
 
 class SeenSolid:
     """A solid ready to be looked at, with its edges worked out once for all directions."""
 
-    def __init__(self, shape: TopoDS_Shape, operations_at: OperationsAt = no_operations) -> None:
+    def __init__(self, shape: TopoDS_Shape, operations_at: OperationsAt = no_operations,
+                 way: Way = "own") -> None:  # fmt: skip
         self.shape = shape
         self._operations_at = operations_at
         self.facts: SolidFacts
         self.facts, drawn = facts(shape, operations_at)
-        self.anatomy = Anatomy(skin_of(shape), drawn)
         self._facing = Facing(
             [border.curve for border in drawn], [border.normals for border in drawn]
         )
-        self._rims = _Rims(self.facts.edges)
-        self._bodies = _Bodies(solids_of(shape))
+        skin = skin_of(shape)
+        self._sighting = _sighting(skin, drawn) if way == "own" else None
+        self._removal = Removal(drawn)
+        edges = {id(border.known): e for border, e in zip(drawn, self.facts.edges, strict=True)}
+        self._rims = _Rims(skin, edges)
+        self._bodies = _Bodies(solids_of(shape), skin, edges)
         self._looks: OrderedDict[Vec3, Look] = OrderedDict()
+
+    @property
+    def is_own(self) -> bool:
+        """Whether lines are found in the own way."""
+        return self._sighting is not None and library() is not None
 
     def look(self, toward_viewer: Vec3) -> Look:
         """Return the visible and hidden pieces along a direction; worked out once."""
@@ -65,14 +79,11 @@ class SeenSolid:
     def forget_looks(self) -> None:
         """Forget what was worked out, so that the next look works it out afresh."""
         self._looks.clear()
-        LINES.clear()
 
     def _lines(self, toward_viewer: Vec3) -> Lines:
-        """Return the lines along a direction, by those last found along it if most are the same."""
-        before, lines = LINES.get(toward_viewer) or (None, None)
-        found = self.anatomy.look(toward_viewer, before, lines)
-        LINES.keep(toward_viewer, (self.anatomy, found))
-        return found
+        """Return the lines along a direction: found in the own way, or else in the kernel's."""
+        found = None if self._sighting is None else self._sighting.look(toward_viewer)
+        return self._removal.run(self.shape, toward_viewer) if found is None else found
 
     def _sharp(self, lines: Lines) -> Iterator[Piece]:
         edges = self.facts.edges
@@ -88,16 +99,27 @@ class SeenSolid:
                 yield Piece(index, edges[index].operation, curve, visible, edges[index].body)
 
     def _outlines(self, lines: Lines) -> Iterator[Piece]:
-        """Yield the outlines of curved faces, each with the operation of its nearest rim."""
+        """Yield the outlines of curved faces, each with the operation that made its face."""
         curves = [sight for line in lines.outlines for sight in line]
         middles = [curve.middle for curve, _ in curves]
-        operations = self._rims.operations_near(middles)
+        faces = [-1] * len(curves)
+        if lines.owners:
+            owned = zip(lines.outlines, lines.owners, strict=True)
+            faces = [face for line, face in owned for _ in line]
+        operations = self._rims.operations_of(faces, middles)
         lost = [k for k, operation in enumerate(operations) if operation is _UNKNOWN]
         for k, operation in zip(lost, self._operations_at([middles[k] for k in lost]), strict=True):
             operations[k] = operation
-        bodies = self._bodies.at(middles)
+        bodies = self._bodies.of(faces, middles)
         for (curve, visible), operation, body in zip(curves, operations, bodies, strict=True):
             yield Piece(None, operation, curve, visible, body)
+
+
+def _sighting(skin: Skin, drawn: Sequence[Border]) -> Sighting:
+    """Return what finds lines in the own way."""
+    flat = FlatSolid(skin)
+    index = {id(border.known): number for number, border in enumerate(drawn)}
+    return Sighting(flat, [index.get(id(border.known), -1) for border in skin.borders])
 
 
 _UNKNOWN = -1
@@ -108,14 +130,29 @@ _KEPT_LOOKS = 64
 class _Bodies:
     """The bodies of a shape, to tell on which of them the outlines of curved faces lie."""
 
-    def __init__(self, solids: list[TopoDS_Shape]) -> None:
+    def __init__(self, solids: list[TopoDS_Shape], skin: Skin, edges: dict[int, Edge]) -> None:
         self._solids = solids
+        numbers = {id(face): number for number, face in enumerate(skin.faces)}
+        self._of_face = {
+            numbers[id(face)]: edges[id(border.known)].body
+            for border in skin.borders
+            if id(border.known) in edges
+            for face in border.faces
+        }
 
-    def at(self, points: list[Vec3]) -> list[int]:
-        """Return for each point the number of the body that it is nearest to."""
+    def of(self, faces: list[int], points: list[Vec3]) -> list[int]:
+        """Return for each of some faces the number of its body; where a face is not known (-1) or
+        has no edges, of the body that the point is nearest to.
+        """
         if len(self._solids) < 2:
             return [0] * len(points)
-        return [min(range(len(self._solids)), key=lambda k: self._gap(k, p)) for p in points]
+        return [
+            self._of_face[face] if face in self._of_face else self._nearest(point)
+            for face, point in zip(faces, points, strict=True)
+        ]
+
+    def _nearest(self, point: Vec3) -> int:
+        return min(range(len(self._solids)), key=lambda k: self._gap(k, point))
 
     def _gap(self, number: int, point: Vec3) -> float:
         vertex = BRepBuilderAPI_MakeVertex(gp_Pnt(*point)).Vertex()
@@ -125,28 +162,38 @@ class _Bodies:
 
 
 class _Rims:
-    """The circular edges of a solid, to tell quickly which cylinder an outline belongs to."""
+    """The circular edges of a solid, to tell which operation the cylinder of an outline is of."""
 
-    def __init__(self, edges: tuple[Edge, ...]) -> None:
-        rims = [edge for edge in edges if isinstance(edge.curve, EllipticArc)]
-        arcs = [edge.curve for edge in rims if isinstance(edge.curve, EllipticArc)]
-        self._operations = [edge.operation for edge in rims]
-        self._centres = np.array([arc.centre for arc in arcs]).reshape(-1, 3)
-        self._axes = np.array([arc.normal for arc in arcs]).reshape(-1, 3)
-        self._radii = np.array([arc.major if arc.is_circle else np.inf for arc in arcs])
+    def __init__(self, skin: Skin, edges: dict[int, Edge]) -> None:
+        numbers = {id(face): number for number, face in enumerate(skin.faces)}
+        self._all: list[tuple[EllipticArc, int | None]] = []
+        self._beside: dict[int, list[tuple[EllipticArc, int | None]]] = defaultdict(list)
+        for border in skin.borders:
+            edge = edges.get(id(border.known))
+            if edge is None or not isinstance(edge.curve, EllipticArc) or not edge.curve.is_circle:
+                continue
+            self._all.append((edge.curve, edge.operation))
+            for face in border.faces:
+                self._beside[numbers[id(face)]].append(self._all[-1])
 
-    def operations_near(self, points: list[Vec3]) -> list[int | None]:
-        """Return for each point the operation of the nearest rim whose cylinder holds it.
+    def operations_of(self, faces: list[int], points: list[Vec3]) -> list[int | None]:
+        """Return for each point of a face the operation of the nearest rim whose cylinder holds it.
 
-        _UNKNOWN where no cylinder does.
+        Only the face's own rims are asked where it is known (not -1). _UNKNOWN where none does.
         """
-        if not self._operations or not points:
-            return [_UNKNOWN] * len(points)
-        offsets = np.array(points)[:, None, :] - self._centres
-        along = (offsets * self._axes).sum(axis=2)
-        across = np.sqrt(np.maximum((offsets**2).sum(axis=2) - along**2, 0.0))
-        off = np.where(np.abs(across - self._radii) < GIVEN_MM, np.abs(along), np.inf)
         return [
-            self._operations[nearest] if np.isfinite(row[nearest]) else _UNKNOWN
-            for row, nearest in zip(off, off.argmin(axis=1), strict=True)
+            _nearest_rim(self._beside[face] if face >= 0 else self._all, point)
+            for face, point in zip(faces, points, strict=True)
         ]
+
+
+def _nearest_rim(rims: list[tuple[EllipticArc, int | None]], point: Vec3) -> int | None:
+    best = math.inf
+    nearest: int | None = _UNKNOWN
+    for arc, operation in rims:
+        offset = subtract(point, arc.centre)
+        along = dot(offset, arc.normal)
+        across = math.sqrt(max(dot(offset, offset) - along * along, 0.0))
+        if abs(across - arc.major) < GIVEN_MM and abs(along) < best:
+            best, nearest = abs(along), operation
+    return nearest

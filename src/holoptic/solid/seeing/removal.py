@@ -37,13 +37,15 @@ class Lines:
 
     `straight` holds by edge's index and sight the spans of straight edges, `bent` the pieces of
     the others by the index; `outlines` and `smooth` hold lines that belong to no edge, each as its
-    pieces: outlines of curved faces, and joins where faces run into each other.
+    pieces: outlines of curved faces, and joins where faces run into each other. `owners` are the
+    faces of the outlines, by their number in the skin, where they are known.
     """
 
     straight: dict[tuple[int, bool], list[Span]] = field(default_factory=lambda: defaultdict(list))
     bent: dict[int, list[Sight]] = field(default_factory=lambda: defaultdict(list))
     outlines: list[list[Sight]] = field(default_factory=list)
     smooth: list[list[Sight]] = field(default_factory=list)
+    owners: list[int] = field(default_factory=list)
 
 
 class Removal:
@@ -54,13 +56,8 @@ class Removal:
         for index, border in enumerate(drawn):
             self._by_curve[id(border.known.kernel_curve)].append((index, border.known))
 
-    def run(
-        self, shape: TopoDS_Shape, toward_viewer: Vec3, left_out: Iterable[Border] = ()
-    ) -> Lines:
-        """Return the lines of a shape made of faces of the solid.
-
-        Borders `left_out` are no lines, whatever they look like with one of their faces alone.
-        """
+    def run(self, shape: TopoDS_Shape, toward_viewer: Vec3) -> Lines:
+        """Return the lines of the solid's shape along a direction."""
         tell(tr("finding what is seen and what is hidden"))
         algorithm = HLRBRep_Algo()
         algorithm.Add(shape)
@@ -70,19 +67,17 @@ class Removal:
         algorithm.Hide()
         result = HLRBRep_HLRToShape(algorithm)
         lines = Lines()
-        others = list(self._sharp(result, lines, {id(b.known.kernel_curve) for b in left_out}))
+        others = list(self._sharp(result, lines))
         lines.outlines = _by_line([*others, *_found(result, Kind.HLRBRep_OutLine)])
         lines.smooth = _by_line(_found(result, Kind.HLRBRep_Rg1Line))
         return lines
 
     def _sharp(
-        self, result: HLRBRep_HLRToShape, lines: Lines, no_lines: set[int]
+        self, result: HLRBRep_HLRToShape, lines: Lines
     ) -> Iterator[tuple[TopoDS_Edge, bool]]:
         """Note the pieces of known edges in `lines`; yield those of others."""
         for piece, visible in _found(result, Kind.HLRBRep_Sharp):
             key = id(kernel_curve(piece))
-            if key in no_lines:
-                continue
             first, last = BRep_Tool.Range_s(piece)
             index, whole = self._whole(key, piece, (first + last) / 2)
             if whole is None:

@@ -1,0 +1,108 @@
+"""Our own hidden lines against the kernel's, stroke by stroke.
+
+Run: .venv/bin/python -m bench.second_opinion [RANDOM PARTS]
+"""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from typing import NamedTuple
+
+sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
+
+import shapely
+from shapely import MultiLineString
+
+from bench.random_parts import random_part
+from bench.solids import comb, demo_parts, drilled_plate
+from holoptic.errors import PartError
+from holoptic.pictorial import NearCorner, Picture, View, draw, view_of
+from holoptic.solid.anatomy.kernel_shapes import tidy
+from holoptic.solid.making.stages import build
+from holoptic.solid.seeing.hidden import SeenSolid
+from holoptic.views.orthographic import VIEWS_BY_NAME
+from own_solids import KINDS, SOLIDS
+
+_KINDS = (*KINDS, "isometric-projection", "oblique:30:0.75", "oblique:60:0.6667", "plan-oblique")
+_ASIDE_MM = 0.02
+_SLIVER_MM = 0.06
+"""Of a difference shorter than this nothing is said: an end may lie so far off."""
+
+
+class Difference(NamedTuple):
+    """What only one of two pictures shows, mm: visible and hidden, ours and the kernel's."""
+
+    visible_ours: float
+    visible_theirs: float
+    hidden_ours: float
+    hidden_theirs: float
+
+    @property
+    def most(self) -> float:
+        """The longest of them."""
+        return max(self)
+
+
+def _lines(picture: Picture, roles: tuple[str, ...]) -> MultiLineString:
+    paths = [stroke.path for stroke in picture.strokes if stroke.role in roles]
+    return MultiLineString([path for path in paths if len(path) > 1])
+
+
+def _only(some: MultiLineString, others: MultiLineString) -> float:
+    left = some.difference(others.buffer(_ASIDE_MM))
+    return float(sum(part.length for part in shapely.get_parts(left) if part.length > _SLIVER_MM))
+
+
+def difference(ours: Picture, theirs: Picture) -> Difference:
+    """Return what differs; a hidden line that runs under a visible one is no matter."""
+    seen_ours, seen_theirs = (_lines(picture, ("visible",)) for picture in (ours, theirs))
+    all_ours, all_theirs = (_lines(p, ("visible", "hidden")) for p in (ours, theirs))
+    return Difference(_only(seen_ours, seen_theirs), _only(seen_theirs, seen_ours),
+                      _only(all_ours, all_theirs), _only(all_theirs, all_ours))  # fmt: skip
+
+
+def views() -> Iterator[tuple[str, View]]:
+    """Yield every kind from every near corner, and the six views."""
+    for kind in _KINDS:
+        for corner in NearCorner:
+            yield f"{kind} {corner.value}", view_of(kind, corner)
+    yield from VIEWS_BY_NAME.items()
+
+
+def solids(count: int) -> Iterator[tuple[str, SeenSolid, SeenSolid]]:
+    """Yield solids as our own way and the kernel's see them."""
+    shapes = [(body.name, tidy(body.kernel_shape())) for body in SOLIDS]
+    parts = [*demo_parts(), comb(12), drilled_plate(3, 2), *map(random_part, range(count))]
+    for part in parts:
+        try:
+            shapes.append((part.name, build(part)))
+        except PartError:
+            continue
+    for name, shape in shapes:
+        yield name, SeenSolid(shape), SeenSolid(shape, way="kernel")
+
+
+def main() -> None:
+    """Print the pictures that differ, and how many were compared."""
+    count = int(sys.argv[1]) if len(sys.argv) > 1 else 500
+    compared = differing = not_ours = 0
+    for name, ours, theirs in solids(count):
+        if not ours.is_own:
+            not_ours += 1
+            continue
+        for where, view in views():
+            pictures = [draw(s.look(view.toward_viewer), view) for s in (ours, theirs)]
+            theirs.forget_looks()
+            found = difference(pictures[0], pictures[1])
+            compared += 1
+            if found.most > 0:
+                differing += 1
+                told = "  ".join(f"{value:.3f}" for value in found)
+                print(f"{name}, {where}: {told}", flush=True)
+    print(f"{compared} pictures, {differing} differ; {not_ours} solids in the kernel's way only")
+
+
+if __name__ == "__main__":
+    main()

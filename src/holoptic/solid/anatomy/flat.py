@@ -1,0 +1,141 @@
+"""A solid as flat arrays: what is needed of its faces and edges to find hidden lines quickly.
+
+Each face and edge is looked into once; the arrays are put together from what is known of them.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from holoptic.solid.anatomy.rows import ARC, FREE, PLANE, SAMPLED
+from holoptic.solid.anatomy.skin import Skin
+from holoptic.tolerance import FINE
+
+SEAM, SMOOTH, CONVEX, UNSURE = 1, 2, 4, 8
+"""As the compiled part numbers them."""
+
+
+_NO_NORMALS = np.empty((0, 3))
+
+
+class FlatSolid:
+    """The faces and borders of a solid as arrays, in the order of its skin."""
+
+    def __init__(self, skin: Skin) -> None:
+        self.borders = skin.borders
+        rows = [face.row for face in skin.faces]
+        self.face_kind = np.array([row.kind for row in rows], np.int32)
+        figures = np.array([row.figures for row in rows])
+        self.frame = np.ascontiguousarray(figures[:, :12])
+        self.sizes = np.ascontiguousarray(figures[:, 12:14])
+        self.sign = np.ascontiguousarray(figures[:, 14])
+        self.uv = np.ascontiguousarray(figures[:, 15:])
+        self.is_whole = np.array([row.is_whole for row in rows], np.uint8)
+        self.has_apex = np.array([row.has_apex for row in rows], np.uint8)
+        self.ring_start = _starts([len(row.rings) for row in rows])
+        self.rings = np.concatenate([row.rings for row in rows])
+        self.net_size = np.array([row.net.shape[:2] for row in rows], np.int32)
+        self.net_start = _starts([row.net.shape[0] * row.net.shape[1] for row in rows])
+        self.net = np.concatenate([row.net.reshape(-1, 6) for row in rows])
+        edges = [border.known.row for border in skin.borders]
+        self.edge_kind = np.array([row.kind for row in edges], np.int32)
+        curves = np.array([row.figures for row in edges]).reshape(-1, 11)
+        self.curve = np.ascontiguousarray(curves[:, :9])
+        self.span = np.ascontiguousarray(curves[:, 9:])
+        samples = [row.samples for row in edges if row.samples is not None]
+        self.sample_start = _starts([0 if e.samples is None else len(e.samples) for e in edges])
+        self.samples = np.concatenate(samples) if samples else np.empty((0, 3))
+        self._use(skin)
+        self._lean(skin)
+        self._mark()
+
+    def _lean(self, skin: Skin) -> None:
+        """Note the normals of free faces along their edges, evenly over their spans."""
+        counts, found = [], [_NO_NORMALS]
+        free = self.face_kind == FREE
+        if not free.any():
+            self.lean_start, self.lean = np.zeros(2 * len(skin.borders) + 1, np.int32), _NO_NORMALS
+            return
+        for number, border in enumerate(skin.borders):
+            for face in self.beside[number]:
+                normals = _NO_NORMALS
+                if face >= 0 and free[face] and not border.is_seam:
+                    normals = skin.faces[face].normals_along(border.known.edge, border.curve)
+                counts.append(len(normals))
+                found.append(normals)
+        self.lean_start, self.lean = _starts(counts), np.concatenate(found)
+
+    def _use(self, skin: Skin) -> None:
+        """Note which face uses which edge, and which way round."""
+        index_of = skin.index_of
+        edges = np.array([index_of[key] for face in skin.faces for key, _ in face.edges], np.int32)
+        ways = np.array([way for face in skin.faces for way in face.ways_round], np.uint8)
+        counts = [len(face.edges) for face in skin.faces]
+        faces = np.repeat(np.arange(len(counts), dtype=np.int32), counts)
+        bounds = ways < 2
+        edges, ways, faces = edges[bounds], ways[bounds], faces[bounds]
+        self._uses = np.bincount(edges, minlength=len(skin.borders))
+        self.use = np.column_stack([faces, edges])
+        order = np.argsort(edges, kind="stable")
+        sorted_edges = edges[order]
+        rank = np.arange(len(edges)) - np.searchsorted(sorted_edges, sorted_edges)
+        first = order[rank < 2], rank[rank < 2]  # an edge of more faces is looked at anyway
+        self.beside = np.full((len(skin.borders), 2), -1, np.int32)
+        self.reversed = np.zeros((len(skin.borders), 2), np.uint8)
+        self.beside[edges[first[0]], first[1]] = faces[first[0]]
+        self.reversed[edges[first[0]], first[1]] = ways[first[0]]
+
+    def _mark(self) -> None:
+        """Note which edges are seams, run smoothly from face to face, and are convex."""
+        is_seam = np.array([border.is_seam for border in self.borders], bool)
+        is_drawn = np.array([border.is_drawn for border in self.borders], bool)
+        is_open = bool((self._uses % 2).any())
+        self.is_sheet = np.full(len(self.face_kind), is_open, np.uint8)
+        hollow = (self.sign < 0) & (self.face_kind != PLANE)
+        smooth = ~is_drawn & ~is_seam
+        unsure = ((self._uses != 2) | is_open) & ~is_seam
+        flags = np.where(is_seam, SEAM, 0) | np.where(smooth, SMOOTH, 0)
+        flags |= np.where(unsure, UNSURE, 0)
+        flags |= np.where(smooth & ~unsure & ~hollow[self.beside].any(axis=1), CONVEX, 0)
+        self.flags = flags.astype(np.uint8)
+        plain = np.flatnonzero(flags == 0)
+        self.flags[plain] = self._convexity(plain)
+
+    def _convexity(self, edges: np.ndarray) -> np.ndarray:
+        """Return CONVEX, nothing, or UNSURE where an edge is convex in some places only.
+
+        An edge is convex where the way from it into one face leads below the other one.
+        """
+        found = np.full(len(edges), UNSURE, np.uint8)
+        normals = [self.borders[edge].normals for edge in edges]
+        counts = np.array([0 if rows is None else len(rows) for rows in normals])
+        for count in set(counts.tolist()) - {0}:
+            at = np.flatnonzero(counts == count)
+            of = np.array([normals[k] for k in at])
+            into = np.cross(of[:, :, 0], self._ways(edges[at], count))
+            below = (into * of[:, :, 1]).sum(axis=2)
+            convex, hollow = (below < FINE).all(axis=1), (below > -FINE).all(axis=1)
+            found[at] = np.where(convex, CONVEX, np.where(hollow, 0, UNSURE))
+        return found
+
+    def _ways(self, edges: np.ndarray, count: int) -> np.ndarray:
+        """Return unit directions at even steps along edges, as the first face has them
+        (n × count × 3).
+        """
+        first, last = self.span[edges].T
+        shares = np.linspace(0, 1, count) if count > 1 else np.array([0.5])
+        t = (first[:, None] + shares * (last - first)[:, None])[:, :, None]
+        across, up = self.curve[edges, None, 3:6], self.curve[edges, None, 6:9]
+        ways = np.where((self.edge_kind[edges] == ARC)[:, None, None],
+                        np.cos(t) * up - np.sin(t) * across, across)  # fmt: skip
+        for k in np.flatnonzero(self.edge_kind[edges] == SAMPLED):
+            points = self.borders[edges[k]].curve.even_points(max(count, 3))
+            steps = np.gradient(points, axis=0)
+            ways[k] = steps if count > 1 else steps[1:2]
+        ways *= np.where(self.reversed[edges, 0], -1.0, 1.0)[:, None, None]
+        unit: np.ndarray = ways / np.linalg.norm(ways, axis=2, keepdims=True)
+        return unit
+
+
+def _starts(counts: list[int]) -> np.ndarray:
+    return np.concatenate([[0], np.cumsum(counts)]).astype(np.int32)
