@@ -35,6 +35,8 @@ static const double SHORTEST = 1e-5;    /* mm: pieces below this are rounding */
 static const double ROOT = 1e-7;        /* of a parameter: ends within this are one */
 static const double TOUCH = 1e-5;       /* mm: a crossing so far beyond an end still counts */
 
+static const double MIDDLE = 0.4683;    /* share of a piece where it is looked at: what is symmetric
+                                           has its ends and crossings at even shares */
 static const double TURN = 6.283185307179586;
 static const double HALF = 3.141592653589793;
 
@@ -461,7 +463,7 @@ static void generators(View *v, int32_t f, Mark *mark, int32_t n) {
     for (int32_t i = 0; i + 1 < n; i++) {
         if (mark[i].key != mark[i + 1].key || mark[i + 1].h - mark[i].h < 1e-6) continue;
         Vec step = minus(mark[i + 1].p, mark[i].p);
-        if (!inside(v, f, plus(mark[i].p, 0.5, step))) continue;
+        if (!inside(v, f, plus(mark[i].p, MIDDLE, step))) continue;
         Line l;
         memset(&l, 0, sizeof l);
         l.kind = STRAIGHT;
@@ -483,7 +485,7 @@ static void great_circle(View *v, int32_t f, Mark *mark, int32_t n) {
     for (int32_t i = 0; i < (n ? n : 1); i++) {
         double from = n ? mark[i].key : 0;
         double to = i + 1 < n ? mark[i + 1].key : (n ? mark[0].key : 0) + TURN;
-        double middle = (from + to) / 2;
+        double middle = from + MIDDLE * (to - from);
         if (to - from < 1e-6) continue;
         Vec p = plus(v->c[f], radius, vec(cos(middle), sin(middle), 0));
         if (!inside(v, f, p)) continue;
@@ -641,19 +643,28 @@ static Vec bowed(Vec a, Vec b, Vec na, Vec nb, double t) {
     return plus(plus(p, 3 * s * t * t, d), t * t * t, b);
 }
 
+/* The change from step to step of a row of places: by both neighbours, or at an end by two. */
+static double change(const double *f, int32_t i, int32_t n, int32_t step) {
+    if (n < 3) return f[step] - f[0];
+    if (i == 0) return (-3 * f[0] + 4 * f[step] - f[2 * step]) / 2;
+    if (i == n - 1) return (3 * f[i * step] - 4 * f[(i - 1) * step] + f[(i - 2) * step]) / 2;
+    return (f[(i + 1) * step] - f[(i - 1) * step]) / 2;
+}
+
+/* The same of the places themselves: a Vec is three doubles. */
+static Vec way_along(const Vec *p, int32_t i, int32_t n, int32_t step) {
+    return vec(change(&p->x, i, n, 3 * step), change(&p->y, i, n, 3 * step),
+               change(&p->z, i, n, 3 * step));
+}
+
 /* How the surface bends along the direction: above 0 where it is not hollow, and so hides itself. */
-static double bend_at(const Net *n, int32_t i, int32_t j, double u, double w) {
+static double bend_at(const Net *n, int32_t i, int32_t j) {
     const View *v = n->v;
-    i = i < n->nu - 1 ? i : n->nu - 2;
-    j = j < n->nv - 1 ? j : n->nv - 2;
-    int32_t a = n->first + i * n->nv + j, b = a + n->nv, c = a + 1, d = b + 1;
-    const double *f = v->front_of;
-    double fu = (1 - w) * (f[b] - f[a]) + w * (f[d] - f[c]);
-    double fw = (1 - u) * (f[c] - f[a]) + u * (f[d] - f[b]);
-    Vec pu = plus(plus(vec(0, 0, 0), 1 - w, minus(v->place[b], v->place[a])), w,
-                  minus(v->place[d], v->place[c]));
-    Vec pw = plus(plus(vec(0, 0, 0), 1 - u, minus(v->place[c], v->place[a])), u,
-                  minus(v->place[d], v->place[b]));
+    int32_t row = n->first + i * n->nv, column = n->first + j;
+    double fu = change(v->front_of + column, i, n->nu, n->nv);
+    double fw = change(v->front_of + row, j, n->nv, 1);
+    Vec pu = way_along(v->place + column, i, n->nu, n->nv);
+    Vec pw = way_along(v->place + row, j, n->nv, 1);
     /* the way toward the viewer on the surface, in steps of the net: least squares */
     double uu = dot(pu, pu), uw = dot(pu, pw), ww = dot(pw, pw), turn = uu * ww - uw * uw;
     if (fabs(turn) < 1e-18) return 1;
@@ -673,9 +684,7 @@ static int32_t knot_on(Net *n, int32_t side) {
                 normal_of(n, other), t);
     k.u = bound[0] + hu * (i + (side % 2 ? 0 : t));
     k.w = bound[2] + hw * (j + (side % 2 ? t : 0));
-    k.bend = bend_at(n, i, j, side % 2 ? 0 : t, side % 2 ? t : 0);
-    if (side % 2 && i == n->nu - 1) k.bend = bend_at(n, i, j, 1, t);
-    if (!(side % 2) && j == n->nv - 1) k.bend = bend_at(n, i, j, t, 1);
+    k.bend = (1 - t) * bend_at(n, i, j) + t * bend_at(n, other / n->nv, other % n->nv);
     k.next[0] = k.next[1] = -1;
     k.met = 0;
     n->knot[n->knots] = k;
@@ -1684,7 +1693,7 @@ static int is_hidden(const View *v, const Line *l, Vec p, double under) {
    whether the place is exact. */
 static int middle_of(const View *v, const Piece *piece, Vec *p, Vec *way) {
     const Line *l = &v->line[piece->line];
-    double middle = (piece->from + piece->to) / 2, near = floor(middle + 0.5);
+    double middle = piece->from + MIDDLE * (piece->to - piece->from), near = floor(middle + 0.5);
     *p = place(v, l, middle, way);
     if (l->kind != SAMPLED) return 1;
     if (near < piece->from + 0.01 || near > piece->to - 0.01) return 0;
