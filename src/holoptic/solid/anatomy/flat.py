@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from holoptic.solid.anatomy.facts import faces_by_body
 from holoptic.solid.anatomy.rows import ARC, FREE, PLANE, SAMPLED
 from holoptic.solid.anatomy.skin import Skin
 from holoptic.tolerance import FINE
@@ -45,6 +46,10 @@ class FlatSolid:
         samples = [row.samples for row in edges if row.samples is not None]
         self.sample_start = _starts([0 if e.samples is None else len(e.samples) for e in edges])
         self.samples = np.concatenate(samples) if samples else np.empty((0, 3))
+        bodies = faces_by_body(skin.shape, skin.faces)
+        number = {id(face): k for k, faces in enumerate(bodies) for face in faces}
+        self.body = np.array([number.get(id(face), 0) for face in skin.faces], np.int32)
+        self.bodies = len(bodies)
         self._use(skin)
         self._lean(skin)
         self._mark()

@@ -40,7 +40,7 @@ class SolidC(ctypes.Structure):
         ("reversed", _BYTE), ("flags", _BYTE), ("sample_start", _INT), ("samples", _REAL),
         ("use", _INT),
         ("net_start", _INT), ("net_size", _INT), ("net", _REAL),
-        ("lean_start", _INT), ("lean", _REAL),
+        ("lean_start", _INT), ("lean", _REAL), ("body", _INT), ("bodies", ctypes.c_int32),
     )  # fmt: skip
 
 

@@ -135,8 +135,10 @@ def _frame(toward: Vec3) -> np.ndarray:
 
 def _as_c(flat: FlatSolid) -> SolidC:
     solid = SolidC(len(flat.face_kind), len(flat.edge_kind), len(flat.use))
-    for name, _ in SolidC._fields_[3:]:
-        setattr(solid, name, _pointer(getattr(flat, name)))
+    solid.bodies = flat.bodies
+    for name, kind in SolidC._fields_[3:]:
+        if kind is not ctypes.c_int32:
+            setattr(solid, name, _pointer(getattr(flat, name)))
     return solid
 
 

@@ -66,6 +66,8 @@ typedef struct {
     const double *net;           /* n x 6: a place and the outward normal there */
     const int32_t *lean_start;   /* 2 edges + 1: normals of free faces along their edges */
     const double *lean;          /* n x 3: evenly over the edge's span */
+    const int32_t *body;         /* faces: the body that each belongs to */
+    int32_t bodies;
 } Solid;
 
 typedef struct {
@@ -643,12 +645,15 @@ static Vec bowed(Vec a, Vec b, Vec na, Vec nb, double t) {
     return plus(plus(p, 3 * s * t * t, d), t * t * t, b);
 }
 
-/* The change from step to step of a row of places: by both neighbours, or at an end by two. */
+/* The change from step to step of a row of figures: by five of them, exact to the fourth power. */
 static double change(const double *f, int32_t i, int32_t n, int32_t step) {
-    if (n < 3) return f[step] - f[0];
-    if (i == 0) return (-3 * f[0] + 4 * f[step] - f[2 * step]) / 2;
-    if (i == n - 1) return (3 * f[i * step] - 4 * f[(i - 1) * step] + f[(i - 2) * step]) / 2;
-    return (f[(i + 1) * step] - f[(i - 1) * step]) / 2;
+    static const double at[5][5] = {{-25, 48, -36, 16, -3}, {-3, -10, 18, -6, 1}, {1, -8, 0, 8, -1},
+                                    {-1, 6, -18, 10, 3}, {3, -16, 36, -48, 25}};
+    if (n < 5) return i < n - 1 ? f[(i + 1) * step] - f[i * step] : f[i * step] - f[(i - 1) * step];
+    int32_t first = i < 2 ? 0 : i > n - 3 ? n - 5 : i - 2;
+    double sum = 0;
+    for (int k = 0; k < 5; k++) sum += at[i - first][k] * f[(first + k) * step];
+    return sum / 12;
 }
 
 /* The same of the places themselves: a Vec is three doubles. */
@@ -1255,6 +1260,176 @@ static void find_cuts(View *v) {
     }
 }
 
+/* --- where lines run into other bodies ------------------------------------------------------------ */
+
+/* The equation of a round face, by place along a line: |d|^2 - k (d.z)^2 = square, d from c0. */
+typedef struct { Vec d; double k, h, a, b, square; } Shape;
+
+static Shape shape_on(const View *v, int32_t f, const Line *l) {
+    const Solid *s = v->s;
+    double cone = cos(s->sizes[2 * f + 1]);
+    Shape q = {minus(l->o, v->c0[f]), 0, 0, dot(l->a, v->zz[f]), dot(l->b, v->zz[f]), 0};
+    q.h = dot(q.d, v->zz[f]);
+    q.k = s->face_kind[f] == CYLINDER ? 1 : s->face_kind[f] == CONE ? 1 / (cone * cone) : 0;
+    q.square = s->face_kind[f] == CONE ? 0 : s->sizes[2 * f] * s->sizes[2 * f];
+    return q;
+}
+
+static void pierced_straight(View *v, int32_t line, int32_t f) {
+    const Line *l = &v->line[line];
+    if (v->s->face_kind[f] == PLANE) {
+        double lean = dot(l->a, v->zz[f]);
+        if (lean != 0) add_cut(v, line, dot(minus(v->c[f], l->o), v->zz[f]) / lean);
+        return;
+    }
+    Shape q = shape_on(v, f, l);
+    double a = dot(l->a, l->a) - q.k * q.a * q.a, b = dot(q.d, l->a) - q.k * q.h * q.a;
+    double c = dot(q.d, q.d) - q.k * q.h * q.h - q.square, under = b * b - a * c;
+    if (under < 0) return;
+    double sum = -b - (b < 0 ? -1 : 1) * sqrt(under);
+    if (a != 0) add_cut(v, line, sum / a);
+    if (sum != 0) add_cut(v, line, c / sum);
+}
+
+static void pierced_arc(View *v, int32_t line, int32_t f) {
+    const Line *l = &v->line[line];
+    if (v->s->face_kind[f] == PLANE) {
+        double c = dot(minus(l->o, v->c[f]), v->zz[f]);
+        double a = dot(l->a, v->zz[f]), b = dot(l->b, v->zz[f]), m = hypot(a, b);
+        if (fabs(c) > m || m == 0) return;
+        for (int side = -1; side <= 1; side += 2) {
+            double t = wrapped(atan2(b, a) + side * acos(within(-c / m, -1, 1)), l->from, l->to, 0);
+            if (!isnan(t)) add_cut(v, line, t);
+        }
+        return;
+    }
+    Shape q = shape_on(v, f, l);
+    double aa = dot(l->a, l->a) - q.k * q.a * q.a, bb = dot(l->b, l->b) - q.k * q.b * q.b;
+    double root[2 * STEPS];
+    Wave w = {dot(q.d, q.d) - q.k * q.h * q.h - q.square + (aa + bb) / 2,
+              2 * (dot(q.d, l->a) - q.k * q.h * q.a), 2 * (dot(q.d, l->b) - q.k * q.h * q.b),
+              (aa - bb) / 2, dot(l->a, l->b) - q.k * q.a * q.b};
+    int n = wave_roots(&w, l->from, l->to, root);
+    for (int k = 0; k < n; k++) add_cut(v, line, root[k]);
+}
+
+/* On which side of a face's surface a point is: 0 on it. */
+static double side_of(const View *v, int32_t f, Vec p) {
+    const Solid *s = v->s;
+    Vec d = minus(p, v->c[f]);
+    if (s->face_kind[f] == PLANE) return dot(d, v->zz[f]);
+    if (s->face_kind[f] == TORUS) {
+        double h = dot(d, v->zz[f]), out = sqrt(most(dot(d, d) - h * h, 0)) - s->sizes[2 * f];
+        return hypot(out, h) - s->sizes[2 * f + 1];
+    }
+    Line l;
+    memset(&l, 0, sizeof l);
+    l.o = p;
+    Shape q = shape_on(v, f, &l);
+    return dot(q.d, q.d) - q.k * q.h * q.h - q.square;
+}
+
+static void pierced_by_steps(View *v, int32_t line, int32_t f) {
+    const Line *l = &v->line[line];
+    int32_t steps = l->kind == SAMPLED ? (int32_t)ceil(l->to - l->from) : 128;
+    double last = 0, h = (l->to - l->from) / steps;
+    for (int32_t i = 0; i <= steps; i++) {
+        double now = side_of(v, f, place(v, l, l->from + i * h, NULL));
+        if (i && (now > 0) != (last > 0)) {
+            double low = l->from + (i - 1) * h, high = low + h;
+            for (int k = 0; k < 40; k++) {
+                double m = (low + high) / 2;
+                if ((side_of(v, f, place(v, l, m, NULL)) > 0) == (last > 0)) low = m; else high = m;
+            }
+            add_cut(v, line, (low + high) / 2);
+        }
+        last = now;
+    }
+}
+
+static void box_of_line(const View *v, const Line *l, double *low, double *high) {
+    Vec a = l->o, b = l->o;
+    if (l->kind == STRAIGHT) {
+        a = place(v, l, l->from, NULL);
+        b = place(v, l, l->to, NULL);
+    } else if (l->kind == ARC) {
+        Vec h = vec(hypot(l->a.x, l->b.x), hypot(l->a.y, l->b.y), hypot(l->a.z, l->b.z));
+        a = minus(l->o, h);
+        b = plus(l->o, 1, h);
+    }
+    double p[3] = {a.x, a.y, a.z}, q[3] = {b.x, b.y, b.z};
+    for (int k = 0; k < 3; k++) { low[k] = least(p[k], q[k]); high[k] = most(p[k], q[k]); }
+    if (l->kind != SAMPLED) return;
+    const Vec *at = points_of(v, l);
+    for (int k = 0; k < 3; k++) { low[k] = INFINITY; high[k] = -INFINITY; }
+    for (int32_t i = 0; i <= (int32_t)l->o.x; i++) {
+        double r[3] = {at[i].x, at[i].y, at[i].z};
+        for (int k = 0; k < 3; k++) { low[k] = least(low[k], r[k]); high[k] = most(high[k], r[k]); }
+    }
+}
+
+static int apart(const double *low, const double *high, const double *other_low,
+                 const double *other_high) {
+    for (int k = 0; k < 3; k++) if (low[k] > other_high[k] || other_low[k] > high[k]) return 1;
+    return 0;
+}
+
+/* Cut a line where it runs through the surface of a face of another body. */
+static void pierce(View *v, int32_t line, int32_t f) {
+    int32_t before = v->cuts;
+    int kind = v->line[line].kind;
+    if (kind == SAMPLED || v->s->face_kind[f] == TORUS) pierced_by_steps(v, line, f);
+    else if (kind == STRAIGHT) pierced_straight(v, line, f);
+    else pierced_arc(v, line, f);
+    int32_t kept = before;   /* of the cuts those in the face's own box */
+    for (int32_t k = before; k < v->cuts; k++) {
+        Line *l = &v->line[line];
+        double t = v->cut[k].t;
+        if (!(t > l->from && t < l->to)) continue;
+        Vec p = place(v, l, t, NULL);
+        double at[3] = {p.x, p.y, p.z}, a[3], b[3];
+        for (int q = 0; q < 3; q++) { a[q] = at[q] - NEARER; b[q] = at[q] + NEARER; }
+        if (!apart(a, b, v->flo + 3 * f, v->fhi + 3 * f)) v->cut[kept++] = v->cut[k];
+    }
+    v->cuts = kept;
+}
+
+/* Bodies that overlap hide parts of each other's lines that run into them. */
+static void find_piercings(View *v) {
+    const Solid *s = v->s;
+    if (s->bodies < 2) return;
+    double *low = room(v, 3 * sizeof *low * (size_t)s->bodies);
+    double *high = room(v, 3 * sizeof *high * (size_t)s->bodies), a[3], b[3];
+    int32_t *first = room(v, sizeof *first * (size_t)(s->bodies + 1));
+    int32_t *faces = room(v, sizeof *faces * (size_t)s->faces);
+    if (v->failed) return;
+    for (int32_t k = 0; k < 3 * s->bodies; k++) { low[k] = INFINITY; high[k] = -INFINITY; }
+    for (int32_t f = 0; f < s->faces; f++) {
+        first[s->body[f]]++;
+        for (int k = 0; k < 3; k++) {
+            int32_t at = 3 * s->body[f] + k;
+            low[at] = least(low[at], v->flo[3 * f + k]);
+            high[at] = most(high[at], v->fhi[3 * f + k]);
+        }
+    }
+    for (int32_t k = 0, sum = 0; k <= s->bodies; k++) { sum += first[k]; first[k] = sum; }
+    for (int32_t f = s->faces - 1; f >= 0; f--) faces[--first[s->body[f]]] = f;
+    for (int32_t i = 0; i < v->lines && !v->failed; i++) {
+        const Line *l = &v->line[i];
+        if (!l->open || l->face[0] < 0) continue;
+        int32_t own = s->body[l->face[0]];
+        box_of_line(v, l, a, b);
+        for (int32_t other = 0; other < s->bodies; other++) {
+            if (other == own || apart(a, b, low + 3 * other, high + 3 * other)) continue;
+            for (int32_t k = first[other]; k < first[other + 1]; k++) {
+                int32_t f = faces[k];
+                if (s->face_kind[f] != FREE && !apart(a, b, v->flo + 3 * f, v->fhi + 3 * f))
+                    pierce(v, i, f);
+            }
+        }
+    }
+}
+
 /* --- pieces between cuts -------------------------------------------------------------------------- */
 
 static int by_cut(const void *a, const void *b) {
@@ -1809,7 +1984,8 @@ int see(const Solid *s, const double *r, Seen *out) {
     memcpy(v.r, r, sizeof v.r);
     make_rooms(&v);
     void (*steps[])(View *) = {turn_faces, turn_edges, turn_nets, find_turns, find_outlines, part_edges,
-                               find_parts, find_cuts, find_pieces, box_faces, find_fronts,
+                               find_parts, find_cuts, box_faces, find_piercings, find_pieces,
+                               find_fronts,
                                find_quads, find_borders, look, join_pieces};
     for (size_t k = 0; k < sizeof steps / sizeof *steps && !v.failed; k++) steps[k](&v);
     int failed = v.failed || tell(&v, out);
