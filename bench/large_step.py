@@ -15,7 +15,7 @@ from OCP.BRep import BRep_Builder
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
-from OCP.TopoDS import TopoDS_Compound
+from OCP.TopoDS import TopoDS_Compound, TopoDS_Shape
 
 from holoptic.job import pose
 from holoptic.solid.making.step import write_solid
@@ -24,8 +24,8 @@ from holoptic.worker.client import Worker
 _PITCH = 13.5
 
 
-def write_plate(path: Path, columns: int, rows: int) -> None:
-    """Write a plate with a counterbored hole (three faces) at every place of a grid."""
+def plate(columns: int, rows: int) -> TopoDS_Shape:
+    """Return a plate with a counterbored hole (three faces) at every place of a grid."""
     tools = TopoDS_Compound()
     builder = BRep_Builder()
     builder.MakeCompound(tools)
@@ -35,8 +35,13 @@ def write_plate(path: Path, columns: int, rows: int) -> None:
             for radius, bottom in ((4.6, 5.5), (2.3, -1.0)):
                 axis = gp_Ax2(gp_Pnt(*place, bottom), gp_Dir(0, 0, 1))
                 builder.Add(tools, BRepPrimAPI_MakeCylinder(axis, radius, 20).Shape())
-    plate = BRepPrimAPI_MakeBox(_PITCH * (columns + 0.2), _PITCH * (rows + 0.2), 9.5).Shape()
-    write_solid(BRepAlgoAPI_Cut(plate, tools).Shape(), str(path), "grille")
+    whole = BRepPrimAPI_MakeBox(_PITCH * (columns + 0.2), _PITCH * (rows + 0.2), 9.5).Shape()
+    return BRepAlgoAPI_Cut(whole, tools).Shape()
+
+
+def write_plate(path: Path, columns: int, rows: int) -> None:
+    """Write such a plate as a STEP file."""
+    write_solid(plate(columns, rows), str(path), "grille")
 
 
 def main() -> None:

@@ -178,17 +178,25 @@ def test_pieces_of_a_line_do_not_overlap(name):
 # --- arrays -------------------------------------------------------------------------------------
 
 
+def flat_of(name):
+    """A solid as arrays, after the first look has told which of its edges are convex."""
+    solid = SeenSolid(shape_of(name))
+    solid.look((1.0, -1.0, 0.7))
+    return solid._sighting.flat
+
+
+@needs_compiler
 def test_edges_are_told_convex_hollow_smooth_and_seams():
-    flat = FlatSolid(skin_of(shape_of("gallery block")))
+    flat = flat_of("gallery block")
     hollow = [b.curve for b, f in zip(flat.borders, flat.flags, strict=True) if f == 0]
     assert hollow
     assert set(flat.flags.tolist()) == {0, CONVEX}
     # the foot of each step is hollow, its rim is not
     feet = {(curve.start[0], curve.start[2]) for curve in hollow if curve.start[1] in (0.0, 46.0)}
     assert feet
-    plate = FlatSolid(skin_of(shape_of("drilled plate 2 × 2")))
+    plate = flat_of("drilled plate 2 × 2")
     assert (plate.flags & SEAM).sum() == 8
-    rounded = FlatSolid(skin_of(shape_of("bearing bracket")))
+    rounded = flat_of("bearing bracket")
     assert (rounded.flags & SMOOTH).any()
     assert not (rounded.flags & UNSURE).any()
     assert not rounded.is_sheet.any()

@@ -14,10 +14,8 @@ from holoptic.keeping import Cache
 if TYPE_CHECKING:
     from OCP.TopoDS import TopoDS_Shape
 
-    from holoptic.curves.space import Curve
     from holoptic.part import Part
     from holoptic.solid.anatomy.known_edges import KnownEdge
-    from holoptic.solid.anatomy.sides import Normals
     from holoptic.solid.anatomy.skin import Skin
     from holoptic.solid.making.stages import Built, Stage
     from holoptic.solid.seeing.hidden import SeenSolid
@@ -59,11 +57,6 @@ EDGES: Cache[int, KnownEdge] = Cache(
 SKINS: Cache[str, Skin] = Cache(
     "the skin looked at last", 12, "soundness, facts and lines are asked one after another", 1
 )
-LONE_PARTS: Cache[tuple[int, bytes], tuple[Normals, tuple[Curve, ...]]] = Cache(
-    "where one face alone is seen, by normals and direction", 24_000,
-    "thick lines of edges that stay need not be found again", 8000,
-)  # fmt: skip
-
 # --- seeing -----------------------------------------------------------------------------------
 
 SOLIDS: Cache[object, SeenSolid] = Cache(

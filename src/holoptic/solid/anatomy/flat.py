@@ -8,9 +8,8 @@ from __future__ import annotations
 import numpy as np
 
 from holoptic.solid.anatomy.facts import faces_by_body
-from holoptic.solid.anatomy.rows import ARC, FREE, PLANE, SAMPLED
+from holoptic.solid.anatomy.rows import FREE, PLANE
 from holoptic.solid.anatomy.skin import Skin
-from holoptic.tolerance import FINE
 
 SEAM, SMOOTH, CONVEX, UNSURE = 1, 2, 4, 8
 """As the compiled part numbers them."""
@@ -91,55 +90,21 @@ class FlatSolid:
         self.reversed[edges[first[0]], first[1]] = ways[first[0]]
 
     def _mark(self) -> None:
-        """Note which edges are seams, run smoothly from face to face, and are convex."""
+        """Note which edges are seams, which run smoothly from face to face, and which may be either
+        convex or hollow; those of which nothing is noted are told when they are first looked at.
+        """
         is_seam = np.array([border.is_seam for border in self.borders], bool)
         is_drawn = np.array([border.is_drawn for border in self.borders], bool)
         is_open = bool((self._uses % 2).any())
         self.is_sheet = np.full(len(self.face_kind), is_open, np.uint8)
         hollow = (self.sign < 0) & (self.face_kind != PLANE)
         smooth = ~is_drawn & ~is_seam
-        unsure = ((self._uses != 2) | is_open) & ~is_seam
+        faces = np.array([len(border.faces) for border in self.borders])
+        unsure = ((self._uses != 2) | (faces != 2) | is_open) & ~is_seam
         flags = np.where(is_seam, SEAM, 0) | np.where(smooth, SMOOTH, 0)
         flags |= np.where(unsure, UNSURE, 0)
         flags |= np.where(smooth & ~unsure & ~hollow[self.beside].any(axis=1), CONVEX, 0)
         self.flags = flags.astype(np.uint8)
-        plain = np.flatnonzero(flags == 0)
-        self.flags[plain] = self._convexity(plain)
-
-    def _convexity(self, edges: np.ndarray) -> np.ndarray:
-        """Return CONVEX, nothing, or UNSURE where an edge is convex in some places only.
-
-        An edge is convex where the way from it into one face leads below the other one.
-        """
-        found = np.full(len(edges), UNSURE, np.uint8)
-        normals = [self.borders[edge].normals for edge in edges]
-        counts = np.array([0 if rows is None else len(rows) for rows in normals])
-        for count in set(counts.tolist()) - {0}:
-            at = np.flatnonzero(counts == count)
-            of = np.array([normals[k] for k in at])
-            into = np.cross(of[:, :, 0], self._ways(edges[at], count))
-            below = (into * of[:, :, 1]).sum(axis=2)
-            convex, hollow = (below < FINE).all(axis=1), (below > -FINE).all(axis=1)
-            found[at] = np.where(convex, CONVEX, np.where(hollow, 0, UNSURE))
-        return found
-
-    def _ways(self, edges: np.ndarray, count: int) -> np.ndarray:
-        """Return unit directions at even steps along edges, as the first face has them
-        (n × count × 3).
-        """
-        first, last = self.span[edges].T
-        shares = np.linspace(0, 1, count) if count > 1 else np.array([0.5])
-        t = (first[:, None] + shares * (last - first)[:, None])[:, :, None]
-        across, up = self.curve[edges, None, 3:6], self.curve[edges, None, 6:9]
-        ways = np.where((self.edge_kind[edges] == ARC)[:, None, None],
-                        np.cos(t) * up - np.sin(t) * across, across)  # fmt: skip
-        for k in np.flatnonzero(self.edge_kind[edges] == SAMPLED):
-            points = self.borders[edges[k]].curve.even_points(max(count, 3))
-            steps = np.gradient(points, axis=0)
-            ways[k] = steps if count > 1 else steps[1:2]
-        ways *= np.where(self.reversed[edges, 0], -1.0, 1.0)[:, None, None]
-        unit: np.ndarray = ways / np.linalg.norm(ways, axis=2, keepdims=True)
-        return unit
 
 
 def _starts(counts: list[int]) -> np.ndarray:

@@ -10,7 +10,7 @@ from OCP.BRepAdaptor import BRepAdaptor_Surface
 from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
 
 from holoptic.curves.space import Curve, EllipticArc
-from holoptic.curves.vectors import Vec3, add, distance, dot, subtract
+from holoptic.curves.vectors import Vec3, add, distance, dot, mix, subtract
 from holoptic.solid.anatomy.faces import SolidFace
 from holoptic.solid.pieces import RoundFeature
 from holoptic.tolerance import COINCIDENT_MM, KERNEL_MM, SHARE
@@ -31,16 +31,20 @@ def round_features(
     Edges come as their curves, with the faces beside them.
     """
     found: list[tuple[RoundFeature, float]] = []
+    at: dict[_Key, list[int]] = defaultdict(list)
     for face in faces:
         feature = _feature(face)
         if feature is None:
             continue
         sweep = face.surface.LastUParameter() - face.surface.FirstUParameter()
-        for k, (other, other_sweep) in enumerate(found):
-            if _is_same(feature, other):
-                found[k] = other, other_sweep + sweep
+        middle = mix(feature.start, feature.end, 0.5)
+        for k in at[_key(middle)]:
+            if _is_same(feature, found[k][0]):
+                found[k] = found[k][0], found[k][1] + sweep
                 break
         else:
+            for cell in _cells_about(middle):
+                at[cell].append(len(found))
             found.append((feature, sweep))
     rims = _by_place(plane_rims(edges))
     return tuple(_with_faces(feature, rims) for feature, sweep in found if sweep >= _LEAST_SWEEP)
@@ -75,15 +79,27 @@ def _by_place(rims: list[Rim]) -> dict[_Key, list[Rim]]:
     """Return rims by the cells of a coarse grid about their centres: its own and its neighbours."""
     found: dict[_Key, list[Rim]] = defaultdict(list)
     for rim in rims:
-        cells = {_key((rim[0][0] + a, rim[0][1] + b, rim[0][2] + c)) for a, b, c in _NEAR}
-        for cell in cells:
+        for cell in _cells_about(rim[0]):
             found[cell].append(rim)
     return found
+
+
+def _cells_about(place: Vec3) -> set[_Key]:
+    """Return the cells of the grid that hold what is one place with another."""
+    x, y, z = place
+    own = _key(place)
+    if all(abs(value - cell) < _SURELY for value, cell in zip(place, own, strict=True)):
+        return {own}
+    return {_key((x + a, y + b, z + c)) for a, b, c in _NEAR}
 
 
 _Key = tuple[int, int, int]
 _NEAR = [(a, b, c) for a in (-KERNEL_MM, KERNEL_MM) for b in (-KERNEL_MM, KERNEL_MM)
          for c in (-KERNEL_MM, KERNEL_MM)]  # fmt: skip
+
+
+_SURELY = 0.5 - 2 * KERNEL_MM
+"""Nearer than this to the middle of its cell a place has no neighbours in another one."""
 
 
 def _key(place: Vec3) -> _Key:

@@ -1,9 +1,12 @@
 """The two faces beside each edge: which of them turn to the viewer.
 
-An edge is drawn thick where only one of its two faces is seen, thin where both are.
+An edge is drawn thick where only one of its two faces is seen, thin where both are. The own way to
+hidden lines tells that besides; this serves the kernel's.
 """
 
 from __future__ import annotations
+
+from collections.abc import Sequence
 
 import numpy as np
 from OCP.BRepAdaptor import BRepAdaptor_Curve
@@ -14,7 +17,7 @@ from holoptic.curves.space import Curve
 from holoptic.curves.vectors import Vec3
 from holoptic.solid.anatomy.edge_curves import even_parameters
 from holoptic.solid.anatomy.faces import SolidFace
-from holoptic.solid.caches import LONE_PARTS
+from holoptic.solid.anatomy.skin import Border
 from holoptic.solid.pieces import Span
 from holoptic.tolerance import FINE, ROUNDING
 
@@ -48,20 +51,18 @@ def normals_beside(edge: TopoDS_Edge, faces: list[SolidFace], curve: Curve) -> N
 
 def _lone_parts(toward: np.ndarray, normals: Normals, curve: Curve) -> tuple[Curve, ...]:
     """Return the parts of a turning edge along which one face alone is seen; `toward` is a unit."""
-    key = id(normals), toward.tobytes()
-    known = LONE_PARTS.get(key)
-    # the normals are kept too, so that their id stays their own
-    if known is None or known[0] is not normals:
-        spans = _lone_spans(normals @ toward, *curve.span)
-        known = LONE_PARTS.keep(key, (normals, tuple(curve.piece(*span) for span in spans)))
-    return known[1]
+    spans = _lone_spans(normals @ toward, *curve.span)
+    return tuple(curve.piece(*span) for span in spans)
 
 
 class Facing:
     """The normals beside all edges of a solid, ready for any direction."""
 
-    def __init__(self, curves: list[Curve], normals: list[Normals | None]) -> None:
-        self._curves, self._normals = curves, normals
+    def __init__(self, borders: Sequence[Border]) -> None:
+        self._curves = [border.curve for border in borders]
+        self._normals = normals = [
+            normals_beside(border.known.edge, border.faces, border.curve) for border in borders
+        ]
         self._steady = [i for i, n in enumerate(normals) if n is not None and len(n) == 1]
         self._turning = [i for i, n in enumerate(normals) if n is not None and len(n) > 1]
         self._steady_normals = np.array(

@@ -19,7 +19,6 @@ from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec2, Vec3, cross, distance, dot, subtract, unit
 from holoptic.solid.anatomy.faces import SolidFace, faces_of
 from holoptic.solid.anatomy.known_edges import KnownEdge, known_edge
-from holoptic.solid.anatomy.sides import Normals, normals_beside
 from holoptic.solid.caches import SKINS
 from holoptic.tolerance import COINCIDENT_MM, PARALLEL
 
@@ -33,7 +32,7 @@ class Border(NamedTuple):
     """An edge of the kernel, the faces that meet there, and its curve.
 
     `is_drawn` says that it is a line of the solid: seams and tangent joins are none; `is_joint`
-    that two faces may continue each other there in one surface. `normals` are those beside it.
+    that two faces may continue each other there in one surface.
     """
 
     known: KnownEdge
@@ -42,7 +41,6 @@ class Border(NamedTuple):
     is_drawn: bool
     is_seam: bool
     is_joint: bool
-    normals: Normals | None
 
     @property
     def ends(self) -> tuple[int, int]:
@@ -147,8 +145,7 @@ def _new_border(known: KnownEdge, beside: list[SolidFace]) -> Border:
     )
     is_drawn = not is_seam and not is_smooth
     is_joint = is_smooth and not is_seam and beside[0].kind == beside[1].kind
-    normals = normals_beside(edge, beside, curve) if is_drawn else None
-    return Border(known, beside, curve, is_drawn, is_seam, is_joint, normals)
+    return Border(known, beside, curve, is_drawn, is_seam, is_joint)
 
 
 _MANY_SIDES = 24

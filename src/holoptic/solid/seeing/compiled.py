@@ -50,7 +50,8 @@ class SeenC(ctypes.Structure):
     _fields_ = (
         ("pieces", ctypes.c_int32), ("lines", ctypes.c_int32), ("points", ctypes.c_int32),
         ("line", _INT), ("from_to", _REAL), ("visible", _BYTE),
-        ("kind", _INT), ("edge", _INT), ("face", _INT), ("curve", _REAL),
+        ("kind", _INT), ("edge", _INT), ("face", _INT), ("reach", _REAL), ("mark", _BYTE),
+        ("curve", _REAL),
         ("point_start", _INT), ("point", _REAL),
     )  # fmt: skip
 
@@ -71,6 +72,8 @@ def library() -> ctypes.CDLL | None:
         return None
     found.see.argtypes = (ctypes.POINTER(SolidC), _REAL, ctypes.POINTER(SeenC))
     found.see.restype = ctypes.c_int
+    found.mark_edges.argtypes = (ctypes.POINTER(SolidC), _BYTE)
+    found.mark_edges.restype = ctypes.c_int
     found.release.argtypes = (ctypes.POINTER(SeenC),)
     found.release.restype = None
     return found

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections import OrderedDict, defaultdict
 from collections.abc import Iterator, Sequence
+from functools import cached_property
 from typing import Literal
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
@@ -40,9 +41,7 @@ class SeenSolid:
         self._operations_at = operations_at
         self.facts: SolidFacts
         self.facts, drawn = facts(shape, operations_at)
-        self._facing = Facing(
-            [border.curve for border in drawn], [border.normals for border in drawn]
-        )
+        self._drawn = drawn
         skin = skin_of(shape)
         self._sighting = _sighting(skin, drawn) if way == "own" else None
         self._removal = Removal(drawn)
@@ -70,11 +69,15 @@ class SeenSolid:
         return Look(
             toward_viewer,
             (*self._sharp(lines), *self._outlines(lines)),
-            self._facing.thick(toward_viewer),
+            self._facing.thick(toward_viewer) if lines.thick is None else lines.thick,
             self.facts.rounds,
-            self._facing.edge_on(toward_viewer),
+            self._facing.edge_on(toward_viewer) if lines.thick is None else lines.edge_on,
             tuple(sight for line in lines.smooth for sight in line),
         )
+
+    @cached_property
+    def _facing(self) -> Facing:
+        return Facing(self._drawn)
 
     def forget_looks(self) -> None:
         """Forget what was worked out, so that the next look works it out afresh."""

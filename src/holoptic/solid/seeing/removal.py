@@ -38,7 +38,9 @@ class Lines:
     `straight` holds by edge's index and sight the spans of straight edges, `bent` the pieces of
     the others by the index; `outlines` and `smooth` hold lines that belong to no edge, each as its
     pieces: outlines of curved faces, and joins where faces run into each other. `owners` are the
-    faces of the outlines, by their number in the skin, where they are known.
+    faces of the outlines, by their number in the skin, where they are known. `thick` are the parts
+    of edges along which one face alone is seen, and `edge_on` edges of faces seen edge-on; None
+    where that is to be found by itself.
     """
 
     straight: dict[tuple[int, bool], list[Span]] = field(default_factory=lambda: defaultdict(list))
@@ -46,6 +48,8 @@ class Lines:
     outlines: list[list[Sight]] = field(default_factory=list)
     smooth: list[list[Sight]] = field(default_factory=list)
     owners: list[int] = field(default_factory=list)
+    thick: dict[int, tuple[Curve, ...]] | None = None
+    edge_on: frozenset[int] = frozenset()
 
 
 class Removal:

@@ -30,12 +30,17 @@ class Sighting:
         self.flat = flat
         self._index = drawn
         self._solid = _as_c(flat)
+        self._is_ready = False
 
     def look(self, toward: Vec3) -> Lines | None:
         """Return the lines along a direction; None where the compiled part gives none."""
         compiled = library()
         if compiled is None:
             return None
+        if not self._is_ready:
+            if compiled.mark_edges(ctypes.byref(self._solid), _pointer(self.flat.flags)):
+                return None
+            self._is_ready = True
         seen = SeenC()
         frame = _frame(toward)
         if compiled.see(ctypes.byref(self._solid), _pointer(frame), ctypes.byref(seen)):
@@ -75,7 +80,35 @@ class Sighting:
             face_of[line] if edge_of[line] < 0 else self._round_beside(edge_of[line])
             for line in outlines
         ]
+        self._weigh(seen, lines, edge_of)
         return lines
+
+    def _weigh(self, seen: SeenC, lines: Lines, edge_of: list[int]) -> None:
+        """Note along which parts of edges one of their faces alone is seen, and which edges lie
+        beside a face that is seen edge-on.
+        """
+        spans: dict[int, list[list[float]]] = {}
+        reach = _array(seen.reach, 2 * seen.lines).reshape(-1, 2).tolist()
+        marks = _list(seen.mark, seen.lines)
+        flat = set()
+        for edge, (low, high), mark in zip(edge_of, reach, marks, strict=True):
+            index = self._index[edge] if mark else -1
+            if index < 0:
+                continue
+            if mark & _FLAT:
+                flat.add(index)
+            if mark & _LONE:
+                of_edge = spans.setdefault(edge, [])
+                if of_edge and low - of_edge[-1][1] < ROUNDING:
+                    of_edge[-1][1] = high
+                else:
+                    of_edge.append([low, high])
+        borders = self.flat.borders
+        lines.thick = {
+            self._index[edge]: tuple(_part(borders[edge].curve, *span) for span in of_edge)
+            for edge, of_edge in spans.items()
+        }
+        lines.edge_on = frozenset(flat)
 
     def _round_beside(self, edge: int) -> int:
         """Return the round face beside an edge that lies in its outline."""
@@ -83,6 +116,8 @@ class Sighting:
         return int(other if self.flat.face_kind[one] == PLANE else one)
 
 
+_LONE, _FLAT = 1, 2
+"""Marks of lines, as the compiled part sets them."""
 _IN_OUTLINE = -2
 """Stands for the face of an edge that is no line itself but lies in an outline."""
 

@@ -19,6 +19,7 @@
 
 enum { PLANE, CYLINDER, CONE, BALL, TORUS, FREE }; /* faces; FREE: given by a net of places */
 enum { STRAIGHT, ARC, SAMPLED };                  /* lines */
+enum { LONE = 1, FLAT = 2 };   /* of a line: one face beside it is seen; one is seen edge-on */
 enum { SEAM = 1, SMOOTH = 2, CONVEX = 4, UNSURE = 8 }; /* edges */
 
 /* Tolerances; each with its dimension, as in tolerance.py. */
@@ -76,6 +77,8 @@ typedef struct {
     double *from_to;        /* pieces x 2: parameters */
     uint8_t *visible;
     int32_t *kind, *edge, *face; /* of each line: edge -1 for the outline of a face */
+    double *reach;               /* lines x 2: from where to where */
+    uint8_t *mark;               /* lines: LONE, FLAT */
     double *curve;               /* lines x 9, in space */
     int32_t *point_start;        /* lines + 1 */
     double *point;               /* points x 3, in space, of sampled outlines */
@@ -87,7 +90,7 @@ typedef struct {
     int32_t kind, edge, face[2], own;  /* `own`: its first sample among those of its own, or -1 */
     Vec o, a, b;
     double from, to;
-    uint8_t contour, open, smooth;     /* `open`: it may be seen */
+    uint8_t contour, open, smooth, mark; /* `open`: it may be seen */
 } Line;
 
 typedef struct { int32_t line, type; double from, to; Vec p, q; double box[4]; double phase, side; }
@@ -859,6 +862,11 @@ static int side_seen(const View *v, int32_t e, int k, double t, Vec p, Vec way) 
     return lean > EDGE_ON ? 1 : lean < -EDGE_ON ? -1 : 0;
 }
 
+static int is_flat(const View *v, int32_t e, int k, Vec p) {
+    int32_t f = v->s->beside[2 * e + k];
+    return f >= 0 && v->s->face_kind[f] != FREE && fabs(facing(v, f, p)) <= EDGE_ON;
+}
+
 static void add_part(View *v, int32_t e, double from, double to) {
     Line l = edge_line(v, e);
     l.from = from;
@@ -868,6 +876,8 @@ static void add_part(View *v, int32_t e, double from, double to) {
     double t = (from + to) / 2;
     int one = side_seen(v, e, 0, t, p, way), other = side_seen(v, e, 1, t, p, way);
     if (one == IN_OUTLINE || other == IN_OUTLINE) flags |= UNSURE;
+    if ((one == 1) != (other == 1)) l.mark |= LONE;
+    if (l.kind == STRAIGHT && (is_flat(v, e, 0, p) || is_flat(v, e, 1, p))) l.mark |= FLAT;
     one = one > 0;
     other = other > 0;
     int convex = (flags & CONVEX) != 0;
@@ -1924,10 +1934,12 @@ static int tell(View *v, Seen *out) {
     out->edge = malloc(m * sizeof *out->edge);
     out->face = malloc(m * sizeof *out->face);
     out->curve = malloc(9 * m * sizeof *out->curve);
+    out->reach = malloc(2 * m * sizeof *out->reach);
+    out->mark = malloc(m);
     out->point_start = malloc(m * sizeof *out->point_start);
     out->point = malloc(3 * ((size_t)v->owns + 1) * sizeof *out->point);
     if (!out->line || !out->from_to || !out->visible || !out->kind || !out->edge || !out->face ||
-        !out->curve || !out->point_start || !out->point) return 1;
+        !out->curve || !out->reach || !out->mark || !out->point_start || !out->point) return 1;
     for (int32_t i = 0; i < v->pieces; i++) {
         out->line[i] = v->piece[i].line;
         out->from_to[2 * i] = v->piece[i].from;
@@ -1940,6 +1952,9 @@ static int tell(View *v, Seen *out) {
         out->edge[i] = l->edge;
         out->face[i] = l->face[0];
         out->point_start[i] = l->own;
+        out->reach[2 * i] = l->from;
+        out->reach[2 * i + 1] = l->to;
+        out->mark[i] = l->mark;
         /* an edge in an outline that is no line itself is told as an outline besides */
         if (l->edge >= 0 && l->smooth && l->contour) out->face[i] = -2;
         turned_back(v->r, l->o, out->curve + 9 * i);
@@ -1952,7 +1967,7 @@ static int tell(View *v, Seen *out) {
 
 void release(Seen *out) {
     free(out->line); free(out->from_to); free(out->visible); free(out->kind); free(out->edge);
-    free(out->face); free(out->curve); free(out->point_start); free(out->point);
+    free(out->face); free(out->reach); free(out->mark); free(out->curve); free(out->point_start); free(out->point);
     memset(out, 0, sizeof *out);
 }
 
@@ -1971,6 +1986,54 @@ static void make_rooms(View *v) {
     v->ea = room(v, edges * sizeof(Vec));
     v->eb = room(v, edges * sizeof(Vec));
     v->sr = room(v, (size_t)v->s->sample_start[edges] * sizeof(Vec));
+}
+
+/* --- what edges are, before any direction ------------------------------------------------------------- */
+
+static Vec normal_beside(const View *v, int32_t e, int k, double t, Vec p) {
+    const Solid *s = v->s;
+    int32_t f = s->beside[2 * e + k], first = s->lean_start[2 * e + k];
+    if (s->face_kind[f] != FREE) return normal_at(v, f, p);
+    int32_t steps = s->lean_start[2 * e + k + 1] - first - 1;
+    double at = (t - s->span[2 * e]) / most(s->span[2 * e + 1] - s->span[2 * e], 1e-12) * steps;
+    return turned(v->r, s->lean + 3 * (first + (int32_t)within(floor(at + 0.5), 0, steps)));
+}
+
+/* Whether an edge is convex, CONVEX or 0, or one in places only, UNSURE: it is convex where the way
+   from it into one face leads below the other one. */
+static uint8_t convexity(const View *v, int32_t e) {
+    static const double share[5] = {0.03, 0.27, 0.5, 0.71, 0.97};
+    Line l = edge_line(v, e);
+    int below = 0, above = 0;
+    for (int k = 0; k < 5; k++) {
+        double t = l.from + share[k] * (l.to - l.from);
+        Vec way, p = place(v, &l, t, &way);
+        Vec into = cross(normal_beside(v, e, 0, t, p), way);
+        double turn = (v->s->reversed[2 * e] ? -1 : 1) / most(length(way), 1e-12);
+        double lead = turn * dot(into, normal_beside(v, e, 1, t, p));
+        below += lead < 0;
+        above += lead > 1e-7;
+        if (l.kind == STRAIGHT && v->s->face_kind[l.face[0]] != FREE &&
+            v->s->face_kind[l.face[1]] != FREE) break;   /* the same all along */
+    }
+    return above && below ? UNSURE : above ? 0 : CONVEX;
+}
+
+/* Note of every edge that is neither seam nor smooth nor unsure whether it is convex. */
+int mark_edges(const Solid *s, uint8_t *flags) {
+    static const double as_it_lies[9] = {1, 0, 0, 0, 1, 0, 0, 0, 1};
+    View v;
+    memset(&v, 0, sizeof v);
+    v.s = s;
+    memcpy(v.r, as_it_lies, sizeof v.r);
+    make_rooms(&v);
+    if (!v.failed) {
+        turn_faces(&v);
+        turn_edges(&v);
+        for (int32_t e = 0; e < s->edges; e++) if (!flags[e]) flags[e] = convexity(&v, e);
+    }
+    for (int32_t k = 0; k < v.keeps; k++) free(v.kept[k]);
+    return v.failed;
 }
 
 /* Find what is seen. `r` has the picture's axes as rows: x, y, and z toward the viewer.
