@@ -15,7 +15,7 @@ import numpy as np
 
 from holoptic.curves.paper import direction, offset_from_line, position_on_line
 from holoptic.curves.space import Chord, Curve, EllipticArc, SampledCurve, Segment
-from holoptic.curves.vectors import Matrix23, Vec2, apply, distance
+from holoptic.curves.vectors import Matrix23, Vec2, Vec3, apply, distance, dot
 from holoptic.solid.pieces import Piece
 from holoptic.tolerance import (
     COINCIDENT_MM,
@@ -31,18 +31,21 @@ _SAME_ANGLE = SAME_ANGLE
 
 
 def clean(
-    pieces: Iterable[Piece], matrix: Matrix23, thick: frozenset[int] = frozenset()
+    pieces: Iterable[Piece],
+    matrix: Matrix23,
+    thick: frozenset[int] = frozenset(),
+    toward: Vec3 = (0.0, 0.0, 0.0),
 ) -> list[Piece]:
     """Return the pieces so that on paper none overlaps another; visible pieces win over hidden.
 
-    Of visible pieces those of the edges named in `thick` win. Pieces that shrink to a point on
-    paper are left out.
+    Of visible pieces the nearest win, `toward` being the way to the viewer, then those of the edges
+    named in `thick`. Pieces that shrink to a point on paper are left out.
     """
     joined = _join_along_edges(pieces)
     flattened = [_straighten(piece, matrix) for piece in joined]
     drawn = [piece for piece in flattened if piece is not None]
     crowded, kept = _tracks(drawn, matrix)
-    left = [piece for track in crowded for piece in _without_overlaps(track, thick)]
+    left = [piece for track in crowded for piece in _without_overlaps(track, thick, toward)]
     kept += _join_along_edges(left)  # what is left of a closed edge may run on over its seam
     general = [piece for piece in drawn if isinstance(piece.curve, SampledCurve)]
     return kept + _without_twins(general, matrix)
@@ -272,11 +275,13 @@ def _round_run(piece: Piece, matrix: Matrix23) -> _Run:
     return _Run(piece, ends[0] - base, ends[1] - base, cut, shortest, _TURN)
 
 
-def _without_overlaps(runs: list[_Run], thick: frozenset[int]) -> list[Piece]:
-    """Keep each place of a track once: visible before hidden, thick, long before short."""
+def _without_overlaps(runs: list[_Run], thick: frozenset[int], toward: Vec3) -> list[Piece]:
+    """Keep each place of a track once: visible before hidden, near, thick, long before short."""
 
-    def rank(run: _Run) -> tuple[bool, bool, float]:
-        return not run.piece.visible, run.piece.edge not in thick, run.low - run.high
+    def rank(run: _Run) -> tuple[bool, float, bool, float]:
+        piece = run.piece
+        depth = -round(dot(piece.curve.middle, toward), 3)
+        return not piece.visible, depth, piece.edge not in thick, run.low - run.high
 
     kept = []
     covered: list[tuple[float, float]] = []

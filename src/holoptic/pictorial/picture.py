@@ -72,7 +72,8 @@ def draw(look: Look, view: View) -> Picture:
     """
     if look.toward_viewer != view.toward_viewer:
         raise ValueError("the look was taken along another direction than the view's")
-    pieces = sorted(clean(look.pieces, view.matrix, frozenset(look.thick)), key=_order)
+    cleaned = clean(look.pieces, view.matrix, frozenset(look.thick), look.toward_viewer)
+    pieces = sorted(cleaned, key=_order)
     strokes = [_stroke(piece, view, number, look) for number, piece in enumerate(pieces, 1)]
     centres = [
         Stroke(f"c{number}", "centre", line, Origin(None, None), line, view.matrix)
