@@ -2,6 +2,7 @@
 
 import math
 import shutil
+from collections import defaultdict
 from itertools import pairwise
 
 import numpy as np
@@ -15,6 +16,7 @@ from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder
 from OCP.gp import gp_Ax2, gp_Dir, gp_Lin, gp_Pnt
 from OCP.IntCurvesFace import IntCurvesFace_ShapeIntersector
 
+from holoptic.curves.space import EllipticArc
 from holoptic.pictorial import NearCorner, draw, view_of
 from holoptic.solid.anatomy.flat import CONVEX, SEAM, SMOOTH, UNSURE, FlatSolid
 from holoptic.solid.anatomy.kernel_shapes import tidy, together
@@ -154,9 +156,8 @@ BLOCK = SeenSolid(shape_of("gallery block"))
 def test_every_edge_is_told_whole_from_any_direction(toward):
     told = dict.fromkeys(range(len(BLOCK.facts.edges)), 0.0)
     unit = np.array(toward) / math.hypot(*toward)
-    for piece in BLOCK._sighting.look(toward).straight.items():
-        (index, _), spans = piece
-        told[index] += sum(high - low for low, high in spans)
+    for piece in BLOCK._sighting.look(toward).pieces:
+        told[piece.edge] += piece.curve.length
     for edge in BLOCK.facts.edges:
         way = np.subtract(edge.curve.end, edge.curve.start) / edge.curve.length
         end_on = np.linalg.norm(np.cross(way, unit)) * edge.curve.length < 1e-5
@@ -168,9 +169,12 @@ def test_every_edge_is_told_whole_from_any_direction(toward):
 def test_pieces_of_a_line_do_not_overlap(name):
     solid = SeenSolid(shape_of(name))
     lines = solid._sighting.look((1.0, -1.0, 0.7))
-    for pieces in (*lines.bent.values(), *lines.outlines):
-        spans = sorted(curve.span for curve, _ in pieces if not hasattr(curve, "points"))
-        for (_, end), (start, _) in pairwise(spans):
+    arcs = defaultdict(list)
+    for piece in lines.pieces:
+        if isinstance(piece.curve, EllipticArc):
+            arcs[piece.edge].append(piece.curve.span)
+    for spans in arcs.values():
+        for (_, end), (start, _) in pairwise(sorted(spans)):
             assert start >= end - 1e-9
     assert len(lines.owners) == len(lines.outlines)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import OrderedDict, defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from functools import cached_property
 from typing import Literal
 
@@ -21,12 +21,13 @@ from holoptic.solid.anatomy.facts import OperationsAt, facts, no_operations
 from holoptic.solid.anatomy.flat import FlatSolid
 from holoptic.solid.anatomy.kernel_shapes import solids_of
 from holoptic.solid.anatomy.sides import Facing
-from holoptic.solid.anatomy.skin import Border, Skin, skin_of
+from holoptic.solid.anatomy.skin import Skin, skin_of
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
 from holoptic.solid.seeing.compiled import library
-from holoptic.solid.seeing.removal import Lines, Removal
+from holoptic.solid.seeing.lines import Lines
+from holoptic.solid.seeing.removal import Removal
 from holoptic.solid.seeing.sight import Sighting
-from holoptic.tolerance import GIVEN_MM, ROUNDING
+from holoptic.tolerance import GIVEN_MM
 
 Way = Literal["own", "kernel"]
 """How lines are found; the kernel's way is the second opinion, and serves where ours cannot."""
@@ -43,9 +44,9 @@ class SeenSolid:
         self.facts, drawn = facts(shape, operations_at)
         self._drawn = drawn
         skin = skin_of(shape)
-        self._sighting = _sighting(skin, drawn) if way == "own" else None
-        self._removal = Removal(drawn)
         edges = {id(border.known): e for border, e in zip(drawn, self.facts.edges, strict=True)}
+        self._sighting = Sighting(FlatSolid(skin), edges) if way == "own" else None
+        self._removal = Removal(drawn, self.facts.edges)
         self._rims = _Rims(skin, edges)
         self._bodies = _Bodies(solids_of(shape), skin, edges)
         self._looks: OrderedDict[Vec3, Look] = OrderedDict()
@@ -68,11 +69,11 @@ class SeenSolid:
         """Return the lines found along a direction as a look."""
         return Look(
             toward_viewer,
-            (*self._sharp(lines), *self._outlines(lines)),
+            (*lines.pieces, *self._outlines(lines)),
             self._facing.thick(toward_viewer) if lines.thick is None else lines.thick,
             self.facts.rounds,
             self._facing.edge_on(toward_viewer) if lines.thick is None else lines.edge_on,
-            tuple(sight for line in lines.smooth for sight in line),
+            tuple(lines.smooth),
         )
 
     @cached_property
@@ -88,41 +89,18 @@ class SeenSolid:
         found = None if self._sighting is None else self._sighting.look(toward_viewer)
         return self._removal.run(self.shape, toward_viewer) if found is None else found
 
-    def _sharp(self, lines: Lines) -> Iterator[Piece]:
-        edges = self.facts.edges
-        for (index, visible), spans in lines.straight.items():
-            edge = edges[index]
-            for low, high in spans:
-                curve = edge.curve
-                if low > ROUNDING or high < curve.span[1] - ROUNDING:
-                    curve = curve.piece(low, high)
-                yield Piece(index, edge.operation, curve, visible, edge.body)
-        for index, pieces in lines.bent.items():
-            for curve, visible in pieces:
-                yield Piece(index, edges[index].operation, curve, visible, edges[index].body)
-
     def _outlines(self, lines: Lines) -> Iterator[Piece]:
         """Yield the outlines of curved faces, each with the operation that made its face."""
-        curves = [sight for line in lines.outlines for sight in line]
-        middles = [curve.middle for curve, _ in curves]
-        faces = [-1] * len(curves)
-        if lines.owners:
-            owned = zip(lines.outlines, lines.owners, strict=True)
-            faces = [face for line, face in owned for _ in line]
-        operations = self._rims.operations_of(faces, middles)
+        middles = [curve.middle for curve, _ in lines.outlines]
+        operations = self._rims.operations_of(lines.owners, middles)
         lost = [k for k, operation in enumerate(operations) if operation is _UNKNOWN]
         for k, operation in zip(lost, self._operations_at([middles[k] for k in lost]), strict=True):
             operations[k] = operation
-        bodies = self._bodies.of(faces, middles)
-        for (curve, visible), operation, body in zip(curves, operations, bodies, strict=True):
+        bodies = self._bodies.of(lines.owners, middles)
+        for (curve, visible), operation, body in zip(
+            lines.outlines, operations, bodies, strict=True
+        ):
             yield Piece(None, operation, curve, visible, body)
-
-
-def _sighting(skin: Skin, drawn: Sequence[Border]) -> Sighting:
-    """Return what finds lines in the own way."""
-    flat = FlatSolid(skin)
-    index = {id(border.known): number for number, border in enumerate(drawn)}
-    return Sighting(flat, [index.get(id(border.known), -1) for border in skin.borders])
 
 
 _UNKNOWN = -1

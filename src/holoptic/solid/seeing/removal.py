@@ -6,8 +6,7 @@ Visibility depends on the direction alone, so one run serves every pictorial and
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Sequence
 
 from OCP.BRep import BRep_Tool
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
@@ -25,37 +24,16 @@ from holoptic.progress import tell
 from holoptic.solid.anatomy.edge_curves import curve_of
 from holoptic.solid.anatomy.known_edges import KnownEdge, kernel_curve
 from holoptic.solid.anatomy.skin import Border
-from holoptic.solid.pieces import Span
-
-Sight = tuple[Curve, bool]
-"""A piece of a line, and whether it is in sight."""
-
-
-@dataclass
-class Lines:
-    """What was found along one direction.
-
-    `straight` holds by edge's index and sight the spans of straight edges, `bent` the pieces of
-    the others by the index; `outlines` and `smooth` hold lines that belong to no edge, each as its
-    pieces: outlines of curved faces, and joins where faces run into each other. `owners` are the
-    faces of the outlines, by their number in the skin, where they are known. `thick` are the parts
-    of edges along which one face alone is seen, and `edge_on` edges of faces seen edge-on; None
-    where that is to be found by itself.
-    """
-
-    straight: dict[tuple[int, bool], list[Span]] = field(default_factory=lambda: defaultdict(list))
-    bent: dict[int, list[Sight]] = field(default_factory=lambda: defaultdict(list))
-    outlines: list[list[Sight]] = field(default_factory=list)
-    smooth: list[list[Sight]] = field(default_factory=list)
-    owners: list[int] = field(default_factory=list)
-    thick: dict[int, tuple[Curve, ...]] | None = None
-    edge_on: frozenset[int] = frozenset()
+from holoptic.solid.pieces import Edge, Piece
+from holoptic.solid.seeing.lines import Lines
+from holoptic.tolerance import ROUNDING
 
 
 class Removal:
-    """Finds what is seen of a solid whose drawn borders are given, in the order of their edges."""
+    """Finds what is seen of a solid whose drawn borders are given, with their edges in order."""
 
-    def __init__(self, drawn: Sequence[Border]) -> None:
+    def __init__(self, drawn: Sequence[Border], edges: Sequence[Edge]) -> None:
+        self._edges = edges
         self._by_curve: dict[int, list[tuple[int, KnownEdge]]] = defaultdict(list)
         for index, border in enumerate(drawn):
             self._by_curve[id(border.known.kernel_curve)].append((index, border.known))
@@ -71,9 +49,11 @@ class Removal:
         algorithm.Hide()
         result = HLRBRep_HLRToShape(algorithm)
         lines = Lines()
-        others = list(self._sharp(result, lines))
-        lines.outlines = _by_line([*others, *_found(result, Kind.HLRBRep_OutLine)])
-        lines.smooth = _by_line(_found(result, Kind.HLRBRep_Rg1Line))
+        others = [*self._sharp(result, lines), *_found(result, Kind.HLRBRep_OutLine)]
+        lines.outlines = [(curve_of(edge), visible) for edge, visible in others]
+        lines.owners = [-1] * len(others)
+        joins = _found(result, Kind.HLRBRep_Rg1Line)
+        lines.smooth = [(curve_of(edge), visible) for edge, visible in joins]
         return lines
 
     def _sharp(
@@ -87,14 +67,15 @@ class Removal:
             if whole is None:
                 yield piece, visible
                 continue
-            low, high = whole.low, whole.high
-            if isinstance(whole.curve, Segment):
-                span = max(first, low) - low, min(last, high) - low
-                lines.straight[index, visible].append(span)
-            else:
-                is_part = first > low or last < high
-                curve = _part_of(whole.curve, piece, first, last) if is_part else whole.curve
-                lines.bent[index].append((curve, visible))
+            low, high = max(first, whole.low), min(last, whole.high)
+            curve = whole.curve
+            if isinstance(curve, Segment):
+                if low > whole.low + ROUNDING or high < whole.high - ROUNDING:
+                    curve = curve.piece(low - whole.low, high - whole.low)
+            elif first > whole.low or last < whole.high:
+                curve = _part_of(curve, piece, first, last)
+            edge = self._edges[index]
+            lines.pieces.append(Piece(index, edge.operation, curve, visible, edge.body))
 
     def _whole(self, key: int, piece: TopoDS_Edge, middle: float) -> tuple[int, KnownEdge | None]:
         # the kernel's pieces share the curve of their edge, so the match is exact; edges of a
@@ -110,16 +91,6 @@ def _part_of(curve: Curve, kernel_piece: TopoDS_Edge, first: float, last: float)
     if isinstance(curve, EllipticArc):
         return curve.piece(first, last)
     return curve_of(kernel_piece)  # samples have no parameter in common with the kernel's curve
-
-
-def _by_line(found: Iterable[tuple[TopoDS_Edge, bool]]) -> list[list[Sight]]:
-    """Return pieces by the line that they belong to: they share the kernel's curve."""
-    lines: dict[int, list[Sight]] = defaultdict(list)
-    alive = []
-    for kernel_edge, visible in found:
-        alive.append(kernel_curve(kernel_edge))  # so that its id stays its own
-        lines[id(alive[-1])].append((curve_of(kernel_edge), visible))
-    return list(lines.values())
 
 
 def _found(result: HLRBRep_HLRToShape, kind: Kind) -> Iterator[tuple[TopoDS_Edge, bool]]:

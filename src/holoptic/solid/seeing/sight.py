@@ -4,17 +4,19 @@ from __future__ import annotations
 
 import ctypes
 import math
-from collections.abc import Sequence
-from typing import Any
+from collections.abc import Mapping
+from typing import Any, NamedTuple
 
 import numpy as np
 
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec3
 from holoptic.solid.anatomy.flat import FlatSolid
-from holoptic.solid.anatomy.rows import ARC, PLANE, SAMPLED, STRAIGHT
+from holoptic.solid.anatomy.rows import ARC, PLANE, SAMPLED
+from holoptic.solid.anatomy.skin import Border
+from holoptic.solid.pieces import Edge, Piece
 from holoptic.solid.seeing.compiled import SeenC, SolidC, library
-from holoptic.solid.seeing.removal import Lines
+from holoptic.solid.seeing.lines import Lines
 from holoptic.tolerance import ROUNDING
 
 _ODD_TURN = 0.4636
@@ -22,13 +24,23 @@ _ODD_TURN = 0.4636
 _ASIDE = np.array([0.36, 0.48, 0.8])
 
 
+class _Known(NamedTuple):
+    """What is known of a border before any look; `edge` is -1 where it is no line itself."""
+
+    edge: int
+    operation: int | None
+    body: int
+    curve: Curve
+    whole: tuple[Curve]
+
+
 class Sighting:
     """Finds what is seen of one solid along any direction."""
 
-    def __init__(self, flat: FlatSolid, drawn: Sequence[int]) -> None:
-        """Take a solid as arrays, with the index that each border has as an edge, -1 for none."""
+    def __init__(self, flat: FlatSolid, edges: Mapping[int, Edge]) -> None:
+        """Take a solid as arrays, with the edges of those borders that are lines, by their id."""
         self.flat = flat
-        self._index = drawn
+        self._known = [_known(border, edges.get(id(border.known))) for border in flat.borders]
         self._solid = _as_c(flat)
         self._is_ready = False
 
@@ -51,64 +63,63 @@ class Sighting:
             compiled.release(ctypes.byref(seen))
 
     def _lines(self, seen: SeenC) -> Lines:
-        lines = Lines()
-        line_of = _list(seen.line, seen.pieces)
-        spans = _array(seen.from_to, 2 * seen.pieces).reshape(-1, 2).tolist()
-        visible = _list(seen.visible, seen.pieces)
-        edge_of, kind_of = _list(seen.edge, seen.lines), _list(seen.kind, seen.lines)
+        lines, outlines = Lines(), _Outlines(seen)
+        line_of = _array(seen.line, seen.pieces).astype(int)
+        spans = _array(seen.from_to, 2 * seen.pieces).reshape(-1, 2)
+        visible = _array(seen.visible, seen.pieces).astype(bool).tolist()
+        edge_of = _array(seen.edge, seen.lines).astype(int)
         face_of = _list(seen.face, seen.lines)
-        outlines: dict[int, list[tuple[Curve, bool]]] = {}
-        smooth: dict[int, list[tuple[Curve, bool]]] = {}
-        for line, (low, high), shown in zip(line_of, spans, visible, strict=True):
-            edge, in_sight = edge_of[line], bool(shown)
+        known, add, edges = self._known, lines.pieces.append, edge_of[line_of]
+        whole = self._are_whole(edges, spans).tolist()
+        pieces = zip(line_of.tolist(), edges.tolist(), spans.tolist(), whole, visible, strict=True)
+        for line, edge, (low, high), is_whole, shown in pieces:
             if edge < 0:
-                outlines.setdefault(line, []).append((_curve(seen, line, low, high), in_sight))
+                lines.outlines.append((outlines.piece(line, low, high), shown))
+                lines.owners.append(face_of[line])
                 continue
-            index = self._index[edge]
-            if index >= 0 and kind_of[line] == STRAIGHT:
-                lines.straight[index, in_sight].append((low, high))
-                continue
-            curve = _part(self.flat.borders[edge].curve, low, high)
+            index, operation, body, curve, _ = known[edge]
+            if not is_whole:
+                curve = curve.piece(low, high)
             if index >= 0:
-                lines.bent[index].append((curve, in_sight))
+                add(Piece(index, operation, curve, shown, body))
                 continue
-            smooth.setdefault(edge, []).append((curve, in_sight))
+            lines.smooth.append((curve, shown))
             if face_of[line] == _IN_OUTLINE:
-                outlines.setdefault(line, []).append((curve, in_sight))
-        lines.outlines, lines.smooth = list(outlines.values()), list(smooth.values())
-        lines.owners = [
-            face_of[line] if edge_of[line] < 0 else self._round_beside(edge_of[line])
-            for line in outlines
-        ]
+                lines.outlines.append((curve, shown))
+                lines.owners.append(self._round_beside(edge))
         self._weigh(seen, lines, edge_of)
         return lines
 
-    def _weigh(self, seen: SeenC, lines: Lines, edge_of: list[int]) -> None:
+    def _are_whole(self, edges: np.ndarray, spans: np.ndarray) -> np.ndarray:
+        """Say of spans (n × 2) of edges which are all of their edge."""
+        whole = self.flat.span[edges]
+        said: np.ndarray = (spans[:, 0] <= whole[:, 0] + ROUNDING) & (
+            spans[:, 1] >= whole[:, 1] - ROUNDING
+        )
+        return said
+
+    def _weigh(self, seen: SeenC, lines: Lines, edge_of: np.ndarray) -> None:
         """Note along which parts of edges one of their faces alone is seen, and which edges lie
         beside a face that is seen edge-on.
         """
-        spans: dict[int, list[list[float]]] = {}
-        reach = _array(seen.reach, 2 * seen.lines).reshape(-1, 2).tolist()
-        marks = _list(seen.mark, seen.lines)
-        flat = set()
-        for edge, (low, high), mark in zip(edge_of, reach, marks, strict=True):
-            index = self._index[edge] if mark else -1
+        marks = _array(seen.mark, seen.lines).astype(int)
+        known = self._known
+        flat = edge_of[(marks & _FLAT) != 0].tolist()
+        lines.edge_on = frozenset(known[edge].edge for edge in flat if known[edge].edge >= 0)
+        lone = np.flatnonzero(marks & _LONE)
+        edges, reach = edge_of[lone], _array(seen.reach, 2 * seen.lines).reshape(-1, 2)[lone]
+        whole = self._are_whole(edges, reach).tolist()
+        thick: dict[int, tuple[Curve, ...]] = {}
+        for edge, (low, high), is_whole in zip(edges.tolist(), reach.tolist(), whole, strict=True):
+            index, _, _, curve, all_of_it = known[edge]
             if index < 0:
                 continue
-            if mark & _FLAT:
-                flat.add(index)
-            if mark & _LONE:
-                of_edge = spans.setdefault(edge, [])
-                if of_edge and low - of_edge[-1][1] < ROUNDING:
-                    of_edge[-1][1] = high
-                else:
-                    of_edge.append([low, high])
-        borders = self.flat.borders
-        lines.thick = {
-            self._index[edge]: tuple(_part(borders[edge].curve, *span) for span in of_edge)
-            for edge, of_edge in spans.items()
-        }
-        lines.edge_on = frozenset(flat)
+            if is_whole:
+                thick[index] = all_of_it
+                continue
+            before = thick.get(index, ())
+            thick[index] = (*before, curve.piece(low, high))
+        lines.thick = thick
 
     def _round_beside(self, edge: int) -> int:
         """Return the round face beside an edge that lies in its outline."""
@@ -129,30 +140,45 @@ def _part(curve: Curve, low: float, high: float) -> Curve:
     return curve.piece(max(low, first), min(high, last))
 
 
-def _curve(seen: SeenC, line: int, low: float, high: float) -> Curve:
-    """Return a piece of the outline of a face."""
-    if seen.kind[line] == SAMPLED:
-        begin = seen.point_start[line]
-        count = math.ceil(high - ROUNDING) + 1
-        points = _array(seen.point, 3 * (begin + count)).reshape(-1, 3)[begin:]
-        whole = SampledCurve(tuple((x, y, z) for x, y, z in _settled(points)))
-        return _part(whole, low, high)
-    place, across, up = _settled(_array(seen.curve, 9 * (line + 1))[-9:].reshape(3, 3))
-    (ox, oy, oz), (ax, ay, az), (bx, by, bz) = place, across, up
-    if seen.kind[line] == ARC:
-        a = math.sqrt(ax * ax + ay * ay + az * az)
-        normal = (ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx)
-        nx, ny, nz = (value / (a * a) for value in normal)
-        return EllipticArc((ox, oy, oz), (nx, ny, nz), (ax / a, ay / a, az / a), a, a, low, high)
-    return Segment(
-        (ox + low * ax, oy + low * ay, oz + low * az),
-        (ox + high * ax, oy + high * ay, oz + high * az),
+def _known(border: Border, edge: Edge | None) -> _Known:
+    index, operation, body = (
+        (-1, None, 0) if edge is None else (edge.index, edge.operation, edge.body)
     )
+    return _Known(index, operation, body, border.curve, (border.curve,))
 
 
-def _settled(points: np.ndarray) -> list[list[float]]:
-    """Return points without the last rounding of having been turned there and back."""
-    settled: list[list[float]] = (np.round(points, 10) + 0.0).tolist()
+class _Outlines:
+    """The outlines of faces that were found, as curves."""
+
+    def __init__(self, seen: SeenC) -> None:
+        self._kind, self._first = _list(seen.kind, seen.lines), _list(seen.point_start, seen.lines)
+        self._curves = _settled(_array(seen.curve, 9 * seen.lines).reshape(-1, 9))
+        self._points = _settled(_array(seen.point, 3 * seen.points).reshape(-1, 3))
+
+    def piece(self, line: int, low: float, high: float) -> Curve:
+        """Return a piece of the outline of a face."""
+        if self._kind[line] == SAMPLED:
+            first = self._first[line]
+            count = math.ceil(high - ROUNDING) + 1
+            points = self._points[first : first + count]
+            return _part(SampledCurve(tuple((x, y, z) for x, y, z in points)), low, high)
+        ox, oy, oz, ax, ay, az, bx, by, bz = self._curves[line]
+        if self._kind[line] == ARC:
+            a = math.sqrt(ax * ax + ay * ay + az * az)
+            normal = (ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx)
+            nx, ny, nz = (value / (a * a) for value in normal)
+            return EllipticArc(
+                (ox, oy, oz), (nx, ny, nz), (ax / a, ay / a, az / a), a, a, low, high
+            )
+        return Segment(
+            (ox + low * ax, oy + low * ay, oz + low * az),
+            (ox + high * ax, oy + high * ay, oz + high * az),
+        )
+
+
+def _settled(figures: np.ndarray) -> list[list[float]]:
+    """Return figures without the last rounding of having been turned there and back."""
+    settled: list[list[float]] = (np.round(figures, 10) + 0.0).tolist()
     return settled
 
 
