@@ -49,7 +49,7 @@ class SeenC(ctypes.Structure):
 
     _fields_ = (
         ("pieces", ctypes.c_int32), ("lines", ctypes.c_int32), ("points", ctypes.c_int32),
-        ("line", _INT), ("from_to", _REAL), ("visible", _BYTE),
+        ("line", _INT), ("from_to", _REAL), ("sight", _BYTE),
         ("kind", _INT), ("edge", _INT), ("face", _INT), ("reach", _REAL), ("mark", _BYTE),
         ("curve", _REAL),
         ("point_start", _INT), ("point", _REAL),

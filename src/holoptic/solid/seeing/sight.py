@@ -10,7 +10,7 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
-from holoptic.curves.vectors import Vec3
+from holoptic.curves.vectors import Vec3, cross, dot, unit
 from holoptic.solid.anatomy.flat import FlatSolid
 from holoptic.solid.anatomy.rows import ARC, PLANE, SAMPLED
 from holoptic.solid.anatomy.skin import Border
@@ -21,7 +21,9 @@ from holoptic.tolerance import ROUNDING
 
 _ODD_TURN = 0.4636
 """Radians by which the picture is turned, so that few ends share a height."""
-_ASIDE = np.array([0.36, 0.48, 0.8])
+_ASIDE, _OTHERWISE = (0.36, 0.48, 0.8), (0.8, -0.36, 0.48)
+_LEANING = 0.9
+"""Directions that no picture is square to, and the cosine at which the second one is taken."""
 
 
 class _Known(NamedTuple):
@@ -54,8 +56,7 @@ class Sighting:
                 return None
             self._is_ready = True
         seen = SeenC()
-        frame = _frame(toward)
-        if compiled.see(ctypes.byref(self._solid), _pointer(frame), ctypes.byref(seen)):
+        if compiled.see(ctypes.byref(self._solid), _frame(toward), ctypes.byref(seen)):
             return None
         try:
             return self._lines(seen)
@@ -63,22 +64,21 @@ class Sighting:
             compiled.release(ctypes.byref(seen))
 
     def _lines(self, seen: SeenC) -> Lines:
+        # lists of Python's own: arrays would take longer for the few hundred that there are
         lines, outlines = Lines(), _Outlines(seen)
-        line_of = _array(seen.line, seen.pieces).astype(int)
-        spans = _array(seen.from_to, 2 * seen.pieces).reshape(-1, 2)
-        visible = _array(seen.visible, seen.pieces).astype(bool).tolist()
-        edge_of = _array(seen.edge, seen.lines).astype(int)
-        face_of = _list(seen.face, seen.lines)
-        known, add, edges = self._known, lines.pieces.append, edge_of[line_of]
-        whole = self._are_whole(edges, spans).tolist()
-        pieces = zip(line_of.tolist(), edges.tolist(), spans.tolist(), whole, visible, strict=True)
-        for line, edge, (low, high), is_whole, shown in pieces:
+        edge_of, face_of = seen.edge[: seen.lines], seen.face[: seen.lines]
+        reach = seen.from_to[: 2 * seen.pieces]
+        known, add = self._known, lines.pieces.append
+        pieces = zip(seen.line[: seen.pieces], reach[::2], reach[1::2], seen.sight[: seen.pieces],
+                     strict=True)  # fmt: skip
+        for line, low, high, sight in pieces:
+            edge, shown = edge_of[line], bool(sight & _VISIBLE)
             if edge < 0:
                 lines.outlines.append((outlines.piece(line, low, high), shown))
                 lines.owners.append(face_of[line])
                 continue
             index, operation, body, curve, _ = known[edge]
-            if not is_whole:
+            if not sight & _WHOLE:
                 curve = curve.piece(low, high)
             if index >= 0:
                 add(Piece(index, operation, curve, shown, body))
@@ -90,36 +90,25 @@ class Sighting:
         self._weigh(seen, lines, edge_of)
         return lines
 
-    def _are_whole(self, edges: np.ndarray, spans: np.ndarray) -> np.ndarray:
-        """Say of spans (n × 2) of edges which are all of their edge."""
-        whole = self.flat.span[edges]
-        said: np.ndarray = (spans[:, 0] <= whole[:, 0] + ROUNDING) & (
-            spans[:, 1] >= whole[:, 1] - ROUNDING
-        )
-        return said
-
-    def _weigh(self, seen: SeenC, lines: Lines, edge_of: np.ndarray) -> None:
+    def _weigh(self, seen: SeenC, lines: Lines, edge_of: list[int]) -> None:
         """Note along which parts of edges one of their faces alone is seen, and which edges lie
         beside a face that is seen edge-on.
         """
-        marks = _array(seen.mark, seen.lines).astype(int)
-        known = self._known
-        flat = edge_of[(marks & _FLAT) != 0].tolist()
-        lines.edge_on = frozenset(known[edge].edge for edge in flat if known[edge].edge >= 0)
-        lone = np.flatnonzero(marks & _LONE)
-        edges, reach = edge_of[lone], _array(seen.reach, 2 * seen.lines).reshape(-1, 2)[lone]
-        whole = self._are_whole(edges, reach).tolist()
+        marks, reach, known = seen.mark[: seen.lines], seen.reach, self._known
         thick: dict[int, tuple[Curve, ...]] = {}
-        for edge, (low, high), is_whole in zip(edges.tolist(), reach.tolist(), whole, strict=True):
-            index, _, _, curve, all_of_it = known[edge]
-            if index < 0:
+        edge_on = set()
+        for line, mark in enumerate(marks):
+            index, _, _, curve, whole = known[edge_of[line]]
+            if index < 0 or not mark & (_FLAT | _LONE):
                 continue
-            if is_whole:
-                thick[index] = all_of_it
-                continue
-            before = thick.get(index, ())
-            thick[index] = (*before, curve.piece(low, high))
-        lines.thick = thick
+            if mark & _FLAT:
+                edge_on.add(index)
+            if mark & _LONE and mark & _ALL:
+                thick[index] = whole
+            elif mark & _LONE:
+                part = curve.piece(reach[2 * line], reach[2 * line + 1])
+                thick[index] = (*thick.get(index, ()), part)
+        lines.thick, lines.edge_on = thick, frozenset(edge_on)
 
     def _round_beside(self, edge: int) -> int:
         """Return the round face beside an edge that lies in its outline."""
@@ -127,8 +116,9 @@ class Sighting:
         return int(other if self.flat.face_kind[one] == PLANE else one)
 
 
-_LONE, _FLAT = 1, 2
-"""Marks of lines, as the compiled part sets them."""
+_VISIBLE, _WHOLE = 1, 2
+_LONE, _FLAT, _ALL = 1, 2, 4
+"""Marks of pieces, and of lines, as the compiled part sets them."""
 _IN_OUTLINE = -2
 """Stands for the face of an edge that is no line itself but lies in an outline."""
 
@@ -151,19 +141,20 @@ class _Outlines:
     """The outlines of faces that were found, as curves."""
 
     def __init__(self, seen: SeenC) -> None:
-        self._kind, self._first = _list(seen.kind, seen.lines), _list(seen.point_start, seen.lines)
-        self._curves = _settled(_array(seen.curve, 9 * seen.lines).reshape(-1, 9))
-        self._points = _settled(_array(seen.point, 3 * seen.points).reshape(-1, 3))
+        self._seen = seen
 
     def piece(self, line: int, low: float, high: float) -> Curve:
         """Return a piece of the outline of a face."""
-        if self._kind[line] == SAMPLED:
-            first = self._first[line]
+        kind = self._seen.kind[line]
+        if kind == SAMPLED:
+            first = 3 * self._seen.point_start[line]
             count = math.ceil(high - ROUNDING) + 1
-            points = self._points[first : first + count]
-            return _part(SampledCurve(tuple((x, y, z) for x, y, z in points)), low, high)
-        ox, oy, oz, ax, ay, az, bx, by, bz = self._curves[line]
-        if self._kind[line] == ARC:
+            figures = _settled(self._seen.point[first : first + 3 * count])
+            points = zip(figures[::3], figures[1::3], figures[2::3], strict=True)
+            return _part(SampledCurve(tuple(points)), low, high)
+        figures = _settled(self._seen.curve[9 * line : 9 * line + 9])
+        ox, oy, oz, ax, ay, az, bx, by, bz = figures
+        if kind == ARC:
             a = math.sqrt(ax * ax + ay * ay + az * az)
             normal = (ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx)
             nx, ny, nz = (value / (a * a) for value in normal)
@@ -176,22 +167,22 @@ class _Outlines:
         )
 
 
-def _settled(figures: np.ndarray) -> list[list[float]]:
+def _settled(figures: list[float]) -> list[float]:
     """Return figures without the last rounding of having been turned there and back."""
-    settled: list[list[float]] = (np.round(figures, 10) + 0.0).tolist()
-    return settled
+    return [round(value, 10) + 0.0 for value in figures]
 
 
-def _frame(toward: Vec3) -> np.ndarray:
-    """Return axes of a picture as rows: two across it, turned by an odd angle, and the third."""
-    z = np.array(toward, float)
-    z /= np.linalg.norm(z)
-    aside = _ASIDE if abs(z @ _ASIDE) < 0.9 else np.array([0.8, -0.36, 0.48])
-    x = np.cross(z, aside)
-    x /= np.linalg.norm(x)
-    y = np.cross(z, x)
+def _frame(toward: Vec3) -> Any:
+    """Return axes of a picture, one after the other: two across it, turned by an odd angle, and the
+    third toward the viewer.
+    """
+    z = unit(toward)
+    x = unit(cross(z, _ASIDE if abs(dot(z, _ASIDE)) < _LEANING else _OTHERWISE))
+    y = cross(z, x)
     cos, sin = math.cos(_ODD_TURN), math.sin(_ODD_TURN)
-    return np.array([cos * x + sin * y, cos * y - sin * x, z])
+    turned = (cos * a + sin * b for a, b in zip(x, y, strict=True))
+    across = (cos * b - sin * a for a, b in zip(x, y, strict=True))
+    return (ctypes.c_double * 9)(*turned, *across, *z)
 
 
 def _as_c(flat: FlatSolid) -> SolidC:
@@ -209,11 +200,3 @@ _C_TYPES: dict[Any, Any] = {np.dtype(np.int32): ctypes.c_int32, np.dtype(np.uint
 
 def _pointer(array: np.ndarray) -> Any:
     return array.ctypes.data_as(ctypes.POINTER(_C_TYPES[array.dtype]))
-
-
-def _array(pointer: Any, count: int) -> np.ndarray:
-    return np.ctypeslib.as_array(pointer, (count,)) if count else np.empty(0)
-
-
-def _list(pointer: Any, count: int) -> list[int]:
-    return list(pointer[:count])

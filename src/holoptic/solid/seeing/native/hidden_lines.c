@@ -19,7 +19,9 @@
 
 enum { PLANE, CYLINDER, CONE, BALL, TORUS, FREE }; /* faces; FREE: given by a net of places */
 enum { STRAIGHT, ARC, SAMPLED };                  /* lines */
-enum { LONE = 1, FLAT = 2 };   /* of a line: one face beside it is seen; one is seen edge-on */
+enum { VISIBLE = 1, WHOLE = 2 };   /* of a piece: `WHOLE` is all of its edge */
+enum { LONE = 1, FLAT = 2, ALL = 4 }; /* of a line: one face beside it is seen; one is seen edge-on;
+                                         it is all of its edge */
 enum { SEAM = 1, SMOOTH = 2, CONVEX = 4, UNSURE = 8 }; /* edges */
 
 /* Tolerances; each with its dimension, as in tolerance.py. */
@@ -75,10 +77,10 @@ typedef struct {
     int32_t pieces, lines, points;
     int32_t *line;          /* of each piece */
     double *from_to;        /* pieces x 2: parameters */
-    uint8_t *visible;
+    uint8_t *sight;          /* of each piece: VISIBLE, WHOLE */
     int32_t *kind, *edge, *face; /* of each line: edge -1 for the outline of a face */
     double *reach;               /* lines x 2: from where to where */
-    uint8_t *mark;               /* lines: LONE, FLAT */
+    uint8_t *mark;               /* lines: LONE, FLAT, ALL */
     double *curve;               /* lines x 9, in space */
     int32_t *point_start;        /* lines + 1 */
     double *point;               /* points x 3, in space, of sampled outlines */
@@ -1922,6 +1924,11 @@ static void join_pieces(View *v) {
     v->pieces = kept;
 }
 
+static int is_all(const View *v, const Line *l, double from, double to) {
+    return l->edge >= 0 && from <= v->s->span[2 * l->edge] + 1e-9 &&
+           to >= v->s->span[2 * l->edge + 1] - 1e-9;
+}
+
 static int tell(View *v, Seen *out) {
     size_t n = (size_t)v->pieces + 1, m = (size_t)v->lines + 1;
     out->pieces = v->pieces;
@@ -1929,7 +1936,7 @@ static int tell(View *v, Seen *out) {
     out->points = v->owns;
     out->line = malloc(n * sizeof *out->line);
     out->from_to = malloc(2 * n * sizeof *out->from_to);
-    out->visible = malloc(n);
+    out->sight = malloc(n);
     out->kind = malloc(m * sizeof *out->kind);
     out->edge = malloc(m * sizeof *out->edge);
     out->face = malloc(m * sizeof *out->face);
@@ -1938,13 +1945,15 @@ static int tell(View *v, Seen *out) {
     out->mark = malloc(m);
     out->point_start = malloc(m * sizeof *out->point_start);
     out->point = malloc(3 * ((size_t)v->owns + 1) * sizeof *out->point);
-    if (!out->line || !out->from_to || !out->visible || !out->kind || !out->edge || !out->face ||
+    if (!out->line || !out->from_to || !out->sight || !out->kind || !out->edge || !out->face ||
         !out->curve || !out->reach || !out->mark || !out->point_start || !out->point) return 1;
     for (int32_t i = 0; i < v->pieces; i++) {
         out->line[i] = v->piece[i].line;
         out->from_to[2 * i] = v->piece[i].from;
         out->from_to[2 * i + 1] = v->piece[i].to;
-        out->visible[i] = v->piece[i].visible;
+        const Line *l = &v->line[v->piece[i].line];
+        out->sight[i] = (v->piece[i].visible ? VISIBLE : 0) |
+                        (is_all(v, l, v->piece[i].from, v->piece[i].to) ? WHOLE : 0);
     }
     for (int32_t i = 0; i < v->lines; i++) {
         const Line *l = &v->line[i];
@@ -1954,7 +1963,7 @@ static int tell(View *v, Seen *out) {
         out->point_start[i] = l->own;
         out->reach[2 * i] = l->from;
         out->reach[2 * i + 1] = l->to;
-        out->mark[i] = l->mark;
+        out->mark[i] = l->mark | (is_all(v, l, l->from, l->to) ? ALL : 0);
         /* an edge in an outline that is no line itself is told as an outline besides */
         if (l->edge >= 0 && l->smooth && l->contour) out->face[i] = -2;
         turned_back(v->r, l->o, out->curve + 9 * i);
@@ -1966,7 +1975,7 @@ static int tell(View *v, Seen *out) {
 }
 
 void release(Seen *out) {
-    free(out->line); free(out->from_to); free(out->visible); free(out->kind); free(out->edge);
+    free(out->line); free(out->from_to); free(out->sight); free(out->kind); free(out->edge);
     free(out->face); free(out->reach); free(out->mark); free(out->curve); free(out->point_start); free(out->point);
     memset(out, 0, sizeof *out);
 }
