@@ -26,17 +26,18 @@ _PITCH = 13.5
 
 def plate(columns: int, rows: int) -> TopoDS_Shape:
     """Return a plate with a counterbored hole (three faces) at every place of a grid."""
-    tools = TopoDS_Compound()
-    builder = BRep_Builder()
-    builder.MakeCompound(tools)
-    for column in range(columns):
-        for row in range(rows):
-            place = _PITCH * (column + 0.6), _PITCH * (row + 0.6)
-            for radius, bottom in ((4.6, 5.5), (2.3, -1.0)):
+    made = BRepPrimAPI_MakeBox(_PITCH * (columns + 0.2), _PITCH * (rows + 0.2), 9.5).Shape()
+    for radius, bottom in ((2.3, -1.0), (4.6, 5.5)):  # tools that overlap would not all be cut
+        tools = TopoDS_Compound()
+        builder = BRep_Builder()
+        builder.MakeCompound(tools)
+        for column in range(columns):
+            for row in range(rows):
+                place = _PITCH * (column + 0.6), _PITCH * (row + 0.6)
                 axis = gp_Ax2(gp_Pnt(*place, bottom), gp_Dir(0, 0, 1))
                 builder.Add(tools, BRepPrimAPI_MakeCylinder(axis, radius, 20).Shape())
-    whole = BRepPrimAPI_MakeBox(_PITCH * (columns + 0.2), _PITCH * (rows + 0.2), 9.5).Shape()
-    return BRepAlgoAPI_Cut(whole, tools).Shape()
+        made = BRepAlgoAPI_Cut(made, tools).Shape()
+    return made
 
 
 def write_plate(path: Path, columns: int, rows: int) -> None:

@@ -23,6 +23,12 @@ if TYPE_CHECKING:
 Made = tuple[object, ...]
 """What led to a shape: begin and sizes of the crate, then the numbers of steps."""
 
+# --- reading ----------------------------------------------------------------------------------
+
+FILES: Cache[tuple[str, int], list[TopoDS_Shape]] = Cache(
+    "solids of a STEP file, by path and time", 3, "a file is listed first and then pictured"
+)
+
 # --- making -----------------------------------------------------------------------------------
 
 SHAPES: Cache[Made, TopoDS_Shape] = Cache(

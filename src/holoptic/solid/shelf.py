@@ -5,14 +5,17 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
+from OCP.TopoDS import TopoDS_Shape
+
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, PartError
+from holoptic.keeping import about
 from holoptic.part import ImportedSolid, Part, Source
 from holoptic.part.provenance import operations_finder
 from holoptic.progress import tell
 from holoptic.solid.anatomy.kernel_shapes import tidy, together
-from holoptic.solid.caches import SOLIDS
+from holoptic.solid.caches import FILES, SOLIDS
 from holoptic.solid.making.changes import volumes_after
 from holoptic.solid.making.stages import build, build_what_can_be
 from holoptic.solid.making.step import read_solids, write_solid
@@ -72,7 +75,7 @@ def save_step(source: Source, path: str) -> None:
 def list_solids(path: str) -> tuple[ImportedSolid, ...]:
     """Return the solids that a STEP file holds, all of them together first. Raises BadInput."""
     stem = Path(path).stem
-    count = len(read_solids(path))
+    count = len(_read(path))
     if count == 1:
         return (ImportedSolid(stem, path, 0),)
     single = (ImportedSolid(f"{stem} {index + 1}", path, index) for index in range(count))
@@ -83,6 +86,16 @@ def _solid(source: Source) -> SeenSolid:
     """Build a solid, or take it from the last few."""
     key = _key(source)
     return SOLIDS.get(key) or SOLIDS.keep(key, _build(source))
+
+
+def _read(path: str) -> list[TopoDS_Shape]:
+    """Return the solids of a file as it lies there now. Raises BadInput."""
+    try:
+        key = path, Path(path).stat().st_mtime_ns
+    except OSError:
+        return read_solids(path)  # which says what is wrong
+    with about(""):  # whichever part they become
+        return FILES.get(key) or FILES.keep(key, read_solids(path))
 
 
 def _key(source: Source) -> object:
@@ -97,7 +110,7 @@ def _key(source: Source) -> object:
 def _build(source: Source) -> SeenSolid:
     if isinstance(source, Part):
         return SeenSolid(build(source), operations_finder(source))
-    shapes = read_solids(source.path)
+    shapes = _read(source.path)
     if source.index is None:
         return SeenSolid(together([tidy(shape) for shape in shapes]))
     if source.index >= len(shapes):
