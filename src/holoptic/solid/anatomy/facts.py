@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
+from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopExp import TopExp
 from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
 from holoptic.progress import tell
-from holoptic.solid.anatomy.faces import SolidFace, faces_of, volume_within
+from holoptic.solid.anatomy.faces import SolidFace, volume_within
 from holoptic.solid.anatomy.kernel_shapes import solids_of
 from holoptic.solid.anatomy.rounds import round_features
 from holoptic.solid.anatomy.skin import Border, skin_of
@@ -30,8 +33,8 @@ def facts(shape: TopoDS_Shape, operations_at: OperationsAt) -> tuple[SolidFacts,
     skin = skin_of(shape)
     drawn = [border for border in skin.borders if border.is_drawn]
     middles = [border.curve.middle for border in drawn]
-    bodies = faces_by_body(shape, skin.faces)
-    owner = {id(face): number for number, faces in enumerate(bodies) for face in faces}
+    count, bodies = bodies_of(shape, skin.faces)
+    owner = {id(face): body for face, body in zip(skin.faces, bodies, strict=True)}
     edges = tuple(
         Edge(index, border.curve, operation, owner.get(id(border.faces[0]), 0))
         for index, (border, operation) in enumerate(zip(drawn, operations_at(middles), strict=True))
@@ -40,13 +43,22 @@ def facts(shape: TopoDS_Shape, operations_at: OperationsAt) -> tuple[SolidFacts,
     only_planes = all(face.normal is not None for face in skin.faces)
     rounds = round_features(skin.faces, [(border.curve, border.faces) for border in drawn])
     volume = volume_within(skin.faces)
-    return SolidFacts(edges, low, high, volume, only_planes, rounds, len(bodies)), drawn
+    return SolidFacts(edges, low, high, volume, only_planes, rounds, count), drawn
 
 
-def faces_by_body(shape: TopoDS_Shape, faces: list[SolidFace]) -> list[list[SolidFace]]:
-    """Return the faces of a shape by its bodies, in the kernel's order; a lone shell is one."""
+def bodies_of(shape: TopoDS_Shape, faces: list[SolidFace]) -> tuple[int, list[int]]:
+    """Return how many bodies a shape has, and for each of its faces the number of its body, in the
+    kernel's order; a lone shell is one body.
+    """
     found = solids_of(shape)
-    return [faces_of(solid) for solid in found] if len(found) > 1 else [faces]
+    if len(found) < 2:
+        return 1, [0] * len(faces)
+    owner: dict[int, int] = {}
+    for number, solid in enumerate(found):
+        own = ShapeMap()
+        TopExp.MapShapes_s(solid, TopAbs_ShapeEnum.TopAbs_FACE, own)
+        owner.update((hash(own.FindKey(i + 1)), number) for i in range(own.Extent()))
+    return len(found), [owner.get(hash(face.face), 0) for face in faces]
 
 
 def _box(faces: list[SolidFace]) -> tuple[Vec3, Vec3]:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from holoptic.solid.anatomy.facts import faces_by_body
+from holoptic.solid.anatomy.facts import bodies_of
 from holoptic.solid.anatomy.rows import FREE, PLANE
 from holoptic.solid.anatomy.skin import Skin
 
@@ -45,13 +45,21 @@ class FlatSolid:
         samples = [row.samples for row in edges if row.samples is not None]
         self.sample_start = _starts([0 if e.samples is None else len(e.samples) for e in edges])
         self.samples = np.concatenate(samples) if samples else np.empty((0, 3))
-        bodies = faces_by_body(skin.shape, skin.faces)
-        number = {id(face): k for k, faces in enumerate(bodies) for face in faces}
-        self.body = np.array([number.get(id(face), 0) for face in skin.faces], np.int32)
-        self.bodies = len(bodies)
+        self.bodies, bodies = bodies_of(skin.shape, skin.faces)
+        self.body = np.array(bodies, np.int32)
         self._use(skin)
+        self.body_box = self._box_bodies(skin)
         self._lean(skin)
         self._mark()
+
+    def _box_bodies(self, skin: Skin) -> np.ndarray:
+        """Return the boxes of the bodies (n × 6, mm), where there are several."""
+        boxes = np.tile([np.inf] * 3 + [-np.inf] * 3, (self.bodies, 1))
+        if self.bodies > 1:
+            found = np.array([(*low, *high) for low, high in (f.tight_box for f in skin.faces)])
+            np.minimum.at(boxes[:, :3], self.body, found[:, :3])
+            np.maximum.at(boxes[:, 3:], self.body, found[:, 3:])
+        return boxes
 
     def _lean(self, skin: Skin) -> None:
         """Note the normals of free faces along their edges, evenly over their spans."""

@@ -41,6 +41,7 @@ class SolidC(ctypes.Structure):
         ("use", _INT),
         ("net_start", _INT), ("net_size", _INT), ("net", _REAL),
         ("lean_start", _INT), ("lean", _REAL), ("body", _INT), ("bodies", ctypes.c_int32),
+        ("body_box", _REAL),
     )  # fmt: skip
 
 

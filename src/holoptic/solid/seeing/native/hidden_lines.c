@@ -71,6 +71,7 @@ typedef struct {
     const double *lean;          /* n x 3: evenly over the edge's span */
     const int32_t *body;         /* faces: the body that each belongs to */
     int32_t bodies;
+    const double *body_box;      /* bodies x 6: lowest and highest corner in space */
 } Solid;
 
 typedef struct {
@@ -1432,7 +1433,9 @@ static void find_piercings(View *v) {
         int32_t own = s->body[l->face[0]];
         box_of_line(v, l, a, b);
         for (int32_t other = 0; other < s->bodies; other++) {
-            if (other == own || apart(a, b, low + 3 * other, high + 3 * other)) continue;
+            const double *mine = s->body_box + 6 * own, *theirs = s->body_box + 6 * other;
+            if (other == own || apart(mine, mine + 3, theirs, theirs + 3) ||
+                apart(a, b, low + 3 * other, high + 3 * other)) continue;
             for (int32_t k = first[other]; k < first[other + 1]; k++) {
                 int32_t f = faces[k];
                 if (s->face_kind[f] != FREE && !apart(a, b, v->flo + 3 * f, v->fhi + 3 * f))
