@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import statistics
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import partial
 
 from OCP.BRepLib import BRepLib
@@ -53,9 +53,8 @@ def seconds(action: Callable[[], None]) -> float:
     return time.perf_counter() - start
 
 
-def main() -> None:
-    """Print a row per solid."""
-    print(f"{'solid':26} {'edges':>6} {'raw ms':>8} {'picture ms':>11} {'ratio':>6}")
+def ratios() -> Iterator[tuple[str, int, float, float, float]]:
+    """Yield solids: name, edges, the raw call and the picture in ms, and their ratio (medians)."""
     for part in (*demo_parts(), comb(20), drilled_plate(5, 4), drilled_plate(10, 6)):
         shape = build(part)
         BRepLib.EncodeRegularity_s(shape)
@@ -66,8 +65,15 @@ def main() -> None:
         ]
         raw, whole = (statistics.median(column) * 1000 for column in zip(*pairs, strict=True))
         ratio = statistics.median(b / a for a, b in pairs)
-        edges = len(solid.facts.edges)
-        print(f"{part.name:26} {edges:6} {raw:8.2f} {whole:11.2f} {ratio:6.2f}")
+        yield part.name, len(solid.facts.edges), raw, whole, ratio
+
+
+def main() -> None:
+    """Print a row per solid."""
+    print("| solid | edges | raw ms | picture ms | ratio |")
+    print("|---|---|---|---|---|")
+    for name, edges, raw, whole, ratio in ratios():
+        print(f"| {name} | {edges} | {raw:.2f} | {whole:.2f} | {ratio:.2f} |", flush=True)
 
 
 if __name__ == "__main__":

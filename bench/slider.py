@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import os
 import time
+from collections.abc import Iterator
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -19,8 +20,8 @@ from holoptic.desk.session.session import Session
 _OBLIQUE = "oblique"
 
 
-def main() -> None:
-    """Print a row per demo part."""
+def rates() -> Iterator[tuple[str, int, float]]:
+    """Yield the demo's parts: name, edges, pictures shown per second while the slider moves."""
     app, window = furnished()
     window.open_first(job_path(), demo=True)
     settle(window)
@@ -38,10 +39,15 @@ def main() -> None:
             while not _shows(session):
                 QTest.qWait(1)
         rate = len(steps) / (time.perf_counter() - start)
-        edges = len(session.answers.facts.edges)
-        print(f"{part.source.name:20} {edges:4} edges {rate:5.0f} pictures/s")
+        yield part.source.name, len(session.answers.facts.edges), rate
     window.close_down()
     app.quit()
+
+
+def main() -> None:
+    """Print a row per demo part."""
+    for name, edges, rate in rates():
+        print(f"{name:20} {edges:4} edges {rate:5.0f} pictures/s", flush=True)
 
 
 def _shows(session: Session) -> bool:
