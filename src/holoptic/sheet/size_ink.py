@@ -24,6 +24,8 @@ _OVERALL = 1.15
 _TICK, _OVERALL_TICK = 0.45, 0.5
 _BESIDE = 0.6
 """From a line, or its end, to its words."""
+_OUTSIDE = 1.4
+"""From a line that is too short for its words to their middle."""
 _EXTENSION = (0.4, 2.0)
 _CRATE_LINE, _CRATE_WORDS = 1.5, 1.9
 """Along the crate: where extension lines begin and end, where the line lies, where words begin."""
@@ -58,7 +60,7 @@ def size_ink(line: SizeLine, letter: float) -> SizeInk:
         parts = [(line.start, _between(line.start, line.end, part)),
                  (_between(line.start, line.end, 1 - part), line.end)]  # fmt: skip
     elif line.is_overall:
-        out = -_OVERALL * high if line.is_across else _OVERALL * high
+        out = -_OUTSIDE * high if line.is_across else _OUTSIDE * high
         middle = _off(middle, 0, out) if line.is_across else _off(middle, out, 0)
     else:
         part = 1 + half / max(long, COINCIDENT_MM)
