@@ -149,11 +149,10 @@ class _Outlines:
         if kind == SAMPLED:
             first = 3 * self._seen.point_start[line]
             count = math.ceil(high - ROUNDING) + 1
-            figures = _settled(self._seen.point[first : first + 3 * count])
+            figures = self._seen.point[first : first + 3 * count]
             points = zip(figures[::3], figures[1::3], figures[2::3], strict=True)
             return _part(SampledCurve(tuple(points)), low, high)
-        figures = _settled(self._seen.curve[9 * line : 9 * line + 9])
-        ox, oy, oz, ax, ay, az, bx, by, bz = figures
+        ox, oy, oz, ax, ay, az, bx, by, bz = self._seen.curve[9 * line : 9 * line + 9]
         if kind == ARC:
             a = math.sqrt(ax * ax + ay * ay + az * az)
             normal = (ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx)
@@ -165,11 +164,6 @@ class _Outlines:
             (ox + low * ax, oy + low * ay, oz + low * az),
             (ox + high * ax, oy + high * ay, oz + high * az),
         )
-
-
-def _settled(figures: list[float]) -> list[float]:
-    """Return figures without the last rounding of having been turned there and back."""
-    return [round(value, 10) + 0.0 for value in figures]
 
 
 def _frame(toward: Vec3) -> Any:

@@ -179,8 +179,12 @@ static Vec turned(const double *r, const double *p) {
                r[6] * p[0] + r[7] * p[1] + r[8] * p[2]);
 }
 
+/* Back into space, without the last rounding of having been turned there and back. */
 static void turned_back(const double *r, Vec p, double *to) {
-    for (int k = 0; k < 3; k++) to[k] = r[k] * p.x + r[3 + k] * p.y + r[6 + k] * p.z;
+    for (int k = 0; k < 3; k++) {
+        double at = r[k] * p.x + r[3 + k] * p.y + r[6 + k] * p.z;
+        to[k] = nearbyint(at * 1e10) / 1e10 + 0.0;
+    }
 }
 
 /* An angle moved to the first place from `low` on; NaN where that is beyond `high`. */
