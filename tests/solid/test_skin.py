@@ -1,8 +1,9 @@
 """The skin of a solid: what it shuts in, and whether faces or edges are left to be joined."""
 
 import pytest
-from bench.solids import comb, drilled_plate
+from bench.solids import comb, demo_parts, drilled_plate
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Fuse
+from OCP.BRepGProp import BRepGProp_Domain, BRepGProp_Face, BRepGProp_Vinert
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder
 from OCP.gp import gp_Pnt
 
@@ -10,6 +11,7 @@ from holoptic.keeping import Cache
 from holoptic.solid.anatomy.faces import volume_within
 from holoptic.solid.anatomy.kernel_shapes import tidy, together, volume
 from holoptic.solid.anatomy.remembered import Remembered
+from holoptic.solid.anatomy.rows import CONE, CYLINDER, face_row
 from holoptic.solid.anatomy.skin import Skin
 from holoptic.solid.making.runs import make_ready
 from holoptic.solid.making.stages import build
@@ -26,6 +28,26 @@ def test_the_faces_shut_in_what_the_kernel_measures(shape):
     skin = Skin(shape)
     assert skin.is_sound()
     assert volume_within(skin.faces) == pytest.approx(volume(shape), rel=1e-12)
+
+
+@pytest.mark.parametrize("part", [*demo_parts(), comb(3)], ids=lambda part: part.name)
+def test_each_face_has_the_volume_and_the_box_that_the_kernel_finds(part):
+    skin = Skin(build(part))
+    for known, found in zip(skin.faces, skin.face_boxes(), strict=True):
+        measured = BRepGProp_Vinert(
+            BRepGProp_Face(known.face), BRepGProp_Domain(known.face), gp_Pnt(0, 0, 0)
+        )
+        assert known.volume == pytest.approx(measured.Mass(), rel=1e-6, abs=1e-6)
+        low, high = known.tight_box
+        assert found == pytest.approx((*low, *high), abs=1e-5)
+
+
+@pytest.mark.parametrize("part", demo_parts(), ids=lambda part: part.name)
+def test_a_round_face_between_rims_and_generators_fills_its_bounds(part):
+    for known in Skin(build(part)).faces:
+        if known.row.kind in (CYLINDER, CONE):
+            traced = face_row(known.face, known.plain_surface, fills_bounds=False)
+            assert known.row.is_whole == traced.is_whole
 
 
 def test_a_skin_with_a_face_missing_is_not_sound():

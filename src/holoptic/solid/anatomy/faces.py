@@ -19,11 +19,13 @@ from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
 from OCP.TopExp import TopExp, TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shape
 
-from holoptic.curves.space import Curve
+from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec3
 from holoptic.solid.anatomy.edge_curves import even_parameters, xyz
+from holoptic.solid.anatomy.known_edges import KnownEdge, known_edge
+from holoptic.solid.anatomy.measures import volume_under
 from holoptic.solid.anatomy.remembered import Remembered
-from holoptic.solid.anatomy.rows import FaceRow, face_row, sign_of
+from holoptic.solid.anatomy.rows import BOUNDS, FaceRow, face_row, sign_of
 from holoptic.solid.caches import FACES
 
 _STEADY = (
@@ -52,6 +54,10 @@ class SolidFace:
     @cached_property
     def volume(self) -> float:
         """What the face adds to the volume of its solid: the cone on it from the origin, mm³."""
+        around = zip([known.swept for known in self.known_edges], self.ways_round, strict=True)
+        found = volume_under(self.row, around)
+        if found is not None:
+            return found
         face, domain = BRepGProp_Face(self.face), BRepGProp_Domain(self.face)
         return float(BRepGProp_Vinert(face, domain, gp_Pnt(0, 0, 0)).Mass())
 
@@ -73,6 +79,11 @@ class SolidFace:
         return found
 
     @cached_property
+    def known_edges(self) -> list[KnownEdge]:
+        """What is known of its edges, in the same order."""
+        return [known_edge(key, edge) for key, edge in self.edges]
+
+    @cached_property
     def ways_round(self) -> list[int]:
         """Of each of its edges whether it runs the face's way round, 0, or against it, 1; 2 of one
         that lies in the face but does not bound it.
@@ -82,7 +93,25 @@ class SolidFace:
     @cached_property
     def row(self) -> FaceRow:
         """It in figures."""
-        return face_row(self.face, self.plain_surface)
+        return face_row(self.face, self.plain_surface, self._fills_bounds())
+
+    def _fills_bounds(self) -> bool:
+        """Say whether it is a cylinder or a cone between rims and generators: surely a rectangle
+        in its surface's parameters. Others may be, too.
+        """
+        if self.kind not in (Kind.GeomAbs_Cylinder, Kind.GeomAbs_Cone):
+            return False
+        curves = [known.curve for known in self.known_edges]
+        straight = sum(isinstance(curve, Segment) for curve in curves)
+        rims = sum(isinstance(curve, EllipticArc) and curve.is_circle for curve in curves)
+        # a cone to its apex has one rim
+        few = 1 if self.kind == Kind.GeomAbs_Cone else 2
+        return straight == 2 and few <= rims <= 2 and len(curves) == rims + 2
+
+    @property
+    def bounds(self) -> tuple[float, ...]:
+        """The lowest and highest u, and v, of a face that is not plane."""
+        return self.row.figures[BOUNDS]
 
     @cached_property
     def tight_box(self) -> tuple[Vec3, Vec3]:
@@ -91,11 +120,6 @@ class SolidFace:
         BRepBndLib.AddOptimal_s(self.face, box, False, False)
         box.SetGap(0.0)
         return xyz(box.CornerMin()), xyz(box.CornerMax())
-
-    @cached_property
-    def surface(self) -> BRepAdaptor_Surface:
-        """The surface, bounded by the face's own parameters."""
-        return BRepAdaptor_Surface(self.face)
 
     def normals(self, edge: TopoDS_Edge, places: list[float], points: np.ndarray) -> np.ndarray:
         """Return the outward normals (k × 3) along an edge: at parameters, or at points of it."""

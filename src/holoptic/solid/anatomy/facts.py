@@ -39,11 +39,12 @@ def facts(shape: TopoDS_Shape, operations_at: OperationsAt) -> tuple[SolidFacts,
         Edge(index, border.curve, operation, owner.get(id(border.faces[0]), 0))
         for index, (border, operation) in enumerate(zip(drawn, operations_at(middles), strict=True))
     )
-    low, high = _box(skin.faces)
+    boxes = skin.face_boxes()
+    low, high = boxes[:, :3].min(axis=0).tolist(), boxes[:, 3:].max(axis=0).tolist()
     only_planes = all(face.normal is not None for face in skin.faces)
     rounds = round_features(skin.faces, [(border.curve, border.faces) for border in drawn])
     volume = volume_within(skin.faces)
-    return SolidFacts(edges, low, high, volume, only_planes, rounds, count), drawn
+    return SolidFacts(edges, tuple(low), tuple(high), volume, only_planes, rounds, count), drawn
 
 
 def bodies_of(shape: TopoDS_Shape, faces: list[SolidFace]) -> tuple[int, list[int]]:
@@ -59,10 +60,3 @@ def bodies_of(shape: TopoDS_Shape, faces: list[SolidFace]) -> tuple[int, list[in
         TopExp.MapShapes_s(solid, TopAbs_ShapeEnum.TopAbs_FACE, own)
         owner.update((hash(own.FindKey(i + 1)), number) for i in range(own.Extent()))
     return len(found), [owner.get(hash(face.face), 0) for face in faces]
-
-
-def _box(faces: list[SolidFace]) -> tuple[Vec3, Vec3]:
-    lows, highs = zip(*(face.tight_box for face in faces), strict=True)
-    x, y, z = (min(values) for values in zip(*lows, strict=True))
-    far_x, far_y, far_z = (max(values) for values in zip(*highs, strict=True))
-    return (x, y, z), (far_x, far_y, far_z)

@@ -56,7 +56,7 @@ class FlatSolid:
         """Return the boxes of the bodies (n × 6, mm), where there are several."""
         boxes = np.tile([np.inf] * 3 + [-np.inf] * 3, (self.bodies, 1))
         if self.bodies > 1:
-            found = np.array([(*low, *high) for low, high in (f.tight_box for f in skin.faces)])
+            found = skin.face_boxes()
             np.minimum.at(boxes[:, :3], self.body, found[:, :3])
             np.maximum.at(boxes[:, 3:], self.body, found[:, 3:])
         return boxes

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from dataclasses import replace
+from itertools import product
 
 from OCP.BRepAdaptor import BRepAdaptor_Surface
 from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
@@ -36,7 +37,8 @@ def round_features(
         feature = _feature(face)
         if feature is None:
             continue
-        sweep = face.surface.LastUParameter() - face.surface.FirstUParameter()
+        first, last, _, _ = face.bounds
+        sweep = last - first
         middle = mix(feature.start, feature.end, 0.5)
         for k in at[_key(middle)]:
             if _is_same(feature, found[k][0]):
@@ -86,18 +88,14 @@ def _by_place(rims: list[Rim]) -> dict[_Key, list[Rim]]:
 
 def _cells_about(place: Vec3) -> set[_Key]:
     """Return the cells of the grid that hold what is one place with another."""
-    x, y, z = place
     own = _key(place)
     if all(abs(value - cell) < _SURELY for value, cell in zip(place, own, strict=True)):
         return {own}
-    return {_key((x + a, y + b, z + c)) for a, b, c in _NEAR}
+    near = [{round(value - KERNEL_MM), round(value + KERNEL_MM)} for value in place]
+    return set(product(*near))
 
 
-_Key = tuple[int, int, int]
-_NEAR = [(a, b, c) for a in (-KERNEL_MM, KERNEL_MM) for b in (-KERNEL_MM, KERNEL_MM)
-         for c in (-KERNEL_MM, KERNEL_MM)]  # fmt: skip
-
-
+_Key = tuple[int, ...]
 _SURELY = 0.5 - 2 * KERNEL_MM
 """Nearer than this to the middle of its cell a place has no neighbours in another one."""
 
@@ -109,8 +107,8 @@ def _key(place: Vec3) -> _Key:
 def _feature(face: SolidFace) -> RoundFeature | None:
     if face.normal is not None:
         return None
-    kind, surface = face.kind, face.surface
-    low, high = surface.FirstVParameter(), surface.LastVParameter()
+    kind, surface = face.kind, face.plain_surface
+    _, _, low, high = face.bounds
     if kind == Kind.GeomAbs_Cylinder:
         cylinder = surface.Cylinder()
         radius = cylinder.Radius()
@@ -128,7 +126,7 @@ def _feature(face: SolidFace) -> RoundFeature | None:
         radius, half = torus.MajorRadius() + torus.MinorRadius(), torus.MinorRadius()
         return _between(torus.Position(), -half, half, radius, radius)
     if kind == Kind.GeomAbs_SurfaceOfRevolution:
-        return _turned(surface)
+        return _turned(BRepAdaptor_Surface(face.face))
     return None
 
 

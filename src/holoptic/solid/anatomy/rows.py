@@ -29,6 +29,8 @@ _KINDS = {
     Kind.GeomAbs_Sphere: BALL, Kind.GeomAbs_Torus: TORUS,
 }  # fmt: skip
 _RING_STEPS = 96
+BOUNDS = slice(15, 19)
+"""Where among a face's figures its bounds stand: the lowest and highest u, and v."""
 _NO_RINGS, _NO_NET = np.empty((0, 4)), np.empty((0, 0, 6))
 
 
@@ -56,8 +58,8 @@ class EdgeRow(NamedTuple):
     samples: np.ndarray | None
 
 
-def face_row(face: TopoDS_Face, surface: BRepAdaptor_Surface) -> FaceRow:
-    """Return a face in figures."""
+def face_row(face: TopoDS_Face, surface: BRepAdaptor_Surface, fills_bounds: bool) -> FaceRow:
+    """Return a face in figures; `fills_bounds` says that it is known to fill its bounds."""
     kind = _KINDS.get(surface.GetType())
     if kind is None:
         return _free_row(face)
@@ -82,7 +84,7 @@ def face_row(face: TopoDS_Face, surface: BRepAdaptor_Surface) -> FaceRow:
     if kind == CONE:
         apex = -radius / math.sin(angle)
         has_apex = min(abs(bounds[2] - apex), abs(bounds[3] - apex)) < FINE
-    rings = _rings(face, bounds)
+    rings = _NO_RINGS if fills_bounds else _rings(face, bounds)
     return FaceRow(kind, figures, not len(rings), has_apex, rings, _NO_NET)
 
 

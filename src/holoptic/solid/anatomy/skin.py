@@ -9,16 +9,19 @@ from collections import defaultdict
 from collections.abc import Iterator
 from typing import NamedTuple
 
+import numpy as np
 from OCP.BRep import BRep_Tool
 from OCP.BRepLib import BRepLib
 from OCP.GeomAbs import GeomAbs_Shape
-from OCP.TopoDS import TopoDS_Edge, TopoDS_Shape
+from OCP.TopoDS import TopoDS_Shape
 from shapely.geometry import Polygon as Area
 
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec2, Vec3, cross, distance, dot, subtract, unit
 from holoptic.solid.anatomy.faces import SolidFace, faces_of
-from holoptic.solid.anatomy.known_edges import KnownEdge, known_edge
+from holoptic.solid.anatomy.known_edges import KnownEdge
+from holoptic.solid.anatomy.measures import RULED, edge_boxes
+from holoptic.solid.anatomy.rows import SAMPLED
 from holoptic.solid.caches import SKINS
 from holoptic.tolerance import COINCIDENT_MM, PARALLEL
 
@@ -68,6 +71,24 @@ class Skin:
                 around[id(face)].append(border)
         return all(_is_sound(face, around[id(face)]) for face in self.faces)
 
+    def face_boxes(self) -> np.ndarray:
+        """Return the boxes that just hold its faces (n × 6: low, high; mm)."""
+        rows = [border.known.row for border in self.borders]
+        edges = edge_boxes(rows)
+        index_of = self.index_of
+        uses = np.array([index_of[key] for face in self.faces for key, _ in face.edges], int)
+        owners = np.repeat(np.arange(len(self.faces)), [len(face.edges) for face in self.faces])
+        boxes = np.tile([np.inf] * 3 + [-np.inf] * 3, (len(self.faces), 1))
+        np.minimum.at(boxes[:, :3], owners, edges[uses, :3])
+        np.maximum.at(boxes[:, 3:], owners, edges[uses, 3:])
+        is_sampled = np.array([row.kind == SAMPLED for row in rows], bool)
+        bulges = np.array([face.row.kind not in RULED for face in self.faces], bool)
+        bulges[owners[is_sampled[uses]]] = True
+        for face in np.flatnonzero(bulges):
+            low, high = self.faces[face].tight_box
+            boxes[face] = (*low, *high)
+        return boxes
+
     def has_joints(self) -> bool:
         """Whether faces may continue each other in one surface, or edges in one curve."""
         return any(border.is_joint for border in self.borders) or any(
@@ -95,14 +116,14 @@ def _borders(faces: list[SolidFace]) -> tuple[list[Border], dict[int, int]]:
     """Return the borders in the order in which the kernel comes upon them, face by face, and their
     indices by what tells their edges apart.
     """
-    found: dict[int, tuple[TopoDS_Edge, list[SolidFace]]] = {}
+    found: dict[int, tuple[KnownEdge, list[SolidFace]]] = {}
     for face in faces:
-        for key, edge in face.edges:
+        for (key, _), known in zip(face.edges, face.known_edges, strict=True):
             if key not in found:
-                found[key] = edge, [face]
+                found[key] = known, [face]
             else:
                 found[key][1].append(face)
-    borders = [_border(known_edge(key, edge), beside) for key, (edge, beside) in found.items()]
+    borders = [_border(known, beside) for known, beside in found.values()]
     return borders, {key: index for index, key in enumerate(found)}
 
 

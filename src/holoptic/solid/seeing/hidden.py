@@ -46,7 +46,6 @@ class SeenSolid:
         skin = skin_of(shape)
         edges = {id(border.known): e for border, e in zip(drawn, self.facts.edges, strict=True)}
         self._sighting = Sighting(FlatSolid(skin), edges) if way == "own" else None
-        self._removal = Removal(drawn, self.facts.edges)
         self._rims = _Rims(skin, edges)
         self._bodies = _Bodies(solids_of(shape), skin, edges)
         self._looks: OrderedDict[Vec3, Look] = OrderedDict()
@@ -75,6 +74,10 @@ class SeenSolid:
             self._facing.edge_on(toward_viewer) if lines.thick is None else lines.edge_on,
             tuple(lines.smooth),
         )
+
+    @cached_property
+    def _removal(self) -> Removal:
+        return Removal(self._drawn, self.facts.edges)
 
     @cached_property
     def _facing(self) -> Facing:

@@ -67,12 +67,13 @@ class Removal:
             if whole is None:
                 yield piece, visible
                 continue
-            low, high = max(first, whole.low), min(last, whole.high)
+            start, end = whole.range
+            low, high = max(first, start), min(last, end)
             curve = whole.curve
             if isinstance(curve, Segment):
-                if low > whole.low + ROUNDING or high < whole.high - ROUNDING:
-                    curve = curve.piece(low - whole.low, high - whole.low)
-            elif first > whole.low or last < whole.high:
+                if low > start + ROUNDING or high < end - ROUNDING:
+                    curve = curve.piece(low - start, high - start)
+            elif first > start or last < end:
                 curve = _part_of(curve, piece, first, last)
             edge = self._edges[index]
             lines.pieces.append(Piece(index, edge.operation, curve, visible, edge.body))
@@ -81,7 +82,8 @@ class Removal:
         # the kernel's pieces share the curve of their edge, so the match is exact; edges of a
         # prism's two ends share it too and differ by their placement
         for index, known in self._by_curve.get(key, ()):
-            if known.low <= middle <= known.high and known.location.IsEqual(piece.Location()):
+            low, high = known.range
+            if low <= middle <= high and known.edge.Location().IsEqual(piece.Location()):
                 return index, known
         return -1, None
 

@@ -1,0 +1,110 @@
+"""Volumes and boxes of faces in closed form, from their figures and those of their edges."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+
+import numpy as np
+
+from holoptic.curves.vectors import Vec3, add, cross, dot
+from holoptic.solid.anatomy.rows import ARC, CONE, CYLINDER, PLANE, SAMPLED, EdgeRow, FaceRow
+
+RULED = (PLANE, CYLINDER, CONE)
+"""Each point of such a face lies between two of its border: a box about that holds it."""
+
+
+_NOTHING = (0.0, 0.0, 0.0)
+
+
+def volume_under(row: FaceRow, around: Iterable[tuple[Vec3 | None, int]]) -> float | None:
+    """Return the volume of the cone on a face from the origin, mm³; None where no closed form is
+    known. `around` are the areas its edges sweep, each with its way round: 0 along the edge,
+    1 against it, 2 where it is no border.
+    """
+    if row.kind == PLANE:
+        area = _area(around)
+        return None if area is None else dot(area, _vector(row.figures, 0)) / 3
+    if row.kind in RULED and row.is_whole:
+        return _under_rectangle(row)
+    return None
+
+
+def _area(around: Iterable[tuple[Vec3 | None, int]]) -> Vec3 | None:
+    """Return the area that edges go round, as a normal of that length, mm²."""
+    x = y = z = 0.0
+    for swept, way in around:
+        if swept is None:
+            return None
+        if way > 1:
+            continue
+        side = -1.0 if way else 1.0
+        x, y, z = x + side * swept[0], y + side * swept[1], z + side * swept[2]
+    return x, y, z
+
+
+def swept_area(row: EdgeRow) -> Vec3 | None:
+    """Return the area that the line from the origin to a place on an edge sweeps along it, as a
+    vector (½ ∫ r × dr, Stokes), mm²; None for samples.
+    """
+    kind, figures, _ = row
+    if kind == SAMPLED:
+        return None
+    place, x, (low, high) = _vector(figures, 0), _vector(figures, 3), figures[9:]
+    if kind != ARC:
+        return add(_NOTHING, cross(place, x), (high - low) / 2)
+    y = _vector(figures, 6)
+    run = _sum(x, math.cos(high) - math.cos(low), y, math.sin(high) - math.sin(low))
+    return _sum(cross(place, run), 0.5, cross(x, y), (high - low) / 2)
+
+
+def _under_rectangle(row: FaceRow) -> float:
+    """Return the volume under a cylinder or a cone that fills its bounds: a third of ∫ r·n dA."""
+    figures = row.figures
+    place, x, y, z = (_vector(figures, first) for first in (0, 3, 6, 9))
+    radius, angle, sign, u0, u1, v0, v1 = figures[12:]
+    cos, sin = math.cos(angle), math.sin(angle)
+    outward = _sum(x, math.sin(u1) - math.sin(u0), y, math.cos(u0) - math.cos(u1))
+    turn = u1 - u0
+    lean = cos * (dot(place, outward) + turn * radius) - sin * turn * dot(place, z)
+    return sign * lean * (v1 - v0) * (radius + sin * (v0 + v1) / 2) / 3
+
+
+def _sum(a: Vec3, by: float, b: Vec3, too: float) -> Vec3:
+    """Return a · by + b · too."""
+    return a[0] * by + b[0] * too, a[1] * by + b[1] * too, a[2] * by + b[2] * too
+
+
+def _vector(figures: Sequence[float], first: int) -> Vec3:
+    return figures[first], figures[first + 1], figures[first + 2]
+
+
+def edge_boxes(rows: Sequence[EdgeRow]) -> np.ndarray:
+    """Return the boxes that just hold edges (n × 6: low, high; mm); samples by their points."""
+    figures = np.array([row.figures for row in rows]).reshape(-1, 11)
+    kinds = np.array([row.kind for row in rows])
+    place, x, y = figures[:, :3], figures[:, 3:6], figures[:, 6:9]
+    low, high = figures[:, 9:10], figures[:, 10:]
+    ends = np.stack([place + low * x, place + high * x])
+    boxes = np.hstack([ends.min(axis=0), ends.max(axis=0)])
+    arcs = np.flatnonzero(kinds == ARC)
+    if len(arcs):
+        boxes[arcs] = _arc_boxes(place[arcs], x[arcs], y[arcs], low[arcs], high[arcs])
+    for k in np.flatnonzero(kinds == SAMPLED):
+        points = rows[int(k)].samples
+        assert points is not None
+        boxes[k] = (*points.min(axis=0), *points.max(axis=0))
+    return boxes
+
+
+def _arc_boxes(
+    place: np.ndarray, x: np.ndarray, y: np.ndarray, low: np.ndarray, high: np.ndarray
+) -> np.ndarray:
+    """Return the boxes of arcs: their ends, and along each axis the places where they turn."""
+    turn = np.arctan2(y, x)
+    found = [low + 0 * turn, high + 0 * turn]
+    for place_of_turn in (turn, turn + math.pi):
+        inside = low + np.mod(place_of_turn - low, 2 * math.pi)
+        found.append(np.where(inside < high, inside, low))
+    at = np.stack([place + x * np.cos(t) + y * np.sin(t) for t in found])
+    return np.hstack([at.min(axis=0), at.max(axis=0)])
