@@ -81,7 +81,10 @@ def test_nothing_old_is_shown_after_an_edit(desk, settle, qtbot, monkeypatch, ta
     ):  # fmt: skip
         changed.connect(lambda what=what: shown.append((what, session.answers.is_current(what))))
     stopped = freeze_at(session, monkeypatch, task)
-    session.document.picture_as("cabinet", "front-left")
+    if task == "show_views":  # another kind leaves them as they are
+        session.document.lay_out_views(views="six", angle="first")
+    else:
+        session.document.picture_as("cabinet", "front-left")
     qtbot.wait_until(stopped, timeout=20_000)
     session.document.edit_part(stepped_block(), "another part")
     os.kill(session.kernel.worker.pid, signal.SIGCONT)
@@ -89,6 +92,22 @@ def test_nothing_old_is_shown_after_an_edit(desk, settle, qtbot, monkeypatch, ta
     assert shown
     assert all(current for _, current in shown)
     assert session.answers.facts.volume == pytest.approx(84 * 46 * 37.5 - 26.5 * 17.5 * 46)
+
+
+def test_another_kind_does_not_ask_for_the_views_again(desk, settle, monkeypatch):
+    asked, send = [], desk.session.kernel.worker.send
+    monkeypatch.setattr(
+        desk.session.kernel.worker, "send", lambda task, *of: asked.append(task) or send(task, *of)
+    )
+    desk.session.document.picture_as("cabinet", "front-left")
+    settle(desk)
+    assert "present" in asked
+    assert "show_views" not in asked
+    assert desk.session.answers.is_current("views")
+    desk.session.document.lay_out_views(views="six", angle="first")
+    settle(desk)
+    assert asked.count("show_views") == 1
+    assert len(desk.session.answers.placed) == 6
 
 
 def test_a_title_that_was_changed_meanwhile_is_on_the_sheet(desk, settle, qtbot, monkeypatch):

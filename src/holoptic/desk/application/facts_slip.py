@@ -127,7 +127,10 @@ class FactsSlip(QWidget):
 
     def refresh(self) -> None:
         """Take the facts of the picture shown."""
-        self._facts = plan_figures(self.session) if self._of_plan else figures(self.session)
+        found = plan_figures(self.session) if self._of_plan else figures(self.session)
+        if found == self._facts:
+            return
+        self._facts = found
         self.setAccessibleDescription("; ".join(f"{a}: {b}" for a, b in self._facts))
         self.update()
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 from functools import lru_cache
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QResizeEvent, QShowEvent
@@ -87,6 +88,14 @@ def _course(curve: Curve, matrix: Matrix23, origin: Vec2) -> tuple[Vec2, ...] | 
     return moved(curve.path(matrix), origin)
 
 
+class _Drawn(NamedTuple):
+    """What a pane shows: it asks to be refreshed more often than a picture comes."""
+
+    picture: Picture
+    school: LineSchool
+    lines: list[Line]
+
+
 class PicturePane(Canvas):
     """The pictorial, with the selected edge marked, and on the Carve page the crate."""
 
@@ -99,6 +108,7 @@ class PicturePane(Canvas):
         self._band_scale = 1.0
         self._dragger = Dragger(session)
         self._pointer = QPointF()
+        self._drawn: _Drawn | None = None
         self.empty_text = tr("No part on the desk yet.")
         self.setAccessibleName(tr("picture"))
         session.answers.picture_changed.connect(self.refresh)
@@ -155,8 +165,14 @@ class PicturePane(Canvas):
             self.show_lines([], None)
             return
         self.faded = self.session.answers.trouble is not None
-        drawn = picture_lines(picture, posed.figure.lines)
-        self.show_lines(drawn, self._shown_extent(picture, posed))
+        school = posed.figure.lines
+        if (
+            self._drawn is None
+            or self._drawn.picture is not picture
+            or self._drawn.school != school
+        ):
+            self._drawn = _Drawn(picture, school, picture_lines(picture, school))
+        self.show_lines(self._drawn.lines, self._shown_extent(picture, posed))
 
     def _shown_extent(self, picture: Picture, posed: Posed) -> Box:
         """Return what must fit: the picture, and on the Carve page its crate."""

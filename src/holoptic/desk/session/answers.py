@@ -21,6 +21,7 @@ from holoptic.desk.session.shelf import Shelf
 from holoptic.desk.session.ways import Ways
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
 from holoptic.job import Angle, Posed, SheetOrder
+from holoptic.part import Part
 from holoptic.part.advice import Advice
 from holoptic.pictorial import Picture, View
 from holoptic.plan.hand import Hand
@@ -148,7 +149,10 @@ class Answers(QObject):
         about = self._revisions.note("picture", posed)
         self._kernel.ask("picture", "present", posed, about=about)
         about = self._revisions.note("views", (posed.source, job.views, job.angle))
-        self._kernel.ask("views", "show_views", posed, job.views, job.angle, about=about)
+        # another kind or near corner leaves the views of a part as they are; a file may change
+        stays = isinstance(posed.source, Part) and "views" not in self.failed
+        if not stays or self._about.get("views") != about:
+            self._kernel.ask("views", "show_views", posed, job.views, job.angle, about=about)
 
     def draw_by(self, hand: Hand) -> None:
         """Let the plan reckon with another hand."""

@@ -141,12 +141,11 @@ class PictureColumn(Column):
             return
         family, values = self._family_of(figure.kind)
         self.kinds.setCurrentIndex(self._families.index(family))
-        for slider in self.sliders:
-            slider.hide()
         for slider, parameter, value in zip(self.sliders, family.parameters, values, strict=False):
             slider.show_value(parameter.name.lower(), parameter.low, parameter.high,
                               parameter.step, value)  # fmt: skip
-            slider.show()
+        for number, slider in enumerate(self.sliders):
+            slider.setVisible(number < len(family.parameters))
         self.corner.show_view(self.session.answers.view)
         self.hidden.show_value(figure.lines.hidden)
         self.outline.show_value(figure.lines.outline)

@@ -34,6 +34,7 @@ static const double NEARER = 1e-3;      /* mm: what hides is nearer by so much *
 static const double NET_NEARER = 0.01;  /* mm: the same of a free face, whose net is off by less */
 static const double NET_BEND = 60;      /* radius of a free face over the size of a quad, for that */
 static const double ABOVE = 1e-6;       /* mm: a contour that cuts is nearer by so much */
+static const double SAG = 1e-3;         /* mm: how far an outline of a ring lies off its samples */
 static const double SHORTEST = 1e-5;    /* mm: pieces below this are rounding */
 static const double ROOT = 1e-7;        /* of a parameter: ends within this are one */
 static const double TOUCH = 1e-5;       /* mm: a crossing so far beyond an end still counts */
@@ -586,7 +587,9 @@ static void trace(Tracing *t, double u, double w, int is_first) {
 static void ring_outlines(View *v, int32_t f) {
     const double *bound = v->s->uv + 4 * f;
     double ax = v->x[f].z, ay = v->y[f].z, dz = v->zz[f].z, flat = hypot(ax, ay), ud = atan2(ay, ax);
-    int32_t steps = (int32_t)ceil((bound[1] - bound[0]) / TURN * 240) + 2;
+    double small = v->s->sizes[2 * f + 1], wide = v->s->sizes[2 * f] + small;
+    double step = least(sqrt(8 * SAG / wide), TURN / 96), step_w = least(sqrt(8 * SAG / small), 0.1);
+    int32_t steps = (int32_t)ceil((bound[1] - bound[0]) / step) + 2;
     if (fabs(dz) < 1e-9) dz = 1e-9;   /* the half circles run by the outer side, or by the inner */
     for (int branch = 0; branch < 2; branch++) {
         Tracing t = {v, f, v->owns, 0, 0, 0};
@@ -597,7 +600,7 @@ static void ring_outlines(View *v, int32_t f) {
             if (i) {
                 while (w - last > HALF) w -= TURN;
                 while (w - last < -HALF) w += TURN;
-                int32_t more = (int32_t)(fabs(w - last) / 0.03);
+                int32_t more = (int32_t)(fabs(w - last) / step_w);
                 for (int32_t k = 1; k <= more; k++) {
                     double wk = last + (w - last) * k / (more + 1);
                     double share = within(-tan(wk - branch * HALF) * dz / most(flat, 1e-12), -1, 1);
