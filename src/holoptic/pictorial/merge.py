@@ -21,6 +21,7 @@ from holoptic.tolerance import (
     COINCIDENT_MM,
     LEAST_SQUARE,
     ON_PAPER_MM,
+    ROUNDING,
     SAME_ANGLE,
     SHORTEST_STROKE_MM,
 )
@@ -42,8 +43,7 @@ def clean(
     named in `thick`. Pieces that shrink to a point on paper are left out.
     """
     joined = _join_along_edges(pieces)
-    flattened = [_straighten(piece, matrix) for piece in joined]
-    drawn = [piece for piece in flattened if piece is not None]
+    drawn = _flattened(joined, matrix)
     crowded, kept = _tracks(drawn, matrix)
     left = [piece for track in crowded for piece in _without_overlaps(track, thick, toward)]
     kept += _join_along_edges(left)  # what is left of a closed edge may run on over its seam
@@ -111,11 +111,26 @@ def _joined_curve(a: Curve, b: Curve) -> Curve | None:
 # --- edge-on curves -------------------------------------------------------------------------
 
 
+def _flattened(pieces: list[Piece], matrix: Matrix23) -> list[Piece]:
+    """Return the pieces whose images are more than a point, as straight ones where these are."""
+    straight = [piece for piece in pieces if isinstance(piece.curve, Segment)]
+    starts, ends = _ends_on_paper(straight, matrix)
+    long = (np.hypot(*(ends - starts).T) > SHORTEST_STROKE_MM).tolist()
+    kept = [piece for piece, is_long in zip(straight, long, strict=True) if is_long]
+    bent = [_straighten(piece, matrix) for piece in pieces if not isinstance(piece.curve, Segment)]
+    return kept + [piece for piece in bent if piece is not None]
+
+
+def _ends_on_paper(pieces: list[Piece], matrix: Matrix23) -> tuple[np.ndarray, np.ndarray]:
+    """Return where straight pieces begin and end on paper (n × 2 each)."""
+    figures = np.array([piece.curve.start + piece.curve.end for piece in pieces]).reshape(-1, 6)
+    onto = np.array(matrix).T
+    return figures[:, :3] @ onto, figures[:, 3:] @ onto
+
+
 def _straighten(piece: Piece, matrix: Matrix23) -> Piece | None:
-    """Return the piece as a straight one if its image is straight, or None if it is a point."""
-    if isinstance(piece.curve, Segment):
-        ends = apply(matrix, piece.curve.start), apply(matrix, piece.curve.end)
-        return piece if math.dist(*ends) > SHORTEST_STROKE_MM else None
+    """Return a bent piece as a straight one if its image is straight, None if that is a point."""
+    assert not isinstance(piece.curve, Segment)
     if isinstance(piece.curve, EllipticArc) and not _is_edge_on(piece.curve, matrix):
         arc = piece.curve
         turn = arc.last - arc.first
@@ -195,9 +210,7 @@ def _tracks(pieces: list[Piece], matrix: Matrix23) -> tuple[list[list[_Run]], li
 def _straight_tracks(pieces: list[Piece], matrix: Matrix23) -> Iterator[Piece | list[_Run]]:
     if not pieces:
         return
-    m = np.array(matrix).T
-    starts = np.array([piece.curve.start for piece in pieces]) @ m
-    ends = np.array([piece.curve.end for piece in pieces]) @ m
+    starts, ends = _ends_on_paper(pieces, matrix)
     angles = np.arctan2(*(ends - starts).T[::-1]) % math.pi
     angles[angles > math.pi - _SAME_ANGLE] -= math.pi
     alike = _parted(np.zeros(len(pieces), int), angles, _SAME_ANGLE)
@@ -206,12 +219,22 @@ def _straight_tracks(pieces: list[Piece], matrix: Matrix23) -> Iterator[Piece | 
     angles = means[alike]
     along = np.column_stack([np.cos(angles), np.sin(angles)])
     offsets = ((starts + ends) / 2 * np.column_stack([-along[:, 1], along[:, 0]])).sum(axis=1)
-    low, high = (starts * along).sum(axis=1), (ends * along).sum(axis=1)
-    for line in _groups(_parted(alike, offsets, ON_PAPER_MM)):
-        if len(line) == 1:
-            yield pieces[line[0]]
+    start, end = (starts * along).sum(axis=1), (ends * along).sum(axis=1)
+    alike = _parted(alike, offsets, ON_PAPER_MM)
+    crowded = _overlapping(alike, np.minimum(start, end), np.maximum(start, end))
+    for line in _groups(alike):
+        if line[0] in crowded:
+            yield [_straight_run(pieces[i], float(start[i]), float(end[i])) for i in line]
         else:
-            yield [_straight_run(pieces[i], float(low[i]), float(high[i])) for i in line]
+            yield from (pieces[i] for i in line)
+
+
+def _overlapping(alike: np.ndarray, low: np.ndarray, high: np.ndarray) -> set[int]:
+    """Return the members of those groups in which any two intervals overlap."""
+    order = np.lexsort((low, alike))
+    here, there = order[:-1], order[1:]
+    overlap = (alike[here] == alike[there]) & (high[here] > low[there] + ROUNDING)
+    return set(np.flatnonzero(np.isin(alike, alike[here[overlap]])).tolist())
 
 
 def _straight_run(piece: Piece, start: float, end: float) -> _Run:

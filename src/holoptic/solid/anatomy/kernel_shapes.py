@@ -27,9 +27,14 @@ def tidy(shape: TopoDS_Shape) -> TopoDS_Shape:
 
 def volume(shape: TopoDS_Shape) -> float:
     """Return the volume in mm³."""
+    return abs(signed_volume(shape))
+
+
+def signed_volume(shape: TopoDS_Shape) -> float:
+    """Return the volume in mm³, below 0 where the skin is turned inward."""
     properties = GProp_GProps()
     BRepGProp.VolumeProperties_s(shape, properties)
-    return abs(float(properties.Mass()))
+    return float(properties.Mass())
 
 
 def solids_of(shape: TopoDS_Shape) -> list[TopoDS_Shape]:

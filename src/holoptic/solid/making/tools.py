@@ -45,7 +45,7 @@ from holoptic.part import (
 from holoptic.part.operations import extent_mm
 from holoptic.part.outline import Side, sides_of
 from holoptic.part.strips import strip_area
-from holoptic.solid.anatomy.faces import faces_of
+from holoptic.solid.anatomy.kernel_shapes import signed_volume
 from holoptic.tolerance import COINCIDENT_MM
 
 
@@ -57,8 +57,7 @@ def block(crate: Crate) -> TopoDS_Shape:
 def tool_of(operation: Basic, crate: Crate) -> TopoDS_Shape:
     """Return the solid that an operation adds or takes away, its skin turned outward."""
     tool = _tool(operation, crate)
-    turned_inward = sum(face.volume for face in faces_of(tool)) < 0
-    return tool.Reversed() if turned_inward else tool
+    return tool.Reversed() if signed_volume(tool) < 0 else tool
 
 
 def _tool(operation: Basic, crate: Crate) -> TopoDS_Shape:
