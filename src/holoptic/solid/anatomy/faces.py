@@ -25,8 +25,10 @@ from holoptic.solid.anatomy.edge_curves import even_parameters, xyz
 from holoptic.solid.anatomy.known_edges import KnownEdge, known_edge
 from holoptic.solid.anatomy.measures import volume_under
 from holoptic.solid.anatomy.remembered import Remembered
+from holoptic.solid.anatomy.round_faces import round_of
 from holoptic.solid.anatomy.rows import BOUNDS, FaceRow, face_row, sign_of
 from holoptic.solid.caches import FACES
+from holoptic.solid.pieces import RoundFeature
 
 _STEADY = (
     Kind.GeomAbs_Plane, Kind.GeomAbs_Cylinder, Kind.GeomAbs_Cone, Kind.GeomAbs_SurfaceOfExtrusion
@@ -112,6 +114,13 @@ class SolidFace:
     def bounds(self) -> tuple[float, ...]:
         """The lowest and highest u, and v, of a face that is not plane."""
         return self.row.figures[BOUNDS]
+
+    @cached_property
+    def round(self) -> RoundFeature | None:
+        """What it alone says of the round feature that it is of, None where it is plane."""
+        if self.normal is not None:
+            return None
+        return round_of(self.face, self.plain_surface, *self.bounds[2:])
 
     @cached_property
     def tight_box(self) -> tuple[Vec3, Vec3]:

@@ -7,11 +7,8 @@ from collections import defaultdict
 from dataclasses import replace
 from itertools import product
 
-from OCP.BRepAdaptor import BRepAdaptor_Surface
-from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
-
 from holoptic.curves.space import Curve, EllipticArc
-from holoptic.curves.vectors import Vec3, add, distance, dot, mix, subtract
+from holoptic.curves.vectors import Vec3, distance, mix
 from holoptic.solid.anatomy.faces import SolidFace
 from holoptic.solid.pieces import RoundFeature
 from holoptic.tolerance import COINCIDENT_MM, KERNEL_MM, SHARE
@@ -34,7 +31,7 @@ def round_features(
     found: list[tuple[RoundFeature, float]] = []
     at: dict[_Key, list[int]] = defaultdict(list)
     for face in faces:
-        feature = _feature(face)
+        feature = face.round
         if feature is None:
             continue
         first, last, _, _ = face.bounds
@@ -102,57 +99,6 @@ _SURELY = 0.5 - 2 * KERNEL_MM
 
 def _key(place: Vec3) -> _Key:
     return round(place[0]), round(place[1]), round(place[2])
-
-
-def _feature(face: SolidFace) -> RoundFeature | None:
-    if face.normal is not None:
-        return None
-    kind, surface = face.kind, face.plain_surface
-    _, _, low, high = face.bounds
-    if kind == Kind.GeomAbs_Cylinder:
-        cylinder = surface.Cylinder()
-        radius = cylinder.Radius()
-        return _between(cylinder.Position(), low, high, radius, radius)
-    if kind == Kind.GeomAbs_Cone:
-        cone = surface.Cone()
-        along, across = math.cos(cone.SemiAngle()), math.sin(cone.SemiAngle())
-        start, end = (abs(cone.RefRadius() + v * across) for v in (low, high))
-        return _between(cone.Position(), low * along, high * along, start, end)
-    if kind == Kind.GeomAbs_Sphere:
-        radius = surface.Sphere().Radius()
-        return _between(surface.Sphere().Position(), -radius, radius, radius, radius)
-    if kind == Kind.GeomAbs_Torus:
-        torus = surface.Torus()
-        radius, half = torus.MajorRadius() + torus.MinorRadius(), torus.MinorRadius()
-        return _between(torus.Position(), -half, half, radius, radius)
-    if kind == Kind.GeomAbs_SurfaceOfRevolution:
-        return _turned(BRepAdaptor_Surface(face.face))
-    return None
-
-
-def _turned(surface: BRepAdaptor_Surface) -> RoundFeature | None:
-    """Return a turned face as the frustum between its two rims."""
-    axis = surface.AxeOfRevolution()
-    place, way = axis.Location(), axis.Direction()
-    origin, along = (place.X(), place.Y(), place.Z()), (way.X(), way.Y(), way.Z())
-    ends = []
-    for v in (surface.FirstVParameter(), surface.LastVParameter()):
-        point = surface.Value(surface.FirstUParameter(), v)
-        rim = point.X(), point.Y(), point.Z()
-        centre = add(origin, along, dot(subtract(rim, origin), along))
-        ends.append((centre, distance(rim, centre)))
-    (start, start_radius), (end, end_radius) = ends
-    if distance(start, end) < COINCIDENT_MM:
-        return None
-    return RoundFeature(start, end, start_radius, end_radius)
-
-
-def _between(
-    position: object, low: float, high: float, low_radius: float, high_radius: float
-) -> RoundFeature:
-    place, way = position.Location(), position.Direction()  # type: ignore[attr-defined]
-    origin, axis = (place.X(), place.Y(), place.Z()), (way.X(), way.Y(), way.Z())
-    return RoundFeature(add(origin, axis, low), add(origin, axis, high), low_radius, high_radius)
 
 
 def _is_same(a: RoundFeature, b: RoundFeature) -> bool:
