@@ -15,6 +15,7 @@ from holoptic.part import ImportedSolid, Part, Source
 from holoptic.part.provenance import operations_finder
 from holoptic.progress import tell
 from holoptic.solid.anatomy.kernel_shapes import tidy, together
+from holoptic.solid.anatomy.skin import skin_of
 from holoptic.solid.caches import FILES, SOLIDS
 from holoptic.solid.making.changes import volumes_after
 from holoptic.solid.making.stages import build, build_what_can_be
@@ -112,7 +113,7 @@ def _build(source: Source) -> SeenSolid:
         return SeenSolid(build(source), operations_finder(source))
     shapes = _read(source.path)
     if source.index is None:
-        return SeenSolid(together([tidy(shape) for shape in shapes]))
+        return SeenSolid(_tidied(shapes))
     if source.index >= len(shapes):
         raise BadInput(
             tr(
@@ -121,4 +122,13 @@ def _build(source: Source) -> SeenSolid:
                 index=source.index + 1,
             )
         )
-    return SeenSolid(tidy(shapes[source.index]))
+    return SeenSolid(_tidied([shapes[source.index]]))
+
+
+def _tidied(shapes: list[TopoDS_Shape]) -> TopoDS_Shape:
+    """Return bodies as one shape without joints; most from files have none and stay as they are."""
+    shape = shapes[0] if len(shapes) == 1 else together(shapes)
+    if not skin_of(shape).has_joints():
+        return shape
+    tidied = [tidy(one) for one in shapes]
+    return tidied[0] if len(tidied) == 1 else together(tidied)
