@@ -14,6 +14,7 @@ from OCP.gp import gp_Trsf, gp_Vec
 from OCP.TopoDS import TopoDS_Shape
 
 from bench.large_step import plate
+from holoptic.leftovers import Tidying
 from holoptic.pictorial import draw, view_of
 from holoptic.solid.anatomy.kernel_shapes import together
 from holoptic.solid.seeing.hidden import SeenSolid
@@ -35,6 +36,7 @@ def main() -> None:
     """Print the seconds of each step."""
     count = int(sys.argv[1]) if len(sys.argv) > 1 else 10
     shape, view = stack(count), view_of("isometric")
+    Tidying()  # as in the worker
     start = time.perf_counter()
     solid = SeenSolid(shape)
     prepared = time.perf_counter()

@@ -18,7 +18,7 @@ from bench.large_step import plate
 from bench.pictorial_ratio import raw_call
 from bench.solids import comb, demo_parts, drilled_plate
 from holoptic.keeping import forget_everything
-from holoptic.leftovers import seldom_look_for_rings
+from holoptic.leftovers import Tidying
 from holoptic.part.provenance import operations_finder
 from holoptic.solid.anatomy.facts import OperationsAt, no_operations
 from holoptic.solid.making.stages import build
@@ -62,7 +62,7 @@ def measured(name: str, shape: TopoDS_Shape, operations_at: OperationsAt) -> Mea
     """Measure one solid. What is looked at first is a copy that nothing is known of."""
     seen = SeenSolid(shape, operations_at)
     edges = len(seen.facts.edges)
-    seldom_look_for_rings()  # as in the worker
+    Tidying()  # as in the worker
     few = 1 if edges > 3000 else 3 if edges > 600 else _ROUNDS
     raw = best(lambda: raw_call(shape), few)
     again = best(lambda: (seen.forget_looks(), seen.look(_OTHER)))

@@ -7,9 +7,31 @@ import gc
 _FRESH_OBJECTS = 50_000
 """A picture is tens of thousands of objects, none of which is in a ring."""
 
+_VERY_MANY = 1_000_000
+"""Even the largest solids are hardly more: work that makes more must not fill the memory."""
+_ALL_EACH = 10
+
 
 def seldom_look_for_rings() -> None:
     """Take what stands now for needed for good, and look through new objects seldom."""
     gc.collect()
     gc.freeze()
     gc.set_threshold(_FRESH_OBJECTS)
+
+
+class Tidying:
+    """Looks for rings between two pieces of work, when nobody waits, and hardly during one."""
+
+    def __init__(self) -> None:
+        """Take what stands now for needed for good; let Python itself look very seldom."""
+        gc.collect()
+        gc.freeze()
+        gc.set_threshold(_VERY_MANY)
+        self._times = 0
+
+    def look(self) -> None:
+        """Look through what is new if it is much; each tenth time through everything."""
+        if gc.get_count()[0] < _FRESH_OBJECTS:
+            return
+        self._times += 1
+        gc.collect(2 if self._times % _ALL_EACH == 0 else 1)

@@ -10,7 +10,7 @@ from multiprocessing.connection import Connection
 
 from holoptic.catalogue import tr
 from holoptic.errors import HolopticError, KernelTrouble
-from holoptic.leftovers import seldom_look_for_rings
+from holoptic.leftovers import Tidying
 from holoptic.progress import Listener, listen
 from holoptic.worker.messages import Answer, Progress, Request, put
 
@@ -27,7 +27,7 @@ def serve(line: Connection) -> None:
     # imported here: the spawned process must be killable before the long kernel import
     from holoptic.worker.tasks import TASKS  # noqa: PLC0415
 
-    seldom_look_for_rings()
+    tidying = Tidying()
 
     while True:
         try:
@@ -50,6 +50,8 @@ def serve(line: Connection) -> None:
             answer = Answer(request.id, error=trouble)
         with contextlib.suppress(BrokenPipeError):
             put(line, answer)
+        del request, answer
+        tidying.look()
 
 
 def _teller(line: Connection, number: int) -> Listener:
