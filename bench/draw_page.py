@@ -8,6 +8,7 @@ from __future__ import annotations
 import os
 import tempfile
 import time
+from collections.abc import Iterator
 from statistics import median
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -27,8 +28,10 @@ from holoptic.plan.hand import Hand
 from holoptic.worker import tasks
 
 
-def steps() -> None:
-    """Print how long a step takes, the repaint of paper, card, strip and views included."""
+def steps() -> Iterator[tuple[str, list[float]]]:
+    """Yield by demo part how long each step takes, ms: the repaint of paper, card, strip and views
+    included.
+    """
     app = make_application()
     window = DeskWindow()
     window.resize(1280, 800)
@@ -36,7 +39,6 @@ def steps() -> None:
     QTest.qWait(50)
     window.furnish()
     window.open_first(job_path(), demo=True)
-    print("| part | moves | median step | slowest |\n|---|---|---|---|")
     for index in range(len(window.session.document.job.parts)):
         window.session.document.choose_part(index)
         while window.is_busy:
@@ -50,8 +52,7 @@ def steps() -> None:
             page.walk.step(1)
             app.processEvents()
             taken.append(1000 * (time.perf_counter() - begin))
-        name = window.session.document.job.parts[index].source.name
-        print(f"| {name} | {len(taken)} | {median(taken):.1f} ms | {max(taken):.1f} ms |")
+        yield window.session.document.job.parts[index].source.name, taken
     window.close_down()
 
 
@@ -68,6 +69,13 @@ def sheets() -> None:
         print(f"| {part.source.name} | {len(moves)} | {time.perf_counter() - begin:.2f} s |")
 
 
-if __name__ == "__main__":
-    steps()
+def main() -> None:
+    """Print both tables."""
+    print("| part | moves | median step | slowest |\n|---|---|---|---|")
+    for name, taken in steps():
+        print(f"| {name} | {len(taken)} | {median(taken):.1f} ms | {max(taken):.1f} ms |")
     sheets()
+
+
+if __name__ == "__main__":
+    main()

@@ -5,11 +5,11 @@ Run: .venv/bin/python -m bench.large_step [COLUMNS ROWS]
 
 from __future__ import annotations
 
-import resource
 import sys
 import tempfile
 import time
 from pathlib import Path
+from typing import NamedTuple
 
 from OCP.BRep import BRep_Builder
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
@@ -22,6 +22,8 @@ from holoptic.solid.making.step import write_solid
 from holoptic.worker.client import Worker
 
 _PITCH = 13.5
+LARGE = 31, 21
+"""Columns and rows of a plate of 1,959 faces."""
 
 
 def plate(columns: int, rows: int) -> TopoDS_Shape:
@@ -45,25 +47,50 @@ def write_plate(path: Path, columns: int, rows: int) -> None:
     write_solid(plate(columns, rows), str(path), "grille")
 
 
-def main() -> None:
-    """Print the seconds of each stage, and the worker's peak memory."""
-    columns, rows = (int(text) for text in sys.argv[1:3]) if len(sys.argv) > 2 else (31, 21)
-    with tempfile.TemporaryDirectory() as folder, Worker() as worker:
-        path = Path(folder) / "grille.step"
+class Stages(NamedTuple):
+    """How long the worker took to read a file, for its picture, and for that once more, s; how
+    many strokes are in sight, and the worker's peak memory, MB.
+    """
+
+    read: float
+    picture: float
+    again: float
+    strokes: int
+    memory: float
+
+
+def stages(path: Path) -> Stages:
+    """Return how a fresh worker gets on with a STEP file."""
+    times = []
+    with Worker() as worker:
         start = time.perf_counter()
-        write_plate(path, columns, rows)
-        print(f"made in {time.perf_counter() - start:.1f} s: {columns * rows * 3 + 6} faces, "
-              f"{path.stat().st_size / 1e6:.1f} MB")  # fmt: skip
-        start = time.perf_counter()
-        (solid,) = worker.ask("list_solids", str(path), patience=600)
-        print(f"read {time.perf_counter() - start:.1f} s")
-        for stage in ("views and picture", "the same again"):
+        solid, *_ = worker.ask("list_solids", str(path), patience=600)
+        times.append(time.perf_counter() - start)
+        for _ in range(2):
             start = time.perf_counter()
             shown = worker.ask("present", pose(solid), patience=1200)
-            print(f"{stage} {time.perf_counter() - start:.1f} s, "
-                  f"{len(shown.picture.visible)} visible strokes")  # fmt: skip
-    peak = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
-    print(f"worker's peak memory {peak:.0f} MB")
+            times.append(time.perf_counter() - start)
+        return Stages(*times, len(shown.picture.visible), peak_memory(worker.pid))
+
+
+def peak_memory(process: int | None) -> float:
+    """Return the most memory that a process has had, MB."""
+    status = Path(f"/proc/{process}/status").read_text(encoding="ascii")
+    (line,) = [line for line in status.splitlines() if line.startswith("VmHWM")]
+    return int(line.split()[1]) / 1024
+
+
+def main() -> None:
+    """Print the seconds of each stage, and the worker's peak memory."""
+    columns, rows = (int(text) for text in sys.argv[1:3]) if len(sys.argv) > 2 else LARGE
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "grille.step"
+        write_plate(path, columns, rows)
+        print(f"{columns * rows * 3 + 6} faces, {path.stat().st_size / 1e6:.1f} MB")
+        found = stages(path)
+    print(f"read {found.read:.1f} s, picture {found.picture:.1f} s, again {found.again:.1f} s, "
+          f"{found.strokes} visible strokes")  # fmt: skip
+    print(f"worker's peak memory {found.memory:.0f} MB")
 
 
 if __name__ == "__main__":

@@ -6,7 +6,9 @@ Run: .venv/bin/python -m bench.plans
 from __future__ import annotations
 
 import time
+from collections.abc import Iterator
 from dataclasses import replace
+from typing import NamedTuple
 
 from bench.solids import comb
 from holoptic.demo import job_path
@@ -39,23 +41,34 @@ def main() -> None:
             cells.append(f"{len(planned.plan.moves)} moves, {1000 * seconds:.0f} ms{gap}")
         print(f"| {part.source.name} | {' | '.join(cells)} |")
     print(f"\nlargest deviation of the drafter's paper: {worst:.4f} mm")
-    grow()
-
-
-def grow() -> None:
-    """Print how the time of a plan grows with the part, by feature and batched."""
     print("\n| part | edges | moves | by feature | batched |\n|---|---|---|---|---|")
+    for item in grown():
+        cells = " | ".join(f"{1000 * seconds:.0f} ms" for seconds in item.seconds)
+        print(f"| {item.part} | {item.edges} | {item.moves} | {cells} |")
+
+
+class Grown(NamedTuple):
+    """A plan of a comb: its edges, its moves, and the seconds it took in each order."""
+
+    part: str
+    edges: int
+    moves: int
+    seconds: list[float]
+
+
+def grown() -> Iterator[Grown]:
+    """Yield plans of longer and longer combs."""
     for teeth in (5, 10, 20, 40):
         part = pose(comb(teeth))
         edges = len(tasks.present(part).facts.edges)
-        cells = []
+        seconds = []
         for order in ORDERS:
             ways = replace(part.figure.by_hand, order=order)
             item = replace(part, figure=replace(part.figure, by_hand=ways))
             begin = time.perf_counter()
             planned = tasks.plan(alone(item), item.id)
-            cells.append(f"{1000 * (time.perf_counter() - begin):.0f} ms")
-        print(f"| {part.source.name} | {edges} | {len(planned.plan.moves)} | {' | '.join(cells)} |")
+            seconds.append(time.perf_counter() - begin)
+        yield Grown(part.source.name, edges, len(planned.plan.moves), seconds)
 
 
 if __name__ == "__main__":

@@ -1,28 +1,37 @@
 """Our own hidden lines against the kernel's, stroke by stroke.
 
+Where they differ, both are judged by rays: a solid of our own by `judge`, a part by `oracle`.
+
 Run: .venv/bin/python -m bench.second_opinion [RANDOM PARTS]
 """
 
 from __future__ import annotations
 
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 from typing import NamedTuple
 
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
 import shapely
+from OCP.TopoDS import TopoDS_Shape
 from shapely import MultiLineString
 
 from bench.random_parts import random_part
 from bench.solids import comb, demo_parts, drilled_plate
+from csg import Body
 from holoptic.errors import PartError
+from holoptic.part import Part
 from holoptic.pictorial import NearCorner, Picture, View, draw, view_of
 from holoptic.solid.anatomy.kernel_shapes import tidy
 from holoptic.solid.making.stages import build
+from holoptic.solid.pieces import SolidFacts
 from holoptic.solid.seeing.hidden import SeenSolid
 from holoptic.views.orthographic import VIEWS_BY_NAME
+from judge import judge
+from oracle import complaints, knows
 from own_solids import KINDS, SOLIDS
 
 _KINDS = (*KINDS, "isometric-projection", "oblique:30:0.75", "oblique:60:0.6667", "plan-oblique")
@@ -71,24 +80,53 @@ def views() -> Iterator[tuple[str, View]]:
     yield from VIEWS_BY_NAME.items()
 
 
-def solids(count: int) -> Iterator[tuple[str, SeenSolid, SeenSolid]]:
-    """Yield solids as our own way and the kernel's see them."""
-    shapes = [(body.name, tidy(body.kernel_shape())) for body in SOLIDS]
-    parts = [*demo_parts(), comb(12), drilled_plate(3, 2), *map(random_part, range(count))]
-    for part in parts:
+class Solid(NamedTuple):
+    """A solid as our own way and the kernel's see it; what judges a picture of it, if anything."""
+
+    name: str
+    ours: SeenSolid
+    theirs: SeenSolid
+    judged: Callable[[Picture], str]
+
+
+def solids(count: int) -> Iterator[Solid]:
+    """Yield solids of our own, the demo's and others, and so many random parts."""
+    for body in SOLIDS:
+        shape = tidy(body.kernel_shape())
+        yield Solid(body.name, SeenSolid(shape), SeenSolid(shape, way="kernel"),
+                    partial(_by_judge, body, shape))  # fmt: skip
+    for part in (*demo_parts(), comb(12), drilled_plate(3, 2), *map(random_part, range(count))):
         try:
-            shapes.append((part.name, build(part)))
+            shape = build(part)
         except PartError:
             continue
-    for name, shape in shapes:
-        yield name, SeenSolid(shape), SeenSolid(shape, way="kernel")
+        ours = SeenSolid(shape)
+        yield Solid(part.name, ours, SeenSolid(shape, way="kernel"),
+                    partial(_by_oracle, part, ours.facts))  # fmt: skip
+
+
+def _by_judge(body: Body, shape: TopoDS_Shape, picture: Picture) -> str:
+    """Return what the judge says; along an axis it takes outlines of rings for too many."""
+    try:
+        verdict = judge(body, shape, picture)
+    except ValueError:  # nothing that it knows of
+        return "not judged"
+    accepted = "accepted" if verdict.holds else "not accepted"
+    return f"{accepted} (lacks {verdict.missing:.1f}, {verdict.extra:.1f} too many)"
+
+
+def _by_oracle(part: Part, known: SolidFacts, picture: Picture) -> str:
+    if not knows(part):
+        return "not judged"
+    found = complaints(part, known, picture)
+    return f"not accepted: {found[0]}" if found else "accepted"
 
 
 def main() -> None:
     """Print the pictures that differ, and how many were compared."""
     count = int(sys.argv[1]) if len(sys.argv) > 1 else 500
     compared = differing = not_ours = 0
-    for name, ours, theirs in solids(count):
+    for name, ours, theirs, judged in solids(count):
         if not ours.is_own:
             not_ours += 1
             continue
@@ -99,8 +137,9 @@ def main() -> None:
             compared += 1
             if found.most > 0:
                 differing += 1
-                told = "  ".join(f"{value:.3f}" for value in found)
-                print(f"{name}, {where}: {told}", flush=True)
+                lengths = "  ".join(f"{value:.3f}" for value in found)
+                said = ", theirs ".join(judged(picture) for picture in pictures)
+                print(f"{name}, {where}: {lengths}; ours {said}", flush=True)
     print(f"{compared} pictures, {differing} differ; {not_ours} solids in the kernel's way only")
 
 

@@ -9,8 +9,9 @@ import os
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import NamedTuple
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -18,10 +19,13 @@ from PyQt6.QtCore import QPoint, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from bench.large_step import write_plate
+from bench.large_step import peak_memory, write_plate
 from holoptic.demo import job_path
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
+from holoptic.leftovers import Tidying
+
+PROPOSALS = "Picture page with proposals"
 
 
 class Pulse:
@@ -60,40 +64,72 @@ def furnished() -> tuple[QApplication, DeskWindow]:
     window.show()
     QTest.qWait(50)
     window.furnish()
+    Tidying()  # as in the program
     return app, window
 
 
-def report(window: DeskWindow, pulse: Pulse, what: str, action: Callable[[], object]) -> None:
-    """Do something and print the longest pause until all of it is shown."""
-    pulse.restart()
-    start = time.perf_counter()
-    action()
+class Still(NamedTuple):
+    """Something done, the longest pause until all of it was shown, ms, and how long it took, s."""
+
+    what: str
+    longest: float
+    took: float
+
+
+def pauses(columns: int, rows: int) -> Iterator[Still]:
+    """Yield what was done with the demo, and with a plate of holes."""
+    app, window = furnished()
+    pulse = Pulse()
+    session = window.session
+
+    def done(what: str, action: Callable[[], object]) -> Still:
+        pulse.restart()
+        start = time.perf_counter()
+        action()
+        settle(window)
+        return Still(what, 1000 * pulse.longest, time.perf_counter() - start)
+
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "grille.step"
+        write_plate(path, columns, rows)
+        pane = window.pages["picture"].pane
+        yield done("demo opened", lambda: window.open_first(job_path(), demo=True))
+        yield done(f"plate of {columns * rows} holes opened", lambda: session.open_file(path))
+        yield done(PROPOSALS, lambda: window.show_page("picture"))
+        yield done(
+            "another near corner", lambda: session.document.picture_as("isometric", "front-left")
+        )
+        places = [QPoint(100 + 5 * step, 200) for step in range(40)]
+        yield done(
+            "pointer over the picture", lambda: [QTest.mouseMove(pane, place) for place in places]
+        )
+        yield done("Draw page", lambda: window.show_page("draw"))
+    window.close_down()
+    app.quit()
+
+
+def demo_memory() -> float:
+    """Return the most memory, MB, that the worker has had when all of the demo was looked at."""
+    app, window = furnished()
+    window.open_first(job_path(), demo=True)
     settle(window)
-    print(f"{what:34} {1000 * pulse.longest:6.0f} ms still, {time.perf_counter() - start:6.1f} s")
+    for index in range(len(window.session.document.job.parts)):
+        window.session.document.choose_part(index)
+        settle(window)
+        for page in window.pages:
+            window.show_page(page)
+            settle(window)
+    found = peak_memory(window.session.kernel.worker.pid)
+    window.close_down()
+    app.quit()
+    return found
 
 
 def main() -> None:
     """Print a row per thing done."""
     columns, rows = (int(text) for text in sys.argv[1:3]) if len(sys.argv) > 2 else (10, 6)
-    app, window = furnished()
-    pulse = Pulse()
-    session = window.session
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "grille.step"
-        write_plate(path, columns, rows)
-        pane = window.pages["picture"].pane
-        report(window, pulse, "demo opened", lambda: window.open_first(job_path(), demo=True))
-        report(window, pulse, f"plate of {columns * rows} holes opened",
-               lambda: session.open_file(path))  # fmt: skip
-        report(window, pulse, "Picture page with proposals", lambda: window.show_page("picture"))
-        report(window, pulse, "another near corner",
-               lambda: session.document.picture_as("isometric", "front-left"))  # fmt: skip
-        places = [QPoint(100 + 5 * step, 200) for step in range(40)]
-        report(window, pulse, "pointer over the picture",
-               lambda: [QTest.mouseMove(pane, place) for place in places])  # fmt: skip
-        report(window, pulse, "Draw page", lambda: window.show_page("draw"))
-    window.close_down()
-    app.quit()
+    for item in pauses(columns, rows):
+        print(f"{item.what:34} {item.longest:6.0f} ms still, {item.took:6.1f} s", flush=True)
 
 
 if __name__ == "__main__":

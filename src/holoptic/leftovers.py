@@ -12,13 +12,6 @@ _VERY_MANY = 1_000_000
 _ALL_EACH = 10
 
 
-def seldom_look_for_rings() -> None:
-    """Take what stands now for needed for good, and look through new objects seldom."""
-    gc.collect()
-    gc.freeze()
-    gc.set_threshold(_FRESH_OBJECTS)
-
-
 class Tidying:
     """Looks for rings between two pieces of work, when nobody waits, and hardly during one."""
 

@@ -150,7 +150,7 @@ def test_a_part_too_large_for_any_paper_is_refused(worker):
     nine_times = tuple(tuple(9 * value for value in row) for row in huge.view.matrix)
     strokes = tuple(replace(stroke, matrix=nine_times) for stroke in huge.strokes)
     with pytest.raises(BadInput, match="too large"):
-        picture_sheet(type(huge)(huge.view, strokes), TITLE)
+        picture_sheet(type(huge)(replace(huge.view, matrix=nine_times), strokes), TITLE)
 
 
 def test_pictorial_json_holds_the_contract(worker):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -117,3 +118,24 @@ class PaperArc:
         arc = self.on_axes()
         major, minor = math.hypot(*arc.a), math.hypot(*arc.b)
         return major if major - minor <= _ROUND * major else None
+
+
+def chords_of(arcs: Sequence[PaperArc], chord: float) -> np.ndarray:
+    """Return the straight pieces (n × 4: x, y to x, y; mm) of arcs, one arc after the other, each
+    as its `points` have them.
+    """
+    figures = np.array([(*arc.centre, *arc.a, *arc.b, arc.first, arc.last) for arc in arcs])
+    norm = np.sqrt((figures[:, 2:6] ** 2).sum(axis=1))
+    half_step = np.arccos(np.maximum(1 - chord / np.maximum(norm, chord), 0.5))
+    half_step[norm <= chord] = 1.0
+    first, last = figures[:, 6], figures[:, 7]
+    steps = np.maximum(2, np.ceil((last - first) / (2 * half_step))).astype(int)
+    arc = np.repeat(np.arange(len(arcs)), steps)
+    number = np.arange(len(arc)) - np.repeat(np.cumsum(steps) - steps, steps)
+    x, y, ax, ay, bx, by = figures[arc, :6].T
+    ends = []
+    for k in (number, number + 1):
+        t = first[arc] + ((last - first) / steps)[arc] * k
+        cosine, sine = np.cos(t), np.sin(t)
+        ends += [x + ax * cosine + bx * sine, y + ay * cosine + by * sine]
+    return np.column_stack(ends)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
+from holoptic.curves.many import extent_on_paper
 from holoptic.curves.space import Chord, Curve
 from holoptic.pictorial.centres import centre_lines
 from holoptic.pictorial.kinds import View
@@ -29,9 +30,8 @@ class Picture:
     @cached_property
     def extent(self) -> tuple[float, float, float, float]:
         """(xmin, ymin, xmax, ymax) on paper in mm at scale 1:1, of visible and hidden strokes."""
-        boxes = [s.drawn.box(s.matrix) for s in self.strokes if s.role != "centre"]
-        left, low, right, high = zip(*boxes, strict=True)
-        return min(left), min(low), max(right), max(high)
+        drawn = [s.drawn for s in self.strokes if s.role != "centre"]
+        return extent_on_paper(drawn, self.view.matrix)
 
     def picked(self, key: int | None, facts: SolidFacts) -> tuple[Curve, int | None] | None:
         """Return the curve that a key picks and its operation's index, or None.

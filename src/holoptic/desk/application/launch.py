@@ -13,7 +13,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6 import sip
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from holoptic.catalogue import tr
@@ -30,12 +30,13 @@ from holoptic.desk.look.theme import (
     use_letters,
 )
 from holoptic.errors import BadInput
-from holoptic.leftovers import seldom_look_for_rings
+from holoptic.leftovers import Tidying
 
 PAGES = ("read", "carve", "picture", "sheet", "draw")
 _PICTURED = (1280, 800)
 _STANDS_MS = 200
 """After so long the frame about a window is known."""
+_TIDY_EACH_MS = 2000
 _SETTLE_LIMIT_MS = 60_000
 
 
@@ -71,7 +72,7 @@ def launch(
     def open_job() -> None:
         window.furnish()
         mishaps.serve(window.session.document.keep_safe, window.hint.tell)
-        seldom_look_for_rings()
+        _tidy_when_idle(window, Tidying())
         window.open_first(path, demo=demo, page=page)
         if screenshot is not None:
             photographers.append(_Photographer(window, Path(screenshot), exit_code))
@@ -82,6 +83,18 @@ def launch(
     code = app.exec()
     take_down(window)
     return code or exit_code[0]
+
+
+def _tidy_when_idle(window: DeskWindow, tidying: Tidying) -> None:
+    """Look for rings of objects when nothing is worked out and no hand drags anything."""
+
+    def look() -> None:
+        if not window.is_busy and QApplication.mouseButtons() == Qt.MouseButton.NoButton:
+            tidying.look()
+
+    timer = QTimer(window)
+    timer.timeout.connect(look)
+    timer.start(_TIDY_EACH_MS)
 
 
 def take_down(window: DeskWindow) -> None:

@@ -26,7 +26,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from holoptic.curves.paper_arc import PaperArc
+from holoptic.curves.paper_arc import PaperArc, chords_of
 from holoptic.curves.touching import Touchable
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.layer import Layer
@@ -96,12 +96,7 @@ def _pieces(lines: Iterable[Line], scale: float, overlap: float) -> Any:
 
     Each is longer at both ends by `overlap`, or gaps would show between pieces that bend.
     """
-    found = []
-    for line in lines:
-        points = np.reshape(np.asarray(_shown(line, scale), float), (-1, 2))
-        # a line of one point is a dot
-        found.append(np.hstack([points[:-1], points[1:]] if len(points) > 1 else [points, points]))
-    figures = np.concatenate(found) * (scale, -scale, scale, -scale)
+    figures = _straight_pieces(list(lines), scale) * (scale, -scale, scale, -scale)
     along = figures[:, 2:] - figures[:, :2]
     along *= overlap / np.maximum(np.hypot(*along.T), ROUNDING)[:, None]
     figures += np.hstack([-along, along])
@@ -112,10 +107,29 @@ def _pieces(lines: Iterable[Line], scale: float, overlap: float) -> Any:
     return pieces
 
 
+def _straight_pieces(lines: list[Line], scale: float) -> np.ndarray:
+    """Return the straight pieces of lines (n × 4, mm), those of arcs and short ones all at once."""
+    arcs = [line.course for line in lines if isinstance(line.course, PaperArc)]
+    paths = [line.course for line in lines if not isinstance(line.course, PaperArc)]
+    found = [np.array([path for path in paths if len(path) == 2]).reshape(-1, 4)]
+    if arcs:
+        found.append(chords_of(arcs, _CHORD_PIXELS / scale))
+    for path in paths:
+        if len(path) == 1:  # a dot
+            found.append(np.array([(*path[0], *path[0])]))
+        elif len(path) > 2:
+            points = np.array(_thinned(path, scale))
+            found.append(np.hstack([points[:-1], points[1:]]))
+    return np.concatenate(found)
+
+
 def _shown(line: Line, scale: float) -> Sequence[Vec2] | np.ndarray:
     if isinstance(line.course, PaperArc):
         return line.course.points(_CHORD_PIXELS / scale)
-    path = line.course
+    return _thinned(line.course, scale)
+
+
+def _thinned(path: tuple[Vec2, ...], scale: float) -> Sequence[Vec2]:
     if len(path) <= 2:
         return path
     # the steps of a curve change slowly, so that a few of them tell how long they are

@@ -14,8 +14,8 @@ from shapely import MultiPoint, Point
 
 from holoptic.catalogue import tr
 from holoptic.construction.cards import Gap
+from holoptic.curves.many import on_paper
 from holoptic.curves.paper import extent
-from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Matrix23, Vec2, Vec3, apply
 from holoptic.desk.canvas.band import paint_band
@@ -35,6 +35,7 @@ from holoptic.part import Operation
 from holoptic.part.crate import Crate
 from holoptic.part.marks import crate_lines, operation_lines
 from holoptic.pictorial import Picture, View
+from holoptic.pictorial.strokes import Stroke
 from holoptic.plan import Lift
 from holoptic.plan.builder import crate_bounds
 from holoptic.sheet.drawing import CAP_HEIGHT, moved
@@ -60,32 +61,35 @@ _NO_VIEWS = tr("The views appear here with the first part.")
 def picture_lines(picture: Picture, school: LineSchool, origin: Vec2 = (0, 0)) -> list[Line]:
     """Return the lines of a picture as `school` has them drawn; the key of each is its edge."""
     is_view = picture.view.corner is None  # outlines are picked in the picture only
-    hidden_style = "hidden thin" if school.hidden == "thin" else "hidden"
-    lines = []
+    drawn, styles, keys = [], [], []
     for stroke in picture.strokes:
         if stroke.role == "visible":
+            key = None if is_view and stroke.origin.edge is None else stroke.key
             for curve, is_thick in drawn_parts(stroke, school):
-                style = "visible thick" if is_thick else "visible thin"
-                if school.outline == "one-weight":
-                    style = "visible"
-                key = None if is_view and stroke.origin.edge is None else stroke.key
-                lines.append(Line(_course(curve, stroke.matrix, origin), style, key))
+                drawn.append(curve)
+                styles.append(_style_of(school, is_thick))
+                keys.append(key)
         elif stroke.role == "hidden" and school.hidden != "omit":
-            course = _course(stroke.drawn, stroke.matrix, origin)
-            lines.append(
-                Line(course, hidden_style, None if stroke.origin.edge is None else stroke.key)
-            )
-        elif stroke.role == "centre" and school.centre_lines:
-            path = moved(stroke.path, origin)
-            is_short = math.dist(path[0], path[-1]) < SHORT_CROSS_MM
-            lines.append(Line(path, "short centre" if is_short else "centre"))
+            drawn.append(stroke.drawn)
+            styles.append("hidden thin" if school.hidden == "thin" else "hidden")
+            keys.append(None if stroke.origin.edge is None else stroke.key)
+    courses = on_paper(drawn, picture.view.matrix, origin)
+    lines = [Line(*line) for line in zip(courses, styles, keys, strict=True)]
+    if school.centre_lines:
+        lines += [_centre_line(stroke, origin) for stroke in picture.of_role("centre")]
     return sorted(lines, key=lambda line: _LAST.index(line.style) if line.style in _LAST else -1)
 
 
-def _course(curve: Curve, matrix: Matrix23, origin: Vec2) -> tuple[Vec2, ...] | PaperArc:
-    if isinstance(curve, EllipticArc):
-        return curve.on_paper(matrix).placed(origin, 1.0)
-    return moved(curve.path(matrix), origin)
+def _style_of(school: LineSchool, is_thick: bool) -> str:
+    if school.outline == "one-weight":
+        return "visible"
+    return "visible thick" if is_thick else "visible thin"
+
+
+def _centre_line(stroke: Stroke, origin: Vec2) -> Line:
+    path = moved(stroke.path, origin)
+    is_short = math.dist(path[0], path[-1]) < SHORT_CROSS_MM
+    return Line(path, "short centre" if is_short else "centre")
 
 
 class _Drawn(NamedTuple):

@@ -21,7 +21,7 @@ from holoptic.desk.session.shelf import Shelf
 from holoptic.desk.session.ways import Ways
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
 from holoptic.job import Angle, Posed, SheetOrder
-from holoptic.part import Part
+from holoptic.part import ImportedSolid
 from holoptic.part.advice import Advice
 from holoptic.pictorial import Picture, View
 from holoptic.plan.hand import Hand
@@ -149,10 +149,13 @@ class Answers(QObject):
         about = self._revisions.note("picture", posed)
         self._kernel.ask("picture", "present", posed, about=about)
         about = self._revisions.note("views", (posed.source, job.views, job.angle))
-        # another kind or near corner leaves the views of a part as they are; a file may change
-        stays = isinstance(posed.source, Part) and "views" not in self.failed
-        if not stays or self._about.get("views") != about:
-            self._kernel.ask("views", "show_views", posed, job.views, job.angle, about=about)
+        # another kind or near corner leaves the views as they are
+        if self._about.get("views") != about or "views" in self.failed:
+            self._ask_views(posed, about)
+
+    def _ask_views(self, posed: Posed, about: Revision) -> None:
+        job = self._document.job
+        self._kernel.ask("views", "show_views", posed, job.views, job.angle, about=about)
 
     def draw_by(self, hand: Hand) -> None:
         """Let the plan reckon with another hand."""
@@ -212,6 +215,14 @@ class Answers(QObject):
     def _take_picture(self, presented: Presented) -> None:
         """Show a picture, then ask for what takes longer and can wait."""
         self._selection.carry_over(self.picture, presented.picture, presented.facts)
+        file_changed = (
+            isinstance(presented.made.source, ImportedSolid)
+            and self.facts is not None
+            and self.facts.edges != presented.facts.edges
+        )
+        about = self._revisions.of("views")
+        if file_changed and about is not None and self._about.get("views") == about:
+            self._ask_views(presented.made, about)
         self.made, self.facts, self.picture = presented.made, presented.facts, presented.picture
         # a plan is tens of thousands of objects: they are let go when the picture has been painted
         self._outdated = self.laid, self.planned

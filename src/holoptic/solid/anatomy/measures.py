@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 
 import numpy as np
 
+from holoptic.curves.many import arc_boxes
 from holoptic.curves.vectors import Vec3, add, cross, dot
 from holoptic.solid.anatomy.rows import ARC, CONE, CYLINDER, PLANE, SAMPLED, EdgeRow, FaceRow
 
@@ -89,22 +90,9 @@ def edge_boxes(rows: Sequence[EdgeRow]) -> np.ndarray:
     boxes = np.hstack([ends.min(axis=0), ends.max(axis=0)])
     arcs = np.flatnonzero(kinds == ARC)
     if len(arcs):
-        boxes[arcs] = _arc_boxes(place[arcs], x[arcs], y[arcs], low[arcs], high[arcs])
+        boxes[arcs] = arc_boxes(place[arcs], x[arcs], y[arcs], low[arcs], high[arcs])
     for k in np.flatnonzero(kinds == SAMPLED):
         points = rows[int(k)].samples
         assert points is not None
         boxes[k] = (*points.min(axis=0), *points.max(axis=0))
     return boxes
-
-
-def _arc_boxes(
-    place: np.ndarray, x: np.ndarray, y: np.ndarray, low: np.ndarray, high: np.ndarray
-) -> np.ndarray:
-    """Return the boxes of arcs: their ends, and along each axis the places where they turn."""
-    turn = np.arctan2(y, x)
-    found = [low + 0 * turn, high + 0 * turn]
-    for place_of_turn in (turn, turn + math.pi):
-        inside = low + np.mod(place_of_turn - low, 2 * math.pi)
-        found.append(np.where(inside < high, inside, low))
-    at = np.stack([place + x * np.cos(t) + y * np.sin(t) for t in found])
-    return np.hstack([at.min(axis=0), at.max(axis=0)])

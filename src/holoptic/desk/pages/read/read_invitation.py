@@ -90,6 +90,8 @@ class ReadInvitation(QWidget):
 
     def refresh(self) -> None:
         """Show the views of the part on the desk, or nothing of that where there is none."""
+        if not self.isVisible():
+            return
         placed = self.session.answers.placed
         self.practise_card.setVisible(self.session.document.job_part is not None)
         self.practise_card.show_sketch(

@@ -1,0 +1,84 @@
+"""Many curves at once: their boxes, and their images on paper."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from holoptic.curves.paper_arc import PaperArc
+from holoptic.curves.space import Box, Curve, EllipticArc, SampledCurve, Segment
+from holoptic.curves.vectors import Matrix23, Vec2
+
+
+def arc_boxes(
+    place: np.ndarray, x: np.ndarray, y: np.ndarray, low: np.ndarray, high: np.ndarray
+) -> np.ndarray:
+    """Return the boxes (n × 2k: low, high) of arcs place + x · cos t + y · sin t (each n × k), t
+    from `low` to `high` (each n × 1): of their ends, and of the places where they turn.
+    """
+    turn = np.arctan2(y, x)
+    found = [low + 0 * turn, high + 0 * turn]
+    for turning in (turn, turn + math.pi):
+        inside = low + np.mod(turning - low, 2 * math.pi)
+        found.append(np.where(inside < high, inside, low))
+    at = np.stack([place + x * np.cos(t) + y * np.sin(t) for t in found])
+    return np.hstack([at.min(axis=0), at.max(axis=0)])
+
+
+def extent_on_paper(curves: Sequence[Curve], matrix: Matrix23) -> Box:
+    """Return (xmin, ymin, xmax, ymax) of the images of curves on paper, mm.
+
+    Raises ValueError where there are none.
+    """
+    onto = np.array(matrix).T
+    points = [point for curve in curves for point in _corners(curve)]
+    places = np.array(points).reshape(-1, 3) @ onto
+    arcs = [curve for curve in curves if isinstance(curve, EllipticArc)]
+    if arcs:
+        span = np.array([arc.span for arc in arcs])
+        centres, a, b = _images(arcs, onto)
+        boxes = arc_boxes(centres, a, b, span[:, :1], span[:, 1:])
+        places = np.vstack([places, boxes[:, :2], boxes[:, 2:]])
+    left, low_end = places.min(axis=0).tolist()
+    right, high_end = places.max(axis=0).tolist()
+    return left, low_end, right, high_end
+
+
+def _corners(curve: Curve) -> Sequence[tuple[float, float, float]]:
+    if isinstance(curve, Segment):
+        return curve.start, curve.end
+    return curve.points if isinstance(curve, SampledCurve) else ()
+
+
+def on_paper(
+    curves: Sequence[Curve], matrix: Matrix23, origin: Vec2 = (0.0, 0.0)
+) -> list[tuple[Vec2, ...] | PaperArc]:
+    """Return the images of curves on paper, mm, moved by `origin`; those of arcs are arcs."""
+    found: list[tuple[Vec2, ...] | PaperArc] = [()] * len(curves)
+    onto = np.array(matrix).T
+    straight = [k for k, curve in enumerate(curves) if not isinstance(curve, EllipticArc)]
+    corners = [_corners(curves[k]) for k in straight]
+    places = np.array([p for points in corners for p in points]).reshape(-1, 3) @ onto + origin
+    points = list(zip(*places.T.tolist(), strict=True))
+    first = 0
+    for k, several in zip(straight, corners, strict=True):
+        found[k] = tuple(points[first : first + len(several)])
+        first += len(several)
+    arcs = [(k, curve) for k, curve in enumerate(curves) if isinstance(curve, EllipticArc)]
+    if arcs:
+        centres, a, b = _images([arc for _, arc in arcs], onto)
+        figures = zip((centres + origin).tolist(), a.tolist(), b.tolist(), arcs, strict=True)
+        for (x, y), (ax, ay), (bx, by), (k, arc) in figures:
+            found[k] = PaperArc((x, y), (ax, ay), (bx, by), arc.first, arc.last)
+    return found
+
+
+def _images(arcs: list[EllipticArc], onto: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Return the centres and the two half diameters of arcs on paper (n × 2 each)."""
+    axes = np.array([(*arc.centre, *arc.x_axis, *arc.normal) for arc in arcs])
+    sizes = np.array([(arc.major, arc.minor) for arc in arcs])
+    x = axes[:, 3:6]
+    y = np.cross(axes[:, 6:], x)
+    return axes[:, :3] @ onto, sizes[:, :1] * x @ onto, sizes[:, 1:] * y @ onto
