@@ -85,6 +85,40 @@ def test_the_kernel_says_the_same_of_views(name, view):
     assert difference(ours, theirs).most == 0
 
 
+@needs_compiler
+@pytest.mark.parametrize("left_out", [0, 8, -1])
+@pytest.mark.parametrize("name", ["gallery block", "bearing bracket", "drilled plate 2 × 2"])
+def test_the_kernel_says_the_same_of_open_shells(name, left_out):
+    """One looks inside, at the backs of faces; where faces run into each other is no line."""
+    faces = [known.face for known in skin_of(shape_of(name)).faces]
+    shell = together([face for face in faces if face is not faces[left_out]])
+    solids = SeenSolid(shell), SeenSolid(shell, way="kernel")
+    assert solids[0].is_own
+    for kind, corner in (("isometric", "front-left"), ("cabinet", "rear-right-below")):
+        view = view_of(kind, NearCorner(corner))
+        ours, theirs = (draw(solid.look(view.toward_viewer), view) for solid in solids)
+        assert difference(ours, theirs).most == 0
+
+
+@needs_compiler
+def test_an_edge_behind_a_missing_face_is_in_sight():
+    """The kernel hides it; no face meets the line from it to the viewer."""
+    faces = [known.face for known in skin_of(shape_of("latch plate")).faces]
+    shell, view = together([*faces[:10], *faces[11:]]), view_of("isometric", NearCorner.FRONT_LEFT)
+    seen = draw(SeenSolid(shell).look(view.toward_viewer), view)
+    (edge,) = [
+        stroke.curve for stroke in seen.visible
+        if stroke.is_straight and math.dist(stroke.curve.start, (16.5, 21, 9)) < 1e-6
+        and stroke.curve.end[2] < 5
+    ]  # fmt: skip
+    meets = IntCurvesFace_ShapeIntersector()
+    meets.Load(shell, 1e-7)
+    for share in (0.05, 0.5, 0.95):
+        sight_line = gp_Lin(gp_Pnt(*edge.at(share * edge.length)), gp_Dir(*view.toward_viewer))
+        meets.Perform(sight_line, 1e-3, 1e4)
+        assert meets.NbPnt() == 0
+
+
 def test_where_the_compiled_part_is_missing_the_kernel_serves(monkeypatch):
     shape, view = shape_of("gallery block"), view_of("isometric")
     monkeypatch.setattr(sight, "library", lambda: None)

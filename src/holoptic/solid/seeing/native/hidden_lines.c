@@ -95,6 +95,7 @@ typedef struct {
     Vec o, a, b;
     double from, to;
     uint8_t contour, open, smooth, mark; /* `open`: it may be seen */
+    uint8_t in_outline;                /* a smooth edge in the outline of a face */
 } Line;
 
 typedef struct { int32_t line, type; double from, to; Vec p, q; double box[4]; double phase, side; }
@@ -438,7 +439,7 @@ static void add_outline(View *v, int32_t f, Line l) {
     l.face[0] = l.face[1] = f;
     l.contour = v->s->sign[f] > 0 || v->s->is_sheet[f];
     l.open = l.contour;                /* a hollow face runs on behind its own outline */
-    l.smooth = 0;
+    l.smooth = l.in_outline = 0;
     if (l.kind != SAMPLED) l.own = -1;
     ADD(v, line, lines, line_room, l);
 }
@@ -885,7 +886,8 @@ static void add_part(View *v, int32_t e, double from, double to) {
     Vec way, p = place(v, &l, (from + to) / 2, &way);
     double t = (from + to) / 2;
     int one = side_seen(v, e, 0, t, p, way), other = side_seen(v, e, 1, t, p, way);
-    if (one == IN_OUTLINE || other == IN_OUTLINE) flags |= UNSURE;
+    int lies_in_one = one == IN_OUTLINE || other == IN_OUTLINE;
+    if (lies_in_one) flags |= UNSURE;
     if ((one == 1) != (other == 1)) l.mark |= LONE;
     if (l.kind == STRAIGHT && (is_flat(v, e, 0, p) || is_flat(v, e, 1, p))) l.mark |= FLAT;
     one = one > 0;
@@ -894,6 +896,7 @@ static void add_part(View *v, int32_t e, double from, double to) {
     l.contour = one != other && convex;
     l.open = convex || l.smooth ? one || other : one && other;
     if (flags & UNSURE) l.contour = l.open = 1;
+    l.in_outline = l.smooth && l.contour && (lies_in_one || one != other);
     if (l.kind == STRAIGHT && hypot(l.a.x, l.a.y) * (to - from) < 1e-6) return; /* end-on */
     ADD(v, line, lines, line_room, l);
 }
@@ -1921,7 +1924,7 @@ static int run_on(const View *v, const Piece *a, const Piece *b) {
     if (a->visible != b->visible || b->from - a->to > ROOT) return 0;
     if (a->line == b->line) return 1;
     return one->edge >= 0 && one->edge == other->edge &&
-           (!one->smooth || one->contour == other->contour);
+           one->in_outline == other->in_outline;
 }
 
 static void join_pieces(View *v) {
@@ -1975,7 +1978,7 @@ static int tell(View *v, Seen *out) {
         out->reach[2 * i + 1] = l->to;
         out->mark[i] = l->mark | (is_all(v, l, l->from, l->to) ? ALL : 0);
         /* an edge in an outline that is no line itself is told as an outline besides */
-        if (l->edge >= 0 && l->smooth && l->contour) out->face[i] = -2;
+        if (l->edge >= 0 && l->in_outline) out->face[i] = -2;
         turned_back(v->r, l->o, out->curve + 9 * i);
         turned_back(v->r, l->a, out->curve + 9 * i + 3);
         turned_back(v->r, l->b, out->curve + 9 * i + 6);
