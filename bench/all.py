@@ -10,6 +10,7 @@ import math
 import sys
 import tempfile
 from collections.abc import Iterator
+from itertools import chain
 from pathlib import Path
 from statistics import median
 from typing import NamedTuple
@@ -25,7 +26,7 @@ from bench import (
     slider,
     stand_still,
 )
-from bench.ratios import Measured, growth, measured, solids
+from bench.ratios import HEAD, Measured, growth, measured, solids
 from bench.solids import comb, drilled_plate
 from holoptic.desk.application.launch import make_application
 from holoptic.exchange.svg import svg_text
@@ -132,11 +133,15 @@ def main() -> None:
     Figures of speed are worth something on a machine that does nothing else.
     """
     columns = int(sys.argv[1]) if len(sys.argv) > 1 else 31
-    found = [measured(*solid) for solid in solids(columns)]
+    print(HEAD)
+    found = []
+    for solid in solids(columns):
+        found.append(measured(*solid))
+        print(found[-1].row, flush=True)
     _PLOT.write_text(svg_text(_plot(found)), encoding="utf-8")
-    print("| ratio | goal | found | met |")
+    print("\n| ratio | goal | found | met |")
     print("|---|---|---|---|")
-    for row in (*_hidden_lines(found), *_others()):
+    for row in chain(_hidden_lines(found), _others()):
         met = "yes" if row.is_met else "no"
         print(f"| {row.what} | {row.goal:g} | {row.found:.3g} | {met} |", flush=True)
 

@@ -47,6 +47,16 @@ class Measured(NamedTuple):
         """The very first direction, all preparation included, over the raw call."""
         return self.first / self.raw
 
+    @property
+    def row(self) -> str:
+        """It as a row of the table."""
+        return (f"| {self.name} | {self.edges} | {self.raw:.2f} | {self.again:.2f} | "
+                f"{self.again_ratio:.3f} | {self.first:.2f} | {self.first_ratio:.2f} |")  # fmt: skip
+
+
+HEAD = """| solid | edges | raw call ms | another direction ms | ratio | first ms | ratio |
+|---|---|---|---|---|---|---|"""
+
 
 def best(action: Callable[[], object], rounds: int = _ROUNDS) -> float:
     """Return the least time that an action takes, ms."""
@@ -99,15 +109,12 @@ def growth(found: list[Measured]) -> float:
 def main() -> None:
     """Print a row per solid."""
     columns = int(sys.argv[1]) if len(sys.argv) > 1 else 16
-    print("| solid | edges | raw call ms | another direction ms | ratio | first ms | ratio |")
-    print("|---|---|---|---|---|---|---|")
+    print(HEAD)
     found = []
     for name, shape, operations_at in solids(columns):
         item = measured(name, shape, operations_at)
         found.append(item)
-        print(f"| {item.name} | {item.edges} | {item.raw:.2f} | {item.again:.2f} | "
-              f"{item.again_ratio:.3f} | {item.first:.2f} | {item.first_ratio:.2f} |",
-              flush=True)  # fmt: skip
+        print(item.row, flush=True)
     print(f"\nTime of another direction grows with the number of edges to the {growth(found):.2f}.")
 
 

@@ -9,7 +9,19 @@ import numpy as np
 
 from holoptic.curves.many import arc_boxes
 from holoptic.curves.vectors import Vec3, add, cross, dot
-from holoptic.solid.anatomy.rows import ARC, CONE, CYLINDER, PLANE, SAMPLED, EdgeRow, FaceRow
+from holoptic.solid.anatomy.rows import (
+    ARC,
+    BALL,
+    BOUNDS,
+    CONE,
+    CYLINDER,
+    PLANE,
+    SAMPLED,
+    TORUS,
+    EdgeRow,
+    FaceRow,
+)
+from holoptic.tolerance import SHARE
 
 RULED = (PLANE, CYLINDER, CONE)
 """Each point of such a face lies between two of its border: a box about that holds it."""
@@ -96,3 +108,44 @@ def edge_boxes(rows: Sequence[EdgeRow]) -> np.ndarray:
         assert points is not None
         boxes[k] = (*points.min(axis=0), *points.max(axis=0))
     return boxes
+
+
+def turning_points(row: FaceRow) -> list[Vec3] | None:
+    """Return the places inside a face farthest out along ± length, depth and height, mm: with the
+    box of its border they give its own. None where they are not known in closed form.
+    """
+    if row.kind in RULED:
+        return []
+    if row.kind not in (BALL, TORUS) or not row.is_whole:
+        return None
+    return [
+        _on_round(row, u, v)
+        for axis in range(3)
+        for side in (1.0, -1.0)
+        for u, v in _square_to(row, axis, side)
+        if _is_inside(row, u, v)
+    ]
+
+
+def _square_to(row: FaceRow, axis: int, side: float) -> list[tuple[float, float]]:
+    """Return the parameters (u, v) of a ball or a ring where its normal runs along ± an axis."""
+    x, y, z = (side * row.figures[first + axis] for first in (3, 6, 9))
+    flat = math.hypot(x, y)
+    u = math.atan2(y, x) if flat > SHARE else row.figures[BOUNDS][0]
+    found = [(u, math.atan2(z, flat))]
+    if row.kind == TORUS:  # and on its inner side
+        found.append((u + math.pi if flat > SHARE else u, math.atan2(z, -flat)))
+    return found
+
+
+def _is_inside(row: FaceRow, u: float, v: float) -> bool:
+    first, last, low, high = row.figures[BOUNDS]
+    return (u - first) % math.tau <= last - first and (v - low) % math.tau <= high - low
+
+
+def _on_round(row: FaceRow, u: float, v: float) -> Vec3:
+    place, x, y, z = (_vector(row.figures, first) for first in (0, 3, 6, 9))
+    size, tube = row.figures[12:14]
+    big, small = (size, tube) if row.kind == TORUS else (0.0, size)
+    out = big + small * math.cos(v)
+    return add(add(add(place, x, out * math.cos(u)), y, out * math.sin(u)), z, small * math.sin(v))

@@ -20,7 +20,7 @@ from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.curves.vectors import Vec2, Vec3, cross, distance, dot, subtract, unit
 from holoptic.solid.anatomy.faces import SolidFace, faces_of
 from holoptic.solid.anatomy.known_edges import KnownEdge
-from holoptic.solid.anatomy.measures import RULED, edge_boxes
+from holoptic.solid.anatomy.measures import edge_boxes, turning_points
 from holoptic.solid.anatomy.rows import SAMPLED
 from holoptic.solid.caches import SKINS
 from holoptic.tolerance import COINCIDENT_MM, PARALLEL
@@ -82,11 +82,15 @@ class Skin:
         np.minimum.at(boxes[:, :3], owners, edges[uses, :3])
         np.maximum.at(boxes[:, 3:], owners, edges[uses, 3:])
         is_sampled = np.array([row.kind == SAMPLED for row in rows], bool)
-        bulges = np.array([face.row.kind not in RULED for face in self.faces], bool)
-        bulges[owners[is_sampled[uses]]] = True
-        for face in np.flatnonzero(bulges):
-            low, high = self.faces[face].tight_box
-            boxes[face] = (*low, *high)
+        bulges = np.zeros(len(self.faces), bool)
+        bulges[owners[is_sampled[uses]]] = True  # the kernel alone knows how far beyond the samples
+        for number, face in enumerate(self.faces):
+            inside = None if bulges[number] else turning_points(face.row)
+            if inside is None:
+                boxes[number] = np.ravel(face.tight_box)
+            elif inside:
+                boxes[number, :3] = np.minimum(boxes[number, :3], np.min(inside, axis=0))
+                boxes[number, 3:] = np.maximum(boxes[number, 3:], np.max(inside, axis=0))
         return boxes
 
     def has_joints(self) -> bool:
