@@ -51,7 +51,8 @@ class Measured(NamedTuple):
     def row(self) -> str:
         """It as a row of the table."""
         return (f"| {self.name} | {self.edges} | {self.raw:.2f} | {self.again:.2f} | "
-                f"{self.again_ratio:.3f} | {self.first:.2f} | {self.first_ratio:.2f} |")  # fmt: skip
+                f"{self.again_ratio:.3f} | {self.first:.2f} | "
+                f"{self.first_ratio:.2f} |")  # fmt: skip
 
 
 HEAD = """| solid | edges | raw call ms | another direction ms | ratio | first ms | ratio |
@@ -97,10 +98,12 @@ def solids(columns: int) -> Iterator[tuple[str, TopoDS_Shape, OperationsAt]]:
 
 
 def growth(found: list[Measured]) -> float:
-    """Return the power of the number of edges by which time grows, over the plates from a file."""
+    """Return the power of the number of edges by which time grows, over the plates, if several."""
     points = [
         (math.log(item.edges), math.log(item.again)) for item in found if "plate of" in item[0]
     ]
+    if len(points) < 2:
+        return math.nan
     mean_x, mean_y = (sum(values) / len(points) for values in zip(*points, strict=True))
     across = sum((x - mean_x) ** 2 for x, _ in points)
     return sum((x - mean_x) * (y - mean_y) for x, y in points) / across
