@@ -5,12 +5,14 @@ import signal
 from contextlib import contextmanager
 
 import pytest
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
 
 from cast import stepped_block
 from holoptic.demo import job_path
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.revisions import Revision, Revisions
 from holoptic.errors import BadInput, KernelTrouble
+from holoptic.solid.making.step import write_solid
 
 ISO = (1.0, -1.0, 1.0)
 
@@ -108,6 +110,21 @@ def test_another_kind_does_not_ask_for_the_views_again(desk, settle, monkeypatch
     settle(desk)
     assert asked.count("show_views") == 1
     assert len(desk.session.answers.placed) == 6
+
+
+def test_the_views_follow_a_file_that_was_written_anew(desk, settle, tmp_path):
+    path = tmp_path / "casting.step"
+    write_solid(BRepPrimAPI_MakeBox(31, 17.5, 12).Shape(), str(path), "casting")
+    desk.session.open_file(path)
+    settle(desk)
+    before = desk.session.answers.placed
+    assert before[0].picture.extent == pytest.approx((0, 0, 31, 12))
+    write_solid(BRepPrimAPI_MakeBox(44, 17.5, 9).Shape(), str(path), "casting")
+    os.utime(path, ns=(1, 1))  # whatever the clock's steps are
+    desk.session.document.picture_as("cabinet", "front-left")
+    settle(desk)
+    assert desk.session.answers.facts.high == pytest.approx((44, 17.5, 9))
+    assert desk.session.answers.placed[0].picture.extent == pytest.approx((0, 0, 44, 9))
 
 
 def test_a_title_that_was_changed_meanwhile_is_on_the_sheet(desk, settle, qtbot, monkeypatch):
