@@ -1,5 +1,6 @@
 """The Draw and Sheet pages as a person at a drawing board uses them, in a real window."""
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
@@ -10,6 +11,7 @@ from holoptic.desk.session.stepping import PACES_S, Stepping
 from holoptic.job import SheetWish
 from holoptic.plan.hand import Hand
 from holoptic.plan.showing import passes
+from holoptic.sheet.frames import frame_of
 
 Key = Qt.Key
 
@@ -237,6 +239,23 @@ def test_several_drawings_stand_on_one_sheet_and_are_drawn_one_by_one(board, pre
     plan = board.session.answers.planned.plan
     assert plan.setup.blank is None  # the border stands already
     assert plan.phases[0][0] == "start"
+    draw = board.pages["draw"]
+    board.show_page("draw")
+    draw.go_to(0)
+    # what was drawn before this figure lies on the paper, and each line of it where it was drawn
+    frame = frame_of(laid.layout.paper)
+    ends = np.array([(*line.path[0], *line.path[-1]) for line in draw.paper.lines])
+    for item in laid.items[:2]:
+        at = laid.layout.of(item.figure)
+        for picture, (x, y) in item.pictures:
+            place = at.origin + at.scale * np.array((x, y)) - (frame.left, frame.low)
+            for stroke in picture.visible:
+                path = place + at.scale * np.array((stroke.path[0], stroke.path[-1]))
+                assert np.abs(ends - path.ravel()).max(axis=1).min() < 1e-6
+    board.session.document.choose_figure(laid.items[0].figure)
+    settle(board)
+    draw.go_to(0)
+    assert {line.style for line in draw.paper.lines} <= {"visible thin"}  # the printed frame alone
 
 
 def test_rooms_and_series_change_the_sheet(board, press, settle):

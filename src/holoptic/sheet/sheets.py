@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import takewhile
 
 from holoptic.catalogue import tr
 from holoptic.curves.paper import extent
@@ -126,6 +127,15 @@ def compose(
         layout.paper.width, layout.paper.height, tuple(inks), tuple(words), page_title
     )
     return ComposedSheet(drawing, layout.paper, layout.scale, layout.placed[0].origin)
+
+
+def ink_before(items: Sequence[Item], layout: Layout, figure_id: str) -> tuple[Ink, ...]:
+    """Return the lines of the drawings that come before a figure on its sheet, mm from the page's
+    corner: whoever draws one after the other has them on the paper. All of them for a figure that
+    is not there.
+    """
+    earlier = takewhile(lambda item: item.figure != figure_id, items)
+    return tuple(ink for item in earlier for ink in _item_ink(item, layout))
 
 
 def _counted(items: Sequence[Item]) -> str:

@@ -12,6 +12,7 @@ from OCP.BRepAdaptor import BRepAdaptor_Curve2d, BRepAdaptor_Surface
 from OCP.BRepBndLib import BRepBndLib
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp_Domain, BRepGProp_Face, BRepGProp_Vinert
+from OCP.BRepTools import BRepTools
 from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
 from OCP.GeomAbs import GeomAbs_SurfaceType as Kind
 from OCP.gp import gp_Pnt, gp_Vec
@@ -26,7 +27,7 @@ from holoptic.solid.anatomy.known_edges import KnownEdge, known_edge
 from holoptic.solid.anatomy.measures import volume_under
 from holoptic.solid.anatomy.remembered import Remembered
 from holoptic.solid.anatomy.round_faces import round_of
-from holoptic.solid.anatomy.rows import BOUNDS, FaceRow, face_row, sign_of
+from holoptic.solid.anatomy.rows import BOUNDS, FIGURED, FaceRow, face_row, sign_of
 from holoptic.solid.caches import FACES
 from holoptic.solid.pieces import RoundFeature
 
@@ -49,6 +50,7 @@ class SolidFace:
         self.plain_surface = surface = BRepAdaptor_Surface(face, False)
         self.kind = surface.GetType()
         self.is_steady = self.kind in _STEADY
+        self.is_figured = self.kind in FIGURED
         self.normal = _plane_normal(surface, face) if self.kind == Kind.GeomAbs_Plane else None
         self._along: dict[int, np.ndarray] = {}
         self._cylinder = surface.Cylinder() if self.kind == Kind.GeomAbs_Cylinder else None
@@ -56,10 +58,11 @@ class SolidFace:
     @cached_property
     def volume(self) -> float:
         """What the face adds to the volume of its solid: the cone on it from the origin, mm³."""
-        around = zip([known.swept for known in self.known_edges], self.ways_round, strict=True)
-        found = volume_under(self.row, around)
-        if found is not None:
-            return found
+        if self.is_figured:
+            around = zip([known.swept for known in self.known_edges], self.ways_round, strict=True)
+            found = volume_under(self.row, around)
+            if found is not None:
+                return found
         face, domain = BRepGProp_Face(self.face), BRepGProp_Domain(self.face)
         return float(BRepGProp_Vinert(face, domain, gp_Pnt(0, 0, 0)).Mass())
 
@@ -113,7 +116,7 @@ class SolidFace:
     @property
     def bounds(self) -> tuple[float, ...]:
         """The lowest and highest u, and v, of a face that is not plane."""
-        return self.row.figures[BOUNDS]
+        return self.row.figures[BOUNDS] if self.is_figured else BRepTools.UVBounds_s(self.face)
 
     @cached_property
     def round(self) -> RoundFeature | None:

@@ -28,6 +28,8 @@ _KINDS = {
     Kind.GeomAbs_Plane: PLANE, Kind.GeomAbs_Cylinder: CYLINDER, Kind.GeomAbs_Cone: CONE,
     Kind.GeomAbs_Sphere: BALL, Kind.GeomAbs_Torus: TORUS,
 }  # fmt: skip
+FIGURED = frozenset(_KINDS)
+"""Surfaces that figures tell all of; other faces are given by a net."""
 _RING_STEPS = 96
 BOUNDS = slice(15, 19)
 """Where among a face's figures its bounds stand: the lowest and highest u, and v."""

@@ -85,7 +85,8 @@ class Skin:
         bulges = np.zeros(len(self.faces), bool)
         bulges[owners[is_sampled[uses]]] = True  # the kernel alone knows how far beyond the samples
         for number, face in enumerate(self.faces):
-            inside = None if bulges[number] else turning_points(face.row)
+            known = face.is_figured and not bulges[number]
+            inside = turning_points(face.row) if known else None
             if inside is None:
                 boxes[number] = np.ravel(face.tight_box)
             elif inside:

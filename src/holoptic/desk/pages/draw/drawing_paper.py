@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPolygonF
 
 from holoptic.catalogue import tr
 from holoptic.curves.paper import extent
-from holoptic.desk.canvas.canvas import Box, Canvas, Line
+from holoptic.desk.canvas.canvas import Box, Canvas, Line, ink_style
 from holoptic.desk.canvas.layer import Layer
 from holoptic.desk.look.theme import drafting_lettering, lettering, pen, shade, theme
 from holoptic.plan import Drafter, Move, Plan
@@ -18,7 +18,7 @@ from holoptic.plan.lying_instruments import Board, instrument_shapes
 from holoptic.plan.moves import bears_letter
 from holoptic.plan.showing import lettered_places, light_lines, needs_whole_sheet
 from holoptic.sheet import Paper
-from holoptic.sheet.drawing import rectangle
+from holoptic.sheet.drawing import Ink, moved, rectangle
 from holoptic.sheet.frames import frame_of, title_corner
 from holoptic.units import Unit, show
 
@@ -49,6 +49,13 @@ class DrawingPaper(Canvas):
         self._light: list[str] = []
         self._known: dict[str, Line] = {}
         self._letters = Layer(self._draw_letters)
+        self._earlier: list[Line] = []
+
+    def show_earlier(self, inks: Iterable[Ink], paper: Paper) -> None:
+        """Show drawings that were made before this plan, in mm from the page's corner."""
+        frame = frame_of(paper)
+        corner = (-frame.left, -frame.low)
+        self._earlier = [Line(moved(ink.path, corner), ink_style(ink)) for ink in inks]
 
     def show_state(self, plan: Plan, paper: Paper, drafted: Drafter, at: int) -> None:
         """Show the paper after `at` moves; `drafted` is how it stands in the end."""
@@ -105,6 +112,7 @@ class DrawingPaper(Canvas):
         """Return the light lines and the firm ones, in the order in which they were drawn."""
         before = self._before
         light = list(_printed_frame(paper)) if plan.setup.blank is None else []
+        light += self._earlier
         if self.shows_light:
             light += [
                 self._line(name, "light")

@@ -17,6 +17,8 @@ from holoptic.desk.session.stepping import Stepping
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.misfit_notice import MisfitNotice
 from holoptic.plan.card import CardText, card_text
+from holoptic.sheet.sheets import ink_before
+from holoptic.worker.messages import Planned
 
 _KEYS = (
     ("space", tr("draw")),
@@ -50,6 +52,7 @@ class DrawPage(QWidget):
         self.column = WaysColumn(session)
         self.column.hide()
         self.window_card: CardWindow | None = None
+        self._made: Planned | None = None
         self._lay_out()
         self._take_keys()
         self.walk.moved.connect(self.refresh)
@@ -162,6 +165,11 @@ class DrawPage(QWidget):
             return
         self.paper.unit = self.session.document.unit
         self.paper.left_handed = self.session.ways.left_handed
+        if made is not self._made:
+            self._made = made
+            laid = self.session.answers.laid
+            items = laid.items if laid is not None else ()
+            self.paper.show_earlier(ink_before(items, made.layout, made.figure), made.paper)
         self.paper.show_state(plan, made.paper, made.drafted, self.at)
         text = card_text(plan, self.at, self.session.document.unit, self.walk.seconds)
         self._show_card(
