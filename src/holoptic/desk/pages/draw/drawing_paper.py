@@ -249,14 +249,22 @@ class DrawingPaper(Canvas):
     def _paint_points(self, painter: QPainter) -> None:
         """Name the points: those of this move large, those it makes as ghosts, the rest small."""
         move = self._move
-        used = {name for name in move.uses if name in self._before.points} if move else set()
-        made = {name for name in move.makes if name in self._after.points} if move else set()
-        if move is not None and self.shows_light:
+        if move is None:
+            return
+        if self.shows_light:
             self.paint_layer(painter, self._letters)
-        for name in (*used, *made):
-            if bears_letter(name):
-                colour = theme().ghost if name in made else theme().ink
-                self._paint_large(painter, self.to_screen(self._after.points[name]), name, colour)
+        used = [name for name in move.uses if name in self._before.points]
+        made = [name for name in move.makes if name in self._after.points]
+        named = {
+            name: self.to_screen(self._after.points[name])
+            for name in (*used, *made) if bears_letter(name)
+        }  # fmt: skip
+        for at in named.values():  # the small letters there, before any large one is written
+            painter.fillRect(QRectF(at.x() - 2, at.y() - 18, 22, 20), shade(theme().paper, 230))
+        taken: list[QRectF] = []
+        for name, at in named.items():
+            colour = theme().ghost if name in made else theme().ink
+            taken.append(self._paint_large(painter, at, name, colour, taken))
 
     def _draw_letters(self, painter: QPainter, names: Sequence[str]) -> None:
         """Draw points with their letters, small."""
@@ -268,19 +276,28 @@ class DrawingPaper(Canvas):
             painter.drawEllipse(at, 1.6, 1.6)
             painter.drawText(at + QPointF(5, -5), name)
 
-    def _paint_large(self, painter: QPainter, at: QPointF, name: str, colour: str) -> None:
+    def _paint_large(
+        self, painter: QPainter, at: QPointF, name: str, colour: str, taken: list[QRectF]
+    ) -> QRectF:
+        """Name a point clear of the names that stand already; return the room of its name."""
         painter.setFont(lettering(15, bold=True))
-        painter.fillRect(QRectF(at.x() - 2, at.y() - 18, 22, 20), shade(theme().paper, 230))
         painter.setPen(QColor(colour))
         painter.setBrush(QColor(colour))
         painter.drawEllipse(at, 3.2, 3.2)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        place = at + QPointF(5, -5)
-        box = QRectF(painter.fontMetrics().boundingRect(name)).translated(place)
+        letters = QRectF(painter.fontMetrics().boundingRect(name))
+        left, below = -5 - letters.width(), 5 + letters.height()
+        places = [at + QPointF(*off) for off in ((5, -5), (left, -5), (5, below), (left, below))]
+        place = next(
+            (p for p in places if not any(letters.translated(p).intersects(r) for r in taken)),
+            places[0],
+        )
+        box = letters.translated(place)
         # letters in hand stand clear of the lines
         painter.fillRect(box.adjusted(-2, -1, 2, 1), shade(theme().paper, 205))
         painter.setPen(QColor(colour))
         painter.drawText(place, name)
+        return box
 
 
 def ring_factor(worst_mm: float, pixels_per_mm: float) -> float:
