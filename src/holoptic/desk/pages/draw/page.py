@@ -17,8 +17,8 @@ from holoptic.desk.session.stepping import Stepping
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.misfit_notice import MisfitNotice
 from holoptic.plan.card import CardText, card_text
+from holoptic.sheet.planning import Layout
 from holoptic.sheet.sheets import ink_before
-from holoptic.worker.messages import Planned
 
 _KEYS = (
     ("space", tr("draw")),
@@ -52,7 +52,7 @@ class DrawPage(QWidget):
         self.column = WaysColumn(session)
         self.column.hide()
         self.window_card: CardWindow | None = None
-        self._made: Planned | None = None
+        self._layout: Layout | None = None
         self._lay_out()
         self._take_keys()
         self.walk.moved.connect(self.refresh)
@@ -165,8 +165,8 @@ class DrawPage(QWidget):
             return
         self.paper.unit = self.session.document.unit
         self.paper.left_handed = self.session.ways.left_handed
-        if made is not self._made:
-            self._made = made
+        if made.layout is not self._layout:  # each plan comes with its own
+            self._layout = made.layout
             laid = self.session.answers.laid
             items = laid.items if laid is not None else ()
             self.paper.show_earlier(ink_before(items, made.layout, made.figure), made.paper)
