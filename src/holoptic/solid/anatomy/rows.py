@@ -30,6 +30,7 @@ _KINDS = {
 }  # fmt: skip
 FIGURED = frozenset(_KINDS)
 """Surfaces that figures tell all of; other faces are given by a net."""
+_BORDERS = (TopAbs_Orientation.TopAbs_FORWARD, TopAbs_Orientation.TopAbs_REVERSED)
 _RING_STEPS = 96
 BOUNDS = slice(15, 19)
 """Where among a face's figures its bounds stand: the lowest and highest u, and v."""
@@ -107,6 +108,8 @@ def _rings(face: TopoDS_Face, bounds: tuple[float, ...]) -> np.ndarray:
     while explorer.More():
         edge = TopoDS.Edge(explorer.Current())
         explorer.Next()
+        if edge.Orientation() not in _BORDERS:
+            continue  # it lies in the face, and material on both of its sides
         curve = BRepAdaptor_Curve2d(edge, face)
         first, last = curve.FirstParameter(), curve.LastParameter()
         is_straight = curve.GetType() == GeomAbs_CurveType.GeomAbs_Line
