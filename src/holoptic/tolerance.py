@@ -57,6 +57,12 @@ SAMPLE_CHORD_MM = 0.002
 FILE_CHORD_MM = 0.004
 """So is a free curve of a drawing file."""
 
+BESIDE_MM = 2e-5
+"""Lines that tell what lies before what run so far beside the edges of solids."""
+
+CLEAR_MM = 0.02
+"""Parts whose depths differ by less touch, and do not keep each other from moving."""
+
 SEEN_MM = 0.005
 """A deviation below this is seen by nobody."""
 

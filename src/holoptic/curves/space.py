@@ -230,6 +230,18 @@ class SampledCurve:
 Curve = Segment | EllipticArc | SampledCurve
 
 
+def moved(curve: Curve, by: Vec3) -> Curve:
+    """Return a curve set off by a vector, mm; its parameter stays."""
+    if isinstance(curve, Segment):
+        return Segment(add(curve.start, by), add(curve.end, by))
+    if isinstance(curve, EllipticArc):
+        return EllipticArc(
+            add(curve.centre, by), curve.normal, curve.x_axis, curve.major, curve.minor,
+            curve.first, curve.last,
+        )  # fmt: skip
+    return SampledCurve(tuple(add(point, by) for point in curve.points))
+
+
 def _box(path: list[Vec2]) -> Box:
     xs, ys = zip(*path, strict=True)
     return min(xs), min(ys), max(xs), max(ys)

@@ -22,12 +22,12 @@ from holoptic.pictorial import view_of
 from holoptic.sheet.planning import require_scale, require_sound
 
 FORMAT = "holoptic-job"
-VERSION = 5
+VERSION = 6
 """Version 1 had no line weights, centre lines, view angle and view set, version 2 no arcs, slopes,
 polygons, pyramids, balls, rings, strips and no ways to draw circles, version 3 no ways of working
 and no wishes for the sheet: they had the defaults. What came to version 4 later has a default
 where a file does not say it: ends and paths of strips, who draws. Version 5 has ids, figures and
-sheets (`job_migration`)."""
+sheets (`job_migration`), version 6 arrangements, and figures of them."""
 SUFFIX = ".holoptic"
 JOB_SUFFIXES = (SUFFIX, ".json")
 DRAWING_SUFFIX = ".dxf"
@@ -36,6 +36,9 @@ STEP_SUFFIXES = (".step", ".stp")
 _LARGEST_BYTES = 32 * 1024 * 1024
 _MOST_FIGURES = 60
 """On a sheet: more would keep the worker busy for nothing that a reader could follow."""
+
+_MOST_PLACED = 2000
+"""In an arrangement; far above what can be read on a sheet."""
 
 
 @cache
@@ -126,7 +129,18 @@ def _require_ids(job: Job) -> None:
                       ("figure", [figure.id for figure in job.figures]),
                       ("sheet", [sheet.id for sheet in job.sheets])):  # fmt: skip
         _require_single(what, ids)
-    parts = {part.id for part in job.parts}
+    subjects = [*(part.id for part in job.parts), *(made.id for made in job.arrangements)]
+    _require_single(tr("part or arrangement"), subjects)
+    for arrangement in job.arrangements:
+        _require_single(tr("placed part"), [placed.id for placed in arrangement.placed])
+        if len(arrangement.placed) > _MOST_PLACED:
+            raise BadInput(
+                tr(
+                    "more than {most} parts are placed in “{name}”",
+                    most=_MOST_PLACED,
+                    name=arrangement.name,
+                )
+            )
     for sheet in job.sheets:
         if not sheet.figures:
             raise BadInput(tr("not a sound job file: nothing stands on sheet “{id}”", id=sheet.id))
@@ -139,10 +153,11 @@ def _require_ids(job: Job) -> None:
                 )
             )
         for figure in sheet.figures:
-            if figure.subject not in parts:
+            if figure.subject not in subjects:
                 raise BadInput(
                     tr(
-                        "not a sound job file: figure “{id}” shows “{subject}”, which is no part",
+                        "not a sound job file: figure “{id}” shows “{subject}”, "
+                        "which is no part and no arrangement",
                         id=figure.id,
                         subject=figure.subject,
                     )

@@ -1,5 +1,14 @@
 """A job: its parts, the sheets with the figures of them, and the history of its edits."""
 
+from holoptic.job.arrangements import (
+    Arrangement,
+    OwnDistance,
+    Placed,
+    Spread,
+    Turn,
+    axis_word,
+    read_axis,
+)
 from holoptic.job.figures import (
     PLAIN_LINES,
     VIEW_LINES,
@@ -22,7 +31,16 @@ from holoptic.job.figures import (
 )
 from holoptic.job.history import History
 from holoptic.job.job import Angle, Colour, Job, JobPart, job_of
-from holoptic.job.posed import Posed, SheetOrder, alone, pose, posed_figure, sheet_order
+from holoptic.job.posed import (
+    Posed,
+    SheetOrder,
+    Unplaced,
+    alone,
+    pose,
+    posed_figure,
+    sheet_order,
+    whole_of,
+)
 from holoptic.job.sheets import AS_FITS, FrameBy, Series, Sheet, SheetWish, TitleEntries
 from holoptic.job.titles import TitleBlock, title_block
 
@@ -32,6 +50,7 @@ __all__ = [
     "VIEWS",
     "VIEW_LINES",
     "Angle",
+    "Arrangement",
     "Colour",
     "DepthCopy",
     "Figure",
@@ -46,23 +65,31 @@ __all__ = [
     "Order",
     "Orthographic",
     "Outline",
+    "OwnDistance",
     "OwnMethod",
     "Pictorial",
+    "Placed",
     "Posed",
     "Raising",
     "Series",
     "Sheet",
     "SheetOrder",
     "SheetWish",
+    "Spread",
     "Strategy",
     "TitleBlock",
     "TitleEntries",
+    "Turn",
+    "Unplaced",
     "ViewSet",
     "alone",
+    "axis_word",
     "job_of",
     "pose",
     "posed_figure",
+    "read_axis",
     "sheet_order",
     "title_block",
     "view_named",
+    "whole_of",
 ]

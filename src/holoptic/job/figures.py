@@ -108,10 +108,10 @@ class Orthographic:
 
 @dataclass(frozen=True)
 class Figure:
-    """What is drawn: its id, the id of the part it shows, how it is seen, and with which lines.
+    """What is drawn: its id, the id of its subject, how that is seen, and with which lines.
 
-    `by_hand` is how the hand goes about it. `scale` is paper over true size, None that of the
-    sheet.
+    The subject is a part, or an arrangement, which is drawn together or `apart`. `by_hand` is how
+    the hand goes about it. `scale` is paper over true size, None that of the sheet.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -122,6 +122,7 @@ class Figure:
     lines: LineSchool = PLAIN_LINES
     by_hand: HandWays = HandWays()
     scale: float | None = None
+    apart: bool = False
 
     @property
     def is_pictorial(self) -> bool:

@@ -7,9 +7,11 @@ from dataclasses import dataclass, field, replace
 from typing import ClassVar, Literal, TypeVar
 
 from holoptic.catalogue import tr
+from holoptic.job.arrangements import Arrangement, Placed
 from holoptic.job.figures import Figure, ViewSet
 from holoptic.job.sheets import NOTHING_SAID, Sheet, TitleEntries
-from holoptic.part import Operation, Part, Source
+from holoptic.part import Operation, Part, PartSource
+from holoptic.part.part import length_in_unit, with_lengths
 from holoptic.units import Unit
 
 Angle = Literal["third", "first"]
@@ -30,7 +32,7 @@ class JobPart:
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
     id: str
-    source: Source = field(metadata={"discriminator": "type"})
+    source: PartSource = field(metadata={"discriminator": "type"})
     quantity: int = 1
     material: str = ""
     colour: Colour = "none"
@@ -38,7 +40,7 @@ class JobPart:
 
 @dataclass(frozen=True)
 class Job:
-    """A named set of parts with one unit, and the sheets on which figures of them stand.
+    """A named set of parts with one unit, how they are put together, and the sheets with figures.
 
     `views` says how many orthographic views are shown, `angle` how they are laid out. `title` is
     what the title blocks of all sheets say. `id` tells the job from others wherever its file
@@ -50,6 +52,7 @@ class Job:
     name: str
     parts: tuple[JobPart, ...] = ()
     sheets: tuple[Sheet, ...] = ()
+    arrangements: tuple[Arrangement, ...] = ()
     unit: Unit = Unit.MM
     angle: Angle = "third"
     views: ViewSet = "three"
@@ -71,6 +74,26 @@ class Job:
         """Return where a part stands among the parts. Raises KeyError."""
         return self.parts.index(self.part(part_id))
 
+    def arrangement(self, arrangement_id: str) -> Arrangement:
+        """Return an arrangement. Raises KeyError."""
+        return _found(self.arrangements, arrangement_id)
+
+    def is_arrangement(self, subject: str) -> bool:
+        """Say whether a subject of figures is an arrangement, and no part."""
+        return any(item.id == subject for item in self.arrangements)
+
+    def title_of(self, subject: str) -> str:
+        """Return the name of what a figure shows: a part or an arrangement. Raises KeyError."""
+        if self.is_arrangement(subject):
+            return self.arrangement(subject).name
+        return self.part(subject).source.name
+
+    def number_given(self, subject: str) -> str:
+        """Return the number of a part or an arrangement. Raises KeyError."""
+        if self.is_arrangement(subject):
+            return self.arrangement(subject).number
+        return self.part(subject).source.number
+
     def figure(self, figure_id: str) -> Figure:
         """Return a figure. Raises KeyError."""
         return _found(self.figures, figure_id)
@@ -86,19 +109,26 @@ class Job:
                 return part
         raise KeyError(name)
 
-    def figures_of(self, part_id: str) -> tuple[Figure, ...]:
-        """Return the figures of a part, those first that were made first."""
-        own = [figure for figure in self.figures if figure.subject == part_id]
+    def figures_of(self, subject: str) -> tuple[Figure, ...]:
+        """Return the figures of a part or an arrangement, those first that were made first."""
+        own = [figure for figure in self.figures if figure.subject == subject]
         return tuple(sorted(own, key=lambda figure: (not figure.is_pictorial, _number(figure.id))))
 
-    def main_figure(self, part_id: str) -> Figure:
-        """Return the figure by which a part is shown: its first pictorial.
+    def main_figure(self, subject: str) -> Figure:
+        """Return the figure by which a part or an arrangement is shown: its first pictorial.
 
-        A part without one is shown by a fresh one, which stands on no sheet until it is changed.
+        One without is shown by a fresh one, which stands on no sheet until it is changed.
         """
-        own = self.figures_of(part_id)
+        own = self.figures_of(subject)
         drawn = own and own[0].is_pictorial
-        return own[0] if drawn else Figure(self.fresh_figure_id(), part_id)
+        return own[0] if drawn else Figure(self.fresh_figure_id(), subject)
+
+    def spread_figure(self, arrangement_id: str, *, apart: bool) -> Figure:
+        """Return the first pictorial of an arrangement together or apart, or a fresh one."""
+        for figure in self.figures_of(arrangement_id):
+            if figure.is_pictorial and figure.apart == apart:
+                return figure
+        return Figure(self.fresh_figure_id(), arrangement_id, apart=apart)
 
     def sheet_of(self, figure: Figure) -> Sheet:
         """Return the sheet on which a figure stands, or a fresh one with it alone."""
@@ -132,11 +162,11 @@ class Job:
         """Return the job with the part of the same id exchanged."""
         return replace(self, parts=_exchanged(self.parts, part))
 
-    def with_source(self, part_id: str, source: Source) -> Job:
+    def with_source(self, part_id: str, source: PartSource) -> Job:
         """Return the job with one part's description exchanged."""
         return self.with_part(replace(self.part(part_id), source=source))
 
-    def with_added(self, source: Source, figure: Figure | None = None) -> Job:
+    def with_added(self, source: PartSource, figure: Figure | None = None) -> Job:
         """Return the job with one more part at the end, and a figure of it on a sheet of its own.
 
         A name that is there already gets a number. `figure` says how the part is seen; its ids
@@ -154,6 +184,29 @@ class Job:
         for figure in self.figures_of(part_id):
             job = job.without_figure(figure.id)
         return job
+
+    # --- arrangements -----------------------------------------------------------------------
+
+    def with_arrangement(self, arrangement: Arrangement) -> Job:
+        """Return the job with the arrangement of the same id exchanged, or with one more."""
+        if all(item.id != arrangement.id for item in self.arrangements):
+            return replace(self, arrangements=(*self.arrangements, arrangement))
+        return replace(self, arrangements=_exchanged(self.arrangements, arrangement))
+
+    def without_arrangement(self, arrangement_id: str) -> Job:
+        """Return the job without an arrangement and its figures."""
+        kept = tuple(item for item in self.arrangements if item.id != arrangement_id)
+        job = replace(self, arrangements=kept)
+        for figure in self.figures_of(arrangement_id):
+            job = job.without_figure(figure.id)
+        return job
+
+    def fresh_arrangement(self, name: str, placed: tuple[Placed, ...] = ()) -> Arrangement:
+        """Return an arrangement with an id and a name that no other has."""
+        taken = {item.name for item in self.arrangements}
+        tried = (name if k == 1 else f"{name} {k}" for k in range(1, len(taken) + 2))
+        free = next(item for item in tried if item not in taken)
+        return Arrangement(_fresh_id("a", self.arrangements), free, placed)
 
     # --- figures and sheets -----------------------------------------------------------------
 
@@ -204,10 +257,13 @@ class Job:
             else part
             for part in self.parts
         )
-        return replace(self, parts=parts, unit=unit)
+        arrangements: tuple[Arrangement, ...] = with_lengths(
+            self.arrangements, lambda length: length_in_unit(length, self.unit, unit)
+        )
+        return replace(self, parts=parts, arrangements=arrangements, unit=unit)
 
 
-def job_of(name: str, sources: Iterable[Source], unit: Unit = Unit.MM) -> Job:
+def job_of(name: str, sources: Iterable[PartSource], unit: Unit = Unit.MM) -> Job:
     """Return a job of some parts, each with an isometric on a sheet of its own."""
     job = Job(name, unit=unit)
     for source in sources:
@@ -215,7 +271,7 @@ def job_of(name: str, sources: Iterable[Source], unit: Unit = Unit.MM) -> Job:
     return job
 
 
-_Item = TypeVar("_Item", JobPart, Figure, Sheet)
+_Item = TypeVar("_Item", JobPart, Figure, Sheet, Arrangement)
 
 
 def _found(items: Iterable[_Item], item_id: str) -> _Item:
@@ -229,7 +285,7 @@ def _exchanged(items: tuple[_Item, ...], new: _Item) -> tuple[_Item, ...]:
     return tuple(new if item.id == new.id else item for item in items)
 
 
-def _fresh_id(letter: str, taken: Iterable[JobPart | Figure | Sheet]) -> str:
+def _fresh_id(letter: str, taken: Iterable[JobPart | Figure | Sheet | Arrangement]) -> str:
     """Return the next id: a letter with a number above all that are there."""
     return f"{letter}{max((_number(item.id) for item in taken), default=0) + 1}"
 

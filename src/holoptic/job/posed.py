@@ -2,20 +2,28 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass, replace
 
+from holoptic.catalogue import tr
+from holoptic.errors import BadInput
+from holoptic.job.arrangements import Arrangement, Spread
 from holoptic.job.figures import PLAIN_LINES, Figure, LineSchool, Pictorial, ViewSet
 from holoptic.job.job import Angle, Job
 from holoptic.job.sheets import AS_FITS, Sheet, SheetWish
-from holoptic.part import Source
+from holoptic.part import Body, Source, Whole
 
 
 @dataclass(frozen=True)
 class Posed:
-    """A figure with what it shows: all that its picture hangs on."""
+    """A figure with what it shows: all that its picture hangs on.
+
+    `spread` is how an arrangement is drawn apart, None where it stands together.
+    """
 
     figure: Figure
     source: Source
+    spread: Spread | None = None
 
     @property
     def id(self) -> str:
@@ -62,8 +70,50 @@ class SheetOrder:
 
 
 def posed_figure(job: Job, figure: Figure) -> Posed:
-    """Return a figure of a job with its part. Raises KeyError."""
-    return Posed(figure, job.part(figure.subject).source)
+    """Return a figure of a job with its subject. Raises KeyError.
+
+    What cannot be placed of an arrangement is left out (`whole_of` tells why).
+    """
+    if not job.is_arrangement(figure.subject):
+        return Posed(figure, job.part(figure.subject).source)
+    arrangement = job.arrangement(figure.subject)
+    return Posed(
+        figure, whole_of(job, arrangement)[0], arrangement.spread if figure.apart else None
+    )
+
+
+@dataclass(frozen=True)
+class Unplaced:
+    """A placed part that cannot stand where it should, and why."""
+
+    placed: str
+    why: str
+
+
+def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced, ...]]:
+    """Return what an arrangement comes down to, and what of it cannot be placed.
+
+    Several placed ones of a part are told apart by a number behind their name.
+    """
+    bodies, troubles = [], []
+    quantities, seen = arrangement.quantities(), Counter[str]()
+    known = {part.id: part.source for part in job.parts}
+    for placed in arrangement.placed:
+        source = known.get(placed.part)
+        if source is None:
+            why = tr("“{placed}”: its part is not in the job any more", placed=placed.id)
+            troubles.append(Unplaced(placed.id, why))
+            continue
+        seen[placed.part] += 1
+        several = quantities[placed.part] > 1
+        name = f"{source.name} {seen[placed.part]}" if several else source.name
+        try:
+            turning = placed.turn.turning()
+        except BadInput as error:
+            troubles.append(Unplaced(placed.id, f"“{name}”: {error}"))
+            continue
+        bodies.append(Body(placed.id, name, placed.part, source, turning, placed.place))
+    return Whole(arrangement.name, tuple(bodies), arrangement.number), tuple(troubles)
 
 
 def sheet_order(job: Job, sheet: Sheet) -> SheetOrder:

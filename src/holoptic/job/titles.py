@@ -30,9 +30,9 @@ def title_block(job: Job, sheet: Sheet) -> TitleBlock:
     from the parts that the sheet shows.
     """
     said = sheet.title.over(job.title)
-    sources = [job.part(key).source for key in dict.fromkeys(f.subject for f in sheet.figures)]
-    names = ", ".join(source.name for source in sources)
-    number = sources[0].number if len(sources) == 1 else ""
+    subjects = list(dict.fromkeys(figure.subject for figure in sheet.figures))
+    names = ", ".join(job.title_of(subject) for subject in subjects)
+    number = job.number_given(subjects[0]) if len(subjects) == 1 else ""
     return TitleBlock(
         work=said.work or job.name,
         part=said.part or names,

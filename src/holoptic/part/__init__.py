@@ -28,7 +28,8 @@ from holoptic.part.operations import (
     Slot,
     Strip,
 )
-from holoptic.part.part import Begin, ImportedSolid, NamedLength, Part, Source
+from holoptic.part.part import Begin, ImportedSolid, NamedLength, Part
+from holoptic.part.whole import Body, PartSource, Source, Whole
 
 __all__ = [
     "AboutCentre",
@@ -37,6 +38,7 @@ __all__ = [
     "Basic",
     "Begin",
     "Bevel",
+    "Body",
     "Copies",
     "Corner",
     "CornerCut",
@@ -52,6 +54,7 @@ __all__ = [
     "Operation",
     "OutlinePoint",
     "Part",
+    "PartSource",
     "Polygon",
     "Prism",
     "Pyramid",
@@ -61,6 +64,7 @@ __all__ = [
     "Slot",
     "Source",
     "Strip",
+    "Whole",
     "basics",
     "check",
 ]

@@ -84,11 +84,11 @@ class Part:
             length = change(item.length, made.own_names())
             made = replace(made, names=(*made.names, replace(item, length=length)))
         own = made.own_names()
-        made = replace(made, crate=_crate_with_lengths(self.crate, lambda size: change(size, own)))
+        made = replace(made, crate=_cratewith_lengths(self.crate, lambda size: change(size, own)))
         scope = made.scope()
         for index, operation in enumerate(self.operations):
             try:
-                changed = _operation_with_lengths(operation, _with_names(change, scope))
+                changed = _operationwith_lengths(operation, _with_names(change, scope))
             except ExpressionError as error:
                 raise PartError(f"“{operation.name}”: {error}", index) from error
             made = replace(made, operations=(*made.operations, changed))
@@ -103,13 +103,7 @@ class Part:
         """
 
         def rewrite(length: Length, names: Mapping[str, float]) -> Length:
-            try:
-                if abs(Length.read(length.text, new, names).mm - length.mm) <= COINCIDENT_MM:
-                    return length
-            except ExpressionError:
-                pass  # words that no longer read become a figure too
-            suffix = "mm" if old is Unit.MM else "in"
-            return Length(f"{length.mm / old.mm:.10g} {suffix}", length.mm)
+            return length_in_unit(length, old, new, names)
 
         return self._rewritten(rewrite)
 
@@ -120,8 +114,8 @@ class Part:
             return Length(with_name_changed(length.text, old, new), length.mm)
 
         names = tuple(replace(item, length=rename(item.length)) for item in self.names)
-        operations = tuple(_operation_with_lengths(o, rename) for o in self.operations)
-        crate = _crate_with_lengths(self.crate, rename)
+        operations = tuple(_operationwith_lengths(o, rename) for o in self.operations)
+        crate = _cratewith_lengths(self.crate, rename)
         return replace(self, names=names, crate=crate, operations=operations)
 
     def with_face_changed(self, index: int, face: Face, unit: Unit) -> Part:
@@ -147,7 +141,7 @@ class Part:
         changes: dict[str, Any] = {"face": face}
         if face.normal_axis != old.face.normal_axis and any(f.name == "base" for f in fields(old)):
             changes["base"] = None  # it says a place along another axis
-        moved = replace(_operation_with_lengths(old, carry), **changes)
+        moved = replace(_operationwith_lengths(old, carry), **changes)
         operations = (*self.operations[:index], moved, *self.operations[index + 1 :])
         return replace(self, operations=operations).reread(unit)
 
@@ -194,7 +188,20 @@ class ImportedSolid:
     type: Literal["step"] = "step"
 
 
-Source = Part | ImportedSolid
+def length_in_unit(
+    length: Length, old: Unit, new: Unit, names: Mapping[str, float] | None = None
+) -> Length:
+    """Return the same length with words that read in another unit.
+
+    Words that say the same in both units stay; the others become a figure with its old unit.
+    """
+    try:
+        if abs(Length.read(length.text, new, names).mm - length.mm) <= COINCIDENT_MM:
+            return length
+    except ExpressionError:
+        pass  # words that no longer read become a figure too
+    suffix = "mm" if old is Unit.MM else "in"
+    return Length(f"{length.mm / old.mm:.10g} {suffix}", length.mm)
 
 
 def _with_names(
@@ -207,24 +214,24 @@ def _sizes(crate: Crate) -> tuple[Length, Length, Length]:
     return crate.length, crate.depth, crate.height
 
 
-def _crate_with_lengths(crate: Crate, change: Change) -> Crate:
+def _cratewith_lengths(crate: Crate, change: Change) -> Crate:
     return Crate(*(change(size) for size in _sizes(crate)))
 
 
-def _operation_with_lengths(operation: Operation, change: Change) -> Operation:
-    changed: Operation = _with_lengths(operation, change)
+def _operationwith_lengths(operation: Operation, change: Change) -> Operation:
+    changed: Operation = with_lengths(operation, change)
     return changed
 
 
-def _with_lengths(value: Any, change: Change) -> Any:
+def with_lengths(value: Any, change: Change) -> Any:
     """Return a value with every length in it changed, in whatever it is made of."""
     if isinstance(value, Length):
         return change(value)
     if isinstance(value, tuple):
-        return tuple(_with_lengths(item, change) for item in value)
+        return tuple(with_lengths(item, change) for item in value)
     if is_dataclass(value):
         changes = {
-            item.name: _with_lengths(getattr(value, item.name), change) for item in fields(value)
+            item.name: with_lengths(getattr(value, item.name), change) for item in fields(value)
         }
         return replace(value, **changes)  # type: ignore[type-var]
     return value
@@ -242,5 +249,5 @@ def lengths_in(value: Any) -> list[Length]:
         lengths.append(length)
         return length
 
-    _with_lengths(value, note)
+    with_lengths(value, note)
     return lengths

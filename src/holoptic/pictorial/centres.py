@@ -56,7 +56,8 @@ def centre_lines(
     rounds: Iterable[RoundFeature], pieces: Iterable[Piece], view: View
 ) -> list[Segment]:
     """Return the centre lines of round features in a view or pictorial, each once."""
-    axes = _axes(rounds)
+    # in a picture each body has its own crosses; in a view one line runs through all
+    axes = _axes(rounds, by_body=view.corner is not None)
     if view.corner is None:
         lines = [line for axis in axes for line in _in_view(axis, view)]
     else:
@@ -65,14 +66,15 @@ def centre_lines(
     return _each_once(lines, view)
 
 
-def _axes(rounds: Iterable[RoundFeature]) -> list[_Axis]:
+def _axes(rounds: Iterable[RoundFeature], *, by_body: bool) -> list[_Axis]:
     """Return the features by the straight line that they are round about."""
     groups: dict[tuple[float, ...], list[RoundFeature]] = defaultdict(list)
     for feature in rounds:
         way = _way(feature)
         foot = add(feature.start, way, -dot(feature.start, way))
         # + 0.0 turns −0.0 into 0.0
-        groups[tuple(round(v, 4) + 0.0 for v in (*way, *foot))].append(feature)
+        body = feature.body if by_body else 0
+        groups[(body, *(round(v, 4) + 0.0 for v in (*way, *foot)))].append(feature)
     return [_Axis(_way(group[0]), tuple(group)) for group in groups.values()]
 
 

@@ -79,6 +79,11 @@ def draw(look: Look, view: View) -> Picture:
         Stroke(f"c{number}", "centre", line, Origin(None, None), line, view.matrix)
         for number, line in enumerate(centre_lines(look.rounds, pieces, view), 1)
     ]
+    if view.corner is not None:
+        centres += [
+            Stroke(f"a{number}", "centre", line, Origin(None, None, body), line, view.matrix)
+            for number, (line, body) in enumerate(look.axis_lines, 1)
+        ]
     return Picture(view, (*strokes, *centres))
 
 

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from holoptic.solid.anatomy.skin import Skin
     from holoptic.solid.making.stages import Built, Stage
     from holoptic.solid.seeing.hidden import SeenSolid
+    from holoptic.solid.seeing.whole import SeenWhole
 
 Made = tuple[object, ...]
 """What led to a shape: begin and sizes of the crate, then the numbers of steps."""
@@ -67,4 +68,7 @@ SKINS: Cache[str, Skin] = Cache(
 
 SOLIDS: Cache[object, SeenSolid] = Cache(
     "solids with their looks, by part", 36, "pages, candidates and views look at one solid", 24
+)
+WHOLES: Cache[object, SeenWhole] = Cache(
+    "solids together, by part, turn and place", 12, "together and apart, in picture and views", 12
 )

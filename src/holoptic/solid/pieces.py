@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
-from holoptic.curves.space import Curve
-from holoptic.curves.vectors import Vec3
+from holoptic.curves.space import Curve, Segment
+from holoptic.curves.vectors import Vec3, dot
+from holoptic.tolerance import PARALLEL
 
 
 @dataclass(frozen=True)
@@ -31,7 +32,7 @@ class RoundFeature:
     """A hole, a boss, a cone, a ball or a ring: the ends of its axis and its radii there, mm.
 
     Where the rim at an end lies in a plane face, `start_face` and `end_face` are that face's
-    outward normals.
+    outward normals. `body` is the number of its body.
     """
 
     start: Vec3
@@ -40,6 +41,7 @@ class RoundFeature:
     end_radius: float
     start_face: Vec3 | None = None
     end_face: Vec3 | None = None
+    body: int = 0
 
 
 class Piece(NamedTuple):
@@ -58,6 +60,13 @@ class Piece(NamedTuple):
     body: int = 0
 
 
+class AxisLine(NamedTuple):
+    """A stretch of an axis that bodies share; `body` is the number of the one where it begins."""
+
+    line: Segment
+    body: int
+
+
 @dataclass(frozen=True)
 class Look:
     """A solid seen along one direction (toward the viewer).
@@ -65,7 +74,8 @@ class Look:
     `thick` holds by edge the parts of it along which only one of its two faces is seen;
     `smooth` are the places where faces run into each other, with whether they are in sight;
     `rounds` are the solid's round features, which are given centre lines; `edge_on` names the
-    edges of faces that are seen edge-on.
+    edges of faces that are seen edge-on; `axis_lines` are the stretches in sight of the axes that
+    bodies share.
     """
 
     toward_viewer: Vec3
@@ -74,6 +84,7 @@ class Look:
     rounds: tuple[RoundFeature, ...] = ()
     edge_on: frozenset[int] = frozenset()
     smooth: tuple[tuple[Curve, bool], ...] = ()
+    axis_lines: tuple[AxisLine, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -91,6 +102,55 @@ class SolidFacts:
     only_planes: bool
     rounds: tuple[RoundFeature, ...] = ()
     bodies: int = 1
+
+
+@dataclass(frozen=True)
+class Overlap:
+    """Two bodies of a whole, by their numbers, that share a volume (mm³) about a place (mm)."""
+
+    first: int
+    second: int
+    volume: float
+    place: Vec3
+
+
+@dataclass(frozen=True)
+class AxisRelations:
+    """Which bodies of a whole lie in each other's way along one axis.
+
+    `held` has (k, j) where body j keeps body k from moving along the axis, and so k keeps j from
+    moving back. `spans` is from where to where each body reaches along the axis, mm.
+    """
+
+    axis: Vec3
+    held: frozenset[tuple[int, int]]
+    spans: tuple[tuple[float, float], ...]
+
+
+@dataclass(frozen=True)
+class Relations:
+    """How the bodies of a whole stand to each other.
+
+    `touching` are pairs that touch, the lower number first; `volumes` are the bodies' in mm³.
+    """
+
+    axes: tuple[AxisRelations, ...]
+    overlaps: tuple[Overlap, ...]
+    touching: frozenset[tuple[int, int]]
+    volumes: tuple[float, ...]
+
+    def along(self, axis: Vec3) -> tuple[tuple[float, float], ...]:
+        """Return from where to where each body reaches along one of the axes, or back along it.
+
+        Raises KeyError for an axis that was not asked for.
+        """
+        for relation in self.axes:
+            share = dot(relation.axis, axis)
+            if share > 1 - PARALLEL:
+                return relation.spans
+            if share < PARALLEL - 1:
+                return tuple((-high, -low) for low, high in relation.spans)
+        raise KeyError(axis)
 
 
 @dataclass(frozen=True)

@@ -5,29 +5,33 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
+from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+from OCP.gp import gp_Trsf
 from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, PartError
 from holoptic.keeping import about
-from holoptic.part import ImportedSolid, Part, Source
+from holoptic.part import Body, ImportedSolid, Part, PartSource, Source, Whole
 from holoptic.part.provenance import operations_finder
+from holoptic.part.whole import UPRIGHT, Turning, turned_back
 from holoptic.progress import tell
 from holoptic.solid.anatomy.kernel_shapes import tidy, together
 from holoptic.solid.anatomy.skin import skin_of
-from holoptic.solid.caches import FILES, SOLIDS
+from holoptic.solid.caches import FILES, SOLIDS, WHOLES
 from holoptic.solid.making.changes import volumes_after
 from holoptic.solid.making.stages import build, build_what_can_be
 from holoptic.solid.making.step import read_solids, write_solid
 from holoptic.solid.pieces import Seen
 from holoptic.solid.seeing.hidden import SeenSolid
 from holoptic.solid.seeing.walls import thinnest_walls
+from holoptic.solid.seeing.whole import SeenWhole
 
 
 def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
     """Return what is seen of a part along each direction. Raises PartError or BadInput."""
-    solid = _solid(source)
+    solid = seen(source)
     looks = []
     for number, direction in enumerate(directions):
         tell(tr("looking at it from each side"), number / len(directions))
@@ -70,7 +74,7 @@ def inspect(part: Part) -> tuple[tuple[float, ...], list[tuple[int | None, float
 
 def save_step(source: Source, path: str) -> None:
     """Write a part's solid as a STEP file. Raises PartError or BadInput."""
-    write_solid(_solid(source).shape, path, source.name)
+    write_solid(seen(source).shape, path, source.name)
 
 
 def list_solids(path: str) -> tuple[ImportedSolid, ...]:
@@ -83,10 +87,49 @@ def list_solids(path: str) -> tuple[ImportedSolid, ...]:
     return ImportedSolid(stem, path, None), *single
 
 
-def _solid(source: Source) -> SeenSolid:
+def seen(source: Source) -> SeenSolid | SeenWhole:
+    """Return a solid ready to be looked at, or several together. Raises PartError or BadInput."""
+    if not isinstance(source, Whole):
+        return _solid(source)
+    bodies = source.bodies
+    key = tuple((*_body_key(body), body.offset) for body in bodies)
+    return WHOLES.get(key) or WHOLES.keep(
+        key, SeenWhole([body_solid(body) for body in bodies], [body.offset for body in bodies])
+    )
+
+
+def _solid(source: PartSource) -> SeenSolid:
     """Build a solid, or take it from the last few."""
     key = _key(source)
     return SOLIDS.get(key) or SOLIDS.keep(key, _build(source))
+
+
+def _body_key(body: Body) -> tuple[object, ...]:
+    return _key(body.source), body.turning
+
+
+def body_solid(body: Body) -> SeenSolid:
+    """Return the solid of a body as it is turned, about its own origin.
+
+    Raises PartError or BadInput.
+    """
+    if body.turning == UPRIGHT:
+        with about(body.part):
+            return _solid(body.source)
+    key = _body_key(body)
+    with about(body.part):
+        return SOLIDS.get(key) or SOLIDS.keep(key, _turned(_solid(body.source), body.turning))
+
+
+def _turned(solid: SeenSolid, turning: Turning) -> SeenSolid:
+    way = gp_Trsf()
+    way.SetValues(*(value for row in turning for value in (*row, 0.0)))
+    shape = BRepBuilderAPI_Transform(solid.shape, way, True).Shape()
+
+    def operations_at(points: list[Vec3]) -> list[int | None]:
+        return solid.operations_at([turned_back(turning, point) for point in points])
+
+    return SeenSolid(shape, operations_at)
 
 
 def _read(path: str) -> list[TopoDS_Shape]:
@@ -99,7 +142,7 @@ def _read(path: str) -> list[TopoDS_Shape]:
         return FILES.get(key) or FILES.keep(key, read_solids(path))
 
 
-def _key(source: Source) -> object:
+def _key(source: PartSource) -> object:
     if isinstance(source, Part):
         return source
     try:
@@ -108,7 +151,7 @@ def _key(source: Source) -> object:
         return source
 
 
-def _build(source: Source) -> SeenSolid:
+def _build(source: PartSource) -> SeenSolid:
     if isinstance(source, Part):
         return SeenSolid(build(source), operations_finder(source))
     shapes = _read(source.path)

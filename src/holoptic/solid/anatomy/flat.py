@@ -5,8 +5,11 @@ Each face and edge is looked into once; the arrays are put together from what is
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
+from holoptic.curves.vectors import Vec3
 from holoptic.solid.anatomy.facts import bodies_of
 from holoptic.solid.anatomy.rows import FREE, PLANE
 from holoptic.solid.anatomy.skin import Skin
@@ -18,7 +21,39 @@ SEAM, SMOOTH, CONVEX, UNSURE = 1, 2, 4, 8
 _NO_NORMALS = np.empty((0, 3))
 
 
-class FlatSolid:
+class Flat:
+    """Faces and edges as arrays: what the compiled part takes."""
+
+    face_kind: np.ndarray
+    frame: np.ndarray
+    sizes: np.ndarray
+    sign: np.ndarray
+    uv: np.ndarray
+    is_whole: np.ndarray
+    is_sheet: np.ndarray
+    has_apex: np.ndarray
+    ring_start: np.ndarray
+    rings: np.ndarray
+    edge_kind: np.ndarray
+    curve: np.ndarray
+    span: np.ndarray
+    beside: np.ndarray
+    reversed: np.ndarray
+    flags: np.ndarray
+    sample_start: np.ndarray
+    samples: np.ndarray
+    use: np.ndarray
+    net_start: np.ndarray
+    net_size: np.ndarray
+    net: np.ndarray
+    lean_start: np.ndarray
+    lean: np.ndarray
+    body: np.ndarray
+    bodies: int
+    body_box: np.ndarray
+
+
+class FlatSolid(Flat):
     """The faces and borders of a solid as arrays, in the order of its skin."""
 
     def __init__(self, skin: Skin) -> None:
@@ -113,6 +148,68 @@ class FlatSolid:
         flags |= np.where(unsure, UNSURE, 0)
         flags |= np.where(smooth & ~unsure & ~hollow[self.beside].any(axis=1), CONVEX, 0)
         self.flags = flags.astype(np.uint8)
+
+
+class FlatWhole(Flat):
+    """The arrays of several solids in one row, each set off to where it stands."""
+
+    def __init__(
+        self, parts: Sequence[Flat], boxes: Sequence[tuple[Vec3, Vec3]], offsets: Sequence[Vec3]
+    ) -> None:
+        """Take the solids with their bounding boxes, and how far each is set off (mm)."""
+        for name in _AS_THEY_ARE:
+            setattr(self, name, np.concatenate([getattr(part, name) for part in parts]))
+        for name in _WITH_PLACES:
+            setattr(self, name, np.concatenate([
+                _set_off(getattr(part, name), offset)
+                for part, offset in zip(parts, offsets, strict=True)
+            ]))  # fmt: skip
+        for name in _STARTS:
+            setattr(self, name, _joined_starts([getattr(part, name) for part in parts]))
+        self.bodies = sum(part.bodies for part in parts)
+        self.body_box = np.concatenate([
+            _set_off(part.body_box if part.bodies > 1 else np.ravel(box)[None], offset, (0, 3))
+            for part, box, offset in zip(parts, boxes, offsets, strict=True)
+        ])  # fmt: skip
+        faces = before([len(part.face_kind) for part in parts])
+        edges = before([len(part.edge_kind) for part in parts])
+        bodies = before([part.bodies for part in parts])
+        self.body = np.concatenate([
+            part.body + first for part, first in zip(parts, bodies, strict=True)
+        ]).astype(np.int32)  # fmt: skip
+        self.use = np.concatenate([
+            part.use + np.array([face, edge])
+            for part, face, edge in zip(parts, faces, edges, strict=True)
+        ]).astype(np.int32)  # fmt: skip
+        self.beside = np.concatenate([
+            np.where(part.beside >= 0, part.beside + face, -1)
+            for part, face in zip(parts, faces, strict=True)
+        ]).astype(np.int32)  # fmt: skip
+
+
+_AS_THEY_ARE = (
+    "face_kind", "sizes", "sign", "uv", "is_whole", "is_sheet", "has_apex", "rings", "edge_kind",
+    "span", "reversed", "flags", "net_size", "lean",
+)  # fmt: skip
+_WITH_PLACES = ("frame", "curve", "samples", "net")
+"""Arrays whose rows begin with a place."""
+_STARTS = ("ring_start", "sample_start", "net_start", "lean_start")
+
+
+def _set_off(array: np.ndarray, offset: Vec3, places: tuple[int, ...] = (0,)) -> np.ndarray:
+    made = array.copy()
+    for first in places:
+        made[:, first : first + 3] += offset
+    return made
+
+
+def before(counts: list[int]) -> list[int]:
+    """Return how many there are before each."""
+    return [sum(counts[:k]) for k in range(len(counts))]
+
+
+def _joined_starts(starts: list[np.ndarray]) -> np.ndarray:
+    return _starts([int(count) for each in starts for count in np.diff(each)])
 
 
 def _starts(counts: list[int]) -> np.ndarray:

@@ -75,6 +75,8 @@ def library() -> ctypes.CDLL | None:
     found.see.restype = ctypes.c_int
     found.mark_edges.argtypes = (ctypes.POINTER(SolidC), _BYTE)
     found.mark_edges.restype = ctypes.c_int
+    found.depths.argtypes = (ctypes.POINTER(SolidC), _REAL, ctypes.c_int32, _REAL, _REAL)
+    found.depths.restype = ctypes.c_int
     found.release.argtypes = (ctypes.POINTER(SeenC),)
     found.release.restype = None
     return found

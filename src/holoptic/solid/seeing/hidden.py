@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from functools import cached_property
 from typing import Literal
 
+import numpy as np
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.gp import gp_Pnt
@@ -25,8 +26,9 @@ from holoptic.solid.anatomy.skin import Skin, skin_of
 from holoptic.solid.pieces import Edge, Look, Piece, SolidFacts
 from holoptic.solid.seeing.compiled import library
 from holoptic.solid.seeing.lines import Lines
+from holoptic.solid.seeing.rays import kernel_depths
 from holoptic.solid.seeing.removal import Removal
-from holoptic.solid.seeing.sight import Sighting
+from holoptic.solid.seeing.sight import Sighting, known_borders
 from holoptic.tolerance import GIVEN_MM
 
 Way = Literal["own", "kernel"]
@@ -39,13 +41,15 @@ class SeenSolid:
     def __init__(self, shape: TopoDS_Shape, operations_at: OperationsAt = no_operations,
                  way: Way = "own") -> None:  # fmt: skip
         self.shape = shape
-        self._operations_at = operations_at
+        self.operations_at = operations_at
         self.facts: SolidFacts
         self.facts, drawn = facts(shape, operations_at)
         self._drawn = drawn
         skin = skin_of(shape)
         edges = {id(border.known): e for border, e in zip(drawn, self.facts.edges, strict=True)}
-        self._sighting = Sighting(FlatSolid(skin), edges) if way == "own" else None
+        self.sighting = (
+            Sighting(FlatSolid(skin), known_borders(skin.borders, edges)) if way == "own" else None
+        )
         self._rims = _Rims(skin, edges)
         self._bodies = _Bodies(solids_of(shape), skin, edges)
         self._looks: OrderedDict[Vec3, Look] = OrderedDict()
@@ -53,7 +57,7 @@ class SeenSolid:
     @property
     def is_own(self) -> bool:
         """Whether lines are found in the own way."""
-        return self._sighting is not None and library() is not None
+        return self.sighting is not None and library() is not None
 
     def look(self, toward_viewer: Vec3) -> Look:
         """Return the visible and hidden pieces along a direction; worked out once."""
@@ -68,7 +72,7 @@ class SeenSolid:
         """Return the lines found along a direction as a look."""
         return Look(
             toward_viewer,
-            (*lines.pieces, *self._outlines(lines)),
+            (*lines.pieces, *self.outlines(lines)),
             self._facing.thick(toward_viewer) if lines.thick is None else lines.thick,
             self.facts.rounds,
             self._facing.edge_on(toward_viewer) if lines.thick is None else lines.edge_on,
@@ -83,21 +87,28 @@ class SeenSolid:
     def _facing(self) -> Facing:
         return Facing(self._drawn)
 
+    def depths(self, axis: Vec3, points: np.ndarray) -> np.ndarray:
+        """Return from where to where (n × 2, mm along an axis of length 1) lines along it through
+        points (n × 3) meet the solid; the first is above the second where they do not.
+        """
+        found = None if self.sighting is None else self.sighting.depths(axis, points)
+        return kernel_depths(self.shape, axis, points) if found is None else found
+
     def forget_looks(self) -> None:
         """Forget what was worked out, so that the next look works it out afresh."""
         self._looks.clear()
 
     def _lines(self, toward_viewer: Vec3) -> Lines:
         """Return the lines along a direction: found in the own way, or else in the kernel's."""
-        found = None if self._sighting is None else self._sighting.look(toward_viewer)
+        found = None if self.sighting is None else self.sighting.look(toward_viewer)
         return self._removal.run(self.shape, toward_viewer) if found is None else found
 
-    def _outlines(self, lines: Lines) -> Iterator[Piece]:
+    def outlines(self, lines: Lines) -> Iterator[Piece]:
         """Yield the outlines of curved faces, each with the operation that made its face."""
         middles = [curve.middle for curve, _ in lines.outlines]
         operations = self._rims.operations_of(lines.owners, middles)
         lost = [k for k, operation in enumerate(operations) if operation is _UNKNOWN]
-        for k, operation in zip(lost, self._operations_at([middles[k] for k in lost]), strict=True):
+        for k, operation in zip(lost, self.operations_at([middles[k] for k in lost]), strict=True):
             operations[k] = operation
         bodies = self._bodies.of(lines.owners, middles)
         for (curve, visible), operation, body in zip(

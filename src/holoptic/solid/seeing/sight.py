@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import ctypes
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from functools import cached_property
 from typing import Any, NamedTuple
 
 import numpy as np
 
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec3, cross, dot, unit
-from holoptic.solid.anatomy.flat import FlatSolid
+from holoptic.solid.anatomy.flat import Flat
 from holoptic.solid.anatomy.rows import ARC, PLANE, SAMPLED
 from holoptic.solid.anatomy.skin import Border
 from holoptic.solid.pieces import Edge, Piece
@@ -26,7 +27,7 @@ _LEANING = 0.9
 """Directions that no picture is square to, and the cosine at which the second one is taken."""
 
 
-class _Known(NamedTuple):
+class Known(NamedTuple):
     """What is known of a border before any look; `edge` is -1 where it is no line itself."""
 
     edge: int
@@ -39,22 +40,28 @@ class _Known(NamedTuple):
 class Sighting:
     """Finds what is seen of one solid along any direction."""
 
-    def __init__(self, flat: FlatSolid, edges: Mapping[int, Edge]) -> None:
-        """Take a solid as arrays, with the edges of those borders that are lines, by their id."""
-        self.flat = flat
-        self._known = [_known(border, edges.get(id(border.known))) for border in flat.borders]
+    def __init__(self, flat: Flat, known: list[Known], *, is_marked: bool = False) -> None:
+        """Take a solid as arrays, with what is known of its borders (`known_borders`).
+
+        `is_marked` says that the flags of its edges are complete.
+        """
+        self.flat, self.known = flat, known
         self._solid = _as_c(flat)
-        self._is_ready = False
+        self._is_marked = is_marked
+
+    def mark(self) -> bool:
+        """Complete the flags of its edges; say whether that could be done."""
+        compiled = library()
+        if not self._is_marked and compiled is not None:
+            flags = _pointer(self.flat.flags)
+            self._is_marked = not compiled.mark_edges(ctypes.byref(self._solid), flags)
+        return self._is_marked
 
     def look(self, toward: Vec3) -> Lines | None:
         """Return the lines along a direction; None where the compiled part gives none."""
         compiled = library()
-        if compiled is None:
+        if compiled is None or not self.mark():
             return None
-        if not self._is_ready:
-            if compiled.mark_edges(ctypes.byref(self._solid), _pointer(self.flat.flags)):
-                return None
-            self._is_ready = True
         seen = SeenC()
         if compiled.see(ctypes.byref(self._solid), _frame(toward), ctypes.byref(seen)):
             return None
@@ -63,12 +70,36 @@ class Sighting:
         finally:
             compiled.release(ctypes.byref(seen))
 
+    def depths(self, toward: Vec3, points: np.ndarray) -> np.ndarray | None:
+        """Return how far back and how near (n × 2, mm along the unit vector) the lines through
+        points (n × 3) meet the solid; the first is above the second where they do not.
+
+        None where the compiled part gives none.
+        """
+        compiled = library()
+        if compiled is None or not self.mark():
+            return None
+        places, found = np.ascontiguousarray(points), np.empty((len(points), 2))
+        failed = compiled.depths(
+            ctypes.byref(self._both_sides), _frame(toward), len(points), _pointer(places),
+            _pointer(found),
+        )  # fmt: skip
+        return None if failed else found
+
+    @cached_property
+    def _both_sides(self) -> SolidC:
+        """The solid with faces that count from either side."""
+        solid = _as_c(self.flat)
+        self._all_sheets = np.ones(len(self.flat.face_kind), np.uint8)
+        solid.is_sheet = _pointer(self._all_sheets)
+        return solid
+
     def _lines(self, seen: SeenC) -> Lines:
         # lists of Python's own: arrays would take longer for the few hundred that there are
         lines, outlines = Lines(), _Outlines(seen)
         edge_of, face_of = seen.edge[: seen.lines], seen.face[: seen.lines]
         reach = seen.from_to[: 2 * seen.pieces]
-        known, add = self._known, lines.pieces.append
+        known, add = self.known, lines.pieces.append
         pieces = zip(seen.line[: seen.pieces], reach[::2], reach[1::2], seen.sight[: seen.pieces],
                      strict=True)  # fmt: skip
         for line, low, high, sight in pieces:
@@ -94,7 +125,7 @@ class Sighting:
         """Note along which parts of edges one of their faces alone is seen, and which edges lie
         beside a face that is seen edge-on.
         """
-        marks, reach, known = seen.mark[: seen.lines], seen.reach, self._known
+        marks, reach, known = seen.mark[: seen.lines], seen.reach, self.known
         thick: dict[int, tuple[Curve, ...]] = {}
         edge_on = set()
         for line, mark in enumerate(marks):
@@ -130,11 +161,16 @@ def _part(curve: Curve, low: float, high: float) -> Curve:
     return curve.piece(max(low, first), min(high, last))
 
 
-def _known(border: Border, edge: Edge | None) -> _Known:
+def known_borders(borders: Sequence[Border], edges: Mapping[int, Edge]) -> list[Known]:
+    """Return what is known of borders; `edges` are those of them that are lines, by their id."""
+    return [_known(border, edges.get(id(border.known))) for border in borders]
+
+
+def _known(border: Border, edge: Edge | None) -> Known:
     index, operation, body = (
         (-1, None, 0) if edge is None else (edge.index, edge.operation, edge.body)
     )
-    return _Known(index, operation, body, border.curve, (border.curve,))
+    return Known(index, operation, body, border.curve, (border.curve,))
 
 
 class _Outlines:
@@ -166,7 +202,7 @@ class _Outlines:
         )
 
 
-def _frame(toward: Vec3) -> Any:
+def frame_of(toward: Vec3) -> tuple[float, ...]:
     """Return axes of a picture, one after the other: two across it, turned by an odd angle, and the
     third toward the viewer.
     """
@@ -176,10 +212,14 @@ def _frame(toward: Vec3) -> Any:
     cos, sin = math.cos(_ODD_TURN), math.sin(_ODD_TURN)
     turned = (cos * a + sin * b for a, b in zip(x, y, strict=True))
     across = (cos * b - sin * a for a, b in zip(x, y, strict=True))
-    return (ctypes.c_double * 9)(*turned, *across, *z)
+    return (*turned, *across, *z)
 
 
-def _as_c(flat: FlatSolid) -> SolidC:
+def _frame(toward: Vec3) -> Any:
+    return (ctypes.c_double * 9)(*frame_of(toward))
+
+
+def _as_c(flat: Flat) -> SolidC:
     solid = SolidC(len(flat.face_kind), len(flat.edge_kind), len(flat.use))
     solid.bodies = flat.bodies
     for name, kind in SolidC._fields_[3:]:

@@ -1637,9 +1637,10 @@ static void find_quads(View *v) {
     }
 }
 
-/* Whether a triangle of a quad hides a point; `first` is its corner at the quad's own. */
-static int triangle_hides(const View *v, const Quad *q, const int32_t *at, int upper, Vec p,
-                          double nearer) {
+/* Whether a triangle of a quad is met by a sight line, and how deep; `first` is its corner at the
+   quad's own. */
+static int triangle_meets(const View *v, const Quad *q, const int32_t *at, int upper, Vec p,
+                          double *depth) {
     int32_t ia = upper ? at[3] : at[0], ib = upper ? at[2] : at[1], ic = upper ? at[1] : at[2];
     Vec a = v->place[ia], b = v->place[ib], c = v->place[ic];
     double turn = (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
@@ -1648,13 +1649,19 @@ static int triangle_hides(const View *v, const Quad *q, const int32_t *at, int u
     double s = (x * (c.y - a.y) - y * (c.x - a.x)) / turn;
     double t = ((b.x - a.x) * y - (b.y - a.y) * x) / turn;
     if (s < 0 || t < 0 || s + t > 1) return 0;
-    if (a.z + s * (b.z - a.z) + t * (c.z - a.z) < p.z + nearer) return 0;
+    *depth = a.z + s * (b.z - a.z) + t * (c.z - a.z);
     const double *f = v->front_of, *bound = v->s->uv + 4 * q->face;
     if (!v->s->is_sheet[q->face] && f[ia] + s * (f[ib] - f[ia]) + t * (f[ic] - f[ia]) <= 0) return 0;
     const int32_t *size = v->s->net_size + 2 * q->face;
     double u = q->i + (upper ? 1 - s : s), w = q->j + (upper ? 1 - t : t);
     return inside_at(v, q->face, bound[0] + (bound[1] - bound[0]) * u / (size[0] - 1),
                      bound[2] + (bound[3] - bound[2]) * w / (size[1] - 1));
+}
+
+static int triangle_hides(const View *v, const Quad *q, const int32_t *at, int upper, Vec p,
+                          double nearer) {
+    double depth;
+    return triangle_meets(v, q, at, upper, p, &depth) && depth >= p.z + nearer;
 }
 
 static int net_hides(const View *v, const Line *l, Vec p, double under) {
@@ -1777,10 +1784,11 @@ static int surface_hides(const View *v, int32_t f, Vec at, double lean) {
     return inside(v, f, at);
 }
 
-static int quadric_hides(const View *v, int32_t f, Vec p, double nearer) {
+/* Where a sight line meets the whole surface of a cylinder, a cone or a ball: its depths. */
+static int quadric_roots(const View *v, int32_t f, Vec p, double *root) {
     const Solid *s = v->s;
-    Vec d = vec(p.x - v->c0[f].x, p.y - v->c0[f].y, 0), z = v->zz[f], w = v->w[f];
-    int kind = s->face_kind[f];
+    Vec d = vec(p.x - v->c0[f].x, p.y - v->c0[f].y, 0), z = v->zz[f];
+    int kind = s->face_kind[f], count = 0;
     double angle = s->sizes[2 * f + 1], along = d.x * z.x + d.y * z.y;
     double k = kind == CYLINDER ? 1 : kind == CONE ? 1 / (cos(angle) * cos(angle)) : 0;
     double square = kind == CONE ? 0 : s->sizes[2 * f] * s->sizes[2 * f];
@@ -1790,9 +1798,20 @@ static int quadric_hides(const View *v, int32_t f, Vec p, double nearer) {
     double sum = -b - (b < 0 ? -1 : 1) * sqrt(under); /* a may be nothing: along a cone's wall */
     for (int k_ = 0; k_ < 2; k_++) {
         double r = k_ ? c / sum : sum / a;
-        if (!(fabs(r) < 1e12) || !(v->c0[f].z + r > p.z + nearer)) continue;
+        if (!(fabs(r) < 1e12)) continue;
         if (kind == CONE && (along + r * z.z) * tan(angle) < -1e-9) continue;
-        if (surface_hides(v, f, vec(p.x, p.y, v->c0[f].z + r), dot(d, w) + r * w.z)) return 1;
+        root[count++] = v->c0[f].z + r;
+    }
+    return count;
+}
+
+static int quadric_hides(const View *v, int32_t f, Vec p, double nearer) {
+    double root[2];
+    int roots = quadric_roots(v, f, p, root);
+    for (int k = 0; k < roots; k++) {
+        if (root[k] <= p.z + nearer) continue;
+        Vec from = vec(p.x - v->c0[f].x, p.y - v->c0[f].y, root[k] - v->c0[f].z);
+        if (surface_hides(v, f, vec(p.x, p.y, root[k]), dot(from, v->w[f]))) return 1;
     }
     return 0;
 }
@@ -1832,11 +1851,12 @@ static int turning_places(const double *k, double *at) {
     return 3;
 }
 
-static int ring_hides(const View *v, int32_t f, Vec p, double nearer) {
+/* Where a sight line meets a whole ring: its depths, the nearest to the viewer first. */
+static int ring_roots(const View *v, int32_t f, Vec p, double *root) {
     double k[5], turn[3], stop[5];
     double reach = v->s->sizes[2 * f] + v->s->sizes[2 * f + 1] + 1;
     ring_quartic(v, f, p, k);
-    int turns = turning_places(k, turn), stops = 0;
+    int turns = turning_places(k, turn), stops = 0, count = 0;
     stop[stops++] = -reach;
     for (int i = 0; i < turns; i++) if (fabs(turn[i]) < reach) stop[stops++] = turn[i];
     stop[stops++] = reach;
@@ -1847,9 +1867,16 @@ static int ring_hides(const View *v, int32_t f, Vec p, double nearer) {
             double middle = (low + high) / 2;
             if ((quartic(k, middle) > 0) == (under > 0)) low = middle; else high = middle;
         }
-        double z = v->c[f].z + (low + high) / 2;
-        if (z <= p.z + nearer) return 0;
-        Vec at = vec(p.x, p.y, z);
+        root[count++] = v->c[f].z + (low + high) / 2;
+    }
+    return count;
+}
+
+static int ring_hides(const View *v, int32_t f, Vec p, double nearer) {
+    double root[4];
+    int roots = ring_roots(v, f, p, root);
+    for (int k = 0; k < roots && root[k] > p.z + nearer; k++) {
+        Vec at = vec(p.x, p.y, root[k]);
         if (surface_hides(v, f, at, facing(v, f, at))) return 1;
     }
     return 0;
@@ -2010,6 +2037,19 @@ static void make_rooms(View *v) {
     v->sr = room(v, (size_t)v->s->sample_start[edges] * sizeof(Vec));
 }
 
+static void begin(View *v, const Solid *s, const double *r) {
+    memset(v, 0, sizeof *v);
+    v->s = s;
+    memcpy(v->r, r, sizeof v->r);
+    make_rooms(v);
+}
+
+static void end(View *v) {
+    for (int32_t k = 0; k < v->keeps; k++) free(v->kept[k]);
+    free(v->turn); free(v->line); free(v->own); free(v->part); free(v->cut); free(v->piece);
+    free(v->border); free(v->quad);
+}
+
 /* --- what edges are, before any direction ------------------------------------------------------------- */
 
 static Vec normal_beside(const View *v, int32_t e, int k, double t, Vec p) {
@@ -2045,16 +2085,13 @@ static uint8_t convexity(const View *v, int32_t e) {
 int mark_edges(const Solid *s, uint8_t *flags) {
     static const double as_it_lies[9] = {1, 0, 0, 0, 1, 0, 0, 0, 1};
     View v;
-    memset(&v, 0, sizeof v);
-    v.s = s;
-    memcpy(v.r, as_it_lies, sizeof v.r);
-    make_rooms(&v);
+    begin(&v, s, as_it_lies);
     if (!v.failed) {
         turn_faces(&v);
         turn_edges(&v);
         for (int32_t e = 0; e < s->edges; e++) if (!flags[e]) flags[e] = convexity(&v, e);
     }
-    for (int32_t k = 0; k < v.keeps; k++) free(v.kept[k]);
+    end(&v);
     return v.failed;
 }
 
@@ -2063,11 +2100,8 @@ int mark_edges(const Solid *s, uint8_t *flags) {
    Returns 0, or 1 where memory ran out; then nothing is told. */
 int see(const Solid *s, const double *r, Seen *out) {
     View v;
-    memset(&v, 0, sizeof v);
     memset(out, 0, sizeof *out);
-    v.s = s;
-    memcpy(v.r, r, sizeof v.r);
-    make_rooms(&v);
+    begin(&v, s, r);
     void (*steps[])(View *) = {turn_faces, turn_edges, turn_nets, find_turns, find_outlines, part_edges,
                                find_parts, find_cuts, box_faces, find_piercings, find_pieces,
                                find_fronts,
@@ -2075,8 +2109,71 @@ int see(const Solid *s, const double *r, Seen *out) {
     for (size_t k = 0; k < sizeof steps / sizeof *steps && !v.failed; k++) steps[k](&v);
     int failed = v.failed || tell(&v, out);
     if (failed) release(out);
-    for (int32_t k = 0; k < v.keeps; k++) free(v.kept[k]);
-    free(v.turn); free(v.line); free(v.own); free(v.part); free(v.cut); free(v.piece);
-    free(v.border); free(v.quad);
+    end(&v);
     return failed;
+}
+
+/* --- how deep a solid reaches along sight lines --------------------------------------------------------- */
+
+typedef struct { double low, high; } Depth;
+
+static void met_at(Depth *d, double z) { d->low = least(d->low, z); d->high = most(d->high, z); }
+
+static void plane_met(const View *v, int32_t f, Vec p, Depth *d) {
+    Vec c = v->c[f], z = v->zz[f];
+    if (covers(v, f, p.x, p.y)) met_at(d, c.z - ((p.x - c.x) * z.x + (p.y - c.y) * z.y) / z.z);
+}
+
+static void round_met(const View *v, int32_t f, Vec p, Depth *d) {
+    double root[4];
+    int roots = v->s->face_kind[f] == TORUS ? ring_roots(v, f, p, root) : quadric_roots(v, f, p, root);
+    for (int k = 0; k < roots; k++)
+        if (inside(v, f, vec(p.x, p.y, root[k]))) met_at(d, root[k]);
+}
+
+static void net_met(const View *v, Vec p, Depth *d) {
+    const Grid *g = &v->mesh;
+    if (!v->quads) return;
+    int32_t cell_at = cell(p.x, g->left, g->across, g->n) * g->n + cell(p.y, g->low, g->up, g->n);
+    for (int32_t k = g->start[cell_at]; k < g->start[cell_at + 1]; k++) {
+        const Quad *q = &v->quad[g->item[k]];
+        int32_t at[4];
+        double depth;
+        corners(v, q, at);
+        for (int upper = 0; upper < 2; upper++)
+            if (triangle_meets(v, q, at, upper, p, &depth)) met_at(d, depth);
+    }
+}
+
+static void meet(const View *v, Vec p, Depth *d) {
+    const Grid *g = &v->grid;
+    net_met(v, p, d);
+    if (!v->fronts) return;
+    int32_t at = cell(p.x, g->left, g->across, g->n) * g->n + cell(p.y, g->low, g->up, g->n);
+    for (int32_t k = g->start[at]; k < g->start[at + 1]; k++) {
+        int32_t f = g->item[k];
+        const double *low = v->flo + 3 * f, *high = v->fhi + 3 * f;
+        if (p.x < low[0] || p.x > high[0] || p.y < low[1] || p.y > high[1]) continue;
+        if (v->s->face_kind[f] == PLANE) plane_met(v, f, p, d); else round_met(v, f, p, d);
+    }
+}
+
+/* Tell for each of some points how near and how far along z the sight line through it meets the solid:
+   `reach`, points x 2; where it meets nothing, the low end is above the high one.
+
+   Both sides of all faces count: the solid's `is_sheet` must say so. Returns as `see` does. */
+int depths(const Solid *s, const double *r, int32_t points, const double *point, double *reach) {
+    View v;
+    begin(&v, s, r);
+    void (*steps[])(View *) = {turn_faces, turn_edges, turn_nets, find_turns, find_outlines, box_faces,
+                               find_fronts, find_quads, find_borders};
+    for (size_t k = 0; k < sizeof steps / sizeof *steps && !v.failed; k++) steps[k](&v);
+    for (int32_t i = 0; i < points && !v.failed; i++) {
+        Depth d = {INFINITY, -INFINITY};
+        meet(&v, turned(v.r, point + 3 * i), &d);
+        reach[2 * i] = d.low;
+        reach[2 * i + 1] = d.high;
+    }
+    end(&v);
+    return v.failed;
 }
