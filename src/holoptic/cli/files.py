@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import argparse
 from collections import Counter
-from dataclasses import dataclass, replace
 from pathlib import Path
 
 from holoptic.catalogue import tr
+from holoptic.cli.asked import Asked, asked_for
 from holoptic.cli.sources import load_figure, load_part, patient_worker
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import STEP_SUFFIXES
@@ -21,28 +21,18 @@ from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers, plan_text
 from holoptic.exchange.step_file import save_step
 from holoptic.job import (
-    VIEW_LINES,
-    Figure,
-    HandWays,
-    Job,
-    Pictorial,
-    Sheet,
-    SheetWish,
     posed_figure,
     sheet_order,
     title_block,
-    view_named,
 )
-from holoptic.part import Source
-from holoptic.pictorial import Picture, view_of
+from holoptic.pictorial import Picture
 from holoptic.pictorial.corners import check_corners
 from holoptic.pictorial.strokes import ROLES
 from holoptic.plan import Proof
 from holoptic.plan.hand import Hand
 from holoptic.plan.words import way_title
 from holoptic.sheet import picture_sheet, views_sheet
-from holoptic.sheet.papers import paper_named, read_scale
-from holoptic.sheet.planning import require_sound
+from holoptic.sheet.papers import paper_named
 from holoptic.sheet.underlay import underlay
 from holoptic.units.spoken import said
 from holoptic.worker.client import Worker
@@ -60,7 +50,7 @@ def pictorial(options: argparse.Namespace) -> int:
     out = Path(options.out)
     require_suffix(out, (*DRAWING_SUFFIXES, ".json"))
     with patient_worker() as worker:
-        asked = _asked(options, worker)
+        asked = asked_for(options, worker)
         if not asked.figure.is_pictorial:
             raise BadInput(
                 tr("figure “{id}” is views; say --kind, or use “views”", id=asked.figure.id)
@@ -99,7 +89,7 @@ def plan(options: argparse.Namespace) -> int:
         require_suffix(out, (".json", ".csv", ".txt", ".pdf"))
     hand = Hand(*options.hand) if options.hand else Hand()
     with patient_worker() as worker:
-        asked = _asked(options, worker)
+        asked = asked_for(options, worker)
         order, figure = sheet_order(asked.job, asked.sheet), asked.figure
         if options.compare:
             compared: WaysCompared = worker.ask("compare_ways", order, figure.id, hand)
@@ -142,7 +132,7 @@ def sheet(options: argparse.Namespace) -> int:
     out = Path(options.out)
     require_suffix(out, DRAWING_SUFFIXES)
     with patient_worker() as worker:
-        asked = _asked(options, worker)
+        asked = asked_for(options, worker)
         order = sheet_order(asked.job, asked.sheet)
         laid: SheetPlanned = worker.ask("sheet", order, title_block(asked.job, asked.sheet))
     if laid.misfit is not None:
@@ -186,102 +176,7 @@ def solid(options: argparse.Namespace) -> int:
     return 0
 
 
-@dataclass(frozen=True)
-class _Asked:
-    """What a command is about: a figure of a job, with what the command line says laid over it."""
-
-    job: Job
-    figure: Figure
-
-    @property
-    def sheet(self) -> Sheet:
-        return self.job.sheet_of(self.figure)
-
-    @property
-    def source(self) -> Source:
-        return self.job.part(self.figure.subject).source
-
-
-def _asked(options: argparse.Namespace, worker: Worker) -> _Asked:
-    # a wrong kind is refused before the kernel is started for the part
-    if options.kind is not None or options.corner is not None:
-        view_of(options.kind or "isometric", options.corner or "front-right")
-    job, found = load_figure(options.source, options.part, options.figure, worker)
-    figure = _figure(options, found)
-    sheet = job.sheet_of(found)
-    sheet = replace(sheet.with_figure(figure), wish=_wish(options, sheet.wish))
-    if getattr(options, "beside", None) is not None:
-        others = _beside(options.beside, figure)
-        sheet = replace(sheet, figures=(figure, *others))
-    return _Asked(job.with_sheet(sheet), figure)
-
-
-def _beside(names: str, figure: Figure) -> list[Figure]:
-    """Return what else is to stand on the sheet of a figure; one stands there once."""
-    made: list[Figure] = []
-    for name in dict.fromkeys(names.split(",")):
-        if name and name != figure.title:
-            view = view_named(name, figure.corner)
-            if isinstance(view, Pictorial):
-                view_of(view.kind, view.corner)
-            lines = figure.lines if isinstance(view, Pictorial) else VIEW_LINES
-            other = replace(figure, id=f"{figure.id} {name}", view=view, lines=lines)
-            made.append(other)
-    return made
-
-
-def _picture(asked: _Asked, worker: Worker) -> Picture:
+def _picture(asked: Asked, worker: Worker) -> Picture:
     figure, posed = asked.figure, posed_figure(asked.job, asked.figure)
     made: Candidate = worker.ask("candidate", posed, figure.kind, figure.corner)
     return made.picture
-
-
-def _figure(options: argparse.Namespace, figure: Figure) -> Figure:
-    """Return a figure with what the command line says laid over it."""
-    said = {name: value for name in ("hidden", "outline")
-            if (value := getattr(options, name)) is not None}  # fmt: skip
-    if options.centre_lines is not None:
-        said["centre_lines"] = options.centre_lines == "show"
-    made = replace(figure, lines=replace(figure.lines, **said),
-                   by_hand=_by_hand(options, figure.by_hand))  # fmt: skip
-    if options.kind is not None or options.corner is not None:
-        made = made.seen(options.kind or figure.kind, options.corner or figure.corner)
-    if getattr(options, "scale", None) is not None:
-        made = replace(made, scale=None)
-    return made
-
-
-def _wish(options: argparse.Namespace, wish: SheetWish) -> SheetWish:
-    """Return what is asked of the sheet, with what the command line says laid over it."""
-    said = {
-        name: value
-        for name, option in (
-            ("margin_mm", "margin"), ("dimensions_mm", "dimensions"), ("caption_mm", "caption"),
-            ("frame", "border"), ("upright", "upright"), ("series", "series"),
-        )
-        if (value := getattr(options, option, None)) is not None
-    }  # fmt: skip
-    if getattr(options, "paper", None) is not None:
-        paper = paper_named(options.paper)
-        said |= {"paper": paper.name, "series": paper.series}
-    if getattr(options, "scale", None) is not None:
-        said["scale"] = read_scale(options.scale)
-    made = replace(wish, **said)
-    require_sound(made)
-    return made
-
-
-def _by_hand(options: argparse.Namespace, ways: HandWays) -> HandWays:
-    """Return how circles are drawn, with what the command line says laid over it."""
-    said = {
-        name: value
-        for name, option in (
-            ("method", "circles"), ("limit_mm", "limit"), ("ordinates", "ordinates"),
-            ("depth_copy", "depth_copy"), ("raising", "raise"), ("strategy", "strategy"),
-            ("order", "order"), ("firming", "firming"),
-        )
-        if (value := getattr(options, option, None)) is not None
-    }  # fmt: skip
-    if "method" in said or "limit_mm" in said:
-        said["own"] = ()
-    return replace(ways, **said)

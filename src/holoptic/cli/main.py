@@ -13,6 +13,7 @@ from typing import NoReturn
 from holoptic import __version__
 from holoptic.catalogue import tr
 from holoptic.cli.options import (
+    add_arrangement_options,
     add_figure_option,
     add_out,
     add_round_options,
@@ -112,6 +113,7 @@ def _add_file_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     add_way_options(plan)
     add_round_options(plan)
     add_sheet_options(plan)
+    add_arrangement_options(plan)
     plan.add_argument(
         "--verify", action="store_true", help=tr("let the virtual drafter draw it and compare")
     )
@@ -129,6 +131,7 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     add_source_options(sheet)
     add_view_options(sheet)
     add_sheet_options(sheet)
+    add_arrangement_options(sheet)
     add_out(sheet, ".svg .pdf .dxf .png")
     sheet.set_defaults(run=_run_core("sheet"))
 
@@ -161,6 +164,7 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     views.set_defaults(run=_run_core("views"))
 
     _add_reading_commands(commands)
+    _add_spread_command(commands)
 
     solid = commands.add_parser("solid", help=tr("make the exact solid as a STEP file"))
     add_source_options(solid)
@@ -198,13 +202,43 @@ def _add_reading_commands(commands: argparse._SubParsersAction[_Parser]) -> None
     compare.set_defaults(run=_run_core("compare"))
 
 
+def _add_spread_command(commands: argparse._SubParsersAction[_Parser]) -> None:
+    spread = commands.add_parser(
+        "spread",
+        help=tr("draw an arrangement apart, list its parts, or check it"),
+        description=tr(
+            "Draw an arrangement apart. With --check, leaves with 0 where no parts overlap and "
+            "all of them come apart, else with 3."
+        ),
+    )
+    spread.add_argument("source", metavar="SOURCE", help=tr("job file or STEP assembly"))
+    spread.add_argument(
+        "--arrangement", metavar="NAME", help=tr("which arrangement (default: the first)")
+    )
+    spread.add_argument(
+        "--axis", metavar="A", help=tr("length, depth, height, with a - the other way, or x,y,z")
+    )
+    spread.add_argument("--gap", metavar="G", help=tr("auto, or the clear way between parts"))
+    spread.add_argument(
+        "--order", metavar="LIST", help=tr("parts as they follow each other along the axis")
+    )
+    spread.add_argument("--together", action="store_true", help=tr("together, not apart"))
+    spread.add_argument(
+        "--check", action="store_true", help=tr("print overlaps and what cannot be taken apart")
+    )
+    add_view_options(spread, figure=False)
+    add_sheet_options(spread)
+    add_out(spread, ".svg .pdf .dxf .png .json .csv .step", required=False)
+    spread.set_defaults(run=_run_core("spread"))
+
+
 def _run_core(name: str) -> Callable[[argparse.Namespace], int]:
     def run(options: argparse.Namespace) -> int:
         # imported late: `--help` and the window must not wait for what files need
-        from holoptic.cli import files, reading  # noqa: PLC0415
+        from holoptic.cli import files, reading, spreading  # noqa: PLC0415
 
-        room = reading if name in ("read", "compare") else files
-        return int(getattr(room, name)(options))
+        rooms = {"read": reading, "compare": reading, "spread": spreading}
+        return int(getattr(rooms.get(name, files), name)(options))
 
     return run
 

@@ -32,9 +32,10 @@ def add_figure_option(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def add_view_options(parser: argparse.ArgumentParser) -> None:
-    """Add which figure is meant, and how its part is pictured."""
-    add_figure_option(parser)
+def add_view_options(parser: argparse.ArgumentParser, *, figure: bool = True) -> None:
+    """Add which figure is meant, where one is asked for, and how its subject is pictured."""
+    if figure:
+        add_figure_option(parser)
     parser.add_argument(
         "--kind",
         metavar="K",
@@ -50,6 +51,16 @@ def add_view_options(parser: argparse.ArgumentParser) -> None:
         "--outline", choices=["one-weight", "thick-and-thin"], help=tr("line weights")
     )
     parser.add_argument("--centre-lines", choices=["show", "omit"], help=tr("of round features"))
+
+
+def add_arrangement_options(parser: argparse.ArgumentParser) -> None:
+    """Add that an arrangement is meant instead of a part, and whether it is drawn apart."""
+    parser.add_argument(
+        "--arrangement", metavar="NAME", help=tr("an arrangement of the job instead of a part")
+    )
+    parser.add_argument(
+        "--spread", action="store_true", help=tr("the arrangement drawn apart (default: together)")
+    )
 
 
 def add_round_options(parser: argparse.ArgumentParser) -> None:

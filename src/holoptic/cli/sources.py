@@ -8,9 +8,10 @@ from pathlib import Path
 from holoptic.catalogue import ntr, tr
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
-from holoptic.job import Figure, Job, JobPart, job_of
+from holoptic.job import Arrangement, Figure, Job, JobPart, job_of
 from holoptic.reading.arrangement import Wish
 from holoptic.reading.result import Reading
+from holoptic.spread.from_file import with_assembly
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import SheetRead
 
@@ -30,11 +31,16 @@ def patient_worker() -> Worker:
     )
 
 
-def load_job(path: Path, worker: Worker) -> Job:
-    """Return the job in a file; the solids of a STEP file become its parts. Raises BadInput."""
+def load_job(path: Path, worker: Worker, *, assembled: bool = False) -> Job:
+    """Return the job in a file; the solids of a STEP file become its parts. Raises BadInput.
+
+    Where it is asked for, how they stand together there becomes an arrangement.
+    """
     if path.suffix.lower() in STEP_SUFFIXES:
-        solids = worker.ask("list_solids", str(path.resolve()))
-        return job_of(path.stem, solids)
+        job = job_of(path.stem, worker.ask("list_solids", str(path.resolve())))
+        if assembled:
+            job = with_assembly(job, worker.ask("list_assembly", str(path.resolve())))
+        return job
     if path.suffix.lower() in JOB_SUFFIXES:
         return read_job(path)
     if path.suffix.lower() == ".dxf":
@@ -99,6 +105,20 @@ def load_part(source: str, name: str | None, worker: Worker) -> tuple[Job, JobPa
     return job, _part_named(job, name)
 
 
+def load_arrangement(source: str, name: str | None, worker: Worker) -> tuple[Job, Arrangement]:
+    """Return a job and the arrangement that a command is about. Raises BadInput."""
+    job = load_job(Path(source), worker, assembled=True)
+    if not job.arrangements:
+        raise BadInput(tr("{name} holds no arrangement", name=Path(source).name))
+    if name is None:
+        return job, job.arrangements[0]
+    for arrangement in job.arrangements:
+        if arrangement.name == name:
+            return job, arrangement
+    known = ", ".join(arrangement.name for arrangement in job.arrangements)
+    raise BadInput(tr("no arrangement is called “{name}” (known: {known})", name=name, known=known))
+
+
 def _part_named(job: Job, name: str | None) -> JobPart:
     if name is None:
         return job.parts[0]
@@ -128,7 +148,7 @@ def load_figure(
             tr("no figure is called “{figure}” (known: {job})", figure=figure, job=_known(job))
         ) from error
     if part is not None and found.subject != owner.id:
-        shown = job.part(found.subject).source.name
+        shown = job.title_of(found.subject)
         raise BadInput(
             tr(
                 "figure “{figure}” shows “{shown}”, not “{part}”",
@@ -142,6 +162,5 @@ def load_figure(
 
 def _known(job: Job) -> str:
     return ", ".join(
-        f"{figure.id} {figure.title} of {job.part(figure.subject).source.name}"
-        for figure in job.figures
+        f"{figure.id} {figure.title} of {job.title_of(figure.subject)}" for figure in job.figures
     )

@@ -52,6 +52,36 @@ def _corners(curve: Curve) -> Sequence[tuple[float, float, float]]:
     return curve.points if isinstance(curve, SampledCurve) else ()
 
 
+def chords_of_all(
+    curves: Sequence[Curve], across: np.ndarray, steps: int
+) -> tuple[np.ndarray, np.ndarray]:
+    """Return the images of curves as chords (n × 4: from, to; mm), and of which curve each is.
+
+    `across` (2 × 3) has the picture's axes as rows. An arc gets `steps` chords, a sampled curve
+    those between its samples.
+    """
+    found, owners = [np.empty((0, 4))], [np.empty(0, int)]
+    straight = [k for k, curve in enumerate(curves) if not isinstance(curve, EllipticArc)]
+    corners = [_corners(curves[k]) for k in straight]
+    if corners:
+        owner = np.repeat(straight, [len(points) for points in corners])
+        places = np.array([point for points in corners for point in points]) @ across.T
+        on = owner[:-1] == owner[1:]
+        found.append(np.hstack([places[:-1], places[1:]])[on])
+        owners.append(owner[:-1][on])
+    numbers = [k for k, curve in enumerate(curves) if isinstance(curve, EllipticArc)]
+    if numbers:
+        arcs = [curve for curve in curves if isinstance(curve, EllipticArc)]
+        centres, a, b = _images(arcs, across.T)
+        span = np.array([arc.span for arc in arcs])
+        t = span[:, :1] + (span[:, 1:] - span[:, :1]) * np.linspace(0, 1, steps + 1)
+        cos, sin = np.cos(t)[:, :, None], np.sin(t)[:, :, None]
+        places = centres[:, None] + cos * a[:, None] + sin * b[:, None]
+        found.append(np.concatenate([places[:, :-1], places[:, 1:]], axis=2).reshape(-1, 4))
+        owners.append(np.repeat(numbers, steps))
+    return np.concatenate(found), np.concatenate(owners)
+
+
 def on_paper(
     curves: Sequence[Curve], matrix: Matrix23, origin: Vec2 = (0.0, 0.0)
 ) -> list[tuple[Vec2, ...] | PaperArc]:

@@ -7,7 +7,7 @@ import math
 from typing import Any
 
 from holoptic.curves.space import Curve, EllipticArc, Segment
-from holoptic.part import Part, Source
+from holoptic.part import Part, PartSource, Source, Whole
 from holoptic.pictorial import Picture, Stroke
 
 FORMAT = "holoptic-pictorial"
@@ -27,6 +27,11 @@ def pictorial_json(picture: Picture, source: Source) -> str:
         "extent": [_place(value) for value in picture.extent],
         "strokes": [_stroke(stroke, source) for stroke in picture.strokes],
     }
+    if isinstance(source, Whole):
+        content["bodies"] = [
+            {"body": number, "part": body.source.name, "moved": _point(body.moved)}
+            for number, body in enumerate(source.bodies)
+        ]
     return json.dumps(content, ensure_ascii=False, indent=1) + "\n"
 
 
@@ -37,6 +42,7 @@ def _stroke(stroke: Stroke, source: Source) -> dict[str, Any]:
         "curve": _curve(stroke.curve),
         "source": _source(stroke, source),
         "body": stroke.origin.body,
+        "part": _part_of(stroke, source).name,
         "weight": _weight(stroke),
         "path": [[_place(x), _place(y)] for x, y in stroke.path],
     }
@@ -50,11 +56,15 @@ def _weight(stroke: Stroke) -> str:
 
 
 def _source(stroke: Stroke, source: Source) -> dict[str, Any]:
-    operation = stroke.origin.operation
+    operation, part = stroke.origin.operation, _part_of(stroke, source)
     name = None
-    if isinstance(source, Part):
-        name = "crate" if operation is None else source.operations[operation].name
-    return {"part": source.name, "operation": name, "edge": stroke.origin.edge}
+    if isinstance(part, Part):
+        name = "crate" if operation is None else part.operations[operation].name
+    return {"part": part.name, "operation": name, "edge": stroke.origin.edge}
+
+
+def _part_of(stroke: Stroke, source: Source) -> PartSource:
+    return source.bodies[stroke.origin.body].source if isinstance(source, Whole) else source
 
 
 def _curve(curve: Curve) -> dict[str, Any]:

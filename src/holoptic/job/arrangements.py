@@ -66,7 +66,8 @@ class Placed:
     """A part in an arrangement: turned about its own origin, which then stands at `at`.
 
     The origin is the crate's front left bottom corner as the part was described, or that of its
-    file. `part` is the part's id; a part may stand there several times.
+    file. `part` is the part's id; a part may stand there several times. `colour` is what its file
+    gives it, `#rrggbb`.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
@@ -75,6 +76,7 @@ class Placed:
     part: str
     at: tuple[Length, Length, Length] = (_NOTHING, _NOTHING, _NOTHING)
     turn: Turn = STRAIGHT_ON
+    colour: str = ""
 
     @property
     def place(self) -> Vec3:
@@ -185,6 +187,30 @@ def axis_word(direction: Vec3) -> str:
         if abs(along) > 1 - FINE:
             return name if along > 0 else f"-{name}"
     return ",".join(f"{figure:.9g}" for figure in direction)
+
+
+def turn_of(turning: Turning) -> Turn:
+    """Return a rotation as a turn: by faces where axes stay parallel, else by an angle."""
+    for front in Face:
+        for top in Face:
+            if front.normal_axis != top.normal_axis:
+                turn = Turn(front, top)
+                if _are_same(turn.turning(), turning):
+                    return turn
+    (a, b, c), (d, e, f), (g, h, i) = turning
+    cosine = min(max((a + e + i - 1) / 2, -1.0), 1.0)
+    axis = (h - f, c - g, d - b)
+    if dot(axis, axis) < FINE:  # half a turn: the axis is where the rotation leaves things
+        rows = [((a + 1), d, g), (b, (e + 1), h), (c, f, (i + 1))]
+        axis = max(rows, key=lambda row: dot(row, row))
+    return Turn(degrees=math.degrees(math.acos(cosine)), about=unit(axis))
+
+
+def _are_same(some: Turning, others: Turning) -> bool:
+    return all(
+        abs(a - b) < FINE for row, other in zip(some, others, strict=True)
+        for a, b in zip(row, other, strict=True)
+    )  # fmt: skip
 
 
 def fresh_placed_id(taken: Iterable[Placed]) -> str:

@@ -18,12 +18,14 @@ from holoptic.part import Body, Source, Whole
 class Posed:
     """A figure with what it shows: all that its picture hangs on.
 
-    `spread` is how an arrangement is drawn apart, None where it stands together.
+    `spread` is how an arrangement is drawn apart, None where it stands together; `share` how much
+    of the way it is drawn out.
     """
 
     figure: Figure
     source: Source
     spread: Spread | None = None
+    share: float = 1.0
 
     @property
     def id(self) -> str:

@@ -53,16 +53,20 @@ class _Axis:
 
 
 def centre_lines(
-    rounds: Iterable[RoundFeature], pieces: Iterable[Piece], view: View
-) -> list[Segment]:
-    """Return the centre lines of round features in a view or pictorial, each once."""
+    rounds: Iterable[RoundFeature], pieces: Iterable[Piece], view: View,
+    covered: frozenset[Vec3] = frozenset(),
+) -> list[Segment]:  # fmt: skip
+    """Return the centre lines of round features in a view or pictorial, each once.
+
+    A pictorial has no cross about a place that is `covered` by another body.
+    """
     # in a picture each body has its own crosses; in a view one line runs through all
     axes = _axes(rounds, by_body=view.corner is not None)
     if view.corner is None:
         lines = [line for axis in axes for line in _in_view(axis, view)]
     else:
         arcs = _visible_turns(pieces)
-        lines = [line for axis in axes for line in _in_pictorial(axis, view, arcs)]
+        lines = [line for axis in axes for line in _in_pictorial(axis, view, arcs, covered)]
     return _each_once(lines, view)
 
 
@@ -111,23 +115,25 @@ def _rim_key(centre: Vec3, radius: float) -> tuple[float, ...]:
 
 
 def _in_pictorial(
-    axis: _Axis, view: View, turns: dict[tuple[float, ...], tuple[float, float]]
-) -> Iterator[Segment]:
+    axis: _Axis, view: View, turns: dict[tuple[float, ...], tuple[float, float]],
+    covered: frozenset[Vec3],
+) -> Iterator[Segment]:  # fmt: skip
     toward = unit(view.toward_viewer)
     nearest = max(dot(centre, toward) for centre, _ in axis.ends)
     rims = []
     for centre, radius in axis.rims_toward(toward):
         seen, hidden = turns.get(_rim_key(centre, radius), (0.0, 0.0))
         # a shoulder round something that stands out further has its centre inside that
-        if seen > hidden and dot(centre, toward) > nearest - KERNEL_MM:
+        is_last = dot(centre, toward) > nearest - KERNEL_MM
+        if seen > hidden and is_last and centre not in covered:
             rims.append((centre, radius))
     if rims:
         centre, radius = max(rims, key=lambda rim: rim[1])
         yield from _cross(centre, radius, _arms(axis.way), view)
     elif not axis.has_rims:
         item = max(axis.features, key=lambda item: item.start_radius)
-        middle = add(item.start, subtract(item.end, item.start), 0.5)
-        yield from _cross(middle, item.start_radius, _arms(axis.way), view)
+        if item.middle not in covered:
+            yield from _cross(item.middle, item.start_radius, _arms(axis.way), view)
 
 
 def _arms(way: Vec3) -> tuple[Vec3, Vec3]:

@@ -77,7 +77,7 @@ def draw(look: Look, view: View) -> Picture:
     strokes = [_stroke(piece, view, number, look) for number, piece in enumerate(pieces, 1)]
     centres = [
         Stroke(f"c{number}", "centre", line, Origin(None, None), line, view.matrix)
-        for number, line in enumerate(centre_lines(look.rounds, pieces, view), 1)
+        for number, line in enumerate(centre_lines(look.rounds, pieces, view, look.covered), 1)
     ]
     if view.corner is not None:
         centres += [

@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from holoptic.solid.anatomy.known_edges import KnownEdge
     from holoptic.solid.anatomy.skin import Skin
     from holoptic.solid.making.stages import Built, Stage
+    from holoptic.solid.making.step import StepFile
     from holoptic.solid.seeing.hidden import SeenSolid
     from holoptic.solid.seeing.whole import SeenWhole
 
@@ -26,7 +27,7 @@ Made = tuple[object, ...]
 
 # --- reading ----------------------------------------------------------------------------------
 
-FILES: Cache[tuple[str, int], list[TopoDS_Shape]] = Cache(
+FILES: Cache[tuple[str, int], StepFile] = Cache(
     "solids of a STEP file, by path and time", 3, "a file is listed first and then pictured"
 )
 

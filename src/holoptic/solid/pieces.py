@@ -6,7 +6,8 @@ from dataclasses import dataclass, field
 from typing import NamedTuple
 
 from holoptic.curves.space import Curve, Segment
-from holoptic.curves.vectors import Vec3, dot
+from holoptic.curves.vectors import Vec3, dot, middle
+from holoptic.part.whole import Turning
 from holoptic.tolerance import PARALLEL
 
 
@@ -43,6 +44,11 @@ class RoundFeature:
     end_face: Vec3 | None = None
     body: int = 0
 
+    @property
+    def middle(self) -> Vec3:
+        """The middle of its axis."""
+        return middle(self.start, self.end)
+
 
 class Piece(NamedTuple):
     """A piece of an edge or of an outline that is visible, or hidden, from one direction.
@@ -75,7 +81,7 @@ class Look:
     `smooth` are the places where faces run into each other, with whether they are in sight;
     `rounds` are the solid's round features, which are given centre lines; `edge_on` names the
     edges of faces that are seen edge-on; `axis_lines` are the stretches in sight of the axes that
-    bodies share.
+    bodies share, `covered` the middles of rims and round features that another body hides.
     """
 
     toward_viewer: Vec3
@@ -85,6 +91,7 @@ class Look:
     edge_on: frozenset[int] = frozenset()
     smooth: tuple[tuple[Curve, bool], ...] = ()
     axis_lines: tuple[AxisLine, ...] = ()
+    covered: frozenset[Vec3] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -102,6 +109,24 @@ class SolidFacts:
     only_planes: bool
     rounds: tuple[RoundFeature, ...] = ()
     bodies: int = 1
+
+
+@dataclass(frozen=True)
+class Stand:
+    """Where a solid of a file stands, as it was found there.
+
+    It is solid `index` of the file, equal to the one with index `like`, which is turned and then
+    set off by `at` (mm) to lie on it. `nested` are the products it belongs to, the outermost first;
+    `colour` is `#rrggbb` or empty.
+    """
+
+    index: int
+    like: int
+    name: str
+    nested: tuple[str, ...]
+    turning: Turning
+    at: Vec3
+    colour: str
 
 
 @dataclass(frozen=True)

@@ -21,12 +21,13 @@ from holoptic.solid.anatomy.kernel_shapes import tidy, together
 from holoptic.solid.anatomy.skin import skin_of
 from holoptic.solid.caches import FILES, SOLIDS, WHOLES
 from holoptic.solid.making.changes import volumes_after
+from holoptic.solid.making.equal_solids import stands
 from holoptic.solid.making.stages import build, build_what_can_be
-from holoptic.solid.making.step import read_solids, write_solid
-from holoptic.solid.pieces import Seen
+from holoptic.solid.making.step import StepFile, read_step, write_assembly, write_solid
+from holoptic.solid.pieces import Look, Seen, Stand
 from holoptic.solid.seeing.hidden import SeenSolid
 from holoptic.solid.seeing.walls import thinnest_walls
-from holoptic.solid.seeing.whole import SeenWhole
+from holoptic.solid.seeing.whole import SeenWhole, set_off
 
 
 def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
@@ -37,6 +38,11 @@ def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
         tell(tr("looking at it from each side"), number / len(directions))
         looks.append(solid.look(direction))
     return Seen(solid.facts, tuple(looks))
+
+
+def looks_alone(whole: Whole, direction: Vec3) -> tuple[Look, ...]:
+    """Return what is seen of each body where nothing else is. Raises PartError or BadInput."""
+    return tuple(body_solid(body).look(direction) for body in whole.bodies)
 
 
 def sound_part(part: Part) -> tuple[Part, tuple[PartError, ...]]:
@@ -73,18 +79,33 @@ def inspect(part: Part) -> tuple[tuple[float, ...], list[tuple[int | None, float
 
 
 def save_step(source: Source, path: str) -> None:
-    """Write a part's solid as a STEP file. Raises PartError or BadInput."""
+    """Write a part's solid as a STEP file, of a whole its bodies by their names.
+
+    Raises PartError or BadInput.
+    """
+    if isinstance(source, Whole):
+        named = [
+            (body.name, set_off(body_solid(body).shape, body.offset)) for body in source.bodies
+        ]
+        write_assembly(named, path, source.name)
+        return
     write_solid(seen(source).shape, path, source.name)
 
 
 def list_solids(path: str) -> tuple[ImportedSolid, ...]:
     """Return the solids that a STEP file holds, all of them together first. Raises BadInput."""
     stem = Path(path).stem
-    count = len(_read(path))
+    count = len(_read(path).solids)
     if count == 1:
         return (ImportedSolid(stem, path, 0),)
     single = (ImportedSolid(f"{stem} {index + 1}", path, index) for index in range(count))
     return ImportedSolid(stem, path, None), *single
+
+
+def list_assembly(path: str) -> tuple[Stand, ...]:
+    """Return how the solids of a STEP file stand together, equal ones as one. Raises BadInput."""
+    file = _read(path)
+    return stands(file.solids, file.instances)
 
 
 def seen(source: Source) -> SeenSolid | SeenWhole:
@@ -132,14 +153,14 @@ def _turned(solid: SeenSolid, turning: Turning) -> SeenSolid:
     return SeenSolid(shape, operations_at)
 
 
-def _read(path: str) -> list[TopoDS_Shape]:
-    """Return the solids of a file as it lies there now. Raises BadInput."""
+def _read(path: str) -> StepFile:
+    """Return what a file holds as it lies there now. Raises BadInput."""
     try:
         key = path, Path(path).stat().st_mtime_ns
     except OSError:
-        return read_solids(path)  # which says what is wrong
+        return read_step(path)  # which says what is wrong
     with about(""):  # whichever part they become
-        return FILES.get(key) or FILES.keep(key, read_solids(path))
+        return FILES.get(key) or FILES.keep(key, read_step(path))
 
 
 def _key(source: PartSource) -> object:
@@ -154,7 +175,7 @@ def _key(source: PartSource) -> object:
 def _build(source: PartSource) -> SeenSolid:
     if isinstance(source, Part):
         return SeenSolid(build(source), operations_finder(source))
-    shapes = _read(source.path)
+    shapes = _read(source.path).solids
     if source.index is None:
         return SeenSolid(_tidied(shapes))
     if source.index >= len(shapes):

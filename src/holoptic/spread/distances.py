@@ -8,6 +8,8 @@ from holoptic.curves.vectors import Vec3, add, dot
 from holoptic.solid.pieces import Relations
 from holoptic.spread.parting import Cluster, Tier
 
+_PLACES = 4
+"""Of a mm: the kernel's boxes are a little wider than what they hold."""
 _NOWHERE: Vec3 = (0.0, 0.0, 0.0)
 
 
@@ -37,7 +39,7 @@ def _spread(tier: Tier | None, relations: Relations, gap: float, moved: list[Vec
     ways = _ways(tier, relations, gap, moved)
     for cluster, way in zip(tier.clusters, ways, strict=True):
         for number in cluster.bodies:
-            moved[number] = add(moved[number], tier.axis, way - ways[tier.base])
+            moved[number] = add(moved[number], tier.axis, round(way - ways[tier.base], _PLACES))
 
 
 def _ways(tier: Tier, relations: Relations, gap: float, moved: Sequence[Vec3]) -> list[float]:

@@ -11,6 +11,7 @@ from holoptic.construction.cards import Card
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import PartError
 from holoptic.job import Angle, Posed
+from holoptic.part import Whole
 from holoptic.part.advice import Advice
 from holoptic.pictorial import Picture
 from holoptic.pictorial.proposal import Appraisal
@@ -21,7 +22,8 @@ from holoptic.reading.result import Check
 from holoptic.reading.sketch import Sketch
 from holoptic.sheet import Drawing, Paper
 from holoptic.sheet.planning import Item, Layout, Misfit
-from holoptic.solid.pieces import SolidFacts
+from holoptic.solid.pieces import Overlap, SolidFacts
+from holoptic.spread import Parting
 from holoptic.views import PlacedView
 
 
@@ -74,6 +76,24 @@ class Presented:
     troubles: tuple[PartError, ...]
     facts: SolidFacts
     picture: Picture
+
+
+@dataclass(frozen=True)
+class Arranged:
+    """How an arrangement stands and comes apart.
+
+    `whole` is what can be made of it, each body moved as it is drawn apart; `troubles` say what
+    cannot. `features` is how many features tell something in the picture, `unseen` those that are
+    hidden with this gap (mm); bodies go by their numbers.
+    """
+
+    whole: Whole
+    troubles: tuple[PartError, ...]
+    parting: Parting
+    overlaps: tuple[Overlap, ...]
+    gap: float
+    features: int
+    unseen: tuple[tuple[int, int | None], ...]
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, HolopticError, PartError
 from holoptic.job import Angle, Orthographic, Posed, SheetOrder, TitleBlock, ViewSet
 from holoptic.keeping import Cache, about
-from holoptic.part import Part
+from holoptic.part import Part, Whole
 from holoptic.part.advice import advise
 from holoptic.pictorial import Picture, View, draw, view_of
 from holoptic.pictorial.proposal import appraise
@@ -31,6 +31,7 @@ from holoptic.solid.making.runs import make_ready as make_part_ready
 from holoptic.solid.pieces import Seen, SolidFacts
 from holoptic.solid.shelf import (
     inspect,
+    list_assembly,
     list_solids,
     look,
     sound_part,
@@ -50,6 +51,7 @@ from holoptic.worker.messages import (
     WayCompared,
     WaysCompared,
 )
+from holoptic.worker.spreading import arrange, draw_whole_apart, sound_whole
 
 
 def present(posed: Posed) -> Presented:
@@ -80,8 +82,9 @@ def make_ready(posed: Posed, operation: int) -> None:
 
 def save_step(posed: Posed, path: str) -> None:
     """Write the solid of a figure's part as a STEP file. Raises PartError or BadInput."""
+    made = _settled(posed)
     with about(posed.figure.subject):
-        write_step(posed.source, path)
+        write_step(made.source, path)
 
 
 def _look(posed: Posed, directions: tuple[Vec3, ...]) -> Seen:
@@ -91,11 +94,24 @@ def _look(posed: Posed, directions: tuple[Vec3, ...]) -> Seen:
 
 
 def _sound(posed: Posed) -> tuple[Posed, tuple[PartError, ...]]:
+    """Return a figure with what can be made of its subject, drawn apart where that is asked."""
+    if isinstance(posed.source, Whole):
+        with about(posed.figure.subject):
+            whole, troubles = sound_whole(posed.source)
+            if posed.spread is not None:
+                toward = _view(posed).toward_viewer
+                whole = draw_whole_apart(whole, posed.spread, toward).at(posed.share)
+        return posed.with_source(whole), troubles
     if not isinstance(posed.source, Part):
         return posed, ()
     with about(posed.figure.subject):
         source, troubles = sound_part(posed.source)
     return (posed.with_source(source) if troubles else posed), troubles
+
+
+def _settled(posed: Posed) -> Posed:
+    """Return a figure whose subject stands as it is drawn; a part is taken as it is."""
+    return _sound(posed)[0] if isinstance(posed.source, Whole) else posed
 
 
 _views: Cache[object, tuple[SolidFacts, tuple[PlacedView, ...]]] = Cache(
@@ -232,7 +248,7 @@ def advice(posed: Posed, limit_mm: float) -> Advised:
 
 def card(order: SheetOrder, figure_id: str, edge: int) -> Carded:
     """Return the construction card of an edge of a figure, at its scale on its sheet."""
-    posed = order.of(figure_id)
+    posed = _settled(order.of(figure_id))
     seen, picture = _picture(posed, _view(posed))
     layouts, misfit = plan_sheet(_items(order), order.wish)
     scale = layouts[0].of(figure_id).scale if misfit is None else posed.figure.scale or 1.0
@@ -242,13 +258,14 @@ def card(order: SheetOrder, figure_id: str, edge: int) -> Carded:
 
 def candidate(posed: Posed, kind: str, corner: str) -> Candidate:
     """Return a figure's picture as it would be in another kind, from another corner."""
-    return Candidate(posed.id, (kind, corner), _picture(posed, view_of(kind, corner))[1])
+    made = _settled(posed.seen(kind, corner))
+    return Candidate(posed.id, (kind, corner), _picture(made, view_of(kind, corner))[1])
 
 
 def appraise_kind(posed: Posed, kind: str, corners: tuple[str, ...]) -> Appraised:
     """Return what a part shows in one kind, from each of some near corners."""
     views = [view_of(kind, corner) for corner in corners]
-    seen = _look(posed, tuple(view.toward_viewer for view in views))
+    seen = _look(_settled(posed), tuple(view.toward_viewer for view in views))
     found = []
     for view in views:
         one = seen.look(view.toward_viewer)
@@ -270,6 +287,7 @@ def _later(name: str) -> Callable[..., Any]:
 TASKS: dict[str, Callable[..., Any]] = {
     "look": look,
     "list_solids": list_solids,
+    "list_assembly": list_assembly,
     "present": present,
     "show_views": show_views,
     "make_ready": make_ready,
@@ -283,6 +301,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "candidate": candidate,
     "appraise_kind": appraise_kind,
     "save_step": save_step,
+    "arrange": arrange,
     "open_sheet": _later("open_sheet"),
     "sheet_lines": _later("sheet_lines"),
     "read": _later("read"),

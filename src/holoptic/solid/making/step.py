@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from pathlib import Path
 
 from OCP.APIHeaderSection import APIHeaderSection_MakeHeader
@@ -9,35 +11,56 @@ from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.gp import gp_Trsf
 from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.Interface import Interface_Static
-from OCP.STEPControl import STEPControl_Reader, STEPControl_StepModelType, STEPControl_Writer
-from OCP.TCollection import TCollection_HAsciiString
+from OCP.STEPCAFControl import STEPCAFControl_Reader, STEPCAFControl_Writer
+from OCP.STEPControl import STEPControl_StepModelType, STEPControl_Writer
+from OCP.TCollection import TCollection_ExtendedString, TCollection_HAsciiString
+from OCP.TDataStd import TDataStd_Name
+from OCP.TDF import TDF_Label
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS_Shape
+from OCP.XCAFDoc import XCAFDoc_DocumentTool
 
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.progress import tell
+from holoptic.solid.making.assemblies import Instance, instances_of, new_document
 
 _HEADER = b"ISO-10303-21"
 _FOOTER = b"END-ISO-10303-21"
 _LOOK_AHEAD = 4096
 
 
+@dataclass(frozen=True)
+class StepFile:
+    """The solids of a STEP file as they stand there, and what it says of each."""
+
+    solids: list[TopoDS_Shape]
+    instances: list[Instance]
+
+
 def read_solids(path: str) -> list[TopoDS_Shape]:
     """Return the solids of a STEP file, in mm. Raises BadInput with one clear line."""
+    return read_step(path).solids
+
+
+def read_step(path: str) -> StepFile:
+    """Return what a STEP file holds, in mm. Raises BadInput with one clear line."""
     name = Path(path).name
     _require_step(Path(path), name)
     tell(tr("reading {name}", name=name))
-    reader = STEPControl_Reader()
+    products = STEPCAFControl_Reader()
+    products.SetNameMode(True)
+    products.SetColorMode(True)
     Interface_Static.SetCVal_s("xstep.cascade.unit", "MM")
-    if reader.ReadFile(path) != IFSelect_ReturnStatus.IFSelect_RetDone:
+    if products.ReadFile(path) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise BadInput(tr("{name} is damaged: its STEP entities cannot be read", name=name))
-    count = reader.NbRootsForTransfer()
+    document, reader = new_document(), products.ChangeReader()
+    count = products.NbRootsForTransfer()
     for root in range(1, count + 1):
         tell(tr("making its solids"), (root - 1) / count)
-        reader.TransferRoot(root)
+        products.TransferOneRoot(root, document)
     if reader.NbShapes() == 0:
         raise BadInput(tr("{name} holds no shape", name=name))
     solids = _solids(reader.OneShape())
@@ -45,7 +68,10 @@ def read_solids(path: str) -> list[TopoDS_Shape]:
         raise BadInput(
             tr("{name} holds no solid (surfaces or wires alone cannot be drawn)", name=name)
         )
-    return solids
+    instances = instances_of(document)
+    if len(instances) != len(solids):
+        instances = []  # what it says of its products does not tell of its solids
+    return StepFile(solids, instances)
 
 
 def write_solid(shape: TopoDS_Shape, path: str, name: str) -> None:
@@ -59,6 +85,32 @@ def write_solid(shape: TopoDS_Shape, path: str, name: str) -> None:
     _sign(writer, name)
     if transferred != done or writer.Write(path) != done:
         raise BadInput(tr("{name} could not be written", name=Path(path).name))
+
+
+def write_assembly(named: Sequence[tuple[str, TopoDS_Shape]], path: str, name: str) -> None:
+    """Write bodies with their names as products of one assembly in a STEP file, in mm.
+
+    Raises BadInput where it cannot be written.
+    """
+    document = new_document()
+    products = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
+    whole = products.NewShape()
+    _call(whole, name)
+    for called, shape in named:
+        label = products.AddShape(shape, False)
+        _call(label, called)
+        _call(products.AddComponent(whole, label, TopLoc_Location()), called)
+    products.UpdateAssemblies()
+    writer = STEPCAFControl_Writer()
+    Interface_Static.SetCVal_s("write.step.unit", "MM")
+    done = writer.Transfer(document, STEPControl_StepModelType.STEPControl_AsIs)
+    _sign(writer.ChangeWriter(), name)
+    if not done or writer.Write(path) != IFSelect_ReturnStatus.IFSelect_RetDone:
+        raise BadInput(tr("{name} could not be written", name=Path(path).name))
+
+
+def _call(label: TDF_Label, name: str) -> None:
+    TDataStd_Name.Set_s(label, TCollection_ExtendedString(name, True))
 
 
 def _sign(writer: STEPControl_Writer, name: str) -> None:

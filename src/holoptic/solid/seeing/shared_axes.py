@@ -8,8 +8,9 @@ from itertools import pairwise
 
 import numpy as np
 
+from holoptic.curves.many import chords_of_all
 from holoptic.curves.space import Curve, Segment
-from holoptic.curves.vectors import Vec3, add, dot, subtract, unit
+from holoptic.curves.vectors import Vec3, add, dot, mix, subtract, unit
 from holoptic.solid.pieces import AxisLine, RoundFeature
 from holoptic.solid.seeing.sight import frame_of
 from holoptic.tolerance import BESIDE_MM, CLEAR_MM, KERNEL_MM, ROUNDING, SHORTEST_STROKE_MM
@@ -63,60 +64,61 @@ def _joined(group: Sequence[RoundFeature]) -> Iterator[AxisLine]:
 
 
 def in_sight(
-    line: Segment, curves: Sequence[Curve], depths: Depths, toward: Vec3
-) -> Iterator[Segment]:
-    """Yield the stretches of a straight line that nothing hides.
+    lines: Sequence[AxisLine], curves: Sequence[Curve], depths: Depths, toward: Vec3
+) -> Iterator[AxisLine]:
+    """Yield the stretches of straight lines that nothing hides, seen along a unit vector.
 
-    `curves` are the lines of what may hide it: it comes into sight and out of it only where their
-    images cross its own.
+    `curves` are the lines of what may hide them: one comes into sight and out of it only where
+    their images cross its own.
     """
-    stops = _stops(line, curves, toward)
-    if len(stops) < 2:
-        return
-    low, high = np.array(stops[:-1]), np.array(stops[1:])
-    middle = low + 0.4683 * (high - low)
-    begin, way = np.array(line.start), np.array(subtract(line.end, line.start))
     frame = np.array(frame_of(toward)).reshape(3, 3)
-    flat = frame[:2] @ way
-    aside = np.array([-flat[1], flat[0]]) / np.linalg.norm(flat) @ frame[:2] * BESIDE_MM
-    places = begin + middle[:, None] * way
-    nearest = np.minimum(
-        depths(toward, places + aside)[:, 1], depths(toward, places - aside)[:, 1]
-    )  # fmt: skip
+    chords, _ = chords_of_all(curves, frame[:2], _STEPS)
+    begins = np.array([shared.line.start for shared in lines]).reshape(-1, 3)
+    ways = np.array([shared.line.end for shared in lines]).reshape(-1, 3) - begins
+    stops = [
+        _stops(begin, way, chords)
+        for begin, way in zip(begins @ frame[:2].T, ways @ frame[:2].T, strict=True)
+    ]
+    counts = [len(each) - 1 for each in stops]
+    if not sum(counts):
+        return
+    low, high = (np.concatenate([each[ends] for each in stops]) for ends in (_LOW, _HIGH))
+    owner = np.repeat(np.arange(len(stops)), counts)
+    # not quite the middle: what is symmetric may be crossed there
+    places = begins[owner] + (low + 0.4683 * (high - low))[:, None] * ways[owner]
+    flat = ways[owner] @ frame[:2].T
+    aside = np.column_stack([-flat[:, 1], flat[:, 0]]) / np.linalg.norm(flat, axis=1)[:, None]
+    aside = aside @ frame[:2] * BESIDE_MM
+    reach = depths(toward, np.concatenate([places + aside, places - aside]))[:, 1]
+    nearest = np.minimum(*reach.reshape(2, -1))
     free = nearest <= places @ frame[2] + CLEAR_MM
-    for first, last in _runs(stops, free.tolist()):
-        piece = Segment(add(line.start, tuple(way), first), add(line.start, tuple(way), last))
-        if piece.length > SHORTEST_STROKE_MM:
-            yield piece
+    for number, shared in enumerate(lines):
+        for first, last in _runs(stops[number].tolist(), free[owner == number].tolist()):
+            line = shared.line
+            piece = Segment(mix(line.start, line.end, first), mix(line.start, line.end, last))
+            if piece.length > SHORTEST_STROKE_MM:
+                yield AxisLine(piece, shared.body)
 
 
-def _stops(line: Segment, curves: Sequence[Curve], toward: Vec3) -> list[float]:
-    """Return the shares of a line at which an image of a curve crosses its own, ends included."""
-    frame = np.array(frame_of(toward)).reshape(3, 3)[:2]
-    start, end = frame @ np.array(line.start), frame @ np.array(line.end)
-    way = end - start
+_LOW, _HIGH = slice(None, -1), slice(1, None)
+
+
+def _stops(start: np.ndarray, way: np.ndarray, chords: np.ndarray) -> np.ndarray:
+    """Return the shares of a line at which chords cross its image, ends included.
+
+    Of a line that is seen end-on there is one alone.
+    """
     size = float(way @ way)
     if size < KERNEL_MM:
-        return []  # it is seen end-on
-    chords = [
-        np.hstack([places[:-1], places[1:]])
-        for places in (curve.even_points(_count(curve)) @ frame.T for curve in curves)
-    ]
-    if not chords:
-        return [0.0, 1.0]
-    found = np.concatenate(chords)
-    a, b = found[:, :2] - start, found[:, 2:] - start
+        return np.zeros(1)
+    a, b = chords[:, :2] - start, chords[:, 2:] - start
     side_a, side_b = a[:, 0] * way[1] - a[:, 1] * way[0], b[:, 0] * way[1] - b[:, 1] * way[0]
     crossing = (side_a > 0) != (side_b > 0)
     share = side_a[crossing] / (side_a[crossing] - side_b[crossing])
     met = a[crossing] + share[:, None] * (b[crossing] - a[crossing])
     at = met @ way / size
-    inside = at[(at > ROUNDING) & (at < 1 - ROUNDING)]
-    return [0.0, *sorted(inside.tolist()), 1.0]
-
-
-def _count(curve: Curve) -> int:
-    return 2 if isinstance(curve, Segment) else _STEPS + 1
+    inside = np.sort(at[(at > ROUNDING) & (at < 1 - ROUNDING)])
+    return np.concatenate([[0.0], inside, [1.0]])
 
 
 def _runs(stops: list[float], free: list[bool]) -> Iterator[tuple[float, float]]:

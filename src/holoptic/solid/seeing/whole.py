@@ -26,6 +26,7 @@ from holoptic.solid.seeing.lines import Lines
 from holoptic.solid.seeing.rays import kernel_depths
 from holoptic.solid.seeing.shared_axes import in_sight, shared_axes
 from holoptic.solid.seeing.sight import Known, Sighting
+from holoptic.tolerance import CLEAR_MM
 
 _KEPT_LOOKS = 64
 
@@ -82,7 +83,10 @@ class SeenWhole:
                 look = self.in_kernels_way(toward_viewer)
             else:
                 look = self._told(toward_viewer, lines)
-            look = replace(look, axis_lines=self._axis_lines(look))
+            toward = unit(toward_viewer)
+            look = replace(
+                look, axis_lines=self._axis_lines(look, toward), covered=self._covered(toward)
+            )
             self._looks[toward_viewer] = look
             if len(self._looks) > _KEPT_LOOKS:
                 self._looks.popitem(last=False)
@@ -100,14 +104,36 @@ class SeenWhole:
         )  # fmt: skip
         return replace(look, pieces=pieces, rounds=self.facts.rounds)
 
-    def _axis_lines(self, look: Look) -> tuple[AxisLine, ...]:
+    def _axis_lines(self, look: Look, toward: Vec3) -> tuple[AxisLine, ...]:
         """Return the axes that bodies share, as far as they are in sight."""
+        lines = shared_axes(self.facts.rounds)
         curves = [piece.curve for piece in look.pieces]
-        return tuple(
-            AxisLine(piece, shared.body)
-            for shared in shared_axes(self.facts.rounds)
-            for piece in in_sight(shared.line, curves, self.depths, unit(look.toward_viewer))
-        )
+        return tuple(in_sight(lines, curves, self.depths, toward))
+
+    def _covered(self, toward: Vec3) -> frozenset[Vec3]:
+        """Return the middles of rims and round features before which another body lies."""
+        places = [
+            (place, feature.body)
+            for feature in self.facts.rounds
+            for place in (feature.start, feature.middle, feature.end)
+        ]
+        if not places:
+            return frozenset()
+        points = np.array([place for place, _ in places])
+        nearest = self.depths(toward, points)[:, 1]
+        hidden = np.flatnonzero(nearest > points @ np.array(toward) + CLEAR_MM).tolist()
+        found = set()
+        for body in {places[k][1] for k in hidden}:
+            own = [k for k in hidden if places[k][1] == body]
+            offset = np.array(self.offsets[body])
+            reach = self.solids[body].depths(toward, points[own] - offset)[:, 1]
+            reach += float(offset @ np.array(toward))
+            found |= {
+                places[k][0]
+                for k, by_own in zip(own, reach.tolist(), strict=True)
+                if nearest[k] > by_own + CLEAR_MM
+            }
+        return frozenset(found)
 
     def depths(self, axis: Vec3, points: np.ndarray) -> np.ndarray:
         """Return from where to where lines meet any of the solids, as `SeenSolid.depths` does."""
