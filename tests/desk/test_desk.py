@@ -80,7 +80,7 @@ def test_an_unfurnished_window_takes_keys_and_can_be_closed(qtbot):
     qtbot.add_widget(window)
     window.show()
     qtbot.wait_exposed(window)
-    for key in (Key.Key_F3, Key.Key_F5, Key.Key_Space):
+    for key in (Key.Key_F3, Key.Key_F6, Key.Key_Space):
         QTest.keyClick(window, key)
     assert window.measures.text().startswith("Getting the bench ready")
     assert window.close()
@@ -101,9 +101,9 @@ def test_the_demo_shows_views_beside_the_picture(desk):
 def test_pages_and_parts_by_key(desk, press, settle):
     press(desk, Key.Key_F4)
     assert desk.page == "picture"
-    press(desk, Key.Key_F5)
-    assert desk.page == "sheet"
     press(desk, Key.Key_F6)
+    assert desk.page == "sheet"
+    press(desk, Key.Key_F7)
     assert desk.page == "draw"
     press(desk, Key.Key_PageDown, modifier=CTRL)
     settle(desk)
@@ -424,7 +424,7 @@ def test_a_worker_killed_at_work_is_told_of(desk, settle):
 
 
 def test_space_draws_and_back_takes_up(desk, press):
-    press(desk, Key.Key_F6)
+    press(desk, Key.Key_F7)
     page = desk.pages["draw"]
     plan = desk.session.answers.planned.plan
     press(desk, Key.Key_Space, Key.Key_Space, Key.Key_Space)
@@ -442,7 +442,7 @@ def test_space_draws_and_back_takes_up(desk, press):
 
 
 def test_the_card_and_the_views_explain_a_set_off(desk, press):
-    press(desk, Key.Key_F6)
+    press(desk, Key.Key_F7)
     page, plan = desk.pages["draw"], desk.session.answers.planned.plan
     index = next(
         i for i, move in enumerate(plan.moves) if move.lift and move.lift.words == "18+22.5"
@@ -456,7 +456,7 @@ def test_the_card_and_the_views_explain_a_set_off(desk, press):
 
 
 def test_a_click_on_the_strip_jumps(desk, press):
-    press(desk, Key.Key_F6)
+    press(desk, Key.Key_F7)
     page = desk.pages["draw"]
     QTest.mouseClick(
         page.strip, Qt.MouseButton.LeftButton, pos=QPoint(round(page.strip.place_of(40)), 40)

@@ -21,7 +21,7 @@ def board(desk, settle, press):
     """The wedge foot on the Draw page."""
     desk.session.document.choose_part(1)
     settle(desk)
-    press(desk, Key.Key_F6)
+    press(desk, Key.Key_F7)
     return desk
 
 
@@ -65,7 +65,7 @@ def test_the_place_and_the_time_of_each_move_are_kept(board, press, settle):
     press(board, Key.Key_F3)
     board.session.document.choose_part(0)
     settle(board)
-    press(board, Key.Key_F6)
+    press(board, Key.Key_F7)
     assert page.at == 0
     board.session.document.choose_part(1)
     settle(board)
@@ -187,7 +187,7 @@ def test_errors_are_rings_on_the_paper(board, press):
 
 
 def test_an_answer_is_taken_by_one_key(board, press, settle):
-    press(board, Key.Key_F5)
+    press(board, Key.Key_F6)
     laid = board.session.answers.laid
     assert [layout.paper.name for layout in laid.layouts][:2] == ["A4", "A3"]
     press(board, Key.Key_2)
@@ -204,13 +204,13 @@ def test_an_answer_is_taken_by_one_key(board, press, settle):
 
 
 def test_what_will_not_fit_is_said_before_the_first_line(board, press, settle):
-    press(board, Key.Key_F5)
+    press(board, Key.Key_F6)
     wish(board, settle, paper="A4", scale=5.0)
     assert board.session.answers.planned is None
     page = board.pages["sheet"]
     assert "will not fit on A4" in page.misfit.text
     assert page.answers[0].reasons == "another scale on this paper"
-    press(board, Key.Key_F6)
+    press(board, Key.Key_F7)
     draw = board.pages["draw"]
     assert "no room" in draw.paper.empty_text
     press(board, Key.Key_1)
@@ -221,11 +221,11 @@ def test_what_will_not_fit_is_said_before_the_first_line(board, press, settle):
 
 
 def test_several_drawings_stand_on_one_sheet_and_are_drawn_one_by_one(board, press, settle):
-    press(board, Key.Key_F5)
+    press(board, Key.Key_F6)
     page = board.pages["sheet"]
     part = board.session.document.job_part
     for name in ("views", "cabinet"):
-        page.column.figures.add_figure(part, name)
+        page.column.figures.add_figure(part.id, name)
         settle(board)
     laid = board.session.answers.laid
     assert [item.title for item in laid.items] == [
@@ -259,7 +259,7 @@ def test_several_drawings_stand_on_one_sheet_and_are_drawn_one_by_one(board, pre
 
 
 def test_rooms_and_series_change_the_sheet(board, press, settle):
-    press(board, Key.Key_F5)
+    press(board, Key.Key_F6)
     column = board.pages["sheet"].column
     field = column.rooms["caption_mm"]
     field.setFocus()

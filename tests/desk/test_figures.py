@@ -15,7 +15,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 @pytest.fixture
 def column(desk, press, settle):
-    press(desk, Key.Key_F5)
+    press(desk, Key.Key_F6)
     settle(desk)
     return desk.pages["sheet"].column
 
@@ -98,7 +98,7 @@ def test_views_in_hand_are_not_turned_into_a_picture(desk, column, press, settle
     add(desk, settle, "gallery block", "views")
     QTest.mouseClick(column.figures.rows[1], LEFT)
     settle(desk)
-    press(desk, Key.Key_F6)
+    press(desk, Key.Key_F7)
     assert "leads through a pictorial" in desk.pages["draw"].paper.empty_text
     press(desk, Key.Key_F4)
     settle(desk)
@@ -134,7 +134,7 @@ def test_the_title_block_of_one_sheet_says_what_the_others_do_not(desk, column, 
 
 
 def test_the_place_in_a_plan_survives_another_name_and_another_file(desk, press, settle, tmp_path):
-    press(desk, Key.Key_F6)
+    press(desk, Key.Key_F7)
     desk.pages["draw"].go_to(7)
     desk.pages["draw"].walk.flush()
     desk.session.document.rename_part("gallery block, new")
@@ -145,7 +145,7 @@ def test_the_place_in_a_plan_survives_another_name_and_another_file(desk, press,
     settle(desk)
     desk.filing.open(tmp_path / "b" / "c.holoptic")
     settle(desk)
-    press(desk, Key.Key_F6)
+    press(desk, Key.Key_F7)
     assert desk.pages["draw"].at == 7
     plan, job = desk.session.answers.planned.plan, desk.session.document.job
     assert read_whereabouts("another job", "f1", plan).at == 0

@@ -10,7 +10,9 @@ from holoptic.curves.methods import FEWEST_ORDINATES, METHODS, MOST_ORDINATES
 
 def add_window_options(parser: argparse.ArgumentParser) -> None:
     """Add what every command that opens the window takes."""
-    parser.add_argument("--page", metavar="NAME", help=tr("read, carve, picture, sheet or draw"))
+    parser.add_argument(
+        "--page", metavar="NAME", help=tr("read, carve, picture, spread, sheet or draw")
+    )
     parser.add_argument(
         "--screenshot", metavar="FILE", help=tr("save the window's picture as PNG and leave")
     )

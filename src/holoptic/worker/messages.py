@@ -8,7 +8,7 @@ from multiprocessing.connection import Connection
 from typing import Any
 
 from holoptic.construction.cards import Card
-from holoptic.curves.vectors import Vec2
+from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.errors import PartError
 from holoptic.job import Angle, Posed
 from holoptic.part import Whole
@@ -97,11 +97,27 @@ class Arranged:
 
 
 @dataclass(frozen=True)
+class SpreadProposed:
+    """One way of drawing an arrangement apart, as a picture with its reasons.
+
+    `axis` and `gap` (mm) are what taking it asks for; `reasons` has its lengths marked.
+    """
+
+    axis: str
+    gap: float
+    title: str
+    reasons: str
+    picture: Picture
+
+
+@dataclass(frozen=True)
 class Viewed:
-    """The views of a part, laid out in third or first angle."""
+    """The views of a part or a whole, laid out in third or first angle; the box that holds it."""
 
     placed: tuple[PlacedView, ...]
     angle: Angle
+    low: Vec3
+    high: Vec3
 
 
 @dataclass(frozen=True)

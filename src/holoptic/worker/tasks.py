@@ -51,7 +51,7 @@ from holoptic.worker.messages import (
     WayCompared,
     WaysCompared,
 )
-from holoptic.worker.spreading import arrange, draw_whole_apart, sound_whole
+from holoptic.worker.spreading import arrange, draw_whole_apart, propose_spreads, sound_whole
 
 
 def present(posed: Posed) -> Presented:
@@ -70,7 +70,8 @@ def show_views(posed: Posed, views: ViewSet = "three", angle: Angle = "third") -
     """Return the views of what can be made of a figure's part; raises as `present` does."""
     made = _sound(posed)[0]
     seen = _look(made, view_directions(views))
-    return Viewed(_placed(made, seen, views, angle), angle)
+    placed = _placed(made, seen, views, angle)
+    return Viewed(placed, angle, seen.facts.low, seen.facts.high)
 
 
 def make_ready(posed: Posed, operation: int) -> None:
@@ -302,6 +303,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "appraise_kind": appraise_kind,
     "save_step": save_step,
     "arrange": arrange,
+    "propose_spreads": propose_spreads,
     "open_sheet": _later("open_sheet"),
     "sheet_lines": _later("sheet_lines"),
     "read": _later("read"),

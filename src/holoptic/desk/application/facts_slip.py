@@ -32,17 +32,17 @@ _LEAST_LETTERS = 10
 
 def figures(session: Session) -> list[tuple[str, str]]:
     """Return (label, figure) pairs of the part on the desk; empty without a picture."""
-    part, facts, picture = session.document.job_part, session.answers.facts, session.answers.picture
-    if part is None or facts is None or picture is None:
+    posed, facts, picture = session.document.posed, session.answers.facts, session.answers.picture
+    if posed is None or facts is None or picture is None:
         return []
     unit = session.document.unit
-    low, high = crate_bounds(part.source, facts)
+    low, high = crate_bounds(posed.source, facts)
     sizes = " × ".join(show(b - a, unit) for a, b in zip(low, high, strict=True))
     seen_edges = {s.origin.edge for s in picture.visible if s.origin.edge is not None}
     made = session.answers.planned
     sheet = f"{made.paper.title}, {made.plan.setup.scale_text}" if made else "…"
     return [
-        (tr("number"), part.source.number or "–"),
+        (tr("number"), posed.source.number or "–"),
         (tr("crate L × D × H"), f"{sizes} {unit.label}"),
         (tr("volume"), _volume(facts.volume, unit)),
         (

@@ -143,8 +143,8 @@ class Filing:
 
     def _ask_export(self, what: str) -> None:
         title = tr("Export the {what}", what=tr(what))
-        part = self._session.document.job_part
-        stem = file_name(f"{part.source.name} {what}" if part is not None else what)
+        name = self._session.document.title_in_hand
+        stem = file_name(f"{name} {what}" if name else what)
         suffix = _FIRST_SUFFIX.findall(_EXPORTS[what])[0]
         name, _ = QFileDialog.getSaveFileName(
             self._window, title, str(Path(last_folder(), f"{stem}{suffix}")), _EXPORTS[what]

@@ -21,8 +21,8 @@ STEPS = (
         tr("A first outline; its corners lie on the crate face"),
     ),
     ("picture", tr("Choose the picture: F4"), tr("1 to 5 take a proposal")),
-    ("sheet", tr("See the sheet: F5"), tr("Paper and scale, before the first line")),
-    ("firm", tr("Draw: F6, then space"), tr("Move by move, until the first line is firm")),
+    ("sheet", tr("See the sheet: F6"), tr("Paper and scale, before the first line")),
+    ("firm", tr("Draw: F7, then space"), tr("Move by move, until the first line is firm")),
 )
 
 

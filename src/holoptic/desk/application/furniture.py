@@ -29,6 +29,7 @@ from holoptic.desk.pages.draw.page import DrawPage
 from holoptic.desk.pages.picture.page import PicturePage
 from holoptic.desk.pages.read.page import ReadPage
 from holoptic.desk.pages.sheet.page import SheetPage
+from holoptic.desk.pages.spread.page import SpreadPage
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.notice import Notice
 from holoptic.exchange.job_file import job_schema
@@ -36,7 +37,7 @@ from holoptic.exchange.job_file import job_schema
 if TYPE_CHECKING:
     from holoptic.desk.application.window import DeskWindow
 
-Page = ReadPage | CarvePage | PicturePage | SheetPage | DrawPage
+Page = ReadPage | CarvePage | PicturePage | SpreadPage | SheetPage | DrawPage
 
 _USUAL_VIEWS, _PAGE_AT_EASE = 400, 752
 _LEAST_VIEWS, _LEAST_PAGE = 190, 480
@@ -63,11 +64,13 @@ class Furniture:
         self.read = ReadPage(self.session)
         self.carve = CarvePage(self.session)
         self.picture = PicturePage(self.session)
+        self.spread = SpreadPage(self.session)
         self.draw = DrawPage(self.session, self.views)
         self.pages: dict[str, Page] = {
             "read": self.read,
             "carve": self.carve,
             "picture": self.picture,
+            "spread": self.spread,
             "sheet": SheetPage(self.session),
             "draw": self.draw,
         }
@@ -141,6 +144,7 @@ class Furniture:
         is_low = height < px(_LOW)
         self.facts.show_briefly(is_low)
         self.picture.show_briefly(is_low)
+        self.spread.show_briefly(is_low)
         self.read.show_briefly(is_low)
 
     # --- what is in sight ---------------------------------------------------------------------
@@ -154,7 +158,7 @@ class Furniture:
     @property
     def is_empty(self) -> bool:
         """Whether the page in hand needs a part and there is none."""
-        return self.session.document.job_part is None and self.page != "read"
+        return self.session.document.figure is None and self.page != "read"
 
     def follow(self) -> None:
         """Show the page in hand, or what lies at hand to begin with."""

@@ -8,7 +8,7 @@ EVERYWHERE = "everywhere"
 
 KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     EVERYWHERE: (
-        (tr("F2 to F6"), tr("Read, Carve, Picture, Sheet, Draw")),
+        (tr("F2 to F7"), tr("Read, Carve, Picture, Spread, Sheet, Draw")),
         ("F1", tr("this sheet of keys, and back")),
         (tr("Ctrl+PgUp, Ctrl+PgDn"), tr("the part before, the part after")),
         ("Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")),
@@ -71,6 +71,17 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("M, Shift+M", tr("on a construction card: next way, for all circles")),
         ("B, Esc", tr("on a construction card: the band, close")),
     ),
+    "spread": (
+        (tr("space"), tr("together, apart")),
+        ("A", tr("axis")),
+        ("G", tr("gap; empty is as needed")),
+        ("1 to 4", tr("take a proposal")),
+        ("N, Shift+N", tr("next part, the part before")),
+        (tr("Ctrl+Right, Ctrl+Left"), tr("move it in the order")),
+        ("+, −", tr("keep it with the next, let them go apart")),
+        ("P", tr("place a part; without an arrangement: put all together")),
+        (tr("Del, Esc"), tr("take it away, let it go")),
+    ),
     "sheet": (
         ("1 to 5", tr("take an answer")),
         ("A", tr("as fits best")),
@@ -100,6 +111,7 @@ TITLES = {
     "read": tr("Read"),
     "carve": tr("Carve"),
     "picture": tr("Picture"),
+    "spread": tr("Spread"),
     "sheet": tr("Sheet"),
     "draw": tr("Draw"),
 }

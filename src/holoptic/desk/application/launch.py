@@ -32,7 +32,7 @@ from holoptic.desk.look.theme import (
 from holoptic.errors import BadInput
 from holoptic.leftovers import Tidying
 
-PAGES = ("read", "carve", "picture", "sheet", "draw")
+PAGES = ("read", "carve", "picture", "spread", "sheet", "draw")
 _PICTURED = (1280, 800)
 _STANDS_MS = 200
 """After so long the frame about a window is known."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from holoptic.catalogue import tr
 from holoptic.curves.space import Segment
 from holoptic.desk.session.session import Session
-from holoptic.part import Part
+from holoptic.part import Part, Whole
 from holoptic.pictorial import View
 from holoptic.pictorial.measure_words import measure_words
 from holoptic.units import show
@@ -70,8 +70,23 @@ def _between(session: Session, view: View) -> str:
 
 def _operation(session: Session, index: int | None) -> str:
     part = session.document.job_part
+    if session.document.arrangement is not None:
+        return _body(session)
     if part is None or not isinstance(part.source, Part):
         return tr("the solid")
     if index is None:
         return tr("the block")
     return f"“{part.source.operations[index].name}”"
+
+
+def _body(session: Session) -> str:
+    """Return the name of the body that the selected line belongs to."""
+    picture, facts, made = session.answers.picture, session.answers.facts, session.answers.made
+    edge = session.selection.edge
+    if edge is None or picture is None or facts is None or made is None:
+        return tr("the solid")
+    bodies = made.source.bodies if isinstance(made.source, Whole) else ()
+    try:
+        return f"“{bodies[picture.body_of(edge, facts)].name}”"
+    except (KeyError, IndexError):
+        return tr("the solid")

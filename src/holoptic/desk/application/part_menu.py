@@ -54,14 +54,14 @@ class PartMenu:
 
     def rename_part(self) -> None:
         """Let the name of the part on the desk be typed."""
-        part = self._session.document.job_part
-        if part is not None:
-            self._ask(part.source.name, self._session.document.rename_part)
+        name = self._session.document.title_in_hand
+        if name:
+            self._ask(name, self._session.document.rename_part)
 
     def _number_part(self) -> None:
-        part = self._session.document.job_part
-        if part is not None:
-            self._ask(part.source.number, self._session.document.number_part)
+        document = self._session.document
+        if document.posed is not None:
+            self._ask(document.posed.source.number, document.number_part)
 
     def _rename_job(self) -> None:
         self._ask(self._session.document.job.name, self._session.document.rename_job)

@@ -37,6 +37,7 @@ PAGE_TITLES = {
     "read": tr("Read"),
     "carve": tr("Carve"),
     "picture": tr("Picture"),
+    "spread": tr("Spread"),
     "sheet": tr("Sheet"),
     "draw": tr("Draw"),
 }
@@ -234,6 +235,7 @@ class DeskWindow(QMainWindow):
         self.views.show_lift(None)
         self._furniture.facts.show_plan(name == "draw")
         self.views.show_sizes_of(name == "carve")
+        self.session.answers.show_views_apart(name == "draw")
         page.refresh()
         self._show_measures()
         page.setFocus()
@@ -299,7 +301,8 @@ class DeskWindow(QMainWindow):
     def _show_job(self) -> None:
         session = self.session
         self._furniture.follow()
-        names = [part.source.name for part in session.document.job.parts]
+        job = session.document.job
+        names = [job.title_of(subject) for subject in session.document.subjects]
         if [self.parts.itemText(i) for i in range(self.parts.count())] != names:
             self.parts.clear()
             self.parts.addItems(names)

@@ -35,7 +35,7 @@ from holoptic.part import Operation
 from holoptic.part.crate import Crate
 from holoptic.part.marks import crate_lines, operation_lines
 from holoptic.pictorial import Picture, View
-from holoptic.pictorial.strokes import Stroke
+from holoptic.pictorial.strokes import PickKey, Stroke
 from holoptic.plan import Lift
 from holoptic.plan.builder import crate_bounds
 from holoptic.sheet.drawing import CAP_HEIGHT, moved
@@ -207,10 +207,10 @@ class PicturePane(Canvas):
                 self._draw_curve(painter, found[0], view, style)
 
     def _draw_crate(self, painter: QPainter, view: View, facts: SolidFacts) -> None:
-        part = self.session.document.job_part
-        if part is None:
+        posed = self.session.document.posed
+        if posed is None:
             return
-        low, high = crate_bounds(part.source, facts)
+        low, high = crate_bounds(posed.source, facts)
         painter.setPen(stroke_pen("crate"))
         edges = [line.path(view.matrix) for line in crate_lines(low, high)]
         self.draw_on_paper(painter, paper_path(edges))
@@ -321,6 +321,7 @@ class ViewsPane(Canvas):
         session.answers.views_changed.connect(self.refresh)
         session.answers.trouble_changed.connect(self._fade)
         session.selection.changed.connect(self.update)
+        session.spreads.touched_changed.connect(self.update)
         self.picked.connect(session.selection.select)
         self.hovered.connect(session.selection.hover)
 
@@ -396,8 +397,11 @@ class ViewsPane(Canvas):
             self.update()
 
     def paint_under(self, painter: QPainter) -> None:
-        """Mark the selected edge in every view."""
+        """Mark the selected edge in every view; of an arrangement the parts touched and chosen."""
         facts, edge = self.session.answers.facts, self.session.selection.edge
+        if self.session.document.arrangement is not None:
+            self._mark_bodies(painter)
+            return
         chosen = [(edge, "selected"), (self._hovered, "hovered")]
         for key, style in chosen:
             if facts is None or key is None or not 0 <= key < len(facts.edges):
@@ -405,6 +409,19 @@ class ViewsPane(Canvas):
             curve = facts.edges[key].curve
             for placed in self.placed:
                 self._mark(painter, curve, placed, style)
+
+    def _mark_bodies(self, painter: QPainter) -> None:
+        spreads, edge = self.session.spreads, self.session.selection.edge
+        chosen = None if spreads.chosen is None else spreads.number_of(spreads.chosen)
+        for line in self.lines:
+            key = line.key
+            if not isinstance(key, PickKey):
+                continue
+            is_chosen = key.body == chosen if spreads.is_wanted else key == edge
+            is_touched = key.body == spreads.touched if spreads.is_wanted else key == self._hovered
+            if is_chosen or is_touched:
+                style = "selected" if is_chosen else "hovered"
+                self.draw_path(painter, line.path, stroke_pen(style))
 
     def paint_over(self, painter: QPainter) -> None:
         """Name the views, write the overall sizes, light up what is lifted."""
@@ -445,11 +462,11 @@ class ViewsPane(Canvas):
 
     def _paint_sizes(self, painter: QPainter) -> None:
         """Paint the overall sizes, and on the Carve page those of the operation in hand."""
-        document, facts = self.session.document, self.session.answers.facts
+        document, box = self.session.document, self.session.answers.views_box
         letter = self.letter(_SIZE_LETTERS)
         lines = []
-        if facts is not None:
-            lines += overall_sizes(self.placed, facts.low, facts.high, self._gap, document.unit)
+        if box is not None:
+            lines += overall_sizes(self.placed, *box, self._gap, document.unit)
         if self._carves and document.part is not None:
             spacing = Spacing(letter, *self.to_paper(QPointF(0, 0)))
             lines += feature_sizes(document.part, document.operation_index, self.placed, spacing,

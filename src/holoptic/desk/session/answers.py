@@ -7,11 +7,13 @@ about the job as it stands. What failed or was stopped is told where it would ha
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from holoptic.catalogue import tr
+from holoptic.curves.vectors import Vec3
 from holoptic.desk.session.document import Document
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.proposals import Proposals
@@ -68,6 +70,8 @@ class Answers(QObject):
         self.facts: SolidFacts | None = None
         self.picture: Picture | None = None
         self.placed: tuple[PlacedView, ...] = ()
+        self.views_box: tuple[Vec3, Vec3] | None = None
+        self._views_apart = False
         self.angle: Angle = "third"
         self.laid: SheetPlanned | None = None
         self.planned: Planned | None = None
@@ -148,10 +152,25 @@ class Answers(QObject):
         # the picture is what the hand waits for; the views take as long again
         about = self._revisions.note("picture", posed)
         self._kernel.ask("picture", "present", posed, about=about)
-        about = self._revisions.note("views", (posed.source, job.views, job.angle))
+        shown = self._posed_for_views(posed)
+        about = self._revisions.note("views", (shown.source, shown.spread, job.views, job.angle))
         # another kind or near corner leaves the views as they are
         if self._about.get("views") != about or "views" in self.failed:
-            self._ask_views(posed, about)
+            self._ask_views(shown, about)
+
+    def show_views_apart(self, apart: bool) -> None:
+        """Show an arrangement that is drawn apart so in its views too: where they are lifted from.
+
+        Elsewhere the views are those of the whole put together.
+        """
+        if apart != self._views_apart:
+            self._views_apart = apart
+            posed = self._document.posed
+            if posed is not None and posed.spread is not None:
+                self.ask()
+
+    def _posed_for_views(self, posed: Posed) -> Posed:
+        return posed if self._views_apart else replace(posed, spread=None)
 
     def _ask_views(self, posed: Posed, about: Revision) -> None:
         job = self._document.job
@@ -222,7 +241,7 @@ class Answers(QObject):
         )
         about = self._revisions.of("views")
         if file_changed and about is not None and self._about.get("views") == about:
-            self._ask_views(presented.made, about)
+            self._ask_views(self._posed_for_views(presented.made), about)
         self.made, self.facts, self.picture = presented.made, presented.facts, presented.picture
         # a plan is tens of thousands of objects: they are let go when the picture has been painted
         self._outdated = self.laid, self.planned
@@ -239,6 +258,7 @@ class Answers(QObject):
 
     def _take_views(self, viewed: Viewed) -> None:
         self.placed, self.angle = viewed.placed, viewed.angle
+        self.views_box = viewed.low, viewed.high
         self.views_changed.emit()
         self._outdated = None
 

@@ -1,4 +1,7 @@
-"""The job on the desk with its history, which part and figure of it are in hand, and its edits."""
+"""The job on the desk with its history, what of it is in hand, and its edits.
+
+In hand is a part or an arrangement, and a figure of it.
+"""
 
 from __future__ import annotations
 
@@ -15,6 +18,7 @@ from holoptic.exchange.job_file import write_job
 from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import (
     Angle,
+    Arrangement,
     Figure,
     History,
     Job,
@@ -65,9 +69,11 @@ class Document(QObject):
         self.history = History(Job(UNNAMED, id=_new_id()))
         self.path: Path | None = None
         self.operation_index = 0
-        self._part_id: str | None = None
+        self._subject: str | None = None
         self._figure_id: str | None = None
-        self._part_at = 0
+        self._is_apart = False
+        self._at = 0
+        self._last: dict[bool, str] = {}
         self._autosave = Autosave()
         self._autosave_timer = QTimer(self)
         self._autosave_timer.setSingleShot(True)
@@ -87,13 +93,33 @@ class Document(QObject):
 
     @property
     def job_part(self) -> JobPart | None:
-        """The part in hand, or None in an empty job."""
-        return self.job.part(self._part_id) if self._part_id is not None else None
+        """The part in hand, or None in an empty job, or with an arrangement in hand."""
+        if self._subject is None or self.job.is_arrangement(self._subject):
+            return None
+        return self.job.part(self._subject)
+
+    @property
+    def arrangement(self) -> Arrangement | None:
+        """The arrangement in hand, or None."""
+        if self._subject is None or not self.job.is_arrangement(self._subject):
+            return None
+        return self.job.arrangement(self._subject)
+
+    @property
+    def title_in_hand(self) -> str:
+        """The name of the part or arrangement in hand; empty without one."""
+        return "" if self._subject is None else self.job.title_of(self._subject)
+
+    @property
+    def subjects(self) -> tuple[str, ...]:
+        """The ids of what can be taken in hand: the parts, then the arrangements."""
+        job = self.job
+        return *(part.id for part in job.parts), *(made.id for made in job.arrangements)
 
     @property
     def part_index(self) -> int:
-        """Where the part in hand stands among the parts; 0 without one."""
-        return self._part_at if self._part_id is not None else 0
+        """Where what is in hand stands among the subjects; 0 without one."""
+        return self._at if self._subject is not None else 0
 
     @property
     def part(self) -> Part | None:
@@ -104,12 +130,14 @@ class Document(QObject):
     @property
     def figure(self) -> Figure | None:
         """The figure in hand, or None in an empty job."""
-        if self._part_id is None:
+        if self._subject is None:
             return None
         for figure in self.job.figures:
             if figure.id == self._figure_id:
                 return figure
-        return self.job.main_figure(self._part_id)
+        if self._is_apart and self.job.is_arrangement(self._subject):
+            return self.job.spread_figure(self._subject, apart=True)
+        return self.job.main_figure(self._subject)
 
     @property
     def posed(self) -> Posed | None:
@@ -143,8 +171,9 @@ class Document(QObject):
         if unsaved:
             self.history.mark_unsaved()
         self.path = path
-        self._part_id = self._figure_id = None
-        self._part_at = self.operation_index = 0
+        self._subject = self._figure_id = None
+        self._at = self.operation_index = 0
+        self._last = {}
         self.replaced.emit()
         self._after_edit()
 
@@ -204,8 +233,8 @@ class Document(QObject):
 
     def edit_part(self, part: Part, text: str, merge: str | None = None) -> None:
         """Exchange the description of the part in hand."""
-        if self._part_id is not None:
-            self.edit(self.job.with_source(self._part_id, part), text, merge)
+        if self.job_part is not None:
+            self.edit(self.job.with_source(self.job_part.id, part), text, merge)
 
     def remove_part(self) -> None:
         """Take the part in hand out of the job; undo brings it back."""
@@ -214,7 +243,10 @@ class Document(QObject):
             self.edit(self.job.without_part(part.id), tr("remove {part}", part=part.source.name))
 
     def rename_part(self, name: str) -> None:
-        """Give the part in hand another name."""
+        """Give the part or arrangement in hand another name."""
+        if self.arrangement is not None:
+            words = tr("rename {part}", part=self.arrangement.name)
+            self.edit_arrangement(replace(self.arrangement, name=name), words)
         part = self.job_part
         if part is not None:
             renamed = replace(part.source, name=name)
@@ -223,7 +255,10 @@ class Document(QObject):
             )
 
     def number_part(self, number: str) -> None:
-        """Give the part in hand its drawing number."""
+        """Give the part or arrangement in hand its drawing number."""
+        if self.arrangement is not None:
+            words = tr("number of {part}", part=self.arrangement.name)
+            self.edit_arrangement(replace(self.arrangement, number=number), words)
         part = self.job_part
         if part is not None:
             numbered = replace(part.source, number=number)
@@ -241,9 +276,45 @@ class Document(QObject):
             )
 
     def choose_part(self, index: int) -> None:
-        """Take another part of the job in hand, with its main figure."""
-        if 0 <= index < len(self.job.parts) and index != self.part_index:
-            self._take_in_hand(self.job.parts[index].id, None)
+        """Take another part or arrangement of the job in hand, with its main figure."""
+        subjects = self.subjects
+        if 0 <= index < len(subjects) and subjects[index] != self._subject:
+            self._take_in_hand(subjects[index], None)
+
+    def take_part(self) -> None:
+        """Take the part in hand that was so last, where an arrangement is."""
+        if self.arrangement is not None and self.job.parts:
+            self._take_in_hand(self._last_of(self.job.parts, arrangements=False), None)
+
+    def take_spread(self) -> None:
+        """Take the arrangement in hand that was so last, drawn apart; nothing without one."""
+        if not self.job.arrangements:
+            return
+        subject = self._last_of(self.job.arrangements, arrangements=True)
+        figure = self.job.spread_figure(subject, apart=True)
+        if self.figure != figure:
+            self._take_in_hand(subject, figure.id, apart=True)
+
+    def _last_of(
+        self, items: tuple[JobPart, ...] | tuple[Arrangement, ...], *, arrangements: bool
+    ) -> str:
+        ids = [item.id for item in items]
+        last = self._last.get(arrangements, "")
+        return last if last in ids else ids[0]
+
+    # --- arrangements -------------------------------------------------------------------------
+
+    def edit_arrangement(
+        self, arrangement: Arrangement, text: str, merge: str | None = None
+    ) -> None:
+        """Exchange an arrangement, or put one more into the job."""
+        self.edit(self.job.with_arrangement(arrangement), text, merge)
+
+    def remove_arrangement(self) -> None:
+        """Take the arrangement in hand out of the job; undo brings it back."""
+        found = self.arrangement
+        if found is not None:
+            self.edit(self.job.without_arrangement(found.id), tr("remove {part}", part=found.name))
 
     def choose_operation(self, index: int) -> None:
         """Select an operation of the part."""
@@ -337,10 +408,10 @@ class Document(QObject):
 
     # --- after an edit ----------------------------------------------------------------------
 
-    def _take_in_hand(self, part_id: str, figure_id: str | None) -> None:
-        if part_id != self._part_id:
+    def _take_in_hand(self, subject: str, figure_id: str | None, *, apart: bool = False) -> None:
+        if subject != self._subject:
             self.operation_index = 0
-        self._part_id, self._figure_id = part_id, figure_id
+        self._subject, self._figure_id, self._is_apart = subject, figure_id, apart
         self.replaced.emit()
         self._after_edit(keep=False)
 
@@ -358,15 +429,17 @@ class Document(QObject):
         self.changed.emit()
 
     def _find_hand(self) -> None:
-        """Keep part and figure in hand; where they are gone, take what stands in their place."""
-        ids = [part.id for part in self.job.parts]
-        if self._part_id not in ids:
-            at = min(self._part_at, len(ids) - 1)
-            self._part_id, self._figure_id = (ids[at] if ids else None), None
-        self._part_at = ids.index(self._part_id) if self._part_id in ids else 0
+        """Keep subject and figure in hand; where they are gone, take what stands in their place."""
+        ids = self.subjects
+        if self._subject not in ids:
+            at = min(self._at, len(ids) - 1)
+            self._subject, self._figure_id = (ids[at] if ids else None), None
+        self._at = ids.index(self._subject) if self._subject in ids else 0
+        if self._subject is not None:
+            self._last[self.job.is_arrangement(self._subject)] = self._subject
         figure = self.figure
-        if figure is not None and figure.subject != self._part_id:
-            figure = self.job.main_figure(self._part_id or "")
+        if figure is not None and figure.subject != self._subject:
+            figure = self.job.main_figure(self._subject or "")
         self._figure_id = figure.id if figure is not None else None
 
 

@@ -22,6 +22,8 @@ from holoptic.desk.session.revisions import Revisions
 from holoptic.desk.session.selection import Selection
 from holoptic.desk.session.shelf import PURPOSE as SHELF
 from holoptic.desk.session.shelf import Shelf
+from holoptic.desk.session.spreads import PURPOSE as SPREAD
+from holoptic.desk.session.spreads import Spreads
 from holoptic.desk.session.ways import Ways
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
@@ -60,6 +62,7 @@ class Session(QObject):
         self.ways = Ways(kernel, revisions, self)
         self.readings = Readings(kernel, revisions, self)
         self.shelf = Shelf(self.document, kernel, revisions, self)
+        self.spreads = Spreads(self.document, kernel, revisions, self)
         self.answers = Answers(self.document, self.selection, kernel, revisions, self.proposals,
                                self.ways, self.shelf, self)  # fmt: skip
         self.document.edited.connect(self._note_job)
@@ -166,6 +169,8 @@ class Session(QObject):
             self._take_solid_file(purpose)
         elif purpose.startswith("drawing"):
             self.readings.take(purpose, value)
+        elif purpose.startswith(SPREAD):
+            self.spreads.take(purpose, value)
         elif isinstance(value, Shelved):
             if purpose.startswith(SHELF):
                 self.shelf.take(value)
@@ -194,7 +199,7 @@ class Session(QObject):
             pass  # a small picture less
         elif not self.answers.take_failure(purpose, error) and not any(
             taker.take_failure(purpose, self.answers.line_of(error))
-            for taker in (self.proposals, self.cards, self.ways)
+            for taker in (self.proposals, self.cards, self.ways, self.spreads)
         ):
             self.told.emit(str(error))
 

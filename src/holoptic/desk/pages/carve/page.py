@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from PyQt6.QtCore import QSignalBlocker, QSize, Qt
-from PyQt6.QtGui import QColor, QShortcut
+from PyQt6.QtGui import QColor, QShortcut, QShowEvent
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QApplication,
@@ -441,6 +441,11 @@ class CarvePage(QWidget):
         self.session.told.emit(reason)
 
     # --- showing ----------------------------------------------------------------------------
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Parts are carved, not arrangements."""
+        super().showEvent(event)
+        self.session.document.take_part()
 
     def refresh(self) -> None:
         """Show the part on the desk."""

@@ -199,7 +199,7 @@ class DrawPage(QWidget):
                 return tr("The {what}: {failed}.", what=what, failed=failed[what])
         if laid is not None and laid.misfit is not None:
             return tr("There is no room for this drawing: take one of the ways out above.")
-        if self.session.document.job_part is not None:
+        if self.session.document.figure is not None:
             return tr("The plan is being worked out …")
         return tr("No plan yet: describe a part on the Carve page first.")
 

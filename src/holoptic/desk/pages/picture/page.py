@@ -190,7 +190,7 @@ class PicturePage(QWidget):
 
     def _headline(self, names: list[str]) -> str:
         proposals, view = self.session.proposals, self.session.answers.view
-        if self.session.document.job_part is None:
+        if self.session.document.figure is None:
             return ""
         if proposals.trouble is not None:
             return tr("Not everything was compared: {why}", why=proposals.trouble)

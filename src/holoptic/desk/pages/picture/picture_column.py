@@ -212,8 +212,7 @@ class PictureColumn(Column):
     def _figures_moved(self) -> None:
         family = self._families[self.kinds.currentIndex()]
         values = [slider.value for slider in self.sliders[: len(family.parameters)]]
-        part = self.session.document.job_part
-        if part is None or not values:
+        if self.session.document.figure is None or not values:
             return
         kind = family.written(values)
         if family.name == "trimetric" and sum(values) >= 90:

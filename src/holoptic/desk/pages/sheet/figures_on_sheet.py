@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLay
 from holoptic.catalogue import tr
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.menus import give_mnemonics, open_under, show_whole_entries
-from holoptic.job import VIEW_LINES, VIEWS, Figure, JobPart, Series, Sheet, view_named
+from holoptic.job import VIEW_LINES, VIEWS, Figure, Series, Sheet, view_named
 from holoptic.pictorial import kind_families, view_of
 from holoptic.sheet.papers import scale_words, scales_of
 
@@ -87,9 +87,12 @@ class FiguresOnSheet(QWidget):
 
     def _show_row(self, row: QPushButton, figure: Figure, in_hand: Figure) -> None:
         job = self.session.document.job
-        name = job.part(figure.subject).source.name
+        name = job.title_of(figure.subject)
         title = kind_words(figure.title)
-        row.setText(f"{title}, {name}" if len(job.parts) > 1 else title)
+        if figure.apart:
+            title = tr("{title}, apart", title=title)
+        several = len(job.parts) + len(job.arrangements) > 1
+        row.setText(f"{title}, {name}" if several else title)
         row.setToolTip(tr("{title} of {name}: figure {id}", title=title, name=name, id=figure.id))
         row.setAccessibleName(
             tr("figure {id}: {title} of {name}", id=figure.id, title=title, name=name)
@@ -100,7 +103,7 @@ class FiguresOnSheet(QWidget):
         job = self.session.document.job
         self.sheets.clear()
         for number, item in enumerate(job.sheets, 1):
-            parts = dict.fromkeys(job.part(figure.subject).source.name for figure in item.figures)
+            parts = dict.fromkeys(job.title_of(figure.subject) for figure in item.figures)
             self.sheets.addItem(
                 tr(
                     "{number} of {sheets}: {parts}",
@@ -160,19 +163,21 @@ class FiguresOnSheet(QWidget):
     # --- more and fewer ---------------------------------------------------------------------
 
     def menu(self) -> QMenu:
-        """Return the menu of what can be added: kinds and views, of each part."""
+        """Return the menu of what can be added: kinds and views, of each part and arrangement."""
         menu = QMenu(self)
-        parts = self.session.document.job.parts
-        for part in parts:
-            under = menu if len(parts) == 1 else menu.addMenu(part.source.name)
+        job, subjects = self.session.document.job, self.session.document.subjects
+        for subject in subjects:
+            under = menu if len(subjects) == 1 else menu.addMenu(job.title_of(subject))
             if under is None:
                 continue
             for name in (VIEWS, *kinds_to_add()):
-                action = under.addAction(kind_words(name))
-                if action is not None:
-                    action.triggered.connect(partial(self.add_figure, part, name))
+                for apart in (False, True) if job.is_arrangement(subject) else (False,):
+                    words = kind_words(name)
+                    action = under.addAction(tr("{title}, apart", title=words) if apart else words)
+                    if action is not None:
+                        action.triggered.connect(partial(self.add_figure, subject, name, apart))
             give_mnemonics(under)
-        if len(parts) > 1:
+        if len(subjects) > 1:
             give_mnemonics(menu)
         return menu
 
@@ -180,8 +185,10 @@ class FiguresOnSheet(QWidget):
         """Open the menu of what can be added."""
         open_under(self.menu(), self.add)
 
-    def add_figure(self, part: JobPart, name: str) -> None:
-        """Put a figure of a part on the sheet in hand: its views, or a kind of pictorial."""
+    def add_figure(self, subject: str, name: str, apart: bool = False) -> None:
+        """Put a figure of a part or an arrangement, together or apart, on the sheet in hand: its
+        views, or a kind of pictorial.
+        """
         document = self.session.document
         sheet, in_hand = document.sheet, document.figure
         if sheet is None or in_hand is None:
@@ -189,9 +196,10 @@ class FiguresOnSheet(QWidget):
         job = document.job.with_sheet(sheet)
         view = view_named(name, in_hand.corner)
         lines = VIEW_LINES if name == VIEWS else in_hand.lines
-        figure = Figure(job.fresh_figure_id(), part.id, view, lines)
+        figure = Figure(job.fresh_figure_id(), subject, view, lines, apart=apart)
         job = job.with_figure_on(sheet.id, figure)
-        document.edit(job, tr("{name} of {name2} on the sheet", name=name, name2=part.source.name))
+        title = job.title_of(subject)
+        document.edit(job, tr("{name} of {name2} on the sheet", name=name, name2=title))
 
     def put_on_own_sheet(self) -> None:
         """Put the figure in hand on a sheet of its own."""

@@ -1,0 +1,1 @@
+"""Spread: an arrangement together and apart."""

@@ -1,0 +1,117 @@
+"""A pane with an arrangement, together or apart: touching a part lights it up everywhere."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter
+
+from holoptic.desk.canvas.canvas import Canvas, stroke_pen
+from holoptic.desk.canvas.panes import picture_lines
+from holoptic.desk.look.theme import drafting_lettering, lettering, pen, px, theme
+from holoptic.desk.session.session import Session
+from holoptic.job import LineSchool
+from holoptic.pictorial import Picture
+from holoptic.pictorial.strokes import PickKey
+
+_NUMBER_PIXELS = 9.0
+_THIN = 0.75
+"""Two pictures of many parts stand beside each other: their lines are finer than elsewhere."""
+
+
+class BodyPane(Canvas):
+    """Shows the picture that `shown` returns, its bodies touched and chosen as wholes."""
+
+    def __init__(self, session: Session, title: str, shown: Callable[[], Picture | None]) -> None:
+        super().__init__(margin=px(26))
+        self.session, self.title = session, title
+        self._shown = shown
+        self._picture: Picture | None = None
+        self._school: LineSchool | None = None
+        self.numbered = False
+        self.thin = _THIN
+        self.setAccessibleName(title)
+        self.picked.connect(self._choose)
+        self.hovered.connect(self._touch)
+        session.spreads.touched_changed.connect(self.update)
+
+    def refresh(self) -> None:
+        """Show the picture as it is now."""
+        figure, picture = self.session.document.figure, self._shown()
+        if not self.isVisible():
+            return
+        if figure is None or picture is None:
+            self._picture = None
+            self.show_lines([], None)
+            return
+        if picture is self._picture and figure.lines == self._school:
+            return
+        self._picture, self._school = picture, figure.lines
+        self.show_lines(picture_lines(picture, figure.lines), picture.extent)
+
+    def body_at(self, key: int | None) -> int | None:
+        """Return the number of the body that a line's key belongs to."""
+        return key.body if isinstance(key, PickKey) else None
+
+    def _touch(self, key: int | None) -> None:
+        self.session.spreads.touch(self.body_at(key))
+
+    def _choose(self, key: int | None) -> None:
+        self.session.spreads.choose(self.session.spreads.id_of(self.body_at(key)))
+
+    def paint_under(self, painter: QPainter) -> None:
+        """Light up the body that is touched, and the one that is chosen."""
+        spreads = self.session.spreads
+        chosen = None if spreads.chosen is None else spreads.number_of(spreads.chosen)
+        for body, style in ((chosen, "selected"), (spreads.touched, "hovered")):
+            if body is not None:
+                for line in self.lines:
+                    if self.body_at(line.key) == body:
+                        self.draw_path(painter, line.path, stroke_pen(style))
+
+    def paint_over(self, painter: QPainter) -> None:
+        """Write what the pane shows, and the numbers of the parts where they are asked for."""
+        if not self.title:
+            return
+        painter.setFont(drafting_lettering(13))
+        painter.setPen(QColor(theme().hidden_ink))
+        painter.drawText(px(12), px(20), self.title)
+        if self.numbered:
+            self._paint_numbers(painter)
+
+    def _paint_numbers(self, painter: QPainter) -> None:
+        """Write each part's number beside it: the sheet has them with leaders."""
+        painter.setFont(lettering(11, bold=True))
+        radius = px(_NUMBER_PIXELS)
+        for number, box in self._boxes().items():
+            words = self._number(number)
+            if not words:
+                continue
+            place = QPointF(box.right() + 1.8 * radius, box.center().y())
+            painter.setPen(pen(theme().hidden_ink, 1))
+            painter.setBrush(QColor(theme().paper))
+            painter.drawEllipse(place, radius, radius)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QColor(theme().ink))
+            circle = QRectF(0, 0, 2 * radius, 2 * radius)
+            circle.moveCenter(place)
+            painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _number(self, body: int) -> str:
+        placed = self.session.spreads.id_of(body)
+        rows = self.session.spreads.listed
+        return next((str(row.number) for row in rows if placed in row.placed), "")
+
+    def _boxes(self) -> dict[int, QRectF]:
+        """Return the boxes of the bodies' visible lines, in pixels."""
+        boxes: dict[int, QRectF] = {}
+        for line in self.lines:
+            body = self.body_at(line.key)
+            if body is None or not line.style.startswith("visible"):
+                continue
+            ends = [self.to_screen(point) for point in line.path]
+            xs, ys = [p.x() for p in ends], [p.y() for p in ends]
+            box = QRectF(QPointF(min(xs), min(ys)), QPointF(max(xs), max(ys)))
+            boxes[body] = boxes[body].united(box) if body in boxes else box
+        return boxes

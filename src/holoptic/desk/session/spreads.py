@@ -1,0 +1,255 @@
+"""The arrangement in hand, together and apart: what the worker says of how it comes apart."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from holoptic.catalogue import tr
+from holoptic.desk.session.document import Document
+from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.desk.session.revisions import Revisions
+from holoptic.job import (
+    Arrangement,
+    OwnDistance,
+    Placed,
+    Posed,
+    Spread,
+    Unplaced,
+    posed_figure,
+    whole_of,
+)
+from holoptic.pictorial import Picture
+from holoptic.spread.parts_list import ListedPart, parts_list
+from holoptic.units import Length
+from holoptic.worker.messages import Arranged, Candidate, SpreadProposed
+
+PURPOSE = "spread"
+_HOW, _TOGETHER, _ON_THE_WAY, _PROPOSE = (
+    f"{PURPOSE} how", f"{PURPOSE} together", f"{PURPOSE} on the way", f"{PURPOSE} propose",
+)  # fmt: skip
+
+
+class Spreads(QObject):
+    """Has the worker take the arrangement in hand apart, and keeps what it answered.
+
+    Signals:
+        changed: another arrangement is in hand, or something is known of it that was not.
+        moved: the picture on the way between together and apart is another.
+        touched_changed: another body is touched or chosen.
+    """
+
+    changed = pyqtSignal()
+    moved = pyqtSignal()
+    touched_changed = pyqtSignal()
+
+    def __init__(
+        self, document: Document, kernel: KernelLine, revisions: Revisions,
+        parent: QObject | None = None,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self._document, self._kernel, self._revisions = document, kernel, revisions
+        self._wanted = False
+        self._about: tuple[Posed, Spread] | None = None
+        self.arranged: Arranged | None = None
+        self.together: Picture | None = None
+        self.on_the_way: Picture | None = None
+        self.proposals: tuple[SpreadProposed, ...] = ()
+        self.trouble: str | None = None
+        self.share = 1.0
+        self.touched: int | None = None
+        self.chosen: str | None = None
+        document.edited.connect(self.ask)
+
+    # --- what is known ----------------------------------------------------------------------
+
+    @property
+    def arrangement(self) -> Arrangement | None:
+        """The arrangement in hand."""
+        return self._document.arrangement
+
+    @property
+    def unplaced(self) -> tuple[Unplaced, ...]:
+        """What of it cannot stand where it should."""
+        made = self.arrangement
+        return () if made is None else whole_of(self._document.job, made)[1]
+
+    @property
+    def names(self) -> list[str]:
+        """The names of its bodies, by their numbers."""
+        return [] if self.arranged is None else [b.name for b in self.arranged.whole.bodies]
+
+    @property
+    def listed(self) -> tuple[ListedPart, ...]:
+        """Its parts list, numbered as the parts follow each other."""
+        made = self.arrangement
+        if made is None:
+            return ()
+        order = () if self.arranged is None else tuple(
+            self.arranged.whole.bodies[number].id for number in self.arranged.parting.order
+        )  # fmt: skip
+        return parts_list(self._document.job, made, order)
+
+    def number_of(self, placed_id: str) -> int | None:
+        """Return the number of a placed part among the bodies, None where it is not made."""
+        if self.arranged is not None:
+            for number, body in enumerate(self.arranged.whole.bodies):
+                if body.id == placed_id:
+                    return number
+        return None
+
+    def id_of(self, number: int | None) -> str | None:
+        """Return the placed part of a body's number."""
+        bodies = () if self.arranged is None else self.arranged.whole.bodies
+        return bodies[number].id if number is not None and number < len(bodies) else None
+
+    @property
+    def placed(self) -> Placed | None:
+        """The placed part that is chosen."""
+        made = self.arrangement
+        if made is None or self.chosen is None:
+            return None
+        return next((item for item in made.placed if item.id == self.chosen), None)
+
+    # --- asking -----------------------------------------------------------------------------
+
+    @property
+    def is_wanted(self) -> bool:
+        """Whether somebody looks at it."""
+        return self._wanted
+
+    def want(self, wanted: bool) -> None:
+        """Say whether somebody looks: only then anything is worked out."""
+        self._wanted = wanted
+        self.ask()
+
+    def ask(self) -> None:
+        """Have the arrangement in hand taken apart, unless that was done."""
+        made, figure = self.arrangement, self._document.figure
+        if made is None or figure is None:
+            self._forget()
+            return
+        if not self._wanted:
+            return
+        posed = posed_figure(self._document.job, figure)
+        about = replace(posed, spread=None), made.spread
+        if about == self._about:
+            return
+        if self._about is None or about[0].source != self._about[0].source:
+            self.arranged, self.touched = None, None
+        self._about, self.trouble, self.share = about, None, 1.0
+        together, apart = about[0], replace(posed, spread=made.spread)
+        self.on_the_way, self.proposals = None, ()
+        revision = self._revisions.note(PURPOSE, about)
+        self._kernel.ask(_TOGETHER, "candidate", together, figure.kind, figure.corner,
+                         about=revision)  # fmt: skip
+        self._kernel.ask(_HOW, "arrange", apart, about=revision)
+        self._ask_share()
+        order = self._document.order
+        if order is not None:
+            self._kernel.ask(_PROPOSE, "propose_spreads", order.with_posed(apart), apart,
+                             about=revision)  # fmt: skip
+        self.changed.emit()
+
+    def draw_out(self, share: float) -> None:
+        """Show the arrangement part of the way from together (0) to apart (1)."""
+        self.share = min(max(share, 0.0), 1.0)
+        self._ask_share()
+
+    def _ask_share(self) -> None:
+        if self._about is None:
+            return
+        posed, spread = self._about
+        figure = posed.figure
+        self._kernel.ask(
+            _ON_THE_WAY, "candidate", replace(posed, spread=spread, share=self.share),
+            figure.kind, figure.corner, about=self._revisions.of(PURPOSE),
+        )  # fmt: skip
+
+    # --- taking -----------------------------------------------------------------------------
+
+    def take(self, purpose: str, value: object) -> None:
+        """Take an answer of the worker."""
+        if isinstance(value, Arranged):
+            self.arranged = value
+        elif purpose == _TOGETHER and isinstance(value, Candidate):
+            self.together = value.picture
+        elif purpose == _ON_THE_WAY and isinstance(value, Candidate):
+            self.on_the_way = value.picture
+            self.moved.emit()
+            return
+        elif purpose == _PROPOSE and isinstance(value, tuple):
+            self.proposals = value
+        self.changed.emit()
+
+    def take_failure(self, purpose: str, line: str) -> bool:
+        """Tell where it would have appeared that something came to nothing; False: not its own."""
+        if not purpose.startswith(PURPOSE):
+            return False
+        self.trouble = line
+        self.changed.emit()
+        return True
+
+    def _forget(self) -> None:
+        if self._about is not None:
+            self._revisions.forget(PURPOSE)
+            self._about = self.arranged = self.together = self.on_the_way = None
+            self.touched, self.proposals, self.trouble, self.chosen = None, (), None, None
+            self.changed.emit()
+
+    # --- what the hand does -----------------------------------------------------------------
+
+    def touch(self, number: int | None) -> None:
+        """Tell which body is touched, wherever that is."""
+        if number != self.touched:
+            self.touched = number
+            self.touched_changed.emit()
+
+    def choose(self, placed_id: str | None) -> None:
+        """Take a placed part in hand."""
+        if placed_id != self.chosen:
+            self.chosen = placed_id
+            self.touched_changed.emit()
+
+    def step(self, way: int) -> None:
+        """Take the next placed part in hand, or the one before."""
+        made = self.arrangement
+        if made is None or not made.placed:
+            return
+        ids = [item.id for row in self.listed for item in map(made.one, row.placed)]
+        ids = ids or [item.id for item in made.placed]
+        at = ids.index(self.chosen) + way if self.chosen in ids else (0 if way > 0 else -1)
+        self.choose(ids[at % len(ids)])
+
+    def change(self, words: str, merge: str | None = None, **changes: object) -> None:
+        """Have the arrangement come apart in another way."""
+        made = self.arrangement
+        if made is not None:
+            spread = replace(made.spread, **changes)  # type: ignore[arg-type]
+            self._document.edit_arrangement(replace(made, spread=spread), words, merge)
+
+    def change_placed(self, words: str, merge: str | None = None, **changes: object) -> None:
+        """Turn or place the placed part in hand otherwise."""
+        made, placed = self.arrangement, self.placed
+        if made is not None and placed is not None:
+            changed = replace(placed, **changes)  # type: ignore[arg-type]
+            self._document.edit_arrangement(made.with_placed(changed), words, merge)
+
+    def draw_out_by(self, distance: Length | None) -> None:
+        """Draw the placed part in hand out by a distance of its own, or as the gaps have it."""
+        made = self.arrangement
+        if made is None or self.chosen is None:
+            return
+        own = tuple(item for item in made.spread.own if item.placed != self.chosen)
+        if distance is not None:
+            own = (*own, OwnDistance(self.chosen, distance))
+        self.change(tr("own distance"), "own distance", own=own)
+
+    def regroup(self, change: Callable[[list[tuple[str, ...]]], list[tuple[str, ...]]]) -> None:
+        """Let other parts stay together."""
+        made = self.arrangement
+        if made is not None:
+            groups = tuple(group for group in change(list(made.spread.groups)) if len(group) > 1)
+            self.change(tr("what stays together"), groups=groups)
