@@ -150,8 +150,17 @@ def _lens_ring() -> Part:
     made.round("flange", "add", Face.BOTTOM, "52.5", "14", "21.5")
     made.round("collar", "add", Face.BOTTOM, "41.5", "21.5", "H")
     made.round("bore", "cut", Face.TOP, "28.5", "0", None)
-    made.add(Ring("groove", "cut", Face.BOTTOM, made.length("52.5"), made.length("3"),
-                  **made._spot("L/2", "D/2"), start=made.length("17.75")))
+    made.add(
+        Ring(
+            "groove",
+            "cut",
+            Face.BOTTOM,
+            made.length("52.5"),
+            made.length("3"),
+            **made._spot("L/2", "D/2"),
+            start=made.length("17.75"),
+        )
+    )
     return made.part
 
 
@@ -170,8 +179,16 @@ def _roof() -> Part:
     made.round("eaves", "add", Face.BOTTOM, "35", "9", "12.5")
     made.round("cone", "add", Face.BOTTOM, "31", "12.5", "30.5", end_diameter="7.5")
     made.round("neck", "add", Face.BOTTOM, "5.5", "30.5", "H-8")
-    made.add(Ball("finial", "add", Face.TOP, made.length("13"), **made._spot("L/2", "D/2"),
-                  start=made.length("6.5")))
+    made.add(
+        Ball(
+            "finial",
+            "add",
+            Face.TOP,
+            made.length("13"),
+            **made._spot("L/2", "D/2"),
+            start=made.length("6.5"),
+        )
+    )
     return made.part
 
 

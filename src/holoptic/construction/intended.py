@@ -114,7 +114,8 @@ class Intended:
         self.rims: dict[RimKey, Rim] = {}
         self._rim_of: dict[str, RimKey] = {}
         self._french: dict[str, tuple[DrawnCurve, tuple[Vec3, ...]]] = {}
-        self._by_name = {stroke.id: stroke for stroke in picture.visible}
+        drawn = (*picture.visible, *picture.axis_lines)
+        self._by_name = {stroke.id: stroke for stroke in drawn}
         self._find_curves()
         self._corners = self._strokes_by_corner()
         self.strokes: dict[str, Made] = {}
@@ -125,6 +126,8 @@ class Intended:
             if stroke.id not in self.strokes:
                 bent = self.is_bent(stroke.id)
                 self.strokes[stroke.id] = self._bent(stroke) if bent else self._straight(stroke)
+        for stroke in picture.axis_lines:
+            self.strokes[stroke.id] = self._axis_line(stroke)
 
     # --- curves -----------------------------------------------------------------------------
 
@@ -159,7 +162,9 @@ class Intended:
                 self._french[stroke.id] = self._through_offsets(curve)
 
     def _feature(self, stroke: Stroke) -> str:
-        return feature_name(self.source, stroke.origin.operation, stroke.origin.edge)
+        return feature_name(
+            self.source, stroke.origin.operation, stroke.origin.edge, stroke.origin.body
+        )
 
     def _through_offsets(self, curve: Curve) -> tuple[DrawnCurve, tuple[Vec3, ...]]:
         """Return a smooth curve through as few offset points of a general curve as will do."""
@@ -214,6 +219,19 @@ class Intended:
             (place, _spot_at(stroke.curve, place, self.matrix))
             for place in (stroke.path[0], stroke.path[-1])
         )
+
+    def _axis_line(self, stroke: Stroke) -> Straight:
+        """Return an axis line: it ends at a feature, or where it goes behind something."""
+        ends = []
+        for spot in (stroke.curve.start, stroke.curve.end):
+            place = apply(self.matrix, spot)
+            end = End("spot", place, spot)
+            cover, sine = self._cover_at(stroke, place)
+            if cover is not None and sine >= _LEAST_CROSSING:
+                met = self._meeting(stroke, cover, place)
+                end = end if met is None else End("meet", met, spot, cover.id)
+            ends.append(end)
+        return Straight(ends[0], ends[1])
 
     def _straight_end(self, stroke: Stroke, place: Vec2, spot: Vec3) -> End:
         corner = _corner(spot)
@@ -448,7 +466,7 @@ class Intended:
 
     @cached_property
     def _true_lines(self) -> shapely.MultiLineString:
-        lines = shapely.MultiLineString([stroke.path for stroke in self.picture.visible])
+        lines = shapely.MultiLineString([stroke.path for stroke in self._by_name.values()])
         shapely.prepare(lines)
         return lines
 

@@ -12,7 +12,7 @@ from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.job import HandWays
-from holoptic.part import Part, Source
+from holoptic.part import Part, Source, Whole
 from holoptic.pictorial import View
 from holoptic.tolerance import ROUNDING
 from holoptic.units.spoken import measure
@@ -77,14 +77,25 @@ def ellipse_of(arc: EllipticArc, view: View) -> Ellipse:
     return Ellipse.of(whole, (sides[0], sides[1]))
 
 
-def feature_name(source: Source, operation: int | None, edge: int | None) -> str:
+def feature_name(source: Source, operation: int | None, edge: int | None, body: int = 0) -> str:
     """Return the name of what a line belongs to: its operation's, else its edge's.
 
-    `edge` is None for an outline.
+    `edge` is None for an outline. Of a whole the body's name comes first.
     """
+    if isinstance(source, Whole):
+        # the same feature of another body is another one
+        return body_feature_name(source, operation, body)
     if operation is not None and isinstance(source, Part):
         return source.operations[operation].name
     return "outline" if edge is None else tr("edge {edge}", edge=edge + 1)
+
+
+def body_feature_name(whole: Whole, operation: int | None, body: int) -> str:
+    """Return the name of a feature of a body of a whole."""
+    one = whole.bodies[body]
+    if operation is None or not isinstance(one.source, Part):
+        return one.name
+    return f"{one.name}: {one.source.operations[operation].name}"
 
 
 def rim_of(

@@ -14,6 +14,9 @@ from holoptic.pictorial.strokes import Origin, Role, Stroke
 from holoptic.pictorial.weights import thick_spans
 from holoptic.solid.pieces import Look, Piece, SolidFacts
 
+AXIS_LINE = "a"
+"""Begins the ids of axis lines among those of strokes."""
+
 
 @dataclass(frozen=True)
 class Picture:
@@ -26,6 +29,11 @@ class Picture:
     def visible(self) -> tuple[Stroke, ...]:
         """The strokes that are seen."""
         return self.of_role("visible")
+
+    @property
+    def axis_lines(self) -> tuple[Stroke, ...]:
+        """The stretches in sight of axes that bodies of a whole share."""
+        return tuple(stroke for stroke in self.strokes if stroke.id.startswith(AXIS_LINE))
 
     @cached_property
     def extent(self) -> tuple[float, float, float, float]:
@@ -81,7 +89,9 @@ def draw(look: Look, view: View) -> Picture:
     ]
     if view.corner is not None:
         centres += [
-            Stroke(f"a{number}", "centre", line, Origin(None, None, body), line, view.matrix)
+            Stroke(
+                f"{AXIS_LINE}{number}", "centre", line, Origin(None, None, body), line, view.matrix
+            )
             for number, (line, body) in enumerate(look.axis_lines, 1)
         ]
     return Picture(view, (*strokes, *centres))

@@ -103,7 +103,10 @@ class Bench:
 
     def __init__(self, view: View, frame: CrateFrame, setup: Setup, lifting: Lifting) -> None:
         self.view = view
+        self.whole = frame
+        """The crate that holds all; the work starts from its corner."""
         self.frame = frame
+        """The crate in hand, along whose edges distances are set off: the whole, or a part's."""
         self.setup = setup
         self.lifting = lifting
         self.carries: dict[tuple[int, float], Carry] = {}
@@ -461,7 +464,7 @@ class Bench:
 
     def from_sheet(self, place: Vec2) -> Vec2:
         """Return a place of the sheet (mm from the border) in the picture's own coordinates."""
-        at = apply(self.view.matrix, self.frame.start_corner())
+        at = apply(self.view.matrix, self.whole.start_corner())
         return (
             at[0] + (place[0] - self.setup.start[0]) / self.setup.scale,
             at[1] + (place[1] - self.setup.start[1]) / self.setup.scale,

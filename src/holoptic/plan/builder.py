@@ -10,7 +10,8 @@ from itertools import groupby
 from holoptic.catalogue import later
 from holoptic.construction.intended import Bent, Intended
 from holoptic.curves.vectors import Vec2, Vec3, apply, dot
-from holoptic.part import Part, Source
+from holoptic.part import Part, Source, Whole
+from holoptic.part.whole import UPRIGHT
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
 from holoptic.plan.controls import CLOSURE, with_controls
@@ -19,7 +20,7 @@ from holoptic.plan.economy import needed, share_settings
 from holoptic.plan.effort import effort_of
 from holoptic.plan.figure_work import FigureWork
 from holoptic.plan.hand import Hand
-from holoptic.plan.instruments import RULE, SOFT_PENCIL
+from holoptic.plan.instruments import PENCIL, RULE, SOFT_PENCIL
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.line_work import LineWork, operation_name
 from holoptic.plan.moves import Move, Plan, Saving, Setup
@@ -99,6 +100,8 @@ class _Planner:
         )
         self.way = choose_way(intended)
         self._at: int | None = None
+        self._body: int | None = None
+        self._nearest: dict[int, int] = {}
 
     def write(self) -> list[Move]:
         """Write all moves, operation by operation."""
@@ -109,12 +112,14 @@ class _Planner:
         bench.phase = "start"
         find_start(bench)
         bench.phase = "crate"
-        self._crate()
+        self._crate(self.frame)
         take_notes(bench, self.intended)
         prepare(bench, self.intended, self.way.strategy)
+        self._nearest = _nearest_first(self.intended.facts, self.picture.view.toward_viewer)
         strokes = sorted(self.picture.visible, key=self._turn)
-        for _, group in groupby(strokes, key=lambda stroke: stroke.origin.operation):
+        for _, group in groupby(strokes, key=_origin):
             certain = list(group)
+            self._take_in_hand(certain[0].origin.body)
             for stroke in certain:
                 self._construct(stroke)
             if self.way.firming == "soon":
@@ -122,43 +127,85 @@ class _Planner:
         if self.way.firming == "end":
             bench.phase = "firm in"
             self._firm_in(self.picture.visible)
+        self._axis_lines()
         return bench.moves
 
-    def _turn(self, stroke: Stroke) -> tuple[int, float]:
-        """Return the sort key of a stroke: operation by operation, the nearest to the viewer first.
+    # --- the parts of a whole ---------------------------------------------------------------
+
+    def _take_in_hand(self, body: int) -> None:
+        """Draw the crate of a part of a whole within the large one, and work from it."""
+        source, bench = self.source, self.bench
+        if not isinstance(source, Whole) or body == self._body:
+            return
+        self._body, one = body, source.bodies[body]
+        bench.frame = self.frame
+        bench.phase = f"part: {one.name}"
+        low, high = self.intended.facts.boxes[body]
+        frame = CrateFrame(spot_of(low), spot_of(high), self.frame.near)
+        bench.ensure_point(spot_of(frame.start_corner()))
+        self._crate(frame)
+        bench.frame = frame
+        upright = one.turning == UPRIGHT
+        bench.lifting = Lifting(one.source, one.offset) if upright else Lifting(source)
+
+    def _axis_lines(self) -> None:
+        """Draw what the parts share last: where each goes is said by these lines."""
+        self.bench.frame, self.bench.phase = self.frame, "axis lines"
+        self.bench.operation = None
+        for stroke in self.picture.axis_lines:
+            self.work.construct(stroke)
+            start, end, items = self.work.drawn[stroke.id]
+            words = later("Go over the axis from {start} to {end} in a thin chain line.",
+                          start=start, end=end)  # fmt: skip
+            self.bench.write("firm in", PENCIL, (start, end, *items), (stroke.id,), words)
+
+    def _turn(self, stroke: Stroke) -> tuple[int, int, float]:
+        """Return the sort key of a stroke: of a whole the nearest body first, then operation by
+        operation, the nearest to the viewer first.
 
         So distances are set off on the near edges, where they are seen best, and carried back.
         """
         operation = stroke.origin.operation
         toward = self.picture.view.toward_viewer
         nearest = max(dot(toward, stroke.curve.start), dot(toward, stroke.curve.end))
-        return -1 if operation is None else operation, -nearest
+        body = self._nearest.get(stroke.origin.body, 0)
+        return body, -1 if operation is None else operation, -nearest
 
     # --- crate ------------------------------------------------------------------------------
 
-    def _crate(self) -> None:
+    def _crate(self, frame: CrateFrame) -> None:
         """Three axes from the start point, the three sizes, then parallels to the back corner."""
-        bench, start = self.bench, spot_of(self.frame.start_corner())
-        far = [self._other_end(start, axis) for axis in range(3)]
+        bench, start = self.bench, spot_of(frame.start_corner())
+        far = [_other_end(frame, start, axis) for axis in range(3)]
         for axis in (2, 0, 1):
             line = bench.ensure_line(axis, start)
-            bench.set_off(axis, start, far[axis], line,
-                          bench.lifting.crate_lift(axis, start, far[axis]))  # fmt: skip
+            if far[axis] not in bench.points:
+                bench.set_off(axis, start, far[axis], line,
+                              bench.lifting.crate_lift(axis, start, far[axis]))  # fmt: skip
         near_top = far[2]
         for axis in (0, 1):
             bench.ensure_line(2, far[axis])
-            bench.ensure_line(axis, near_top, meeting=(self._other_end(near_top, axis), 2))
-        side, depth_side = self._other_end(near_top, 0), self._other_end(near_top, 1)
-        back = self._other_end(side, 1)
+            self._corner(axis, near_top, _other_end(frame, near_top, axis), 2)
+        side, depth_side = _other_end(frame, near_top, 0), _other_end(frame, near_top, 1)
+        back = _other_end(frame, side, 1)
         bench.ensure_line(1, side)
-        bench.ensure_line(0, depth_side, meeting=(back, 1))
+        self._corner(0, depth_side, back, 1)
+        if frame is not self.frame:
+            return
         points = bench.points
         one, two = points[depth_side], points[back]
         reading = math.dist(bench.places[one], bench.places[two]) * bench.setup.scale
         bench.write("check", RULE, (one, two), (), CLOSURE, setting=reading)
 
-    def _other_end(self, spot: Vec3, axis: int) -> Vec3:
-        return replace_axis(spot, axis, self.frame.bound(axis, spot[axis] == self.frame.low[axis]))
+    def _corner(self, axis: int, start: Vec3, corner: Vec3, other: int) -> None:
+        """Draw a line of a crate to its corner, where it meets another line of it."""
+        bench = self.bench
+        if corner in bench.points:
+            bench.ensure_line(axis, start)
+        elif bench.has_line(axis, start):
+            bench.ensure_point(corner)
+        else:
+            bench.ensure_line(axis, start, meeting=(corner, other))
 
     # --- strokes ----------------------------------------------------------------------------
 
@@ -167,7 +214,8 @@ class _Planner:
             self._at = stroke.origin.operation
             self.figures.begin(self._at)
         self.bench.operation = stroke.origin.operation
-        self.bench.phase = f"carve: {operation_name(stroke, self.source)}"
+        kind = "part" if isinstance(self.source, Whole) else "carve"
+        self.bench.phase = f"{kind}: {operation_name(stroke, self.source)}"
         self.work.construct(stroke)
 
     def _firm_in(self, strokes: Iterable[Stroke]) -> None:
@@ -186,3 +234,22 @@ class _Planner:
                 "firm in", SOFT_PENCIL, (start, end, *items), (stroke.id,),
                 words,
             )  # fmt: skip
+
+
+def _other_end(frame: CrateFrame, spot: Vec3, axis: int) -> Vec3:
+    return replace_axis(spot, axis, frame.bound(axis, spot[axis] == frame.low[axis]))
+
+
+def _origin(stroke: Stroke) -> tuple[int, int | None]:
+    return stroke.origin.body, stroke.origin.operation
+
+
+def _nearest_first(facts: SolidFacts, toward: Vec3) -> dict[int, int]:
+    """Return the turn of each body of a whole: the one nearest to the viewer is drawn first."""
+    nearest = [
+        max(dot(toward, (x, y, z)) for x in (low[0], high[0]) for y in (low[1], high[1])
+            for z in (low[2], high[2]))
+        for low, high in facts.boxes
+    ]  # fmt: skip
+    order = sorted(range(len(nearest)), key=lambda body: -nearest[body])
+    return {body: turn for turn, body in enumerate(order)}

@@ -26,8 +26,10 @@ _USUAL_VIEW = ("front", "top", "front")
 class Lifting:
     """The given lengths of a part, ready to be looked up by place."""
 
-    def __init__(self, source: Source) -> None:
+    def __init__(self, source: Source, origin: Vec3 = (0.0, 0.0, 0.0)) -> None:
+        """Take a part, and where its crate's corner stands, mm."""
         self._part = source if isinstance(source, Part) else None
+        self._origin = origin
         self._givens: dict[tuple[int, float], list[Given]] = defaultdict(list)
         if self._part is not None:
             for given in given_offsets(self._part):
@@ -61,7 +63,7 @@ class Lifting:
         """Return the given length for a place: the operation's own first, then what is
         given from the far end, sums before figures.
         """
-        givens = self._givens.get((axis, at), [])
+        givens = self._givens.get((axis, round(at - self._origin[axis], 6)), [])
         return min(
             givens,
             key=lambda given: (

@@ -9,7 +9,7 @@ from holoptic.construction.intended import Bent, End, Intended, Straight
 from holoptic.curves.drawn import DrawnCurve
 from holoptic.curves.paper import direction
 from holoptic.curves.vectors import Vec2, Vec3, apply
-from holoptic.part import Part, Source
+from holoptic.part import Part, Source, Whole
 from holoptic.pictorial import Stroke
 from holoptic.plan.bench import Bench, spot_of
 from holoptic.plan.curve_work import CurveWork
@@ -24,8 +24,10 @@ Drawn = tuple[str, str, tuple[str, ...]]
 
 
 def operation_name(stroke: Stroke, source: Source) -> str:
-    """Return the name of the operation that a stroke comes from."""
+    """Return the name of the operation that a stroke comes from; of a whole, of the body."""
     index = stroke.origin.operation
+    if isinstance(source, Whole):
+        return source.bodies[stroke.origin.body].name
     if index is None or not isinstance(source, Part):
         return tr("the block")
     return source.operations[index].name
@@ -39,7 +41,8 @@ class LineWork:
         self.intended = intended
         self.curves = CurveWork(bench, intended.ways.depth_copy == "shift")
         self.drawn: dict[str, Drawn] = {}
-        self._strokes = {stroke.id: stroke for stroke in intended.picture.visible}
+        drawn = (*intended.picture.visible, *intended.picture.axis_lines)
+        self._strokes = {stroke.id: stroke for stroke in drawn}
         self._lines: dict[str, str] = {}
         self._ends: dict[tuple[str, Vec2], str] = {}
         self._count = 0

@@ -14,7 +14,7 @@ _PHASES = {
     "sheet": tr("sheet"), "start": tr("start"), "crate": tr("crate"), "firm in": tr("firm in"),
     "check": tr("check"), "centre lines": tr("centre lines"), "settings": tr("settings"),
     "compass": tr("compass"), "level lines": tr("level lines"), "uprights": tr("uprights"),
-    "joins and marks": tr("joins and marks"),
+    "joins and marks": tr("joins and marks"), "axis lines": tr("axis lines"),
 }  # fmt: skip
 _SLANTING = "lines at "
 
@@ -24,6 +24,8 @@ def phase_title(phase: str, short: bool = False) -> str:
     kind, _, name = phase.partition(": ")
     if kind == "carve":
         return name if short else tr("carve: {name}", name=name)
+    if kind == "part":
+        return name if short else tr("part: {name}", name=name)
     if kind == "figure":
         return tr("figure: {name}", name=name)
     if kind == "face":

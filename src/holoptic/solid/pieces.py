@@ -99,7 +99,8 @@ class SolidFacts:
     """What stays the same from wherever a solid is seen.
 
     `low` and `high` are the corners of its bounding box in mm; `only_planes` says that every
-    face is plane, `volume` is in mm³, `bodies` how many bodies there are.
+    face is plane, `volume` is in mm³, `bodies` how many bodies there are, `boxes` where those of a
+    whole lie.
     """
 
     edges: tuple[Edge, ...]
@@ -109,6 +110,7 @@ class SolidFacts:
     only_planes: bool
     rounds: tuple[RoundFeature, ...] = ()
     bodies: int = 1
+    boxes: tuple[tuple[Vec3, Vec3], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -64,6 +64,7 @@ class SeenWhole:
             all(solid.facts.only_planes for solid in self.solids),
             tuple(rounds),
             len(self.solids),
+            tuple(zip(lows, highs, strict=True)),
         )
 
     @cached_property
