@@ -1,8 +1,8 @@
 """Taking apart: along which axis the parts of a whole leave, in which order, and what stays stuck.
 
 Along an axis a part is held by those that lie in its way. Parts that hold each other in a ring
-leave together, and so do parts that touch but do not lie in each other's way: that axis does not
-draw them apart. What is left together is taken apart by itself, along another axis.
+leave together, and so do parts that only slide past each other there: another axis draws them
+apart. What is left together is taken apart by itself.
 
 Source: the groups are the strongly connected components of the blocking relation (Tarjan 1972),
 after the blocking graphs of assembly planning (Wilson and Latombe 1994).
@@ -136,6 +136,7 @@ class _Taking:
         edges = _between(groups, relation.held)
         if is_first:
             edges |= self._wished_order(edges, groups)
+        edges |= self._slides(groups, relation, edges)
         spans = [_span(group, relation) for group in groups]
         order = in_order(len(groups), edges, lambda k: spans[k])
         place = {old: new for new, old in enumerate(order)}
@@ -164,12 +165,37 @@ class _Taking:
         held = {(k, j) for k, j in relation.held if k in bodies and j in bodies}
         edges = list(held)
         for a, b in self.relations.touching:
-            if a in bodies and b in bodies and not {(a, b), (b, a)} & held:
+            if a in bodies and b in bodies and self._stay_together(a, b, relation):
                 edges += [(a, b), (b, a)]
         for group in self.kept:
             inside = [number for number in group if number in bodies]
             edges += zip(inside, inside[1:] + inside[:1], strict=True)
         return strong_groups(bodies, edges)
+
+    def _stay_together(self, a: int, b: int, relation: AxisRelations) -> bool:
+        """Say whether bodies that touch only slide past each other along an axis: another one
+        draws them apart.
+        """
+        return not _are_related(a, b, relation) and any(
+            ((a, b) in other.held) != ((b, a) in other.held) for other in self.relations.axes
+        )
+
+    def _slides(
+        self, groups: list[tuple[int, ...]], relation: AxisRelations, edges: set[tuple[int, int]]
+    ) -> set[tuple[int, int]]:
+        """Return edges between groups of which one slides out of the other either way, as a pin
+        does from a bore: toward the end where it stands already.
+        """
+        group_of = {number: k for k, group in enumerate(groups) for number in group}
+        made: set[tuple[int, int]] = set()
+        for a, b in sorted(self.relations.touching):
+            if a not in group_of or b not in group_of or _are_related(a, b, relation):
+                continue
+            if group_of[a] != group_of[b]:
+                one, other = sorted((a, b), key=lambda n: (sum(relation.spans[n]), -n))
+                pair = group_of[one], group_of[other]
+                made.add(pair[::-1] if leads_to(edges | made, pair[1], pair[0]) else pair)
+        return made
 
     def _wished_order(
         self, edges: set[tuple[int, int]], groups: list[tuple[int, ...]]
@@ -198,10 +224,15 @@ class _Taking:
                 axis=axis,
             )
         return ntr(
-            "along {axis} the most comes apart: {groups} group",
-            "along {axis} the most comes apart: {groups} groups",
+            "along {axis} the most comes apart: {count} group",
+            "along {axis} the most comes apart: {count} groups",
             len(tier.clusters),
-        ).format(axis=axis, groups=len(tier.clusters))
+            axis=axis,
+        )
+
+
+def _are_related(a: int, b: int, relation: AxisRelations) -> bool:
+    return (a, b) in relation.held or (b, a) in relation.held
 
 
 def _between(
