@@ -63,8 +63,9 @@ def test_a_stack_in_any_order_comes_apart_crate_from_crate(heights, gap, chance)
                 for k, (low, high) in enumerate(turned.axes[0].spans))  # fmt: skip
     for (_, high), (low, _) in pairwise(at):
         assert low - high == pytest.approx(gap, abs=2e-4)
-    # the largest stays where it is
-    assert moved[turned.volumes.index(max(turned.volumes))] == (0.0, 0.0, 0.0)
+    # one of the largest stays where it is
+    largest = [k for k, volume in enumerate(turned.volumes) if volume == max(turned.volumes)]
+    assert (0.0, 0.0, 0.0) in [moved[k] for k in largest]
 
 
 def test_parts_that_hold_each_other_in_a_ring_leave_together_and_then_along_another_axis():

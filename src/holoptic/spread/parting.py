@@ -188,11 +188,15 @@ class _Taking:
         """
         group_of = {number: k for k, group in enumerate(groups) for number in group}
         made: set[tuple[int, int]] = set()
+
+        def place(number: int) -> tuple[float, float]:
+            return round(sum(relation.spans[number]), 3), -self.relations.volumes[number]
+
         for a, b in sorted(self.relations.touching):
             if a not in group_of or b not in group_of or _are_related(a, b, relation):
                 continue
             if group_of[a] != group_of[b]:
-                one, other = sorted((a, b), key=lambda n: (sum(relation.spans[n]), -n))
+                one, other = sorted((a, b), key=place)
                 pair = group_of[one], group_of[other]
                 made.add(pair[::-1] if leads_to(edges | made, pair[1], pair[0]) else pair)
         return made
