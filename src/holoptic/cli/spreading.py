@@ -162,8 +162,7 @@ class _Asked:
 
     def _list(self) -> str:
         arranged = self.arranged()
-        order = [arranged.whole.bodies[number].id for number in arranged.parting.order]
-        return parts_csv(parts_list(self.job, self.arrangement, order))
+        return parts_csv(parts_list(arranged.whole, arranged.parting.order))
 
 
 def _tell_aside(arranged: Arranged, names: list[str]) -> None:

@@ -111,7 +111,8 @@ class Figure:
     """What is drawn: its id, the id of its subject, how that is seen, and with which lines.
 
     The subject is a part, or an arrangement, which is drawn together or `apart`. `by_hand` is how
-    the hand goes about it. `scale` is paper over true size, None that of the sheet.
+    the hand goes about it. `scale` is paper over true size, None that of the sheet. `numbers` says
+    whether its parts are numbered and listed; None: where they are drawn apart.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -123,6 +124,12 @@ class Figure:
     by_hand: HandWays = HandWays()
     scale: float | None = None
     apart: bool = False
+    numbers: bool | None = None
+
+    @property
+    def is_numbered(self) -> bool:
+        """Whether the parts of its arrangement are numbered and listed."""
+        return self.is_pictorial and (self.apart if self.numbers is None else self.numbers)
 
     @property
     def is_pictorial(self) -> bool:

@@ -99,13 +99,14 @@ def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced,
     """
     bodies, troubles = [], []
     quantities, seen = arrangement.quantities(), Counter[str]()
-    known = {part.id: part.source for part in job.parts}
+    known = {part.id: part for part in job.parts}
     for placed in arrangement.placed:
-        source = known.get(placed.part)
-        if source is None:
+        part = known.get(placed.part)
+        if part is None:
             why = tr("“{placed}”: its part is not in the job any more", placed=placed.id)
             troubles.append(Unplaced(placed.id, why))
             continue
+        source = part.source
         seen[placed.part] += 1
         several = quantities[placed.part] > 1
         name = f"{source.name} {seen[placed.part]}" if several else source.name
@@ -114,7 +115,9 @@ def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced,
         except BadInput as error:
             troubles.append(Unplaced(placed.id, f"“{name}”: {error}"))
             continue
-        bodies.append(Body(placed.id, name, placed.part, source, turning, placed.place))
+        bodies.append(
+            Body(placed.id, name, part.id, source, turning, placed.place, material=part.material)
+        )
     return Whole(arrangement.name, tuple(bodies), arrangement.number), tuple(troubles)
 
 

@@ -33,6 +33,7 @@ class Body:
     turning: Turning = UPRIGHT
     at: Vec3 = (0.0, 0.0, 0.0)
     moved: Vec3 = (0.0, 0.0, 0.0)
+    material: str = ""
 
     @property
     def offset(self) -> Vec3:

@@ -16,7 +16,9 @@ Box = tuple[float, float, float, float]
 _FILING_MM, _MARGIN_MM = 20.0, 10.0
 """Margins of ISO 5457: the left one is for filing."""
 _INCH_MARGIN_MM = 12.7
-_TITLE_WIDTH_MM, _TITLE_HEIGHT_MM = 120.0, 30.0
+TITLE_WIDTH_MM, _TITLE_HEIGHT_MM = 120.0, 30.0
+LIST_ROW_MM = 5.5
+"""Of the parts list over the title block."""
 CHECK_BAR_MM = 50.0
 _TICK_MM = 3.0
 
@@ -39,14 +41,28 @@ def frame_of(paper: Paper) -> BlankSheet:
         (_FILING_MM, _MARGIN_MM) if paper.series == "ISO" else (_INCH_MARGIN_MM, _INCH_MARGIN_MM)
     )
     return BlankSheet(paper.title, paper.width, paper.height, left, margin, margin, margin,
-                      _TITLE_WIDTH_MM, _TITLE_HEIGHT_MM)  # fmt: skip
+                      TITLE_WIDTH_MM, _TITLE_HEIGHT_MM)  # fmt: skip
 
 
-def drawing_area(paper: Paper) -> Box:
-    """Return what border and title block leave for drawings, mm from the page's corner."""
+def drawing_area(paper: Paper, rows: int = 0) -> Box:
+    """Return what border and title block leave for drawings, mm from the page's corner.
+
+    With a parts list of so many rows over the title block that is what lies beside it, or above
+    it, whichever is larger.
+    """
     frame = frame_of(paper)
     low = frame.low + frame.title_height
-    return frame.left, low, paper.width - frame.right, paper.height - frame.high
+    left, right, high = frame.left, paper.width - frame.right, paper.height - frame.high
+    if not rows:
+        return left, low, right, high
+    beside = left, low, right - TITLE_WIDTH_MM, high
+    above = left, low + list_height(rows), right, high
+    return max(beside, above, key=lambda box: (box[2] - box[0]) * (box[3] - box[1]))
+
+
+def list_height(rows: int) -> float:
+    """Return the height of a parts list with its head, mm."""
+    return (rows + 1) * LIST_ROW_MM
 
 
 def border_lines(paper: Paper) -> list[Ink]:
@@ -95,7 +111,7 @@ The last cell has the symbol of the angle.
 def title_lines(paper: Paper) -> list[Ink]:
     """Return the lines of the title block."""
     xmax, ymax = title_corner(paper)
-    xmin, ymin = xmax - _TITLE_WIDTH_MM, ymax - _TITLE_HEIGHT_MM
+    xmin, ymin = xmax - TITLE_WIDTH_MM, ymax - _TITLE_HEIGHT_MM
     lines = [rectangle(xmin, ymin, xmax, ymax, "title", OUTLINE_MM)]
     for number, cells in enumerate(_CELLS):
         high = ymax - number * TITLE_ROW_MM
@@ -111,7 +127,7 @@ def title_lines(paper: Paper) -> list[Ink]:
 def title_words(paper: Paper, title: TitleBlock, kind: str, scale: str) -> list[Words]:
     """Return what the title block says, with the cautions over the check bar."""
     xmax, ymax = title_corner(paper)
-    xmin = xmax - _TITLE_WIDTH_MM
+    xmin = xmax - TITLE_WIDTH_MM
     said = {
         mark("work"): title.work, mark("drawn by"): title.drawn_by,
         mark("checked by"): title.checked_by, mark("part"): title.part,
@@ -124,7 +140,7 @@ def title_words(paper: Paper, title: TitleBlock, kind: str, scale: str) -> list[
         x, low = xmin, ymax - (number + 1) * TITLE_ROW_MM
         for label, width in cells:
             value = said.get(label) or ("" if label in ("notes", "") else "–")
-            height = _fitted(value, 3.0 if label in ("work", "part") else 2.5, width - 3)
+            height = fitted(value, 3.0 if label in ("work", "part") else 2.5, width - 3)
             for text, up, size in (
                 (tr(label) if label else "", TITLE_ROW_MM - 2.1, 1.5),
                 (value, 1.5, height),
@@ -148,6 +164,6 @@ def _cautions(paper: Paper, until: float) -> list[Words]:
     ]
 
 
-def _fitted(text: str, height: float, width: float) -> float:
+def fitted(text: str, height: float, width: float) -> float:
     """Return a height of lettering, at most `height`, at which a text fits a width (mm)."""
     return min(height, width / (max(len(text), 1) * _WIDEST_LETTER))

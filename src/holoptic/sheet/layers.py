@@ -57,6 +57,7 @@ _TABLE = (
     LayerLook("centre", tr("centre lines"), CENTRE_MM, CHAIN, tone="quiet", number=5),
     LayerLook("construction", tr("construction"), THIN_MM, (), 0.55, "light", 9),
     LayerLook("symbol", tr("symbols and captions"), tone="light"),
+    LayerLook("number", tr("numbers of parts")),
     LayerLook("check", tr("check bar and cautions"), tone="light", number=8),
     LayerLook("length", tr("sizes along the length"), SIZE_MM, (4.8, 1.4), 0.2, "length", 5),
     LayerLook("depth", tr("sizes along the depth"), SIZE_MM, (1.9, 1.2), 0.2, "depth", 30),

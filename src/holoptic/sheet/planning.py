@@ -25,6 +25,8 @@ from holoptic.sheet.papers import (
     scale_words,
     scales_of,
 )
+from holoptic.sheet.part_marks import MARKS_MM
+from holoptic.spread.parts_list import ListedPart
 from holoptic.tolerance import ROUNDING
 from holoptic.units.spoken import measure
 
@@ -43,7 +45,7 @@ class Item:
 
     Each picture comes with the place of its own origin. `lines` says which lines are drawn,
     `angle` how orthographic views are laid out, None for a pictorial; `scale` is its own scale,
-    None that of the sheet.
+    None that of the sheet. `listed` is the parts list by which its parts are numbered.
     """
 
     figure: str
@@ -53,6 +55,12 @@ class Item:
     lines: LineSchool = PLAIN_LINES
     angle: Angle | None = None
     scale: float | None = None
+    listed: tuple[ListedPart, ...] = ()
+
+    @property
+    def aside_mm(self) -> float:
+        """Room on paper at each side for the numbers of its parts."""
+        return MARKS_MM if self.listed else 0.0
 
     def scale_on(self, sheet_scale: float) -> float:
         """Return the scale at which it is drawn on a sheet of a scale."""
@@ -75,6 +83,7 @@ class Layout:
 
     `gap` is the least distance kept inside the border and between drawings with the room for
     dimensions and captions about them, `fill` how much of the room is taken, across or up.
+    `list_rows` is the length of the parts list over the title block.
     """
 
     paper: Paper
@@ -82,6 +91,7 @@ class Layout:
     placed: tuple[PlacedFigure, ...]
     gap: float
     fill: float
+    list_rows: int = 0
 
     @property
     def scale_text(self) -> str:
@@ -251,7 +261,7 @@ def _arranged(items: Sequence[Item], paper: Paper, scale: float, wish: SheetWish
     """Return the arrangement in rows with the widest gaps, or None where none keeps the margin."""
     sizes = [_block(item, scale, wish) for item in items]
     best, rows = max(
-        ((_gaps(sizes, rows, paper), rows) for rows in _rows(len(items))),
+        ((_gaps(sizes, rows, _area(items, paper)), rows) for rows in _rows(len(items))),
         key=lambda found: min(found[0]),
     )
     if min(best) < wish.margin_mm - ROUNDING:
@@ -263,7 +273,17 @@ def _block(item: Item, scale: float, wish: SheetWish) -> Vec2:
     """Return the size that a drawing takes with the room about it, mm on paper."""
     xmin, ymin, xmax, ymax = item.extent
     scale, around = item.scale_on(scale), 2 * wish.dimensions_mm
-    return scale * (xmax - xmin) + around, scale * (ymax - ymin) + around + caption_room(item, wish)
+    wide = scale * (xmax - xmin) + around + 2 * item.aside_mm
+    return wide, scale * (ymax - ymin) + around + caption_room(item, wish)
+
+
+def _area(items: Sequence[Item], paper: Paper) -> Box:
+    return drawing_area(paper, list_rows(items))
+
+
+def list_rows(items: Sequence[Item]) -> int:
+    """Return how long the parts list of a sheet is, 0 without one."""
+    return max((len(item.listed) for item in items), default=0)
 
 
 def caption_room(item: Item, wish: SheetWish) -> float:
@@ -291,9 +311,9 @@ def _rows(count: int) -> Iterator[tuple[tuple[int, ...], ...]]:
         yield tuple(tuple(row) for row in rows)
 
 
-def _gaps(sizes: Sequence[Vec2], rows: Sequence[Sequence[int]], paper: Paper) -> list[float]:
+def _gaps(sizes: Sequence[Vec2], rows: Sequence[Sequence[int]], area: Box) -> list[float]:
     """Return the even gap up and down, and that of each row across, mm."""
-    xmin, ymin, xmax, ymax = drawing_area(paper)
+    xmin, ymin, xmax, ymax = area
     heights = sum(max(sizes[index][1] for index in row) for row in rows)
     up = (ymax - ymin - heights) / (len(rows) + 1)
     across = [
@@ -306,8 +326,8 @@ def _placed_in_rows(
     items: Sequence[Item], sizes: Sequence[Vec2], rows: Sequence[Sequence[int]], paper: Paper,
     scale: float, wish: SheetWish,
 ) -> Layout:  # fmt: skip
-    xmin, ymin, xmax, ymax = drawing_area(paper)
-    up, *across = _gaps(sizes, rows, paper)
+    area = xmin, ymin, xmax, ymax = _area(items, paper)
+    up, *across = _gaps(sizes, rows, area)
     placed: dict[int, PlacedFigure] = {}
     top, fill = ymax, 0.0
     for row, gap in zip(rows, across, strict=True):
@@ -317,13 +337,14 @@ def _placed_in_rows(
         for index in row:
             below = caption_room(items[index], wish) + wish.dimensions_mm
             low = top - height / 2 - sizes[index][1] / 2 + below
-            placed[index] = _placed_at(items[index], scale, left + wish.dimensions_mm, low)
+            aside = wish.dimensions_mm + items[index].aside_mm
+            placed[index] = _placed_at(items[index], scale, left + aside, low)
             left += sizes[index][0] + gap
         top -= height
         fill = max(fill, 1 - gap * (len(row) + 1) / (xmax - xmin))
     fill = max(fill, 1 - up * (len(rows) + 1) / (ymax - ymin))
     order = tuple(placed[index] for index in range(len(items)))
-    return Layout(paper, scale, order, min(up, *across), fill)
+    return Layout(paper, scale, order, min(up, *across), fill, list_rows(items))
 
 
 def _placed_at(item: Item, scale: float, left: float, low: float) -> PlacedFigure:
@@ -340,7 +361,11 @@ def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
     """Say by how much the drawings do not fit, at the best of what is asked for."""
     paper, scale, gaps = max(
         (
-            (paper, scale, _gaps([_block(item, scale, wish) for item in items], rows, paper))
+            (
+                paper,
+                scale,
+                _gaps([_block(item, scale, wish) for item in items], rows, _area(items, paper)),
+            )
             for paper, scale in _candidates(items, wish)
             for rows in _rows(len(items))
         ),

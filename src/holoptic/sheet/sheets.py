@@ -20,7 +20,7 @@ from holoptic.job import (
 )
 from holoptic.pictorial import Picture
 from holoptic.plan import Setup
-from holoptic.sheet.drawing import Drawing, Ink, Words
+from holoptic.sheet.drawing import Drawing, Ink, Region, Words, moved
 from holoptic.sheet.frames import (
     TITLE_ROW_MM,
     Box,
@@ -33,8 +33,11 @@ from holoptic.sheet.frames import (
 )
 from holoptic.sheet.inking import picture_ink
 from holoptic.sheet.papers import Paper
+from holoptic.sheet.part_marks import Mark, Outlines, mark_ink, place_marks
+from holoptic.sheet.parts_table import parts_table
 from holoptic.sheet.planning import Item, Layout, best_layout, caption_room
 from holoptic.sheet.symbols import angle_symbol
+from holoptic.spread.parts_list import ListedPart
 from holoptic.views import PlacedView
 from holoptic.views.layout import GAP_MM, layout_extent
 
@@ -55,11 +58,11 @@ class ComposedSheet:
 
 def picture_item(
     picture: Picture, figure_id: str = "", lines: LineSchool = PLAIN_LINES,
-    scale: float | None = None,
+    scale: float | None = None, listed: tuple[ListedPart, ...] = (),
 ) -> Item:  # fmt: skip
-    """Return a pictorial as a drawing to be placed."""
+    """Return a pictorial as a drawing to be placed, its parts numbered by a list if it has one."""
     return Item(figure_id, picture.view.title, picture.extent, ((picture, (0.0, 0.0)),), lines,
-                None, scale)  # fmt: skip
+                None, scale, listed)  # fmt: skip
 
 
 def views_item(
@@ -112,9 +115,16 @@ def compose(
 ) -> ComposedSheet:
     """Return the finished sheet of drawings that are laid out."""
     inks, words = list(border_lines(layout.paper)), []
+    regions: list[Region] = []
     for item in items:
         inks += _item_ink(item, layout)
         words += _caption(item, layout, wish)
+        more_inks, dots, numbers = mark_ink(item_marks(item, layout))
+        inks, regions, words = inks + more_inks, regions + dots, words + numbers
+    listed = next((item.listed for item in items if item.listed), ())
+    if listed:
+        table, entries = parts_table(listed, layout.paper)
+        inks, words = inks + table, words + entries
     inks += title_lines(layout.paper)
     angles = [item.angle for item in items if item.angle is not None]
     if angles:
@@ -124,8 +134,9 @@ def compose(
     words += title_words(layout.paper, title, drawn_as, layout.scale_text)
     page_title = f"{title.part} ({title.work})"
     drawing = Drawing(
-        layout.paper.width, layout.paper.height, tuple(inks), tuple(words), page_title
-    )
+        layout.paper.width, layout.paper.height, tuple(inks), tuple(words), page_title,
+        tuple(regions),
+    )  # fmt: skip
     return ComposedSheet(drawing, layout.paper, layout.scale, layout.placed[0].origin)
 
 
@@ -149,6 +160,20 @@ def _counted(items: Sequence[Item]) -> str:
         else tr("{pictorials} pictorials", pictorials=len(pictorials))
     )
     return what if len(pictorials) == len(items) else tr("{what} and views", what=what)
+
+
+def item_marks(item: Item, layout: Layout) -> list[Mark]:
+    """Return the numbers of a drawing's parts, where they stand on the page, mm."""
+    if not item.listed:
+        return []
+    at = layout.of(item.figure)
+    paths: dict[int, list[tuple[Vec2, ...]]] = {}
+    for picture, (x, y) in item.pictures:
+        place = at.origin[0] + at.scale * x, at.origin[1] + at.scale * y
+        for stroke in picture.visible:
+            paths.setdefault(stroke.origin.body, []).append(moved(stroke.path, place, at.scale))
+    outlines = [Outlines(body, tuple(own)) for body, own in paths.items()]
+    return place_marks(item.listed, outlines, at.extent)
 
 
 def _item_ink(item: Item, layout: Layout) -> list[Ink]:
@@ -216,7 +241,7 @@ def _rooms(layout: Layout) -> tuple[Box, ...]:
     In mm from the lower left border corner.
     """
     frame = frame_of(layout.paper)
-    left, low, right, high = drawing_area(layout.paper)
+    left, low, right, high = drawing_area(layout.paper, layout.list_rows)
     corners = [corner for item in layout.placed for corner in (item.extent[:2], item.extent[2:])]
     taken = extent(corners)
     rooms = [

@@ -7,42 +7,37 @@ import io
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from holoptic.job import Arrangement, Job
+from holoptic.part import Whole
 
 COLUMNS = ("number", "name", "quantity", "material")
 
 
 @dataclass(frozen=True)
 class ListedPart:
-    """A row of the list: its number, and the placed parts that it counts."""
+    """A row of the list: its number, and the bodies that it counts, by their numbers."""
 
     number: int
-    part: str
     name: str
     quantity: int
     material: str
-    placed: tuple[str, ...]
+    bodies: tuple[int, ...]
 
 
-def parts_list(
-    job: Job, arrangement: Arrangement, order: Iterable[str] = ()
-) -> tuple[ListedPart, ...]:
-    """Return the list of an arrangement's parts, numbered as they follow each other.
+def parts_list(whole: Whole, order: Iterable[int] = ()) -> tuple[ListedPart, ...]:
+    """Return the list of the parts of a whole, numbered as they follow each other.
 
-    `order` has placed parts by their ids; what is not named there follows. A placed part whose part
-    is gone is counted nowhere.
+    `order` has bodies by their numbers; those not named there follow.
     """
-    known = {part.id: part for part in job.parts}
-    placed = {item.id: item.part for item in arrangement.placed if item.part in known}
-    sequence = dict.fromkeys([*(item for item in order if item in placed), *placed])
-    standing: dict[str, list[str]] = {}
-    for item in sequence:
-        standing.setdefault(placed[item], []).append(item)
-    return tuple(
-        ListedPart(number, part, known[part].source.name, len(items), known[part].material,
-                   tuple(items))
-        for number, (part, items) in enumerate(standing.items(), 1)
-    )  # fmt: skip
+    standing: dict[str, list[int]] = {}
+    for number in dict.fromkeys([*order, *range(len(whole.bodies))]):
+        standing.setdefault(whole.bodies[number].part, []).append(number)
+    rows = []
+    for number, bodies in enumerate(standing.values(), 1):
+        one = whole.bodies[bodies[0]]
+        rows.append(
+            ListedPart(number, one.source.name, len(bodies), one.material, tuple(bodies))
+        )  # fmt: skip
+    return tuple(rows)
 
 
 def parts_csv(rows: Iterable[ListedPart]) -> str:

@@ -18,6 +18,7 @@ from holoptic.solid.relating import relate
 from holoptic.solid.shelf import body_solid, look, looks_alone, sound_part
 from holoptic.spread import Parting, Telling, draw_apart, least_gap, take_apart
 from holoptic.spread.gaps import TIGHT_MM, Feature
+from holoptic.spread.parts_list import ListedPart, parts_list
 from holoptic.units import Length
 from holoptic.units.spoken import measure
 from holoptic.worker.messages import Arranged, SpreadProposed
@@ -120,7 +121,8 @@ def _tried(apart: Apart, axis: str, order: SheetOrder, posed: Posed) -> _Tried:
     view = view_of(posed.figure.kind, posed.figure.corner)
     drawn = look(apart.at(1.0), (view.toward_viewer,))
     picture = draw(drawn.look(view.toward_viewer), view)
-    item = picture_item(picture, posed.id, posed.figure.lines, posed.figure.scale)
+    listed = parts_list(apart.whole) if posed.figure.is_numbered else ()
+    item = picture_item(picture, posed.id, posed.figure.lines, posed.figure.scale, listed)
     layouts, misfit = plan_sheet([item], order.wish)
     seen = apart.features - len(apart.unseen)
     long = max(
@@ -143,6 +145,13 @@ def _tried(apart: Apart, axis: str, order: SheetOrder, posed: Posed) -> _Tried:
     size = layouts[0].scale if misfit is None else 0.0
     rank = (float(misfit is not None), -parted, len(apart.unseen), -size, long)
     return _Tried(rank, SpreadProposed(axis, apart.gap, title, reasons, picture))
+
+
+def list_parts(whole: Whole, spread: Spread) -> tuple[ListedPart, ...]:
+    """Return the parts list of a whole, numbered as its bodies follow each other."""
+    ids = [body.id for body in whole.bodies]
+    order = take_apart(relations_of(whole, spread), ids, spread).order
+    return parts_list(whole, order)
 
 
 def sound_whole(whole: Whole) -> tuple[Whole, tuple[PartError, ...]]:

@@ -14,7 +14,7 @@ from holoptic.construction.cards import make_card
 from holoptic.construction.intended import Intended
 from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, HolopticError, PartError
-from holoptic.job import Angle, Orthographic, Posed, SheetOrder, TitleBlock, ViewSet
+from holoptic.job import Angle, Orthographic, Posed, SheetOrder, Spread, TitleBlock, ViewSet
 from holoptic.keeping import Cache, about
 from holoptic.part import Part, Whole
 from holoptic.part.advice import advise
@@ -37,6 +37,7 @@ from holoptic.solid.shelf import (
     sound_part,
 )
 from holoptic.solid.shelf import save_step as write_step
+from holoptic.spread.parts_list import ListedPart
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
 from holoptic.worker.messages import (
     Advised,
@@ -51,7 +52,13 @@ from holoptic.worker.messages import (
     WayCompared,
     WaysCompared,
 )
-from holoptic.worker.spreading import arrange, draw_whole_apart, propose_spreads, sound_whole
+from holoptic.worker.spreading import (
+    arrange,
+    draw_whole_apart,
+    list_parts,
+    propose_spreads,
+    sound_whole,
+)
 
 
 def present(posed: Posed) -> Presented:
@@ -170,7 +177,16 @@ def _item(posed: Posed, order: SheetOrder) -> Item:
         placed = _placed(made, _look(made, view_directions(views)), views, order.angle)
         return views_item(placed, order.angle, figure.id, figure.lines, figure.scale)
     picture = _picture(made, _view(made))[1]
-    return picture_item(picture, figure.id, figure.lines, figure.scale)
+    listed = _listed(made) if figure.is_numbered else ()
+    return picture_item(picture, figure.id, figure.lines, figure.scale, listed)
+
+
+def _listed(posed: Posed) -> tuple[ListedPart, ...]:
+    """Return the parts list of an arrangement, as its parts follow each other."""
+    if not isinstance(posed.source, Whole):
+        return ()
+    with about(posed.figure.subject):
+        return list_parts(posed.source, posed.spread or Spread())
 
 
 def plan(order: SheetOrder, figure_id: str, hand: Hand = STEADY) -> Planned:

@@ -84,13 +84,13 @@ class Spreads(QObject):
     @property
     def listed(self) -> tuple[ListedPart, ...]:
         """Its parts list, numbered as the parts follow each other."""
-        made = self.arrangement
-        if made is None:
-            return ()
-        order = () if self.arranged is None else tuple(
-            self.arranged.whole.bodies[number].id for number in self.arranged.parting.order
-        )  # fmt: skip
-        return parts_list(self._document.job, made, order)
+        arranged = self.arranged
+        return () if arranged is None else parts_list(arranged.whole, arranged.parting.order)
+
+    def row_of(self, placed_id: str | None) -> int | None:
+        """Return the number that the list gives the part of a placed one."""
+        body = None if placed_id is None else self.number_of(placed_id)
+        return next((row.number for row in self.listed if body in row.bodies), None)
 
     def number_of(self, placed_id: str) -> int | None:
         """Return the number of a placed part among the bodies, None where it is not made."""
@@ -218,8 +218,8 @@ class Spreads(QObject):
         made = self.arrangement
         if made is None or not made.placed:
             return
-        ids = [item.id for row in self.listed for item in map(made.one, row.placed)]
-        ids = ids or [item.id for item in made.placed]
+        found = [self.id_of(number) for row in self.listed for number in row.bodies]
+        ids = [item for item in found if item is not None] or [item.id for item in made.placed]
         at = ids.index(self.chosen) + way if self.chosen in ids else (0 if way > 0 else -1)
         self.choose(ids[at % len(ids)])
 

@@ -99,9 +99,8 @@ class BodyPane(Canvas):
             painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, words)
 
     def _number(self, body: int) -> str:
-        placed = self.session.spreads.id_of(body)
         rows = self.session.spreads.listed
-        return next((str(row.number) for row in rows if placed in row.placed), "")
+        return next((str(row.number) for row in rows if body in row.bodies), "")
 
     def _boxes(self) -> dict[int, QRectF]:
         """Return the boxes of the bodies' visible lines, in pixels."""

@@ -212,12 +212,12 @@ class SpreadPage(QWidget):
     def _show_order(self) -> None:
         spreads, clusters = self.session.spreads, self._clusters()
         names = spreads.names
-        numbers = {item: row.number for row in spreads.listed for item in row.placed}
+        numbers = {body: row.number for row in spreads.listed for body in row.bodies}
         bodies = () if spreads.arranged is None else spreads.arranged.whole.bodies
         chips = tuple(
             Chip(
                 tuple(bodies[number].id for number in cluster.bodies),
-                " + ".join(dict.fromkeys(str(numbers[bodies[k].id]) for k in cluster.bodies)),
+                " + ".join(dict.fromkeys(str(numbers[k]) for k in cluster.bodies)),
                 ", ".join(names[k] for k in cluster.bodies),
             )
             for cluster in clusters

@@ -207,7 +207,7 @@ class SpreadColumn(Column):
                 words = tr("{words}  × {quantity}", words=words, quantity=row.quantity)
             item = QListWidgetItem(words)
             item.setToolTip(row.material)
-            item.setData(Qt.ItemDataRole.UserRole, row.placed)
+            item.setData(Qt.ItemDataRole.UserRole, row.bodies)
             self.parts.addItem(item)
         self.parts.blockSignals(False)
 
@@ -215,7 +215,8 @@ class SpreadColumn(Column):
         """Show the placed part in hand."""
         spreads, placed = self.session.spreads, self.session.spreads.placed
         rows = spreads.listed
-        at = next((k for k, row in enumerate(rows) if spreads.chosen in row.placed), -1)
+        number = spreads.row_of(spreads.chosen)
+        at = next((k for k, row in enumerate(rows) if row.number == number), -1)
         self.parts.blockSignals(True)
         self.parts.setCurrentRow(at)
         self.parts.blockSignals(False)
@@ -245,13 +246,13 @@ class SpreadColumn(Column):
 
     def _touch(self, item: QListWidgetItem) -> None:
         spreads = self.session.spreads
-        placed = item.data(Qt.ItemDataRole.UserRole)
-        spreads.touch(spreads.number_of(placed[0]))
+        spreads.touch(item.data(Qt.ItemDataRole.UserRole)[0])
 
     def _choose_row(self, row: int) -> None:
         item = self.parts.item(row)
         if item is not None:
-            self.session.spreads.choose(item.data(Qt.ItemDataRole.UserRole)[0])
+            spreads = self.session.spreads
+            spreads.choose(spreads.id_of(item.data(Qt.ItemDataRole.UserRole)[0]))
 
     def _place(self, axis: int, length: Length) -> None:
         placed = self.session.spreads.placed

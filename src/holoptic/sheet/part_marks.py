@@ -1,0 +1,195 @@
+"""Numbers of the parts beside an arrangement: circles in columns, with leaders that do not cross.
+
+Each part is marked once. Its leader goes from a point of one of its visible lines, where a dot
+stands, straight to its circle at the left or the right; the point and the side are those from which
+it crosses the fewest lines. Circles follow each other up a column as their points do, so that no
+leader crosses another. After ISO 6433.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+
+from holoptic.curves.paper_arc import PaperArc
+from holoptic.curves.vectors import Vec2
+from holoptic.sheet.drawing import Ink, Region, Words
+from holoptic.spread.parts_list import ListedPart
+
+CIRCLE_MM = 8.0
+"""Diameter of a number's circle."""
+MARKS_MM = 20.0
+"""Room for a column of numbers beside a drawing."""
+_APART_MM = 10.5
+"""From circle to circle."""
+_OUT_MM = 13.0
+"""From the drawing to the middles of the circles."""
+_FIGURE_MM = 3.5
+_DOT_MM = 0.6
+_LAYER = "number"
+_SPOTS = 7
+"""Points of a line that a leader may begin at."""
+
+Box = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
+class Outlines:
+    """The lines of a body on the page, mm: those in sight."""
+
+    body: int
+    paths: tuple[tuple[Vec2, ...], ...]
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A number: where its leader begins on the part, and the middle of its circle, mm."""
+
+    number: int
+    spot: Vec2
+    circle: Vec2
+    crossed: int = 0
+
+    @property
+    def leader(self) -> tuple[Vec2, Vec2]:
+        """From the part to the edge of the circle."""
+        reach = math.dist(self.spot, self.circle)
+        share = 1 - CIRCLE_MM / 2 / reach if reach else 0.0
+        (x, y), (u, v) = self.spot, self.circle
+        return self.spot, (x + share * (u - x), y + share * (v - y))
+
+
+def place_marks(
+    rows: Sequence[ListedPart], outlines: Iterable[Outlines], extent: Box
+) -> list[Mark]:
+    """Return where the numbers of parts stand about a drawing of an extent, mm.
+
+    A part of which nothing is in sight gets no number.
+    """
+    placing = _Placing(list(outlines), extent)
+    return placing.spaced([mark for row in rows if (mark := placing.best(row)) is not None])
+
+
+class _Placing:
+    def __init__(self, outlines: list[Outlines], extent: Box) -> None:
+        self._outlines = outlines
+        self._extent = extent
+        lines = [shapely.linestrings(path) for one in outlines for path in one.paths]
+        self._tree = shapely.STRtree(lines)
+
+    def best(self, row: ListedPart) -> Mark | None:
+        """Return the mark of a part from where its leader crosses the fewest lines."""
+        found: list[tuple[tuple[float, float], Mark]] = []
+        for one in self._outlines:
+            if one.body in row.bodies:
+                for spot in _spots(one):
+                    for circle in self._across_from(spot):
+                        mark = Mark(row.number, spot, circle)
+                        crossed = self._crossed(mark)
+                        far = math.dist(spot, circle)
+                        found.append(((crossed, far), replace(mark, crossed=crossed)))
+        return min(found, key=lambda item: item[0])[1] if found else None
+
+    def _across_from(self, spot: Vec2) -> tuple[Vec2, Vec2]:
+        left, _, right, _ = self._extent
+        return (right + _OUT_MM, spot[1]), (left - _OUT_MM, spot[1])
+
+    def _crossed(self, mark: Mark) -> int:
+        """Return how many lines a leader crosses, those at its own beginning left out."""
+        (x, y), (u, v) = mark.leader
+        length = math.hypot(u - x, v - y) or 1.0
+        begin = x + (u - x) / length * 2 * _DOT_MM, y + (v - y) / length * 2 * _DOT_MM
+        leader = shapely.linestrings([begin, (u, v)])
+        return len(self._tree.query(leader, predicate="intersects"))
+
+    def spaced(self, marks: list[Mark]) -> list[Mark]:
+        """Return marks whose circles stand clear of each other in their columns, in order."""
+        middle = (self._extent[0] + self._extent[2]) / 2
+        placed: list[Mark] = []
+        for on_right in (True, False):
+            column = [mark for mark in marks if (mark.circle[0] > middle) == on_right]
+            column.sort(key=lambda mark: (mark.spot[1], mark.number))
+            ups = _spread_out([mark.circle[1] for mark in column])
+            placed += [
+                replace(mark, circle=(mark.circle[0], up))
+                for mark, up in zip(column, ups, strict=True)
+            ]
+        return sorted(_uncrossed(placed), key=lambda mark: mark.number)
+
+
+def _spots(one: Outlines) -> list[Vec2]:
+    """Return points of a body's lines, some of each, ends left out."""
+    found = []
+    for path in one.paths:
+        line = shapely.linestrings(path)
+        shares = (np.arange(_SPOTS) + 0.5) / _SPOTS
+        points = shapely.line_interpolate_point(line, shares, normalized=True)
+        found += [(float(p.x), float(p.y)) for p in points]
+    return found
+
+
+def _spread_out(places: list[float]) -> list[float]:
+    """Return rising places as near as may be to those given, each at least so far from the next."""
+    groups: list[tuple[float, int]] = []  # the lowest place of a run of circles, and their count
+    for place in places:
+        groups.append((place, 1))
+        while len(groups) > 1 and groups[-1][0] < groups[-2][0] + groups[-2][1] * _APART_MM:
+            (low, count), (high, more) = groups[-2], groups[-1]
+            total = count + more
+            # each run stands about the middle of where its members would be
+            wanted = low * count + (high - count * _APART_MM) * more
+            groups[-2:] = [(wanted / total, total)]
+    return [low + k * _APART_MM for low, count in groups for k in range(count)]
+
+
+def _uncrossed(marks: list[Mark]) -> list[Mark]:
+    """Return marks with circles exchanged until no leader crosses another of its column."""
+    made = list(marks)
+    for _ in range(len(made)):
+        pair = next(
+            (
+                (i, j)
+                for i in range(len(made))
+                for j in range(i)
+                if _cross(made[i].leader, made[j].leader) and made[i].circle[0] == made[j].circle[0]
+            ),
+            None,
+        )
+        if pair is None:
+            break
+        i, j = pair
+        one, other = made[i], made[j]
+        made[i], made[j] = replace(one, circle=other.circle), replace(other, circle=one.circle)
+    return made
+
+
+def _cross(one: tuple[Vec2, Vec2], other: tuple[Vec2, Vec2]) -> bool:
+    return bool(shapely.intersects(shapely.linestrings(one), shapely.linestrings(other)))
+
+
+def mark_ink(marks: Iterable[Mark]) -> tuple[list[Ink], list[Region], list[Words]]:
+    """Return the leaders and circles, the dots that leaders begin with, and the numbers."""
+    inks, dots, words = [], [], []
+    for mark in marks:
+        inks.append(Ink(_LAYER, mark.leader))
+        inks.append(_circle(mark.circle, CIRCLE_MM / 2))
+        dots.append(Region(_LAYER, (_circle(mark.spot, _DOT_MM).path,)))
+        x, y = mark.circle
+        place = x, y - _FIGURE_MM / 2
+        words.append(Words(place, str(mark.number), _FIGURE_MM, "middle", _LAYER))
+    return inks, dots, words
+
+
+def _circle(middle: Vec2, radius: float) -> Ink:
+    arc = PaperArc(middle, (radius, 0.0), (0.0, radius), 0.0, math.tau)
+    return Ink(_LAYER, tuple(arc.path()), arc=arc)
+
+
+def crossings(marks: Sequence[Mark]) -> int:
+    """Return how many pairs of leaders cross."""
+    leaders = [mark.leader for mark in marks]
+    return sum(_cross(a, b) for k, a in enumerate(leaders) for b in leaders[:k])
