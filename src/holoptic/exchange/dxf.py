@@ -1,12 +1,14 @@
 """Drawings as DXF (R2010, mm): lines, arcs, circles and ellipses as what they are.
 
-Each layer of the drawing is a layer of the file, with its own linetype and colour number.
+Each layer of the drawing is a layer of the file, with its own linetype and colour number. The lines
+of an arrangement lie on layers of its parts: `7 lens ring`, `7 lens ring hidden` and so on.
 """
 
 from __future__ import annotations
 
 import io
 import math
+import re
 
 from ezdxf.colors import RGB
 from ezdxf.document import Drawing as Document
@@ -17,7 +19,7 @@ from ezdxf.units import MM
 
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.sheet.drawing import Drawing, Ink, Region, Words
-from holoptic.sheet.layers import CHAIN, DASHED, LAYERS
+from holoptic.sheet.layers import CHAIN, DASHED, LAYERS, LayerLook
 
 _VERSION = "R2010"
 _LINETYPES = {DASHED: "HOLOPTIC_DASHED", CHAIN: "HOLOPTIC_CHAIN"}
@@ -35,6 +37,8 @@ def dxf_bytes(drawing: Drawing) -> bytes:
     """Return the drawing as a DXF document; one unit is one mm on the page."""
     document = _document()
     space = document.modelspace()
+    for part, layer in dict.fromkeys((ink.part, ink.layer) for ink in drawing.inks if ink.part):
+        _add_layer(document, LAYERS[layer], _layer_of_part(part, layer))
     for region in drawing.regions:
         _add_region(space, region)
     for ink in drawing.inks:
@@ -50,19 +54,31 @@ def _document() -> Document:
     document = new(_VERSION, units=MM)
     document.header["$MEASUREMENT"] = 1
     document.header["$LWDISPLAY"] = 1
-    linetypes: dict[tuple[float, ...], str] = {(): _CONTINUOUS}
     for look in LAYERS.values():
-        dashes = look.dashes
-        if dashes not in linetypes:
-            name = _LINETYPES.get(dashes, f"HOLOPTIC_{look.name.upper()}")
-            strokes = [dash if k % 2 == 0 else -dash for k, dash in enumerate(dashes)]
-            document.linetypes.add(name, [sum(dashes), *strokes], description=look.meaning)
-            linetypes[dashes] = name
-        layer = document.layers.add(look.name, color=look.number, linetype=linetypes[dashes])
-        layer.description = look.meaning
+        _add_layer(document, look, look.name)
     # no font file is named that a reader might not have: the style falls back to its own
     document.styles.add(_STYLE, font="RoutedGothic.ttf")
     return document
+
+
+def _add_layer(document: Document, look: LayerLook, name: str) -> None:
+    """Add a layer that looks like one of the table."""
+    dashes = look.dashes
+    linetype = _LINETYPES.get(dashes, f"HOLOPTIC_{look.name.upper()}") if dashes else _CONTINUOUS
+    if dashes and linetype not in document.linetypes:
+        strokes = [dash if k % 2 == 0 else -dash for k, dash in enumerate(dashes)]
+        document.linetypes.add(linetype, [sum(dashes), *strokes], description=look.meaning)
+    layer = document.layers.add(name, color=look.number, linetype=linetype)
+    layer.description = look.meaning
+
+
+_NOT_IN_LAYERS = re.compile(r"""[<>/\\":;?*|=`,\x00-\x1f]""")
+
+
+def _layer_of_part(part: str, layer: str) -> str:
+    """Return the layer of a part's lines, without what a layer's name may not have."""
+    name = _NOT_IN_LAYERS.sub(" ", part)
+    return name if layer == "visible" else f"{name} {layer}"
 
 
 def _add_region(space: Modelspace, region: Region) -> None:
@@ -86,7 +102,8 @@ def _add_region(space: Modelspace, region: Region) -> None:
 
 
 def _add_ink(space: Modelspace, ink: Ink) -> None:
-    looks: dict[str, object] = {"layer": ink.layer, "lineweight": round(ink.width * 100)}
+    name = _layer_of_part(ink.part, ink.layer) if ink.part else ink.layer
+    looks: dict[str, object] = {"layer": name, "lineweight": round(ink.width * 100)}
     if not ink.pattern and LAYERS[ink.layer].dashes:
         looks["linetype"] = _CONTINUOUS  # a short cross, or hidden lines of the thin school
     if ink.arc is not None:

@@ -1,4 +1,7 @@
-"""Drawings as SVG at true scale: one unit is one mm, one group per layer."""
+"""Drawings as SVG at true scale: one unit is one mm, one group per layer, or per part.
+
+The lines of an arrangement are in groups of its parts, and in those by layer.
+"""
 
 from __future__ import annotations
 
@@ -18,9 +21,11 @@ def svg_text(drawing: Drawing) -> str:
     """Return the drawing as an SVG document."""
     width, height = _figure(drawing.width), _figure(drawing.height)
     layers = dict.fromkeys(region.layer for region in drawing.regions)
-    layers.update(dict.fromkeys(ink.layer for ink in drawing.inks))
+    layers.update(dict.fromkeys(ink.layer for ink in drawing.inks if not ink.part))
     layers.update(dict.fromkeys(words.layer for words in drawing.words))
-    body = "\n".join(_group(drawing, layer) for layer in layers)
+    parts = dict.fromkeys(ink.part for ink in drawing.inks if ink.part)
+    groups = [_part(drawing, part) for part in parts]
+    body = "\n".join([*groups, *(_group(drawing, layer) for layer in layers)])
     return (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}mm" height="{height}mm" '
@@ -31,9 +36,22 @@ def svg_text(drawing: Drawing) -> str:
     )
 
 
+def _part(drawing: Drawing, part: str) -> str:
+    """Return the lines of a part of an arrangement."""
+    number, _, name = part.partition(" ")
+    own = [ink for ink in drawing.inks if ink.part == part]
+    layers = []
+    for layer in dict.fromkeys(ink.layer for ink in own):
+        lines = "\n".join(_line(ink, drawing.height) for ink in own if ink.layer == layer)
+        layers.append(f"<g class={quoteattr(layer)}>\n{lines}\n</g>")
+    head = f'<g id="part-{number}">\n<title>{escape(name)}</title>'
+    return head + "\n" + "\n".join(layers) + "\n</g>"
+
+
 def _group(drawing: Drawing, layer: str) -> str:
     lines = [_region(region, drawing.height) for region in drawing.regions if region.layer == layer]
-    lines += [_line(ink, drawing.height) for ink in drawing.inks if ink.layer == layer]
+    inks = (ink for ink in drawing.inks if ink.layer == layer and not ink.part)
+    lines += [_line(ink, drawing.height) for ink in inks]
     lines += [_text(words, drawing.height) for words in drawing.words if words.layer == layer]
     return f"<g id={quoteattr(layer)}>\n" + "\n".join(lines) + "\n</g>"
 

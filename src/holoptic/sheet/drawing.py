@@ -28,7 +28,7 @@ class Ink:
 
     `dashes` empty is continuous, None as the layer has it. The dashes begin `phase` mm into their
     pattern. `arc` is the exact curve where the points are those of an arc of a circle or an
-    ellipse.
+    ellipse. `part` is the part of an arrangement that it belongs to, empty elsewhere.
     """
 
     layer: str
@@ -37,6 +37,7 @@ class Ink:
     dashes: tuple[float, ...] | None = None
     phase: float = 0.0
     arc: PaperArc | None = None
+    part: str = ""
 
     @property
     def width(self) -> float:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
 
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import Curve, EllipticArc
@@ -18,8 +19,22 @@ SHORT_CROSS_MM = 16.0
 """A centre line shorter than this on the page is drawn continuous: a short cross."""
 
 
-def picture_ink(picture: Picture, lines: LineSchool, origin: Vec2, scale: float) -> list[Ink]:
-    """Return the ink of a picture at a place on the page, hidden lines under visible ones."""
+def picture_ink(
+    picture: Picture, lines: LineSchool, origin: Vec2, scale: float, names: Sequence[str] = ()
+) -> list[Ink]:
+    """Return the ink of a picture at a place on the page, hidden lines under visible ones.
+
+    `names` are those of its bodies: with them each line says which part it belongs to.
+    """
+    if names:
+        by_body: dict[int, list[Stroke]] = {}
+        for stroke in picture.strokes:
+            by_body.setdefault(stroke.origin.body, []).append(stroke)
+        return [
+            replace(ink, part=f"{body + 1} {names[body]}")
+            for body, strokes in sorted(by_body.items())
+            for ink in picture_ink(replace(picture, strokes=tuple(strokes)), lines, origin, scale)
+        ]
     inks: list[Ink] = []
     if lines.centre_lines:
         inks += (_centre(stroke, origin, scale) for stroke in picture.of_role("centre"))

@@ -45,7 +45,8 @@ class Item:
 
     Each picture comes with the place of its own origin. `lines` says which lines are drawn,
     `angle` how orthographic views are laid out, None for a pictorial; `scale` is its own scale,
-    None that of the sheet. `listed` is the parts list by which its parts are numbered.
+    None that of the sheet. `listed` is the parts list by which its parts are numbered,
+    `names` are those of the bodies of an arrangement.
     """
 
     figure: str
@@ -56,6 +57,7 @@ class Item:
     angle: Angle | None = None
     scale: float | None = None
     listed: tuple[ListedPart, ...] = ()
+    names: tuple[str, ...] = ()
 
     @property
     def aside_mm(self) -> float:

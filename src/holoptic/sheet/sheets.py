@@ -182,7 +182,7 @@ def _item_ink(item: Item, layout: Layout) -> list[Ink]:
     inks = []
     for picture, (x, y) in item.pictures:
         place = origin[0] + scale * x, origin[1] + scale * y
-        inks += picture_ink(picture, item.lines, place, scale)
+        inks += picture_ink(picture, item.lines, place, scale, item.names)
     return inks
 
 

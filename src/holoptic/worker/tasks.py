@@ -175,10 +175,17 @@ def _item(posed: Posed, order: SheetOrder) -> Item:
     if isinstance(figure.view, Orthographic):
         views = figure.view.views or order.views
         placed = _placed(made, _look(made, view_directions(views)), views, order.angle)
-        return views_item(placed, order.angle, figure.id, figure.lines, figure.scale)
+        item = views_item(placed, order.angle, figure.id, figure.lines, figure.scale)
+        return replace(item, names=_names(made))
     picture = _picture(made, _view(made))[1]
     listed = _listed(made) if figure.is_numbered else ()
-    return picture_item(picture, figure.id, figure.lines, figure.scale, listed)
+    item = picture_item(picture, figure.id, figure.lines, figure.scale, listed)
+    return replace(item, names=_names(made))
+
+
+def _names(posed: Posed) -> tuple[str, ...]:
+    source = posed.source
+    return tuple(body.name for body in source.bodies) if isinstance(source, Whole) else ()
 
 
 def _listed(posed: Posed) -> tuple[ListedPart, ...]:
