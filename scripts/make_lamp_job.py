@@ -18,6 +18,7 @@ from holoptic.job import (
     Sheet,
     TitleEntries,
     Turn,
+    read_tie,
 )
 from holoptic.part import (
     Ball,
@@ -193,31 +194,44 @@ def _roof() -> Part:
 
 
 _STACK = (
-    # part, material, where its origin stands: the lamp's axis runs through (48.5, 33)
-    (_wedge_foot, "oak", (("3", "2", "0"), ("L", "", ""))),
-    (_latch_plate, "gunmetal", (("0", "0", "19"),)),
-    (_flange, "gunmetal", (("16.5", "1", "32.5"),)),
-    (_pedestal, "cast iron", (("20.5", "5", "41"),)),
-    (_gallery_block, "cast iron", (("4.5", "2.5", "65.5"),)),
-    (_bracket, "gunmetal", (("18", "2.5", "85"),)),
-    (_lens_ring, "brass", (("22.25", "6.75", "79.5"),)),
-    (_cowl, "sheet copper", (("20", "6", "101"),)),
-    (_roof, "brass", (("31", "15.5", "125.5"),)),
-)
+    # part, material, where its origin stands (the lamp's axis runs through 48.5, 33), its ties
+    (_wedge_foot, "oak", (("3", "2", "0"), ("94", "64", "0")),
+     (("peg on latch plate.peg_hole_1", "wedge.top on latch plate.bottom"),
+      ("peg on latch plate.peg_hole_2", "wedge.top on latch plate.bottom"))),
+    (_latch_plate, "gunmetal", (("0", "0", "19"),), ((),)),
+    (_flange, "gunmetal", (("16.5", "1", "32.5"),),
+     (("bore on latch plate.wire_hole", "bottom on latch plate.plate.top"),)),
+    (_pedestal, "cast iron", (("20.5", "5", "41"),),
+     (("wire_hole on counterbored flange.bore", "bottom on counterbored flange.plate.top"),)),
+    (_gallery_block, "cast iron", (("4.5", "2.5", "65.5"),),
+     (("bore on lamp pedestal.wire_hole", "bottom on lamp pedestal.stem.top"),)),
+    (_bracket, "gunmetal", (("18", "2.5", "85"),),
+     (("ring_hole on gallery block.ring_seat", "bottom on gallery block.top"),)),
+    (_lens_ring, "brass", (("22.25", "6.75", "79.5"),),
+     (("bore on bearing bracket.ring_hole", "flange.bottom on bearing bracket.base.top"),)),
+    (_cowl, "sheet copper", (("20", "6", "101"),),
+     (("chimney on lens ring.bore", "bottom on lens ring.flange.top"),)),
+    (_roof, "brass", (("31", "15.5", "125.5"),),
+     (("spigot on vent cowl.chimney", "eaves.bottom on vent cowl.top"),)),
+)  # fmt: skip
 """Bottom up; the second foot is the first one turned about."""
 
 
 def lamp() -> Job:
     """Return the lamp as a job: its parts, the arrangement, and a sheet of it."""
-    parts, placed = [], []
-    for number, (make, material, places) in enumerate(_STACK, 1):
+    parts, placed, ids = [], [], {}
+    for number, (make, material, places, _) in enumerate(_STACK, 1):
         parts.append(JobPart(f"p{number}", make(), len(places), material))
-        for place in places:
-            turn = Turn()
-            if place[0] == "L":
-                turn, place = Turn(Face.REAR, Face.TOP), ("94", "64", "0")  # noqa: PLW2901
+        for count, place in enumerate(places):
+            turn = Turn(Face.REAR, Face.TOP) if count else Turn()
             at = tuple(Length.read(word) for word in place)
             placed.append(Placed(f"b{len(placed) + 1}", f"p{number}", at, turn))
+            ids[parts[-1].source.name] = placed[-1].id
+    lines = [ties for *_, each in _STACK for ties in each]
+    placed = [
+        replace(item, ties=tuple(read_tie(line, ids) for line in own))
+        for item, own in zip(placed, lines, strict=True)
+    ]
     whole = Arrangement("a1", "harbour lamp", tuple(placed), number="SLW-200")
     sheet = Sheet("s1", (
         Figure("f1", "a1", Pictorial(), apart=True),

@@ -36,12 +36,14 @@ from holoptic.job.posed import (
     SheetOrder,
     Unplaced,
     alone,
+    freedom_of,
     pose,
     posed_figure,
     sheet_order,
     whole_of,
 )
 from holoptic.job.sheets import AS_FITS, FrameBy, Series, Sheet, SheetWish, TitleEntries
+from holoptic.job.ties import Tie, read_tie
 from holoptic.job.titles import TitleBlock, title_block
 
 __all__ = [
@@ -77,6 +79,7 @@ __all__ = [
     "SheetWish",
     "Spread",
     "Strategy",
+    "Tie",
     "TitleBlock",
     "TitleEntries",
     "Turn",
@@ -84,10 +87,12 @@ __all__ = [
     "ViewSet",
     "alone",
     "axis_word",
+    "freedom_of",
     "job_of",
     "pose",
     "posed_figure",
     "read_axis",
+    "read_tie",
     "sheet_order",
     "title_block",
     "view_named",

@@ -11,8 +11,9 @@ from typing import ClassVar
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3, cross, dot, unit
 from holoptic.errors import BadInput
+from holoptic.job.ties import Tie
 from holoptic.part import Face
-from holoptic.part.whole import Turning, turned
+from holoptic.part.whole import Turning, after, rotation
 from holoptic.tolerance import FINE
 from holoptic.units import Length
 
@@ -54,7 +55,7 @@ class Turn:
         figures = (self.degrees, *self.about)
         if not all(map(math.isfinite, figures)) or dot(self.about, self.about) < FINE:
             raise BadInput(tr("a turn about an axis without direction is none"))
-        return _after(_about(unit(self.about), math.radians(self.degrees)), faced)
+        return after(rotation(unit(self.about), math.radians(self.degrees)), faced)
 
 
 STRAIGHT_ON = Turn()
@@ -67,7 +68,7 @@ class Placed:
 
     The origin is the crate's front left bottom corner as the part was described, or that of its
     file. `part` is the part's id; a part may stand there several times. `colour` is what its file
-    gives it, `#rrggbb`.
+    gives it, `#rrggbb`. Where its `ties` leave nothing open, turn and place come from them.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = _FORBID
@@ -77,6 +78,7 @@ class Placed:
     at: tuple[Length, Length, Length] = (_NOTHING, _NOTHING, _NOTHING)
     turn: Turn = STRAIGHT_ON
     colour: str = ""
+    ties: tuple[Tie, ...] = ()
 
     @property
     def place(self) -> Vec3:
@@ -198,12 +200,20 @@ def turn_of(turning: Turning) -> Turn:
                 if _are_same(turn.turning(), turning):
                     return turn
     (a, b, c), (d, e, f), (g, h, i) = turning
-    cosine = min(max((a + e + i - 1) / 2, -1.0), 1.0)
-    axis = (h - f, c - g, d - b)
-    if dot(axis, axis) < FINE:  # half a turn: the axis is where the rotation leaves things
-        rows = [((a + 1), d, g), (b, (e + 1), h), (c, f, (i + 1))]
-        axis = max(rows, key=lambda row: dot(row, row))
-    return Turn(degrees=math.degrees(math.acos(cosine)), about=unit(axis))
+    axis = h - f, c - g, d - b
+    angle = math.atan2(math.sqrt(dot(axis, axis)) / 2, (a + e + i - 1) / 2)
+    if angle > _NEARLY_HALF:  # there the axis is told by what the rotation leaves as it is
+        k = math.cos(angle)
+        rows = (
+            (2 * (a - k), b + d, c + g), (b + d, 2 * (e - k), f + h), (c + g, f + h, 2 * (i - k)),
+        )  # fmt: skip
+        still = max(rows, key=lambda row: dot(row, row))
+        axis = still if dot(still, axis) >= 0 else (-still[0], -still[1], -still[2])
+    return Turn(degrees=math.degrees(angle), about=unit(axis))
+
+
+_NEARLY_HALF = 3.0
+"""Radians."""
 
 
 def _are_same(some: Turning, others: Turning) -> bool:
@@ -223,21 +233,3 @@ def _outward(face: Face) -> Vec3:
     normal = [0.0, 0.0, 0.0]
     normal[face.normal_axis] = 1.0 if face.is_far else -1.0
     return normal[0], normal[1], normal[2]
-
-
-def _about(axis: Vec3, angle: float) -> Turning:
-    """Return the rotation by an angle about an axis of length 1 (Rodrigues)."""
-    (x, y, z), c, s = axis, math.cos(angle), math.sin(angle)
-    d = 1 - c
-    return (
-        (c + d * x * x, d * x * y - s * z, d * x * z + s * y),
-        (d * x * y + s * z, c + d * y * y, d * y * z - s * x),
-        (d * x * z - s * y, d * y * z + s * x, c + d * z * z),
-    )
-
-
-def _after(second: Turning, first: Turning) -> Turning:
-    """Return the turn that does one turn after another."""
-    columns = zip(*first, strict=True)
-    a, b, c = (turned(second, (x, y, z)) for x, y, z in columns)
-    return (a[0], b[0], c[0]), (a[1], b[1], c[1]), (a[2], b[2], c[2])

@@ -7,10 +7,11 @@ from dataclasses import dataclass, replace
 
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
-from holoptic.job.arrangements import Arrangement, Spread
+from holoptic.job.arrangements import Arrangement, Placed, Spread
 from holoptic.job.figures import PLAIN_LINES, Figure, LineSchool, Pictorial, ViewSet
 from holoptic.job.job import Angle, Job
 from holoptic.job.sheets import AS_FITS, Sheet, SheetWish
+from holoptic.job.ties import Stand, Tie, settle
 from holoptic.part import Body, Source, Whole
 
 
@@ -92,33 +93,94 @@ class Unplaced:
     why: str
 
 
-def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced, ...]]:
-    """Return what an arrangement comes down to, and what of it cannot be placed.
+@dataclass(frozen=True)
+class _Standing:
+    """Placed parts as they stand, by their ids, with what is to be said of each."""
 
-    Several placed ones of a part are told apart by a number behind their name.
+    names: dict[str, str]
+    stands: dict[str, Stand]
+    freedom: dict[str, str]
+    troubles: tuple[Unplaced, ...]
+
+
+def freedom_of(job: Job, arrangement: Arrangement) -> dict[str, str]:
+    """Return what may still move of each placed part that has ties; empty where nothing may."""
+    return _standing(job, arrangement).freedom
+
+
+def _standing(job: Job, arrangement: Arrangement) -> _Standing:
+    """Return how the placed parts of an arrangement stand by their turns, places and ties.
+
+    A part is settled after those that its ties hold it to; where ties lead round, those that come
+    first in the arrangement stand as they were placed. What has a tie that cannot be met, or that
+    holds by nothing, stands as it was placed too, and is told.
     """
-    bodies, troubles = [], []
-    quantities, seen = arrangement.quantities(), Counter[str]()
-    known = {part.id: part for part in job.parts}
+    troubles: list[Unplaced] = []
+    names = _names(job, arrangement)
+    stands: dict[str, Stand] = {}
     for placed in arrangement.placed:
-        part = known.get(placed.part)
-        if part is None:
+        if placed.id not in names:
             why = tr("“{placed}”: its part is not in the job any more", placed=placed.id)
             troubles.append(Unplaced(placed.id, why))
             continue
-        source = part.source
-        seen[placed.part] += 1
-        several = quantities[placed.part] > 1
-        name = f"{source.name} {seen[placed.part]}" if several else source.name
         try:
             turning = placed.turn.turning()
+            stands[placed.id] = Stand(job.part(placed.part).source, turning, placed.place)
         except BadInput as error:
-            troubles.append(Unplaced(placed.id, f"“{name}”: {error}"))
+            troubles.append(Unplaced(placed.id, f"“{names[placed.id]}”: {error}"))
+    freedom: dict[str, str] = {}
+    waiting = [item for item in arrangement.placed if item.ties and item.id in stands]
+    while waiting:
+        open_ids = {item.id for item in waiting}
+        ready = [w for w in waiting if not {tie.to for tie in w.ties} & (open_ids - {w.id})]
+        placed = (ready or waiting)[0]
+        waiting.remove(placed)
+        try:
+            ties = [(tie, _other(tie, placed, stands)) for tie in placed.ties]
+            settled = settle(stands[placed.id], ties, names)
+        except BadInput as error:
+            troubles.append(Unplaced(placed.id, f"“{names[placed.id]}”: {error}"))
             continue
-        bodies.append(
-            Body(placed.id, name, part.id, source, turning, placed.place, material=part.material)
-        )
-    return Whole(arrangement.name, tuple(bodies), arrangement.number), tuple(troubles)
+        if settled.conflict:
+            why = f"“{names[placed.id]}”: {settled.conflict}"
+            troubles.append(Unplaced(placed.id, why))
+        stands[placed.id], freedom[placed.id] = settled.stand, settled.freedom
+    return _Standing(names, stands, freedom, tuple(troubles))
+
+
+def _other(tie: Tie, placed: Placed, stands: dict[str, Stand]) -> Stand:
+    if tie.to not in stands or tie.to == placed.id:
+        raise BadInput(tr("it is tied to a part that does not stand there"))
+    return stands[tie.to]
+
+
+def _names(job: Job, arrangement: Arrangement) -> dict[str, str]:
+    """Return the names of placed parts; those of one part are told apart by a number."""
+    quantities, seen = arrangement.quantities(), Counter[str]()
+    known = {part.id: part.source.name for part in job.parts}
+    names = {}
+    for placed in arrangement.placed:
+        if placed.part in known:
+            seen[placed.part] += 1
+            several = quantities[placed.part] > 1
+            number = f" {seen[placed.part]}" if several else ""
+            names[placed.id] = f"{known[placed.part]}{number}"
+    return names
+
+
+def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced, ...]]:
+    """Return what an arrangement comes down to, and what of it cannot be placed as it should."""
+    found = _standing(job, arrangement)
+    bodies = []
+    for placed in arrangement.placed:
+        stand = found.stands.get(placed.id)
+        if stand is not None:
+            name, material = found.names[placed.id], job.part(placed.part).material
+            bodies.append(
+                Body(placed.id, name, placed.part, stand.source, stand.turning, stand.at,
+                     material=material)
+            )  # fmt: skip
+    return Whole(arrangement.name, tuple(bodies), arrangement.number), found.troubles
 
 
 def sheet_order(job: Job, sheet: Sheet) -> SheetOrder:

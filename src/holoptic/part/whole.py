@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from holoptic.curves.vectors import Vec3, add, dot
+from holoptic.curves.space import Curve, EllipticArc, Segment
+from holoptic.curves.vectors import Vec3, add, dot, subtract
 from holoptic.part.part import ImportedSolid, Part
 
 PartSource = Part | ImportedSolid
@@ -39,6 +41,21 @@ class Body:
     def offset(self) -> Vec3:
         """From its origin as it was described to where it stands, mm."""
         return add(self.at, self.moved)
+
+    def described(self, point: Vec3) -> Vec3:
+        """Return the point of its part that stands at a place, mm: the inverse of `place`."""
+        return turned_back(self.turning, subtract(point, self.offset))
+
+    def curve_of(self, curve: Curve) -> Curve:
+        """Return a curve of it as its part was described."""
+        if isinstance(curve, Segment):
+            return Segment(self.described(curve.start), self.described(curve.end))
+        if isinstance(curve, EllipticArc):
+            normal, x_axis = (turned_back(self.turning, v) for v in (curve.normal, curve.x_axis))
+            return replace(
+                curve, centre=self.described(curve.centre), normal=normal, x_axis=x_axis
+            )  # fmt: skip
+        return replace(curve, points=tuple(map(self.described, curve.points)))
 
     def place(self, point: Vec3) -> Vec3:
         """Return where a point of its part stands, mm."""
@@ -75,3 +92,20 @@ def turned_back(turning: Turning, point: Vec3) -> Vec3:
     """Return the point that `turned` brings to `point`: a rotation's inverse is its transpose."""
     (a, b, c), (d, e, f), (g, h, i) = turning
     return turned(((a, d, g), (b, e, h), (c, f, i)), point)
+
+
+def rotation(axis: Vec3, angle: float) -> Turning:
+    """Return the rotation by an angle (radians) about an axis of length 1 (Rodrigues)."""
+    (x, y, z), c, s = axis, math.cos(angle), math.sin(angle)
+    d = 1 - c
+    return (
+        (c + d * x * x, d * x * y - s * z, d * x * z + s * y),
+        (d * x * y + s * z, c + d * y * y, d * y * z - s * x),
+        (d * x * z - s * y, d * y * z + s * x, c + d * z * z),
+    )
+
+
+def after(second: Turning, first: Turning) -> Turning:
+    """Return the rotation that does one after another."""
+    a, b, c = (turned(second, (x, y, z)) for x, y, z in zip(*first, strict=True))
+    return (a[0], b[0], c[0]), (a[1], b[1], c[1]), (a[2], b[2], c[2])

@@ -114,7 +114,7 @@ class SolidFacts:
 
 
 @dataclass(frozen=True)
-class Stand:
+class FoundSolid:
     """Where a solid of a file stands, as it was found there.
 
     It is solid `index` of the file, equal to the one with index `like`, which is turned and then

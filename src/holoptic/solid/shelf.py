@@ -24,7 +24,7 @@ from holoptic.solid.making.changes import volumes_after
 from holoptic.solid.making.equal_solids import stands
 from holoptic.solid.making.stages import build, build_what_can_be
 from holoptic.solid.making.step import StepFile, read_step, write_assembly, write_solid
-from holoptic.solid.pieces import Look, Seen, Stand
+from holoptic.solid.pieces import FoundSolid, Look, Seen
 from holoptic.solid.seeing.hidden import SeenSolid
 from holoptic.solid.seeing.walls import thinnest_walls
 from holoptic.solid.seeing.whole import SeenWhole, set_off
@@ -102,7 +102,7 @@ def list_solids(path: str) -> tuple[ImportedSolid, ...]:
     return ImportedSolid(stem, path, None), *single
 
 
-def list_assembly(path: str) -> tuple[Stand, ...]:
+def list_assembly(path: str) -> tuple[FoundSolid, ...]:
     """Return how the solids of a STEP file stand together, equal ones as one. Raises BadInput."""
     file = _read(path)
     return stands(file.solids, file.instances)

@@ -10,12 +10,12 @@ from holoptic.curves.vectors import Vec3
 from holoptic.job import Arrangement, Job, JobPart, Placed, Spread
 from holoptic.job.arrangements import turn_of
 from holoptic.part import ImportedSolid
-from holoptic.solid.pieces import Stand
+from holoptic.solid.pieces import FoundSolid
 from holoptic.tolerance import EXACT_MM
 from holoptic.units import Length
 
 
-def with_assembly(job: Job, stands: Sequence[Stand]) -> Job:
+def with_assembly(job: Job, stands: Sequence[FoundSolid]) -> Job:
     """Return a job of the solids of a file with an arrangement of how they stand there.
 
     Solids that are equal become one part that stands several times; parts get the names that the
@@ -36,7 +36,7 @@ def with_assembly(job: Job, stands: Sequence[Stand]) -> Job:
     return made.with_arrangement(Arrangement("a1", job.name, tuple(placed), spread))
 
 
-def _named(part: JobPart, stands: Sequence[Stand]) -> JobPart:
+def _named(part: JobPart, stands: Sequence[FoundSolid]) -> JobPart:
     source = part.source
     if not isinstance(source, ImportedSolid) or source.index is None:
         return part
@@ -45,7 +45,7 @@ def _named(part: JobPart, stands: Sequence[Stand]) -> JobPart:
     return replace(part, source=replace(source, name=name), quantity=max(count, 1))
 
 
-def _groups(stands: Sequence[Stand], placed: Sequence[Placed]) -> tuple[tuple[str, ...], ...]:
+def _groups(stands: Sequence[FoundSolid], placed: Sequence[Placed]) -> tuple[tuple[str, ...], ...]:
     """Return what stands in one product that is nested in the whole."""
     found: dict[tuple[str, ...], list[str]] = defaultdict(list)
     for stand, item in zip(stands, placed, strict=True):

@@ -79,6 +79,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("N, Shift+N", tr("next part, the part before")),
         (tr("Ctrl+Right, Ctrl+Left"), tr("move it in the order")),
         ("+, −", tr("keep it with the next, let them go apart")),
+        ("T", tr("tie the part in hand to another one; Enter takes the tie")),
         ("P", tr("place a part; without an arrangement: put all together")),
         (tr("Del, Esc"), tr("take it away, let it go")),
     ),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -18,10 +19,16 @@ from holoptic.job import (
     Posed,
     Spread,
     Unplaced,
+    freedom_of,
     posed_figure,
+    read_tie,
     whole_of,
 )
+from holoptic.job.arrangements import turn_of
+from holoptic.part import Whole
+from holoptic.part.grips import grip_name, grip_of
 from holoptic.pictorial import Picture
+from holoptic.solid.pieces import SolidFacts
 from holoptic.spread.parts_list import ListedPart, parts_list
 from holoptic.units import Length
 from holoptic.worker.messages import Arranged, Candidate, SpreadProposed
@@ -236,6 +243,63 @@ class Spreads(QObject):
         if made is not None and placed is not None:
             changed = replace(placed, **changes)  # type: ignore[arg-type]
             self._document.edit_arrangement(made.with_placed(changed), words, merge)
+
+    @property
+    def freedom(self) -> str:
+        """What may still move of the placed part in hand, where it has ties."""
+        made = self.arrangement
+        if made is None or self.chosen is None:
+            return ""
+        return freedom_of(self._document.job, made).get(self.chosen, "")
+
+    @property
+    def others(self) -> dict[str, str]:
+        """The ids of the other placed parts by their names."""
+        made = self.arrangement
+        if made is None:
+            return {}
+        whole, _ = whole_of(self._document.job, made)
+        return {body.name: body.id for body in whole.bodies if body.id != self.chosen}
+
+    def tie(self, text: str) -> None:
+        """Tie the placed part in hand to another one. Raises BadInput for what is no tie."""
+        placed, job = self.placed, self._document.job
+        if placed is None:
+            return
+        tie = read_tie(text, self.others, job.unit)
+        others = {item.id: item for item in (self.arrangement.placed if self.arrangement else ())}
+        if tie.sort != "middle":
+            grip_of(job.part(placed.part).source, tie.own)
+            grip_of(job.part(others[tie.to].part).source, tie.other)
+        self.change_placed(tr("tie {tie}", tie=text), ties=(*placed.ties, tie))
+
+    def grip_at(self, edge: int, facts: SolidFacts | None, whole: object) -> str | None:
+        """Return the name of the face or axis that an edge of a whole tells of, or None."""
+        if facts is None or not isinstance(whole, Whole) or not 0 <= edge < len(facts.edges):
+            return None
+        found = facts.edges[edge]
+        body = whole.bodies[found.body]
+        return grip_name(body.source, body.curve_of(found.curve))
+
+    def untie(self, number: int) -> None:
+        """Take a tie of the placed part in hand away; it stays where it stands."""
+        placed = self.placed
+        if placed is not None and number < len(placed.ties):
+            kept = placed.ties[:number] + placed.ties[number + 1 :]
+            changes = {"ties": kept, **self.as_it_stands()}
+            self.change_placed(tr("untie"), **changes)
+
+    def as_it_stands(self) -> dict[str, Any]:
+        """Return turn and place of the placed part in hand as its ties have them."""
+        made, unit = self.arrangement, self._document.job.unit
+        if made is None:
+            return {}
+        whole, _ = whole_of(self._document.job, made)
+        body = next((b for b in whole.bodies if b.id == self.chosen), None)
+        if body is None:
+            return {}
+        at = tuple(Length.of(round(value, 2), unit) for value in body.at)
+        return {"at": at, "turn": turn_of(body.turning)}
 
     def draw_out_by(self, distance: Length | None) -> None:
         """Draw the placed part in hand out by a distance of its own, or as the gaps have it."""

@@ -20,7 +20,7 @@ from OCP.TopoDS import TopoDS_Shape
 from holoptic.catalogue import tr
 from holoptic.progress import tell
 from holoptic.solid.making.assemblies import Instance, placement
-from holoptic.solid.pieces import Stand
+from holoptic.solid.pieces import FoundSolid
 from holoptic.tolerance import APART_MM, SAME_SHAPE
 
 
@@ -60,7 +60,7 @@ class Likeness:
         return None
 
 
-def stands(solids: Sequence[TopoDS_Shape], instances: Sequence[Instance]) -> tuple[Stand, ...]:
+def stands(solids: Sequence[TopoDS_Shape], instances: Sequence[Instance]) -> tuple[FoundSolid, ...]:
     """Return where the solids of a file stand; `instances` is what the file says of each, if it
     does.
     """
@@ -73,7 +73,9 @@ def stands(solids: Sequence[TopoDS_Shape], instances: Sequence[Instance]) -> tup
         a, b, c = ((row[0], row[1], row[2]) for row in way[:3].tolist())
         x, y, z = way[:3, 3].tolist()
         said = said or Instance(number, "", (), TopLoc_Location(), "")
-        found.append(Stand(number, like, said.name, said.path, (a, b, c), (x, y, z), said.colour))
+        found.append(
+            FoundSolid(number, like, said.name, said.path, (a, b, c), (x, y, z), said.colour)
+        )
     return tuple(found)
 
 

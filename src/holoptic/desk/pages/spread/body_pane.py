@@ -32,7 +32,6 @@ class BodyPane(Canvas):
         self.numbered = False
         self.thin = _THIN
         self.setAccessibleName(title)
-        self.picked.connect(self._choose)
         self.hovered.connect(self._touch)
         session.spreads.touched_changed.connect(self.update)
 
@@ -56,9 +55,6 @@ class BodyPane(Canvas):
 
     def _touch(self, key: int | None) -> None:
         self.session.spreads.touch(self.body_at(key))
-
-    def _choose(self, key: int | None) -> None:
-        self.session.spreads.choose(self.session.spreads.id_of(self.body_at(key)))
 
     def paint_under(self, painter: QPainter) -> None:
         """Light up the body that is touched, and the one that is chosen."""

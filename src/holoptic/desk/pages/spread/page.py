@@ -32,7 +32,8 @@ from holoptic.units.spoken import said
 
 _KEYS = (
     (tr("space"), tr("together or apart")), ("A", tr("axis")), ("G", tr("gap")),
-    ("1 to 4", tr("take a proposal")), ("N", tr("next part")), (tr("Ctrl+←→"), tr("move it")),
+    ("1 to 4", tr("take a proposal")), ("N", tr("next part")), ("T", tr("tie it")),
+    (tr("Ctrl+←→"), tr("move it")),
     ("+, −", tr("keep with the next, or not")), ("F1", tr("all keys")),
 )  # fmt: skip
 _BOARD = 196
@@ -51,6 +52,8 @@ class SpreadPage(QWidget):
         self.together = BodyPane(session, tr("together"), lambda: session.spreads.together)
         self.apart = BodyPane(session, tr("apart"), lambda: session.spreads.on_the_way)
         self.apart.numbered = True
+        for pane in (self.together, self.apart):
+            pane.picked.connect(self._pick)
         self.strip = OrderStrip()
         self.strip.chosen.connect(self._choose_chip)
         self.strip.touched.connect(self._touch_chip)
@@ -65,7 +68,8 @@ class SpreadPage(QWidget):
         for key, run in (
             ("Space", self._swing), ("A", self.column.axis.step), ("G", self._type_gap),
             ("N", lambda: session.spreads.step(1)), ("Shift+N", lambda: session.spreads.step(-1)),
-            ("P", self._place), ("Del", self.column.take_away), ("+", self._keep_together),
+            ("T", self.column.hand.ties.begin), ("P", self._place),
+            ("Del", self.column.hand.take_away), ("+", self._keep_together),
             ("-", self._let_apart), ("Ctrl+Right", lambda: self._move(1)),
             ("Ctrl+Left", lambda: self._move(-1)), ("Escape", lambda: session.spreads.choose(None)),
         ):  # fmt: skip
@@ -270,8 +274,25 @@ class SpreadPage(QWidget):
         if selection.edge is not None:
             key = selection.edge
             selection.edge = None  # here whole parts are picked
-            spreads.choose(spreads.id_of(self.apart.body_at(key)))
+            self._pick(key)
         spreads.touch(self.apart.body_at(selection.hovered))
+
+    def _pick(self, key: object) -> None:
+        """Take the part of a line in hand; while a tie is written, write what was picked."""
+        spreads, body = self.session.spreads, self.apart.body_at(key)  # type: ignore[arg-type]
+        placed = spreads.id_of(body)
+        if not self.column.hand.ties.line.hasFocus() or body is None or placed is None:
+            spreads.choose(placed)
+            return
+        made = self.session.answers.made
+        whole = None if made is None else made.source
+        grip = spreads.grip_at(int(key), self.session.answers.facts, whole)  # type: ignore[call-overload]
+        if grip is None:
+            self.session.told.emit(tr("This line tells of no face and no axis: pick another one"))
+        elif placed == spreads.chosen:
+            self.column.hand.ties.write(grip)
+        else:
+            self.column.hand.ties.write(f"{spreads.names[body]}.{grip}")
 
     # --- what the hand does -----------------------------------------------------------------
 
