@@ -59,7 +59,11 @@ def test_views(capsys, tmp_path):
 
 
 def test_demo_list(capsys):
-    assert run(capsys, "demo", "--list") == (0, "harbour-lamp\nround-parts\n", "")
+    assert run(capsys, "demo", "--list") == (
+        0,
+        "harbour-lamp\nlamp-put-together\nround-parts\n",
+        "",
+    )
 
 
 @pytest.mark.parametrize(

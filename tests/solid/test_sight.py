@@ -190,7 +190,7 @@ BLOCK = SeenSolid(shape_of("gallery block"))
 def test_every_edge_is_told_whole_from_any_direction(toward):
     told = dict.fromkeys(range(len(BLOCK.facts.edges)), 0.0)
     unit = np.array(toward) / math.hypot(*toward)
-    for piece in BLOCK._sighting.look(toward).pieces:
+    for piece in BLOCK.sighting.look(toward).pieces:
         told[piece.edge] += piece.curve.length
     for edge in BLOCK.facts.edges:
         way = np.subtract(edge.curve.end, edge.curve.start) / edge.curve.length
@@ -202,7 +202,7 @@ def test_every_edge_is_told_whole_from_any_direction(toward):
 @pytest.mark.parametrize("name", ["bearing bracket", "lens ring", "vent cowl"])
 def test_pieces_of_a_line_do_not_overlap(name):
     solid = SeenSolid(shape_of(name))
-    lines = solid._sighting.look((1.0, -1.0, 0.7))
+    lines = solid.sighting.look((1.0, -1.0, 0.7))
     arcs = defaultdict(list)
     for piece in lines.pieces:
         if isinstance(piece.curve, EllipticArc):
@@ -220,7 +220,7 @@ def flat_of(name):
     """A solid as arrays, after the first look has told which of its edges are convex."""
     solid = SeenSolid(shape_of(name))
     solid.look((1.0, -1.0, 0.7))
-    return solid._sighting.flat
+    return solid.sighting.flat
 
 
 @needs_compiler

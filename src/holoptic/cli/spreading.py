@@ -40,6 +40,11 @@ from holoptic.units.spoken import said
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import Arranged, Candidate, SheetPlanned
 
+_OVERLAP = "overlap {} {} {volume:.3f} mm3"
+_LOCKED = "locked {}"
+_COUNT = "{bodies} bodies, {parts} parts"
+"""What scripts read: the same in every language."""
+
 NOT_CLEAN = 3
 """The exit code where parts overlap, or cannot be placed, made or taken apart."""
 
@@ -125,11 +130,12 @@ class _Asked:
         arranged = self.arranged()
         names = [body.name for body in arranged.whole.bodies]
         for shared in arranged.overlaps:
-            print(f"overlap {names[shared.first]} {names[shared.second]} {shared.volume:.3f} mm3")
+            pair = names[shared.first], names[shared.second]
+            print(_OVERLAP.format(*pair, volume=shared.volume))
         for group in arranged.parting.locked:
-            print(tr("locked {names}", names=", ".join(names[number] for number in group)))
+            print(_LOCKED.format(", ".join(names[number] for number in group)))
         parts = len({body.part for body in arranged.whole.bodies})
-        print(tr("{bodies} bodies, {parts} parts", bodies=len(names), parts=parts))
+        print(_COUNT.format(bodies=len(names), parts=parts))
         for words in (*(item.why for item in unplaced), *map(str, arranged.troubles)):
             print(words, file=sys.stderr)
         _tell_aside(arranged, names)

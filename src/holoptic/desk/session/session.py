@@ -66,6 +66,7 @@ class Session(QObject):
         self.answers = Answers(self.document, self.selection, kernel, revisions, self.proposals,
                                self.ways, self.shelf, self)  # fmt: skip
         self.document.edited.connect(self._note_job)
+        self.document.edited.connect(self.spreads.ask)  # after the picture, which comes first
         self.readings.told.connect(self.told)
         self.selection.changed.connect(self._follow_card)
         self.answers.picture_changed.connect(self._follow_card)

@@ -68,7 +68,6 @@ class Spreads(QObject):
         self.share = 1.0
         self.touched: int | None = None
         self.chosen: str | None = None
-        document.edited.connect(self.ask)
 
     # --- what is known ----------------------------------------------------------------------
 
@@ -251,6 +250,13 @@ class Spreads(QObject):
         if made is None or self.chosen is None:
             return ""
         return freedom_of(self._document.job, made).get(self.chosen, "")
+
+    @property
+    def name(self) -> str:
+        """The name of the placed part in hand."""
+        made = self.arrangement
+        bodies = () if made is None else whole_of(self._document.job, made)[0].bodies
+        return next((b.name for b in bodies if b.id == self.chosen), self.chosen or "")
 
     @property
     def others(self) -> dict[str, str]:

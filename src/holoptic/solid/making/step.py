@@ -57,10 +57,8 @@ def read_step(path: str) -> StepFile:
     if products.ReadFile(path) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise BadInput(tr("{name} is damaged: its STEP entities cannot be read", name=name))
     document, reader = new_document(), products.ChangeReader()
-    count = products.NbRootsForTransfer()
-    for root in range(1, count + 1):
-        tell(tr("making its solids"), (root - 1) / count)
-        products.TransferOneRoot(root, document)
+    tell(tr("making its solids"))
+    products.Transfer(document)  # root by root the reader forgets those before
     if reader.NbShapes() == 0:
         raise BadInput(tr("{name} holds no shape", name=name))
     solids = _solids(reader.OneShape())

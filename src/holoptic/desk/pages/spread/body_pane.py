@@ -16,6 +16,7 @@ from holoptic.pictorial import Picture
 from holoptic.pictorial.strokes import PickKey
 
 _NUMBER_PIXELS = 9.0
+_MARGIN = 32
 _THIN = 0.75
 """Two pictures of many parts stand beside each other: their lines are finer than elsewhere."""
 
@@ -24,7 +25,7 @@ class BodyPane(Canvas):
     """Shows the picture that `shown` returns, its bodies touched and chosen as wholes."""
 
     def __init__(self, session: Session, title: str, shown: Callable[[], Picture | None]) -> None:
-        super().__init__(margin=px(26))
+        super().__init__(margin=px(_MARGIN))
         self.session, self.title = session, title
         self._shown = shown
         self._picture: Picture | None = None

@@ -28,7 +28,8 @@ from holoptic.units import Length
 
 _ABOUT = {"length": (1.0, 0.0, 0.0), "depth": (0.0, 1.0, 0.0), "height": (0.0, 0.0, 1.0)}
 _TIES_HEIGHT = 58
-_ROW_ENDS = (" on", " flush")
+_BEGIN, _ENDS = "{} on ", (" on", " flush")
+"""The words of ties are the same in every language."""
 
 
 class PlacedForm(QWidget):
@@ -51,12 +52,11 @@ class PlacedForm(QWidget):
 
     def refresh(self) -> None:
         """Show the placed part in hand."""
-        spreads, placed = self.session.spreads, self.session.spreads.placed
+        placed = self.session.spreads.placed
         self.setVisible(placed is not None)
         if placed is None:
             return
-        number = spreads.number_of(placed.id)
-        self.name.setText(spreads.names[number] if number is not None else placed.id)
+        self.name.setText(self.session.spreads.name)
         self.place.show_placed(placed)
         self.ties.show_placed(placed)
 
@@ -94,6 +94,8 @@ class TiesForm(QWidget):
         self.list.setAccessibleName(tr("its ties"))
         self.list.setToolTip(tr("Double click or Del takes a tie away"))
         self.list.setFixedHeight(px(_TIES_HEIGHT))
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.setWordWrap(True)
         self.list.itemDoubleClicked.connect(lambda _: self._untie())
         own = Qt.ShortcutContext.WidgetShortcut
         QShortcut("Del", self.list, context=own).activated.connect(self._untie)
@@ -132,10 +134,11 @@ class TiesForm(QWidget):
     def write(self, grip: str) -> None:
         """Write what was picked: first of the part in hand, then of another one."""
         text = self.line.text().strip()
-        if text.endswith(_ROW_ENDS):
-            self.line.setText(f"{text} {grip}")
+        if text.endswith(_ENDS):
+            text = f"{text} {grip}"
         elif not text:
-            self.line.setText(f"{grip} on ")
+            text = _BEGIN.format(grip)
+        self.line.setText(text)
         self.line.accept()
         self.line.setFocus()
 

@@ -1,0 +1,251 @@
+"""Spread: an arrangement put together, taken apart and drawn, by keys and mouse."""
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtTest import QTest
+
+from holoptic.curves.space import Segment
+from holoptic.demo import job_path
+from holoptic.exchange.job_file import read_job
+from holoptic.job import job_of
+
+Key = Qt.Key
+LEFT = Qt.MouseButton.LeftButton
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+@pytest.fixture
+def lamp(empty_desk, settle, press):
+    """The lamp put together, on the Spread page."""
+    empty_desk.filing.open(job_path("lamp-put-together"))
+    settle(empty_desk)
+    press(empty_desk, Key.Key_F5)
+    settle(empty_desk)
+    return empty_desk
+
+
+@pytest.fixture
+def page(lamp):
+    return lamp.pages["spread"]
+
+
+def type_into(field, words):
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, words)
+
+
+def place_of(pane, body):
+    """Return a place of a pane, in pixels, on a line of a body that no other comes near."""
+    for line in pane.lines:
+        if pane.body_at(line.key) == body and line.style.startswith("visible"):
+            spot = pane.to_screen(line.path[len(line.path) // 2])
+            if pane.body_at(pane.line_at(QPointF(spot))) == body:
+                return QPoint(round(spot.x()), round(spot.y()))
+    raise AssertionError(body)
+
+
+def is_rim(desk, key, body, height):
+    """Whether a line is a straight edge of a body's part that lies level at a height."""
+    facts, whole = desk.session.answers.facts, desk.session.answers.made.source
+    if key is None or not 0 <= key < len(facts.edges) or facts.edges[key].body != body:
+        return False
+    curve = whole.bodies[body].curve_of(facts.edges[key].curve)
+    ends = {round(point[2], 3) for point in (curve.start, curve.end)}
+    return isinstance(curve, Segment) and ends == {height}
+
+
+def test_the_lamp_stands_there_together_and_apart(lamp, page):
+    spreads = lamp.session.spreads
+    assert lamp.session.document.figure.apart
+    assert "one axis suffices" in page.column.why.text()
+    assert page.column.wrong.isHidden()
+    assert [row.name for row in spreads.listed][:2] == ["wedge foot", "latch plate"]
+    assert page.column.parts.item(0).text() == "1  wedge foot  × 2"
+    assert len(page.strip.chips) == 10
+    low, high = spreads.together.extent[1], spreads.together.extent[3]
+    apart = spreads.on_the_way.extent
+    assert apart[3] - apart[1] > 1.8 * (high - low)
+    # the views are those of the whole put together
+    front = next(view for view in lamp.session.answers.placed if view.name == "front")
+    assert front.picture.extent[3] - front.picture.extent[1] == pytest.approx(174)
+
+
+def test_a_part_that_is_touched_lights_up_everywhere(lamp, page, press):
+    spreads = lamp.session.spreads
+    QTest.mouseMove(page.together, place_of(page.together, 8))
+    assert spreads.touched == 8
+    assert page.strip.lit == {8}
+    QTest.mouseClick(page.apart, LEFT, pos=place_of(page.apart, 6))
+    assert spreads.chosen == "b7"
+    assert page.column.parts.currentItem().text() == "6  bearing bracket"
+    assert page.column.hand.name.text() == "bearing bracket"
+    assert page.strip.at == 6
+    press(lamp, Key.Key_N)
+    assert spreads.chosen == "b8"
+    press(lamp, Key.Key_Escape)
+    assert (spreads.chosen, page.column.hand.isVisible()) == (None, False)
+
+
+def test_the_slider_goes_from_together_to_apart(lamp, page, press, settle):
+    spreads = lamp.session.spreads
+    apart = spreads.on_the_way.extent
+    press(lamp, Key.Key_Space)
+    settle(lamp)
+    assert spreads.share == 0.0
+    assert page.slider.value() == 0
+    assert spreads.on_the_way.extent == pytest.approx(spreads.together.extent)
+    page.slider.setFocus()
+    for _ in range(3):
+        QTest.keyClick(page.slider, Key.Key_PageUp)
+    settle(lamp)
+    assert 0 < spreads.share < 1
+    half = spreads.on_the_way.extent
+    assert spreads.together.extent[3] < half[3] < apart[3]
+
+
+def test_axis_gap_proposal_and_undo(lamp, page, press, settle):
+    document = lamp.session.document
+    press(lamp, Key.Key_A)
+    settle(lamp)
+    assert document.arrangement.spread.axis == "length"
+    assert "as was asked for" in page.column.why.text()
+    press(lamp, Key.Key_G)
+    QTest.keyClicks(page.column.gap, "12+2.5")
+    settle(lamp)
+    assert (document.arrangement.spread.gap.text, lamp.session.spreads.arranged.gap) == (
+        "12+2.5", 14.5,
+    )  # fmt: skip
+    QTest.keyClicks(page.column.gap, "+")
+    assert page.column.gap.trouble
+    page.setFocus()
+    press(lamp, Key.Key_Z, modifier=CTRL)
+    press(lamp, Key.Key_Z, modifier=CTRL)
+    settle(lamp)
+    assert document.arrangement.spread.axis is None
+    assert document.arrangement.spread.gap is None
+    best = lamp.session.spreads.proposals[0]
+    assert best.reasons.startswith("all 43 features seen")
+    press(lamp, Key.Key_1)
+    settle(lamp)
+    assert document.arrangement.spread.axis == best.axis == "height"
+    assert document.arrangement.spread.gap.mm == best.gap
+    assert page.small[0].is_chosen
+
+
+def test_order_and_groups_by_key_and_by_dragging(lamp, page, press, settle):
+    document, strip = lamp.session.document, page.strip
+    strip.setFocus()
+    QTest.mouseClick(strip, LEFT, pos=strip.boxes()[0].center().toPoint())
+    QTest.keyClick(strip, Key.Key_Right, CTRL)
+    settle(lamp)
+    assert document.arrangement.spread.order[:2] == ("b2", "b1")
+    assert [chip.placed for chip in strip.chips[:2]] == [("b2",), ("b1",)]
+    # a flange cannot come before the plate that it stands on: it is told, and nothing moves
+    start = strip.boxes()[3].center().toPoint()
+    QTest.mousePress(strip, LEFT, pos=start)
+    QTest.mouseMove(strip, start - QPoint(60, 0))
+    QTest.mouseMove(strip, QPoint(4, start.y()))
+    QTest.mouseRelease(strip, LEFT, pos=QPoint(4, start.y()))
+    settle(lamp)
+    assert document.arrangement.spread.order[0] == "b4"
+    assert "lies in the way" in page.column.wrong.text()
+    assert strip.chips[3].placed == ("b4",)
+    lamp.session.spreads.choose("b6")
+    press(lamp, Key.Key_Plus)
+    settle(lamp)
+    assert ("b6", "b7") in [chip.placed for chip in strip.chips]
+    press(lamp, Key.Key_Minus)
+    settle(lamp)
+    assert document.arrangement.spread.groups == ()
+
+
+def test_parts_are_put_together_by_meaning(empty_desk, settle, press, tmp_path):
+    lamp = read_job(job_path("lamp-put-together"))
+    sources = [part.source for part in lamp.parts[1:3]]
+    document = empty_desk.session.document
+    document.replace_job(job_of("pair", sources), None)
+    settle(empty_desk)
+    press(empty_desk, Key.Key_F5)
+    page, spreads = empty_desk.pages["spread"], empty_desk.session.spreads
+    assert page.begin.isVisible()
+    press(empty_desk, Key.Key_P)
+    settle(empty_desk)
+    assert "Touching nothing" in page.column.wrong.text()
+    press(empty_desk, Key.Key_N, Key.Key_T)  # the lower one comes first
+    line = page.column.hand.ties.line
+    for half in ("bore on latch", " plate.wire", "_hole"):
+        QTest.keyClicks(line, half)
+        assert not line.trouble  # what is half written is no mistake
+    QTest.keyClick(line, Key.Key_Return)
+    settle(empty_desk)
+    assert page.column.hand.ties.free.text() == (
+        "May still move along height; may still turn about the height."
+    )
+    QTest.keyClicks(line, "bottom on latch plate.roof")
+    QTest.keyClick(line, Key.Key_Return)
+    assert "no “roof”" in line.trouble
+    line.clear()
+    # the two faces are picked instead: a line of the one part, then one of the other
+    for body, height in ((1, 0.0), (0, 13.5)):
+        page._pick(
+            next(
+                line_.key
+                for line_ in page.together.lines
+                if is_rim(empty_desk, line_.key, body, height)
+            )
+        )
+    assert line.text() == "bottom on latch plate.plate.top"
+    QTest.keyClick(line, Key.Key_Return)
+    settle(empty_desk)
+    assert page.column.wrong.isHidden()
+    assert spreads.freedom == "may still turn about the height"
+    assert spreads.arranged.whole.bodies[1].at == pytest.approx((16.5, 1.0, 13.5))
+    empty_desk.filing.save_to(tmp_path / "pair.holoptic")
+    assert read_job(tmp_path / "pair.holoptic") == document.job
+    page.setFocus()
+    press(empty_desk, Key.Key_Delete)
+    settle(empty_desk)
+    assert [item.id for item in document.arrangement.placed] == ["b1"]
+
+
+def test_a_turn_that_cannot_be_gives_way_and_a_part_that_is_gone_is_named(lamp, page, settle):
+    document, spreads = lamp.session.document, lamp.session.spreads
+    spreads.choose("b3")
+    place = page.column.hand.place
+    place.front.setCurrentIndex(place.front.findText("its top"))
+    place.front.activated.emit(place.front.currentIndex())
+    settle(lamp)
+    turn = spreads.placed.turn
+    assert turn.front.value == "top"
+    assert turn.front.normal_axis != turn.top.normal_axis
+    assert page.column.wrong.isHidden()  # what is tied to it has turned with it
+    document.undo()
+    document.edit(document.job.without_part("p4"), "a part less")
+    settle(lamp)
+    assert "not in the job any more" in page.column.wrong.text()
+    assert len(spreads.names) == 9
+    assert len(document.arrangement.placed) == 10
+    document.undo()
+    settle(lamp)
+    assert page.column.wrong.isHidden()
+
+
+def test_other_pages_show_the_arrangement_as_they_show_a_part(lamp, press, settle):
+    document = lamp.session.document
+    press(lamp, Key.Key_F6)
+    settle(lamp)
+    laid = lamp.session.answers.laid
+    written = [words.text for words in laid.pages[0].words]
+    assert written.count("9") >= 2  # in its circle, and in the list
+    assert "roof cone and finial" in written
+    press(lamp, Key.Key_F7)
+    settle(lamp)
+    phases = {move.phase for move in lamp.session.answers.planned.plan.moves}
+    assert {"part: lens ring", "axis lines"} <= phases
+    press(lamp, Key.Key_F3)
+    settle(lamp)
+    assert document.job_part.source.name == "wedge foot"
+    press(lamp, Key.Key_F5)
+    settle(lamp)
+    assert document.arrangement.name == "harbour lamp"
