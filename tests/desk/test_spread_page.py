@@ -186,15 +186,9 @@ def test_parts_are_put_together_by_meaning(empty_desk, settle, press, tmp_path):
     QTest.keyClick(line, Key.Key_Return)
     assert "no “roof”" in line.trouble
     line.clear()
-    # the two faces are picked instead: a line of the one part, then one of the other
-    for body, height in ((1, 0.0), (0, 13.5)):
-        page._pick(
-            next(
-                line_.key
-                for line_ in page.together.lines
-                if is_rim(empty_desk, line_.key, body, height)
-            )
-        )
+    # what is picked while a tie is written is written into it
+    QTest.keyClicks(line, "bottom on ")
+    page._pick(next(n.key for n in page.together.lines if is_rim(empty_desk, n.key, 0, 13.5)))
     assert line.text() == "bottom on latch plate.plate.top"
     QTest.keyClick(line, Key.Key_Return)
     settle(empty_desk)

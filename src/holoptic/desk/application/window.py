@@ -43,6 +43,10 @@ PAGE_TITLES = {
 }
 
 
+_NAME_ROOM, _LEAST_NAME_ROOM = 110, 56
+"""Pixels for the name of the part on the desk."""
+
+
 class DeskWindow(QMainWindow):
     """The desk.
 
@@ -89,9 +93,9 @@ class DeskWindow(QMainWindow):
         self.parts = QComboBox()
         self.parts.setAccessibleName(tr("part on the desk"))
         self.parts.setToolTip(tr("Part on the desk (Ctrl+PgUp, Ctrl+PgDown)"))
-        self.parts.setMinimumWidth(px(110))
+        self.parts.setMinimumWidth(px(_NAME_ROOM))
         self.parts.setMaximumWidth(px(230))
-        self.parts.setMinimumContentsLength(6)
+        self.parts.setMinimumContentsLength(3)
         self.parts.setProperty("may_be_cut", True)  # the list and the tip have long names whole
         row.addWidget(self.parts, 8)
         row.addSpacing(8)
@@ -268,15 +272,19 @@ class DeskWindow(QMainWindow):
         QTimer.singleShot(0, self._bars.fit)  # the layout comes first
 
     def _fit_strip(self) -> None:
-        """Leave the words under the tools out, then room about the pages, where both do not fit."""
+        """Leave out what does not fit: the words under the tools, room about the pages, room for the
+        name of the part.
+        """
         strip = None if sip.isdeleted(self) else self._tools.parentWidget()
         if strip is None:
             return
         under = Qt.ToolButtonStyle.ToolButtonTextUnderIcon
-        for style, is_tight in (
-            (under, False), (Qt.ToolButtonStyle.ToolButtonIconOnly, False),
-            (Qt.ToolButtonStyle.ToolButtonIconOnly, True),
+        bare = Qt.ToolButtonStyle.ToolButtonIconOnly
+        for style, is_tight, name_room in (
+            (under, False, _NAME_ROOM), (bare, False, _NAME_ROOM), (bare, True, _NAME_ROOM),
+            (bare, True, _LEAST_NAME_ROOM),
         ):  # fmt: skip
+            self.parts.setMinimumWidth(px(name_room))
             for button in strip.findChildren(QToolButton):
                 if button.objectName() == "tool":
                     button.setToolButtonStyle(style)
