@@ -9,7 +9,7 @@ from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.job.arrangements import Arrangement, Placed, Spread
 from holoptic.job.figures import PLAIN_LINES, Figure, LineSchool, Pictorial, ViewSet
-from holoptic.job.job import Angle, Job
+from holoptic.job.job import Angle, Job, JobPart
 from holoptic.job.sheets import AS_FITS, Sheet, SheetWish
 from holoptic.job.ties import Stand, Tie, settle
 from holoptic.part import Body, Source, Whole
@@ -108,7 +108,23 @@ def freedom_of(job: Job, arrangement: Arrangement) -> dict[str, str]:
     return _standing(job, arrangement).freedom
 
 
+_KEPT = 6
+_kept: list[tuple[tuple[JobPart, ...], Arrangement, _Standing]] = []
+"""The last ones asked for: a desk asks many times what a job's arrangement comes down to."""
+
+
 def _standing(job: Job, arrangement: Arrangement) -> _Standing:
+    """Return how placed parts stand, as `_settled` does; the last answers are kept."""
+    for parts, known, standing in _kept:
+        if parts is job.parts and known is arrangement:
+            return standing
+    made = _settled(job, arrangement)
+    _kept.insert(0, (job.parts, arrangement, made))
+    del _kept[_KEPT:]
+    return made
+
+
+def _settled(job: Job, arrangement: Arrangement) -> _Standing:
     """Return how the placed parts of an arrangement stand by their turns, places and ties.
 
     A part is settled after those that its ties hold it to; where ties lead round, those that come

@@ -46,10 +46,11 @@ def grip_of(source: PartSource, words: str) -> Grip:
     if written is not None:
         return _written(written)
     if isinstance(source, Part):
-        found = dict(grips(source))
-        if words in found:
-            return found[words]
-        near = ", ".join(name for name in found if name.startswith(words.partition(".")[0][:3]))
+        for name, grip in _grips(source, words):
+            if name == words:
+                return grip
+        begin = words.partition(".")[0][:3]
+        near = ", ".join(name for name, _ in grips(source) if name.startswith(begin))
         known = near or ", ".join(face.value for face in Face)
         raise BadInput(
             tr(
@@ -89,14 +90,20 @@ def written_grip(grip: Grip) -> str:
 
 def grips(part: Part) -> Iterator[tuple[str, Grip]]:
     """Yield everything that a part can be held by, with its name."""
+    return _grips(part, "")
+
+
+def _grips(part: Part, words: str) -> Iterator[tuple[str, Grip]]:
+    """Yield what a part can be held by, of its features those alone that words may mean."""
     sizes = part.crate.sizes
     for face in Face:
         place = [size / 2 for size in sizes]
         place[face.normal_axis] = sizes[face.normal_axis] if face.is_far else 0.0
         yield face.value, Grip("face", (place[0], place[1], place[2]), _outward(face))
     for operation in part.operations:
-        yield from _axes(operation, part)
-        yield from _sides(operation, part)
+        if words.startswith(spoken(operation.name)) or not words:
+            yield from _axes(operation, part)
+            yield from _sides(operation, part)
 
 
 def _axes(operation: Operation, part: Part) -> Iterator[tuple[str, Grip]]:

@@ -46,6 +46,19 @@ class Part:
     names: tuple[NamedLength, ...] = ()
     type: Literal["part"] = "part"
 
+    def __hash__(self) -> int:
+        """Hash it once: caches ask for it again and again, and a part has hundreds of figures."""
+        known: int | None = self.__dict__.get("_hash")
+        if known is None:
+            figures = (self.name, self.crate, self.operations, self.begin, self.number, self.names)
+            known = hash(figures)
+            object.__setattr__(self, "_hash", known)
+        return known
+
+    def __getstate__(self) -> dict[str, Any]:
+        """Leave the hash out of what crosses to another process: there it is another one."""
+        return {key: value for key, value in self.__dict__.items() if key != "_hash"}
+
     def own_names(self, count: int | None = None) -> dict[str, float]:
         """Return the named lengths in mm, or the first `count` of them."""
         return {item.name: item.length.mm for item in self.names[:count]}

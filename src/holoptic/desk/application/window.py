@@ -272,8 +272,8 @@ class DeskWindow(QMainWindow):
         QTimer.singleShot(0, self._bars.fit)  # the layout comes first
 
     def _fit_strip(self) -> None:
-        """Leave out what does not fit: the words under the tools, room about the pages, room for the
-        name of the part.
+        """Leave out what does not fit: the words under the tools, then room about the pages and for
+        the name of the part.
         """
         strip = None if sip.isdeleted(self) else self._tools.parentWidget()
         if strip is None:

@@ -75,10 +75,7 @@ def in_sight(
     chords, _ = chords_of_all(curves, frame[:2], _STEPS)
     begins = np.array([shared.line.start for shared in lines]).reshape(-1, 3)
     ways = np.array([shared.line.end for shared in lines]).reshape(-1, 3) - begins
-    stops = [
-        _stops(begin, way, chords)
-        for begin, way in zip(begins @ frame[:2].T, ways @ frame[:2].T, strict=True)
-    ]
+    stops = _stops(begins @ frame[:2].T, ways @ frame[:2].T, chords)
     counts = [len(each) - 1 for each in stops]
     if not sum(counts):
         return
@@ -103,22 +100,27 @@ def in_sight(
 _LOW, _HIGH = slice(None, -1), slice(1, None)
 
 
-def _stops(start: np.ndarray, way: np.ndarray, chords: np.ndarray) -> np.ndarray:
-    """Return the shares of a line at which chords cross its image, ends included.
+def _stops(starts: np.ndarray, ways: np.ndarray, chords: np.ndarray) -> list[np.ndarray]:
+    """Return for each line the shares of it at which chords cross its image, ends included.
 
     Of a line that is seen end-on there is one alone.
     """
-    size = float(way @ way)
-    if size < KERNEL_MM:
-        return np.zeros(1)
-    a, b = chords[:, :2] - start, chords[:, 2:] - start
-    side_a, side_b = a[:, 0] * way[1] - a[:, 1] * way[0], b[:, 0] * way[1] - b[:, 1] * way[0]
-    crossing = (side_a > 0) != (side_b > 0)
-    share = side_a[crossing] / (side_a[crossing] - side_b[crossing])
-    met = a[crossing] + share[:, None] * (b[crossing] - a[crossing])
-    at = met @ way / size
-    inside = np.sort(at[(at > ROUNDING) & (at < 1 - ROUNDING)])
-    return np.concatenate([[0.0], inside, [1.0]])
+    sizes = (ways * ways).sum(axis=1)
+    x, y = ways[:, :1], ways[:, 1:]
+    a = chords[None, :, :2] - starts[:, None]
+    b = chords[None, :, 2:] - starts[:, None]
+    side_a, side_b = a[..., 0] * y - a[..., 1] * x, b[..., 0] * y - b[..., 1] * x
+    line, chord = np.nonzero((side_a > 0) != (side_b > 0))
+    one, other = side_a[line, chord], side_b[line, chord]
+    met = a[line, chord] + (one / (one - other))[:, None] * (b - a)[line, chord]
+    at = (met * ways[line]).sum(axis=1) / np.maximum(sizes[line], KERNEL_MM)
+    inside = (at > ROUNDING) & (at < 1 - ROUNDING)
+    return [
+        np.concatenate([[0.0], np.sort(at[inside & (line == number)]), [1.0]])
+        if size >= KERNEL_MM
+        else np.zeros(1)
+        for number, size in enumerate(sizes.tolist())
+    ]
 
 
 def _runs(stops: list[float], free: list[bool]) -> Iterator[tuple[float, float]]:

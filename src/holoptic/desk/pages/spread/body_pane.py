@@ -7,6 +7,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter
 
+from holoptic.curves.many import extent_on_paper
+from holoptic.curves.space import Curve
+from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.canvas import Canvas, stroke_pen
 from holoptic.desk.canvas.panes import picture_lines
 from holoptic.desk.look.theme import drafting_lettering, lettering, pen, px, theme
@@ -30,6 +33,7 @@ class BodyPane(Canvas):
         self._shown = shown
         self._picture: Picture | None = None
         self._school: LineSchool | None = None
+        self._beside: dict[int, Vec2] = {}
         self.numbered = False
         self.thin = _THIN
         self.setAccessibleName(title)
@@ -48,6 +52,7 @@ class BodyPane(Canvas):
         if picture is self._picture and figure.lines == self._school:
             return
         self._picture, self._school = picture, figure.lines
+        self._beside = _right_ends(picture) if self.numbered else {}
         self.show_lines(picture_lines(picture, figure.lines), picture.extent)
 
     def body_at(self, key: int | None) -> int | None:
@@ -81,11 +86,11 @@ class BodyPane(Canvas):
         """Write each part's number beside it: the sheet has them with leaders."""
         painter.setFont(lettering(11, bold=True))
         radius = px(_NUMBER_PIXELS)
-        for number, box in self._boxes().items():
+        for number, spot in self._beside.items():
             words = self._number(number)
             if not words:
                 continue
-            place = QPointF(box.right() + 1.8 * radius, box.center().y())
+            place = self.to_screen(spot) + QPointF(1.8 * radius, 0.0)
             painter.setPen(pen(theme().hidden_ink, 1))
             painter.setBrush(QColor(theme().paper))
             painter.drawEllipse(place, radius, radius)
@@ -99,15 +104,14 @@ class BodyPane(Canvas):
         rows = self.session.spreads.listed
         return next((str(row.number) for row in rows if body in row.bodies), "")
 
-    def _boxes(self) -> dict[int, QRectF]:
-        """Return the boxes of the bodies' visible lines, in pixels."""
-        boxes: dict[int, QRectF] = {}
-        for line in self.lines:
-            body = self.body_at(line.key)
-            if body is None or not line.style.startswith("visible"):
-                continue
-            ends = [self.to_screen(point) for point in line.path]
-            xs, ys = [p.x() for p in ends], [p.y() for p in ends]
-            box = QRectF(QPointF(min(xs), min(ys)), QPointF(max(xs), max(ys)))
-            boxes[body] = boxes[body].united(box) if body in boxes else box
-        return boxes
+
+def _right_ends(picture: Picture) -> dict[int, Vec2]:
+    """Return for each body the place at the right of what is seen of it, half way up, mm."""
+    curves: dict[int, list[Curve]] = {}
+    for stroke in picture.visible:
+        curves.setdefault(stroke.origin.body, []).append(stroke.drawn)
+    found = {}
+    for body, own in curves.items():
+        _, low, right, high = extent_on_paper(own, picture.view.matrix)
+        found[body] = right, (low + high) / 2
+    return found
