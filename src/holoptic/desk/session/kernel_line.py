@@ -64,6 +64,15 @@ class KernelLine(QObject):
         """Whether a question runs or waits."""
         return self._running is not None or bool(self._waiting)
 
+    def is_asked(self, purpose: str) -> bool:
+        """Whether a question of a purpose runs or waits.
+
+        Who asks again and again, as a slider does that is dragged, waits for the answer: each newer
+        question would overtake the one before, and nothing be seen until the hand rests.
+        """
+        running = self._running is not None and self._running[1].purpose == purpose
+        return running or purpose in self._waiting
+
     def ask(self, purpose: str, task: str, *arguments: Any, about: Revision | None = None) -> None:
         """Ask a question about a revision; an older one of the same purpose is forgotten."""
         was_busy = self.is_busy

@@ -65,7 +65,7 @@ class Spreads(QObject):
         self.on_the_way: Picture | None = None
         self.proposals: tuple[SpreadProposed, ...] = ()
         self.trouble: str | None = None
-        self.share = 1.0
+        self.share = self._share_asked = 1.0
         self.touched: int | None = None
         self.chosen: str | None = None
 
@@ -162,11 +162,13 @@ class Spreads(QObject):
     def draw_out(self, share: float) -> None:
         """Show the arrangement part of the way from together (0) to apart (1)."""
         self.share = min(max(share, 0.0), 1.0)
-        self._ask_share()
+        if not self._kernel.is_asked(_ON_THE_WAY):
+            self._ask_share()
 
     def _ask_share(self) -> None:
         if self._about is None:
             return
+        self._share_asked = self.share
         posed, spread = self._about
         figure = posed.figure
         self._kernel.ask(
@@ -184,6 +186,8 @@ class Spreads(QObject):
             self.together = value.picture
         elif purpose == _ON_THE_WAY and isinstance(value, Candidate):
             self.on_the_way = value.picture
+            if self.share != self._share_asked:
+                self._ask_share()  # the hand has gone on meanwhile
             self.moved.emit()
             return
         elif purpose == _PROPOSE and isinstance(value, tuple):

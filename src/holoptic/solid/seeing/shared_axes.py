@@ -15,7 +15,7 @@ from holoptic.solid.pieces import AxisLine, RoundFeature
 from holoptic.solid.seeing.sight import frame_of
 from holoptic.tolerance import BESIDE_MM, CLEAR_MM, KERNEL_MM, ROUNDING, SHORTEST_STROKE_MM
 
-_STEPS = 24
+_STEPS = 18
 """Chords of a curve whose crossing with a line is looked for."""
 
 Depths = Callable[[Vec3, np.ndarray], np.ndarray]
@@ -75,7 +75,8 @@ def in_sight(
     chords, _ = chords_of_all(curves, frame[:2], _STEPS)
     begins = np.array([shared.line.start for shared in lines]).reshape(-1, 3)
     ways = np.array([shared.line.end for shared in lines]).reshape(-1, 3) - begins
-    stops = _stops(begins @ frame[:2].T, ways @ frame[:2].T, chords)
+    starts, across = begins @ frame[:2].T, ways @ frame[:2].T
+    stops = _stops(starts, across, _near(chords, np.concatenate([starts, starts + across])))
     counts = [len(each) - 1 for each in stops]
     if not sum(counts):
         return
@@ -98,6 +99,16 @@ def in_sight(
 
 
 _LOW, _HIGH = slice(None, -1), slice(1, None)
+
+
+def _near(chords: np.ndarray, places: np.ndarray) -> np.ndarray:
+    """Return the chords that come within the box of places."""
+    if not len(places):
+        return chords
+    low, high = places.min(axis=0), places.max(axis=0)
+    least = np.minimum(chords[:, :2], chords[:, 2:])
+    most = np.maximum(chords[:, :2], chords[:, 2:])
+    return np.asarray(chords[((least <= high) & (most >= low)).all(axis=1)])
 
 
 def _stops(starts: np.ndarray, ways: np.ndarray, chords: np.ndarray) -> list[np.ndarray]:
