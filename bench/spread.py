@@ -14,11 +14,14 @@ from collections.abc import Iterator
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+import numpy as np
+import shapely
 from PyQt6.QtCore import QTimer
 from PyQt6.QtTest import QTest
 
-from bench.second_opinion import _KINDS, difference
+from bench.second_opinion import _ASIDE_MM, _KINDS, _lines, difference
 from bench.stand_still import furnished, settle
+from holoptic.curves.vectors import unit
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.job import AS_FITS, Spread, whole_of
@@ -28,8 +31,11 @@ from holoptic.sheet import picture_item
 from holoptic.sheet.part_marks import crossings
 from holoptic.sheet.planning import best_layout
 from holoptic.sheet.sheets import item_marks
+from holoptic.solid.seeing.rays import kernel_depths
+from holoptic.solid.seeing.whole import SeenWhole
 from holoptic.solid.shelf import seen
 from holoptic.spread.parts_list import parts_list
+from holoptic.tolerance import CLEAR_MM
 from holoptic.units import Length
 from holoptic.worker.spreading import Apart, draw_whole_apart, relations_of
 
@@ -51,8 +57,10 @@ def apart_in(whole: Whole, kind: str, corner: str) -> Apart:
     return draw_whole_apart(whole, Spread(), view_of(kind, corner).toward_viewer)
 
 
-def against_the_kernel() -> Iterator[tuple[str, float]]:
-    """Yield each picture of the lamp with the length of what differs from the kernel's, mm."""
+def against_the_kernel() -> Iterator[tuple[str, float, bool]]:
+    """Yield each picture of the lamp with the length of what differs from the kernel's, mm, and
+    whether rays of the kernel's own find ours right where it does.
+    """
     whole = lamp()
     for kind in _KINDS:
         for corner in NearCorner:
@@ -62,8 +70,30 @@ def against_the_kernel() -> Iterator[tuple[str, float]]:
                 solid = seen(apart.at(share))
                 look = solid.look(view.toward_viewer)
                 theirs = solid.in_kernels_way(view.toward_viewer)
-                found = difference(draw(look, view), draw(theirs, view))
-                yield f"{kind} {corner.value} {share:.0%}", found.most
+                ours, kernels = draw(look, view), draw(theirs, view)
+                most = difference(ours, kernels).most
+                right = most <= _LONGEST_MM or (
+                    _seen_by_rays(ours, kernels, solid, seen_when=True)
+                    and _seen_by_rays(kernels, ours, solid, seen_when=False)
+                )
+                yield f"{kind} {corner.value} {share:.0%}", most, right
+
+
+def _seen_by_rays(one: Picture, other: Picture, solid: SeenWhole, *, seen_when: bool) -> bool:
+    """Say whether what only one picture shows is in sight, or hidden, as is said."""
+    toward = unit(one.view.toward_viewer)
+    theirs = _lines(other, ("visible",)).buffer(_ASIDE_MM)
+    for stroke in one.visible:
+        low, high = stroke.curve.span
+        places = np.array([stroke.curve.at(low + (high - low) * k / 60) for k in range(1, 60)])
+        on_paper = shapely.points(places @ np.array(one.view.matrix).T)
+        places = places[~shapely.contains(theirs, on_paper)]
+        if len(places) * stroke.curve.length / 60 > _LONGEST_MM:
+            nearest = kernel_depths(solid.shape, toward, places)[:, 1]
+            free = nearest <= places @ np.array(toward) + CLEAR_MM
+            if (free.mean() > 0.5) != seen_when:
+                return False
+    return True
 
 
 def marks(kind: str, corner: str) -> tuple[int, int, int]:
@@ -134,12 +164,14 @@ def main() -> None:
     """Print what was asked for."""
     asked = sys.argv[1:] or ["kernel", "slider", "parts"]
     if "kernel" in asked:
-        count = 0
-        for name, most in against_the_kernel():
+        count = differing = 0
+        for name, most, is_right in against_the_kernel():
             count += 1
             if most > _LONGEST_MM:
-                print(f"  {name}: {most:.2f} mm differ", flush=True)
-        print(f"{count} pictures of the lamp compared with the kernel's", flush=True)
+                differing += 1
+                words = "rays find ours right" if is_right else "rays do not find ours right"
+                print(f"  {name}: {most:.2f} mm differ, {words}", flush=True)
+        print(f"{count} pictures compared with the kernel's, {differing} differ", flush=True)
     if "parts" in asked:
         for whole in (lamp(), stack(_MANY)):
             order, gap = taking_apart(whole)

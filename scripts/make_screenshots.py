@@ -10,7 +10,6 @@ import os
 import subprocess
 import sys
 import tempfile
-from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -27,7 +26,6 @@ from holoptic.demo import drawing_paths, job_path
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.pages.read.page import ReadPage
-from holoptic.plan import Move
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -96,7 +94,7 @@ class Studio:
         self.open_demo()
 
     def carving(self) -> None:
-        """Walk an outline on the gallery block, and break one of its cuts."""
+        """Walk an outline on the gallery block."""
         session, page = self.window.session, self.window.pages["carve"]
         session.document.choose_operation(2)
         page.editor.start_walk()
@@ -106,12 +104,6 @@ class Studio:
         QTest.keyClicks(page.editor.walk_bar.step, "close")
         self.take("carve-walk")
         page.editor.leave_walk()
-        session.document.choose_operation(2)
-        page.editor.end_field.setFocus()
-        page.editor.end_field.selectAll()
-        QTest.keyClicks(page.editor.end_field, "2*27")
-        self.take("carve-error")
-        session.document.undo()
         self.settle()
 
     def card(self, part: str, feature: str) -> None:
@@ -170,6 +162,24 @@ class Studio:
         self.take("read-drawing")
         page.end_drawing()
 
+    def open_lamp(self) -> None:
+        """Open the job of the lamp put together, and take its arrangement in hand, apart."""
+        self.window.session.open_file(job_path("lamp-put-together"))
+        self.window.session.document.take_spread()
+        self.settle()
+
+    def spread(self) -> None:
+        """Picture the lamp together and apart with a part in hand, and its sheet."""
+        self.open_lamp()
+        self.window.show_page("spread")
+        self.settle()
+        self.window.session.spreads.choose("b6")
+        self.take("spread")
+        self.window.session.spreads.choose(None)
+        self.window.show_page("sheet")
+        self.take("sheet-spread")
+        self.open_demo()
+
     def sheet(self) -> None:
         """Picture a sheet with figures of two parts, one of them at its own scale."""
         document = self.window.session.document
@@ -191,25 +201,21 @@ class Studio:
         self.take("draw-errors")
         page.toggle_errors()
 
-    def draw_move(self, part: str, wanted: Callable[[Move], bool]) -> None:
-        """Show the Draw page before the first move that is wanted."""
-        session = self.window.session
-        self.named(part)
-        moves = session.answers.planned.plan.moves
-        self.draw_at(next(i for i, move in enumerate(moves) if wanted(move)))
-
     def low_window(self) -> None:
         """Put every page at 1024 × 600, and the sheet of keys, into one picture."""
         self.window.resize(1024, 600)
         self.named("gallery block")
         pages = [self._page_picture(page) for page in ("read", "carve", "picture", "sheet", "draw")]
+        self.open_lamp()
+        pages.insert(3, self._page_picture("spread"))
+        self.open_demo()
         self.window.show_keys()
         pages.append(self._page_picture(None))
         self.window.show_keys()
         self.window.resize(1280, 800)
         gap = 12
         across, down = pages[0].width() + gap, pages[0].height() + gap
-        board = QImage(2 * across + gap, 3 * down + gap, QImage.Format.Format_RGB32)
+        board = QImage(2 * across + gap, 4 * down + gap, QImage.Format.Format_RGB32)
         board.fill(Qt.GlobalColor.gray)
         painter = QPainter(board)
         for k, picture in enumerate(pages):
@@ -231,11 +237,13 @@ class Studio:
 
 
 def twice_as_large() -> None:
-    """Take the Draw page at scale 2."""
+    """Take the Draw page at scale 2, in the middle of the plan of the lamp drawn apart."""
     studio = Studio()
-    studio.open_demo()
-    studio.draw_move("bearing bracket", lambda move: move.verb == "arc")
-    studio.take("draw-at-scale-2")
+    studio.open_lamp()
+    moves = studio.window.session.answers.planned.plan.moves
+    at = next(i for i, move in enumerate(moves) if move.phase == "part: gallery block")
+    studio.draw_at(at + 4)
+    studio.take("draw-spread")
     studio.window.close_down()
 
 
@@ -264,10 +272,8 @@ def main() -> None:
     words = [move.lift.words if move.lift else "" for move in session.answers.planned.plan.moves]
     studio.draw_at(words.index("18+22.5"))
     studio.take("draw-set-off")
-    studio.part(1)
-    studio.draw_at(len(session.answers.planned.plan.moves))
-    studio.take("draw-done")
     studio.sheet()
+    studio.spread()
     studio.ways()
     studio.window.close_down()
     subprocess.run([sys.executable, __file__, "twice"], check=True,

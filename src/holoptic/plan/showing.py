@@ -17,6 +17,7 @@ from holoptic.plan.moves import (
 )
 
 _WHOLE_SHEET = ("sheet", "start")
+_PART = "part: "
 
 
 def needs_whole_sheet(plan: Plan, index: int) -> bool:
@@ -25,11 +26,15 @@ def needs_whole_sheet(plan: Plan, index: int) -> bool:
 
 
 def lettered_places(plan: Plan, drafted: Drafter, index: int) -> list[Vec2]:
-    """Return the lettered points of what a move works on: a figure, or all but the figures.
+    """Return the lettered points of what a move works on: a figure, a part of an arrangement, or
+    all but the figures.
 
     `drafted` is the paper after all moves; after the last move the work itself is shown.
     """
     phase = plan.moves[index].phase if index < len(plan.moves) else ""
+    if phase.startswith(_PART):
+        return [drafted.points[name] for name in letters_of_part(plan, phase)
+                if name in drafted.points]  # fmt: skip
     at_figure = phase.startswith("figure")
     return [
         drafted.points[name]
@@ -38,6 +43,22 @@ def lettered_places(plan: Plan, drafted: Drafter, index: int) -> list[Vec2]:
         for name in move.makes
         if bears_letter(name) and name in drafted.points
     ]
+
+
+def letters_in_sight(plan: Plan, index: int) -> set[str] | None:
+    """Return the letters that are shown while a move is made; None: all that are there.
+
+    Of an arrangement that is drawn part by part these are the letters that its part needs: all
+    together would hide the paper.
+    """
+    phase = plan.moves[index].phase if index < len(plan.moves) else ""
+    return letters_of_part(plan, phase) if phase.startswith(_PART) else None
+
+
+def letters_of_part(plan: Plan, phase: str) -> set[str]:
+    """Return the letters that the moves of a phase use and make."""
+    own = (move for move in plan.moves if move.phase == phase)
+    return {name for move in own for name in (*move.uses, *move.makes) if bears_letter(name)}
 
 
 Filter = Literal["all", "settings", "lines", "curves", "firm lines", "checks"]

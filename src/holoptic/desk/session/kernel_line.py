@@ -20,7 +20,7 @@ from holoptic.worker.client import Worker
 from holoptic.worker.messages import Progress
 
 LONGEST_WORK_MS = 60_000
-_ABOUT_FILES = ("open", "solid", "drawing")
+_KEPT = ("open", "solid", "drawing", "spread")
 
 
 @dataclass(frozen=True)
@@ -82,10 +82,10 @@ class KernelLine(QObject):
         self._next()
 
     def forget_waiting(self) -> None:
-        """Forget the questions that wait, except those about files."""
-        self._waiting = {
-            key: item for key, item in self._waiting.items() if key.startswith(_ABOUT_FILES)
-        }
+        """Forget the questions that wait, except those about files and arrangements, which say
+        themselves what they are about.
+        """
+        self._waiting = {key: item for key, item in self._waiting.items() if key.startswith(_KEPT)}
 
     def stop(self) -> None:
         """Stop what is being worked out; the worker starts afresh with the next question."""

@@ -16,7 +16,7 @@ from holoptic.plan import Drafter, Move, Plan
 from holoptic.plan.instruments import COMPASS, DIVIDERS
 from holoptic.plan.lying_instruments import Board, instrument_shapes
 from holoptic.plan.moves import bears_letter
-from holoptic.plan.showing import lettered_places, light_lines, needs_whole_sheet
+from holoptic.plan.showing import lettered_places, letters_in_sight, light_lines, needs_whole_sheet
 from holoptic.sheet import Paper
 from holoptic.sheet.drawing import Ink, moved, rectangle
 from holoptic.sheet.frames import frame_of, title_corner
@@ -72,7 +72,11 @@ class DrawingPaper(Canvas):
         box = self._sheet_box() if whole else self._work_box(plan, at)
         light, firm = self._paper_lines(plan, paper)
         self.show_lines(light, box, over=firm)
-        self._letters.show([n for n in self._before.points if bears_letter(n)])
+        shown = letters_in_sight(plan, at)
+        self._letters.show([
+            name for name in self._before.points
+            if bears_letter(name) and (shown is None or name in shown)
+        ])  # fmt: skip
 
     def clear(self, why: str = "") -> None:
         """Show that there is no plan, and why."""
