@@ -44,6 +44,7 @@ class PictureColumn(Column):
         super().__init__(_WIDTH)
         self.session = session
         self._families = kind_families()
+        self._is_behind = False
         self.kinds = QComboBox()
         self.kinds.setAccessibleName(tr("kind of pictorial"))
         self.kinds.setToolTip(tr("Kind of pictorial (K)"))
@@ -139,6 +140,10 @@ class PictureColumn(Column):
         self.setEnabled(figure is not None)
         if figure is None:
             return
+        if self._is_behind:
+            # a hand drags on: what it has come to meanwhile, before anything is set back
+            self._figures_moved()
+            return
         family, values = self._family_of(figure.kind)
         self.kinds.setCurrentIndex(self._families.index(family))
         for slider, parameter, value in zip(self.sliders, family.parameters, values, strict=False):
@@ -210,6 +215,10 @@ class PictureColumn(Column):
         self._see_as(kind, family.title)
 
     def _figures_moved(self) -> None:
+        """Take the figures where the sliders stand; while a picture is worked out, after it."""
+        self._is_behind = self.session.kernel.is_asked("picture")
+        if self._is_behind:
+            return
         family = self._families[self.kinds.currentIndex()]
         values = [slider.value for slider in self.sliders[: len(family.parameters)]]
         if self.session.document.figure is None or not values:
