@@ -26,7 +26,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
 from holoptic.plan.instruments import SLIDING, can_draw
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, PAPER_CORNER, Move
-from holoptic.tolerance import PROVED_MM, SHARE
+from holoptic.tolerance import PROVED_MM, SEEN_MM, SHARE
 
 Line = tuple[Vec2, Vec2]
 """A point and a unit direction."""
@@ -230,7 +230,7 @@ class Drafter:
             place = self._crossing(move, self._line(move, 0), 1)
             self._new_point(move.makes[0], place, first, second)
             return
-        places = self._curve_crossings(move)
+        places = _told_apart(self._curve_crossings(move))
         if not places:
             raise DraftingError(move, tr("these lines do not cross"))
         if len(move.uses) > 2:
@@ -246,7 +246,17 @@ class Drafter:
         if first in self.lines or second in self.lines:
             line, bent = (0, 1) if first in self.lines else (1, 0)
             curve = self._curve(move, bent)
-            return [curve.at(t) for t in curve.crossings_with_line(*self._line(move, line))]
+            at, along = self._line(move, line)
+            # a line that should touch may pass by a hair: a pencil line is far broader
+            for aside in (0.0, SEEN_MM, -SEEN_MM):
+                place = at[0] - aside * along[1], at[1] + aside * along[0]
+                found = [curve.at(t) for t in curve.crossings_with_line(place, along)]
+                if aside and len(found) == 2:
+                    (x, y), (u, v) = found
+                    return [((x + u) / 2, (y + v) / 2)]  # it touches half way between
+                if found:
+                    return found
+            return []
         curve = self._curve(move, 0)
         return [curve.at(t) for t, _ in curve.crossings(self._curve(move, 1))]
 
@@ -398,3 +408,14 @@ def _toward(move: Move, along: Vec2) -> Vec2:
 
 def _distance(curve: DrawnCurve, place: Vec2) -> float:
     return math.dist(curve.at(curve.nearest(place)), place)
+
+
+def _told_apart(places: Iterable[Vec2]) -> list[Vec2]:
+    """Return places without those that lie on one before: where a line touches, it crosses twice
+    in one place.
+    """
+    found: list[Vec2] = []
+    for place in places:
+        if all(math.dist(place, other) > PROVED_MM for other in found):
+            found.append(place)
+    return found
