@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from holoptic.catalogue import tr
@@ -77,7 +78,8 @@ def propose_spreads(order: SheetOrder, posed: Posed) -> tuple[SpreadProposed, ..
     """Return ways of drawing an arrangement apart for its sheet, the best first, each once.
 
     Every axis that draws anything apart is tried: with the least gap that shows all there is to
-    be seen, and with the tightest one. Which paper each takes is planned with it.
+    be seen, with the tightest one, and, where the sheet that is asked for has no room for the
+    first, with the widest that fits.
     """
     assert isinstance(posed.source, Whole)
     view = view_of(posed.figure.kind, posed.figure.corner)
@@ -87,12 +89,17 @@ def propose_spreads(order: SheetOrder, posed: Posed) -> tuple[SpreadProposed, ..
         found: list[_Tried] = []
         for axis in _axes_that_part(whole, spread):
             along = replace(spread, axis=axis, gap=None)
-            best = draw_whole_apart(whole, along, view.toward_viewer)
-            gaps = [best.gap, TIGHT_MM]
-            for gap in dict.fromkeys(gaps):
+
+            def tried(gap: float, along: Spread = along, axis: str = axis) -> _Tried:
                 wish = replace(along, gap=Length.of(gap))
                 apart = draw_whole_apart(whole, wish, view.toward_viewer)
-                found.append(_tried(apart, axis, order, posed))
+                return _tried(apart, axis, order, posed)
+
+            best = draw_whole_apart(whole, along, view.toward_viewer).gap
+            ways = [tried(best), tried(TIGHT_MM)]
+            if not ways[0].fits and ways[1].fits:
+                ways.append(_widest(tried, TIGHT_MM, best))
+            found += {one.proposed.gap: one for one in ways}.values()
         found.sort(key=lambda one: one.rank)
     return tuple(one.proposed for one in found[:PROPOSED])
 
@@ -101,10 +108,26 @@ PROPOSED = 4
 """So many ways of drawing apart stand side by side."""
 
 
+def _widest(tried: Callable[[float], _Tried], low: float, high: float) -> _Tried:
+    """Return the widest gap that still fits on the sheet as it is asked for, to a millimetre."""
+    best = tried(low)
+    while high - low > 1.0:
+        middle = float(round((low + high) / 2))
+        if middle in (low, high):
+            break
+        one = tried(middle)
+        if one.fits:
+            best, low = one, middle
+        else:
+            high = middle
+    return best
+
+
 @dataclass(frozen=True)
 class _Tried:
     rank: tuple[float, ...]
     proposed: SpreadProposed
+    fits: bool
 
 
 def _axes_that_part(whole: Whole, spread: Spread) -> list[str]:
@@ -147,7 +170,8 @@ def _tried(apart: Apart, axis: str, order: SheetOrder, posed: Posed) -> _Tried:
     parted = 0 if apart.parting.tier is None else len(apart.parting.tier.clusters)
     size = layouts[0].scale if misfit is None else 0.0
     rank = (float(misfit is not None), -parted, len(apart.unseen), -size, long)
-    return _Tried(rank, SpreadProposed(axis, apart.gap, title, reasons, picture))
+    proposed = SpreadProposed(axis, apart.gap, title, reasons, picture)
+    return _Tried(rank, proposed, misfit is None)
 
 
 def list_parts(whole: Whole, spread: Spread) -> tuple[ListedPart, ...]:

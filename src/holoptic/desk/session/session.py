@@ -31,8 +31,11 @@ from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.safekeeping import remember_file
 from holoptic.job import job_of
+from holoptic.part import ImportedSolid
+from holoptic.spread.from_file import with_assembly
 from holoptic.worker.messages import Appraised, Candidate, Carded, Shelved, WaysCompared
 
+_ASSEMBLY = "open assembly"
 STEPS_MM = (0.1, 0.5, 1.0, 2.0, 5.0)
 
 
@@ -51,6 +54,7 @@ class Session(QObject):
         super().__init__(parent)
         self.step_mm = _read_step()
         self._opening: Path | None = None
+        self._solids: tuple[ImportedSolid, ...] = ()
         self._solids_out: dict[str, tuple[tempfile.TemporaryDirectory[str], Path]] = {}
         self._exports = 0
         revisions = self.revisions = Revisions()
@@ -124,10 +128,22 @@ class Session(QObject):
             self.told.emit(tr("Exported {name}", name=path.name))
 
     def _take_solids(self, solids: tuple) -> None:  # type: ignore[type-arg]
+        """Open the solids of a file; of several ask first how they stand together."""
+        if self._opening is None:
+            return
+        if len(solids) > 1:
+            self._solids = solids
+            about = self.revisions.of("job")
+            self.kernel.ask(_ASSEMBLY, "list_assembly", str(self._opening), about=about)
+            return
+        self._open_solids(solids, ())
+
+    def _open_solids(self, solids: tuple, stands: tuple) -> None:  # type: ignore[type-arg]
         path, self._opening = self._opening, None
         if path is None:
             return
-        self.document.replace_job(job_of(path.stem, solids), None)
+        job = with_assembly(job_of(path.stem, solids), stands)
+        self.document.replace_job(job, None)
         remember_file(path)
         self.told.emit(
             ntr(
@@ -166,6 +182,8 @@ class Session(QObject):
     def _on_answer(self, purpose: str, value: object) -> None:
         if purpose == "open" and isinstance(value, tuple):
             self._take_solids(value)
+        elif purpose == _ASSEMBLY and isinstance(value, tuple):
+            self._open_solids(self._solids, value)
         elif purpose in self._solids_out:
             self._take_solid_file(purpose)
         elif purpose.startswith("drawing"):
@@ -187,7 +205,9 @@ class Session(QObject):
             self.answers.take(purpose, value)
 
     def _on_failure(self, purpose: str, error: Exception) -> None:
-        if purpose == "open":
+        if purpose == _ASSEMBLY:
+            self._open_solids(self._solids, ())  # the parts are there all the same
+        elif purpose == "open":
             self._opening = None
             self.told.emit(str(error))
         elif purpose in self._solids_out:
@@ -205,7 +225,7 @@ class Session(QObject):
             self.told.emit(str(error))
 
     def _on_outdated(self, purpose: str) -> None:
-        if purpose == "open" and self._opening is not None:
+        if purpose in ("open", _ASSEMBLY) and self._opening is not None:
             path, self._opening = self._opening, None
             self.told.emit(
                 tr(

@@ -19,16 +19,17 @@ _DRAG_PIXELS = 6
 
 @dataclass(frozen=True)
 class Chip:
-    """Placed parts that leave together: their ids, their numbers and names."""
+    """Placed parts that leave together: their ids, numbers and names, and what holds them."""
 
     placed: tuple[str, ...]
     numbers: str
     names: str
+    held: str = ""
 
     @property
     def words(self) -> str:
         """What a reader is told of it."""
-        return f"{self.numbers} {self.names}"
+        return f"{self.numbers} {self.names}: {self.held}"
 
 
 class OrderStrip(QWidget):

@@ -223,11 +223,24 @@ class SpreadPage(QWidget):
                 tuple(bodies[number].id for number in cluster.bodies),
                 " + ".join(dict.fromkeys(str(numbers[k]) for k in cluster.bodies)),
                 ", ".join(names[k] for k in cluster.bodies),
+                self._held_by(number),
             )
-            for cluster in clusters
+            for number, cluster in enumerate(clusters)
         )
         at = next((k for k, chip in enumerate(chips) if spreads.chosen in chip.placed), -1)
         self.strip.show_chips(chips, at, self._heading(len(chips)))
+
+    def _held_by(self, number: int) -> str:
+        """Say which clusters lie in the way of one, those that no other stands between."""
+        arranged = self.session.spreads.arranged
+        tier = None if arranged is None else arranged.parting.tier
+        if tier is None:
+            return ""
+        beyond = {j for k, j in tier.after if k == number}
+        next_ones = beyond - {j for k, j in tier.after if k in beyond}
+        names = self.session.spreads.names
+        words = ", ".join(names[b] for k in sorted(next_ones) for b in tier.clusters[k].bodies)
+        return tr("held by {names}", names=words) if words else tr("nothing lies in its way")
 
     def _heading(self, count: int) -> str:
         arranged = self.session.spreads.arranged
