@@ -171,3 +171,21 @@ def test_a_window_opens_where_it_was_last(qtbot):
     (config_folder() / "settings.json").write_text(json.dumps({"window": [9**9, 0, 900, 700]}))
     place(second)  # a screen that is no longer there
     assert screen.intersects(second.geometry())
+
+
+@pytest.mark.parametrize("size", ["1024 × 600", "1280 × 800"])
+def test_nothing_of_an_arrangement_is_cut_off(desk_of_size, settle, size):
+    window = desk_of_size(SIZES[size], demo=False)
+    window.filing.open(job_path("lamp-put-together"))
+    settle(window)
+    page, found = window.pages["spread"], {}
+    for state, do in {
+        "whole": lambda: window.show_page("spread"),
+        "a part in hand": lambda: page.session.spreads.choose("b4"),
+        "another axis": lambda: page.session.spreads.change("axis", axis="length"),
+    }.items():
+        do()
+        settle(window)
+        if trouble := crowded_for_good(window):
+            found[state] = trouble
+    assert not found

@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 
+from holoptic.cli.main import main
 from holoptic.curves.space import Segment
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
@@ -243,3 +244,20 @@ def test_other_pages_show_the_arrangement_as_they_show_a_part(lamp, press, settl
     press(lamp, Key.Key_F5)
     settle(lamp)
     assert document.arrangement.name == "harbour lamp"
+
+
+def test_an_assembly_of_a_step_file_comes_with_its_arrangement(
+    empty_desk, settle, press, tmp_path, capsys
+):
+    step = tmp_path / "lamp.step"
+    lamp = str(job_path("lamp-put-together"))
+    assert main(["spread", lamp, "--together", "--out", str(step)]) == 0
+    empty_desk.filing.open(step)
+    settle(empty_desk)
+    job = empty_desk.session.document.job
+    (arrangement,) = job.arrangements
+    assert len(arrangement.placed) == 10
+    assert len({placed.part for placed in arrangement.placed}) == 9  # the feet are equal
+    press(empty_desk, Key.Key_F5)
+    settle(empty_desk)
+    assert len(empty_desk.pages["spread"].strip.chips) == 10

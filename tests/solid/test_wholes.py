@@ -1,6 +1,7 @@
 """Wholes: seen together as exactly as one solid, and who is in whose way."""
 
 import math
+import random
 from dataclasses import replace
 from itertools import combinations, pairwise
 
@@ -9,16 +10,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from cast import crate, hole
+from cast import crate, hole, proved
 from holoptic.curves.vectors import dot, unit
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
-from holoptic.job import Turn, whole_of
+from holoptic.job import Spread, Turn, whole_of
 from holoptic.part import Body, Face, Part, Whole
 from holoptic.pictorial import draw, view_of
 from holoptic.solid.relating import relate
 from holoptic.solid.seeing.clearances import Clearances, Standing
 from holoptic.solid.shelf import look, seen
+from holoptic.worker.spreading import draw_whole_apart
 from same_picture import differences
 
 UP = (0.0, 0.0, 1.0)
@@ -207,3 +209,25 @@ def test_axis_lines_run_from_feature_to_feature_and_are_broken_behind_parts(lamp
     # nothing of them is told twice
     spans = sorted((line.start[2], line.end[2]) for line in middle)
     assert all(a[1] <= b[0] + 1e-9 for a, b in pairwise(spans))
+
+
+@pytest.mark.parametrize("seed", [2, 9])
+def test_a_random_stack_apart_is_seen_and_drawn_by_hand(seed):
+    """Plates with bores and pins through them, stacked at random: apart, pictured and proved."""
+    chance, bodies, low = random.Random(seed), [], 0.0
+    for number in range(4):
+        wide, high = chance.randint(24, 60) + 0.5, chance.randint(5, 18) + 0.5
+        bore = hole("bore", diameter=chance.randint(5, 12), u=wide / 2, v=wide / 2)
+        made = block(wide, wide, high, bore, begin="block")
+        bodies.append(body(number, made, (-wide / 2, -wide / 2, low)))
+        low += high
+    stack = whole(*bodies)
+    view = view_of("isometric", "front-left")
+    apart = draw_whole_apart(stack, Spread(), view.toward_viewer)
+    assert not apart.unseen
+    assert sorted(apart.parting.order) == [0, 1, 2, 3]
+    moved = apart.at(1.0)
+    seen_apart = look(moved, (view.toward_viewer,))
+    drawn = draw(seen_apart.looks[0], view)
+    assert {stroke.origin.body for stroke in drawn.visible} == {0, 1, 2, 3}
+    assert proved(moved, seen_apart.facts, drawn)[1].holds

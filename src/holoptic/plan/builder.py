@@ -24,6 +24,7 @@ from holoptic.plan.instruments import PENCIL, RULE, SOFT_PENCIL
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.line_work import LineWork, operation_name
 from holoptic.plan.moves import Move, Plan, Saving, Setup
+from holoptic.plan.numbering import list_parts, number_parts
 from holoptic.plan.schedule import batched
 from holoptic.plan.sheet_work import find_start, lay_out_sheet
 from holoptic.plan.strategies import choose_way, prepare, take_notes
@@ -128,6 +129,10 @@ class _Planner:
             bench.phase = "firm in"
             self._firm_in(self.picture.visible)
         self._axis_lines()
+        bench.phase = "numbers and list"
+        number_parts(bench)
+        if bench.setup.table is not None:
+            list_parts(bench, bench.setup.table)
         return bench.moves
 
     # --- the parts of a whole ---------------------------------------------------------------

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from itertools import count
@@ -37,6 +38,9 @@ FIGURE_MARK, FIGURE_UPRIGHT, FIGURE_BASE = (
 FRAME = "frame "
 """Begins the names of the strokes of border and title block."""
 
+OVER = "over "
+"""Begins the names of the strokes over the light lines of numbers and list."""
+
 
 def bears_letter(name: str) -> bool:
     """Say whether a point bears a letter on the paper."""
@@ -64,6 +68,38 @@ class BlankSheet:
 
 
 @dataclass(frozen=True)
+class PartNumber:
+    """The number of a part on its sheet: the middle of its circle, and the point of the part that
+    its leader begins at, mm from the lower left border corner; the circle's radius, mm.
+    """
+
+    number: int
+    part: str
+    middle: Vec2
+    spot: Vec2
+    radius: float
+
+    @property
+    def edge(self) -> Vec2:
+        """Where the leader ends at the circle."""
+        (x, y), (u, v) = self.middle, self.spot
+        share = self.radius / math.dist(self.middle, self.spot)
+        return x + share * (u - x), y + share * (v - y)
+
+
+@dataclass(frozen=True)
+class PartsTable:
+    """The ruling of a parts list, mm from the lower left border corner: uprights from the left to
+    the border, level lines from the title block up; and what stands in its rows, one between two
+    level lines each.
+    """
+
+    columns: tuple[float, ...]
+    levels: tuple[float, ...]
+    entries: tuple[str, ...]
+
+
+@dataclass(frozen=True)
 class Setup:
     """How the picture stands on its sheet.
 
@@ -71,7 +107,8 @@ class Setup:
     paper over true size (0.5 for half size). `rooms` are the free places beside the picture, the
     largest first, as (xmin, ymin, xmax, ymax) in mm from the same corner; `width` is how far the
     paper reaches to the right of it. `blank` is the sheet whose border is to be drawn first, None
-    where it is printed. `scale_text` is the scale as the title block states it.
+    where it is printed. `scale_text` is the scale as the title block states it. `numbers` and
+    `table` are what an arrangement gets last.
     """
 
     start: Vec2
@@ -80,6 +117,8 @@ class Setup:
     width: float = 400.0
     blank: BlankSheet | None = None
     scale_text: str = ""
+    numbers: tuple[PartNumber, ...] = ()
+    table: PartsTable | None = None
 
     def on_sheet(self, path: Iterable[Vec2], start_on_picture: Vec2) -> tuple[Vec2, ...]:
         """Return picture points (mm at 1:1) where they lie on the sheet (mm from the border)."""

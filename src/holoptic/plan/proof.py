@@ -12,6 +12,7 @@ from holoptic.construction.intended import Intended
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.moves import FRAME, Plan
+from holoptic.plan.numbering import numbering_paths
 from holoptic.tolerance import PROVED_MM
 
 
@@ -61,14 +62,16 @@ def prove(plan: Plan, intended: Intended, start_on_picture: Vec2) -> Proof:
     """
     drafter = Drafter().carry_out(plan.moves)
     drawn = {name for name in drafter.strokes if not name.startswith(FRAME)}
-    gap = 0.0 if drawn == set(intended.strokes) else math.inf
+    wanted = numbering_paths(plan.setup.numbers, plan.setup.table)
     for name, made in intended.strokes.items():
+        wanted[name] = plan.setup.on_sheet(made.path, start_on_picture)
+    gap = 0.0 if drawn == set(wanted) else math.inf
+    for name, path in wanted.items():
         if name in drafter.strokes:
-            wanted = plan.setup.on_sheet(made.path, start_on_picture)
-            gap = max(gap, _gap(drafter.strokes[name], wanted))
+            gap = max(gap, _gap(drafter.strokes[name], path))
     checks = (abs(reading - (move.setting_mm or 0.0)) for move, reading in drafter.readings)
     worst, where = intended.worst
-    return Proof(max([gap, *checks]), len(intended.strokes), worst, where)
+    return Proof(max([gap, *checks]), len(wanted), worst, where)
 
 
 _PROBES = 150

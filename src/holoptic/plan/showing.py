@@ -6,10 +6,12 @@ from typing import Literal
 
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.drafter import Drafter
+from holoptic.plan.instruments import PENCIL
 from holoptic.plan.moves import (
     BORDER_LINE,
     LEFT_EDGE,
     LOWER_EDGE,
+    OVER,
     Move,
     Plan,
     Verb,
@@ -18,6 +20,7 @@ from holoptic.plan.moves import (
 
 _WHOLE_SHEET = ("sheet", "start")
 _PART = "part: "
+_AFTER_PARTS = ("axis lines", "numbers and list")
 
 
 def needs_whole_sheet(plan: Plan, index: int) -> bool:
@@ -52,7 +55,19 @@ def letters_in_sight(plan: Plan, index: int) -> set[str] | None:
     together would hide the paper.
     """
     phase = plan.moves[index].phase if index < len(plan.moves) else ""
-    return letters_of_part(plan, phase) if phase.startswith(_PART) else None
+    own = phase.startswith(_PART) or phase in _AFTER_PARTS
+    return letters_of_part(plan, phase) if own else None
+
+
+def thin_strokes(plan: Plan) -> dict[str, str]:
+    """Return the strokes that are gone over thinly, and how: axis lines "centre", as a chain, and
+    leaders "visible thin".
+    """
+    return {
+        move.makes[0]: "visible thin" if move.makes[0].startswith(OVER) else "centre"
+        for move in plan.moves
+        if move.verb == "firm in" and move.instrument == PENCIL
+    }
 
 
 def letters_of_part(plan: Plan, phase: str) -> set[str]:

@@ -15,6 +15,7 @@ _PHASES = {
     "check": tr("check"), "centre lines": tr("centre lines"), "settings": tr("settings"),
     "compass": tr("compass"), "level lines": tr("level lines"), "uprights": tr("uprights"),
     "joins and marks": tr("joins and marks"), "axis lines": tr("axis lines"),
+    "numbers and list": tr("numbers and list"),
 }  # fmt: skip
 _SLANTING = "lines at "
 

@@ -5,8 +5,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from holoptic.catalogue import tr
+from holoptic.plan.moves import PartsTable
 from holoptic.sheet.drawing import Ink, Words, rectangle
-from holoptic.sheet.frames import LIST_ROW_MM, TITLE_WIDTH_MM, fitted, list_height, title_corner
+from holoptic.sheet.frames import (
+    LIST_ROW_MM,
+    TITLE_WIDTH_MM,
+    fitted,
+    frame_of,
+    list_height,
+    title_corner,
+)
 from holoptic.sheet.layers import OUTLINE_MM
 from holoptic.sheet.papers import Paper
 from holoptic.spread.parts_list import ListedPart
@@ -21,17 +29,33 @@ _HEAD_MM, _ENTRY_MM = 1.8, 2.5
 _AIR_MM = 1.5
 
 
+def table_ruling(rows: Sequence[ListedPart], paper: Paper) -> PartsTable:
+    """Return the ruling of the list for whoever draws it by hand."""
+    frame = frame_of(paper)
+    xmax, low = title_corner(paper)
+    widths = [width for _, width in _COLUMNS]
+    xmin = xmax - TITLE_WIDTH_MM - frame.left
+    columns = tuple(xmin + sum(widths[:k]) for k in range(len(widths) + 1))
+    levels = tuple(low - frame.low + k * LIST_ROW_MM for k in range(len(rows) + 2))
+    entries = tuple(", ".join(text for text in entry if text) for entry in _entries(rows))
+    return PartsTable(columns, levels, entries)
+
+
+def _entries(rows: Sequence[ListedPart]) -> list[list[str]]:
+    """Return what stands in the list, the head first."""
+    return [
+        [text for text, _ in _COLUMNS],
+        *([str(row.number), row.name, str(row.quantity), row.material] for row in rows),
+    ]
+
+
 def parts_table(rows: Sequence[ListedPart], paper: Paper) -> tuple[list[Ink], list[Words]]:
     """Return the lines and words of the list over the title block of a paper."""
     xmax, low = title_corner(paper)
     xmin, high = xmax - TITLE_WIDTH_MM, low + list_height(len(rows))
     inks = [rectangle(xmin, low, xmax, high, "title", OUTLINE_MM)]
     words: list[Words] = []
-    entries = [
-        [text for text, _ in _COLUMNS],
-        *([str(row.number), row.name, str(row.quantity), row.material] for row in rows),
-    ]
-    for number, entry in enumerate(entries):
+    for number, entry in enumerate(_entries(rows)):
         up = low + number * LIST_ROW_MM
         if number:
             inks.append(Ink("title", ((xmin, up), (xmax, up))))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import takewhile
 
 from holoptic.catalogue import tr
@@ -20,6 +20,7 @@ from holoptic.job import (
 )
 from holoptic.pictorial import Picture
 from holoptic.plan import Setup
+from holoptic.plan.moves import PartNumber
 from holoptic.sheet.drawing import Drawing, Ink, Region, Words, moved
 from holoptic.sheet.frames import (
     TITLE_ROW_MM,
@@ -33,8 +34,8 @@ from holoptic.sheet.frames import (
 )
 from holoptic.sheet.inking import picture_ink
 from holoptic.sheet.papers import Paper
-from holoptic.sheet.part_marks import Mark, Outlines, mark_ink, place_marks
-from holoptic.sheet.parts_table import parts_table
+from holoptic.sheet.part_marks import CIRCLE_MM, Mark, Outlines, mark_ink, place_marks
+from holoptic.sheet.parts_table import parts_table, table_ruling
 from holoptic.sheet.planning import Item, Layout, best_layout, caption_room
 from holoptic.sheet.symbols import angle_symbol
 from holoptic.spread.parts_list import ListedPart
@@ -217,22 +218,51 @@ def _caption(item: Item, layout: Layout, wish: SheetWish) -> list[Words]:
 
 
 def plan_setup(
-    layout: Layout, figure_id: str, start_on_picture: Vec2, draws_border: bool = True
+    layout: Layout,
+    figure_id: str,
+    start_on_picture: Vec2,
+    draws_border: bool = True,
+    items: Sequence[Item] = (),
 ) -> Setup:
     """Return how a figure of a layout is set up for drawing by hand.
 
-    The start point is moved to whole millimetres, which a rule can set without a lens.
+    The start point is moved to whole millimetres, which a rule can set without a lens. Of `items`,
+    the drawings on the sheet, the figure's own tells which numbers and list it gets.
     """
     frame = frame_of(layout.paper)
     placed = layout.of(figure_id)
-    start = (
-        float(round(placed.origin[0] + placed.scale * start_on_picture[0] - frame.left)),
-        float(round(placed.origin[1] + placed.scale * start_on_picture[1] - frame.low)),
+    exact = (
+        placed.origin[0] + placed.scale * start_on_picture[0] - frame.left,
+        placed.origin[1] + placed.scale * start_on_picture[1] - frame.low,
     )
+    start = float(round(exact[0])), float(round(exact[1]))
     blank = frame if draws_border else None
     width = frame.inner[0]
-    return Setup(start, placed.scale, _rooms(layout), width, blank,
-                 layout.scale_text_of(figure_id))  # fmt: skip
+    setup = Setup(start, placed.scale, _rooms(layout), width, blank,
+                  layout.scale_text_of(figure_id))  # fmt: skip
+    listing = [item for item in items if item.listed]
+    item = next((one for one in listing if one.figure == figure_id), None)
+    if item is None:
+        return setup
+    aside = start[0] - exact[0] - frame.left, start[1] - exact[1] - frame.low
+    table = table_ruling(item.listed, layout.paper) if item is listing[0] else None
+    return replace(setup, numbers=_numbers(item, layout, aside), table=table)
+
+
+def _numbers(item: Item, layout: Layout, aside: Vec2) -> tuple[PartNumber, ...]:
+    """Return the numbers of a drawing's parts, moved from the page by so much; their circles
+    stand on whole millimetres, and tenths lead from there to the part.
+    """
+    names = {row.number: row.name for row in item.listed}
+    (x, y), radius = aside, CIRCLE_MM / 2
+    return tuple(
+        PartNumber(
+            one.number, names[one.number],
+            (float(round(one.circle[0] + x)), float(round(one.circle[1] + y))),
+            (round(one.spot[0] + x, 1), round(one.spot[1] + y, 1)), radius,
+        )
+        for one in item_marks(item, layout)
+    )  # fmt: skip
 
 
 def _rooms(layout: Layout) -> tuple[Box, ...]:

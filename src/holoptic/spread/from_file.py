@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import replace
@@ -13,6 +14,9 @@ from holoptic.part import ImportedSolid
 from holoptic.solid.pieces import FoundSolid
 from holoptic.tolerance import EXACT_MM
 from holoptic.units import Length
+
+_COUNTED = re.compile(r"[\s_:.#-]*\d+$")
+"""The number with which files tell equal solids apart."""
 
 
 def with_assembly(job: Job, stands: Sequence[FoundSolid]) -> Job:
@@ -40,9 +44,15 @@ def _named(part: JobPart, stands: Sequence[FoundSolid]) -> JobPart:
     source = part.source
     if not isinstance(source, ImportedSolid) or source.index is None:
         return part
-    count = sum(stand.like == source.index for stand in stands)
-    name = stands[source.index].name or source.name
-    return replace(part, source=replace(source, name=name), quantity=max(count, 1))
+    equal = [stand.name for stand in stands if stand.like == source.index]
+    name = _shared_name(equal) or stands[source.index].name or source.name
+    return replace(part, source=replace(source, name=name), quantity=max(len(equal), 1))
+
+
+def _shared_name(names: Sequence[str]) -> str:
+    """Return the name of equal solids that differ in the number after it, or an empty text."""
+    stems = {_COUNTED.sub("", name) for name in names}
+    return stems.pop() if len(set(names)) > 1 and len(stems) == 1 else ""
 
 
 def _groups(stands: Sequence[FoundSolid], placed: Sequence[Placed]) -> tuple[tuple[str, ...], ...]:

@@ -240,9 +240,10 @@ def _planned(order: SheetOrder, figure_id: str, hand: Hand) -> tuple[Planned, In
         )
     seen, picture = _picture(posed, _view(posed))
     start = start_on_picture(posed.source, seen.facts, picture)
-    layout = best_layout(_items(order), order.wish)
+    items = _items(order)
+    layout = best_layout(items, order.wish)
     draws_border = order.wish.frame == "draw" and figure_id == order.first_pictorial
-    setup = plan_setup(layout, figure_id, start, draws_border)
+    setup = plan_setup(layout, figure_id, start, draws_border, items)
     intended = Intended(posed.source, seen.facts, picture, figure.by_hand, setup.scale)
     made, drafted = make_plan_and_paper(intended, setup, hand)
     return Planned(figure_id, made, layout, start, drafted), intended

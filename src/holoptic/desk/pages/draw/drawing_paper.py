@@ -16,7 +16,13 @@ from holoptic.plan import Drafter, Move, Plan
 from holoptic.plan.instruments import COMPASS, DIVIDERS
 from holoptic.plan.lying_instruments import Board, instrument_shapes
 from holoptic.plan.moves import bears_letter
-from holoptic.plan.showing import lettered_places, letters_in_sight, light_lines, needs_whole_sheet
+from holoptic.plan.showing import (
+    lettered_places,
+    letters_in_sight,
+    light_lines,
+    needs_whole_sheet,
+    thin_strokes,
+)
 from holoptic.sheet import Paper
 from holoptic.sheet.drawing import Ink, moved, rectangle
 from holoptic.sheet.frames import frame_of, title_corner
@@ -47,6 +53,7 @@ class DrawingPaper(Canvas):
         self._after = Drafter()
         self._whole = Drafter()
         self._light: list[str] = []
+        self._thin: dict[str, str] = {}
         self._known: dict[str, Line] = {}
         self._letters = Layer(self._draw_letters)
         self._earlier: list[Line] = []
@@ -110,6 +117,7 @@ class DrawingPaper(Canvas):
         light = {*light_lines(plan, drafted), *drafted.curve_paths}
         made = [move.makes[0] for move in plan.moves if move.makes]
         self._light = [name for name in made if name in light]
+        self._thin = thin_strokes(plan)
         self._known = {}
 
     def _paper_lines(self, plan: Plan, paper: Paper) -> tuple[list[Line], list[Line]]:
@@ -123,7 +131,7 @@ class DrawingPaper(Canvas):
                 for name in self._light
                 if name in before.lines or name in before.curve_paths
             ]
-        return light, [self._line(name, "visible") for name in before.strokes]
+        return light, [self._line(name, self._thin.get(name, "visible")) for name in before.strokes]
 
     def _line(self, name: str, style: str) -> Line:
         """Return a line as it is shown; the same each time, so that it is painted once."""
