@@ -7,6 +7,7 @@ from there, so that no error adds to another; all are drawn with one setting of 
 from __future__ import annotations
 
 import math
+from collections.abc import Container, Iterable
 from itertools import groupby
 
 from holoptic.catalogue import Saying, later, mark, tr
@@ -61,6 +62,11 @@ def numbering_paths(numbers: tuple[PartNumber, ...], table: PartsTable | None) -
 def _firm(line: str) -> str:
     """Return the name of the stroke over a light line."""
     return f"{OVER}{line}"
+
+
+def lettered_numbers(numbers: Iterable[PartNumber], strokes: Container[str]) -> list[PartNumber]:
+    """Return the numbers whose circles are gone over on a paper of strokes: they are lettered."""
+    return [one for one in numbers if _firm(tr(_CIRCLE, count=one.number)) in strokes]
 
 
 def number_parts(bench: Bench) -> None:

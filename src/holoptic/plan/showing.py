@@ -18,14 +18,19 @@ from holoptic.plan.moves import (
     bears_letter,
 )
 
-_WHOLE_SHEET = ("sheet", "start")
+_WHOLE_SHEET = ("sheet", "start", "numbers and list")
 _PART = "part: "
 _AFTER_PARTS = ("axis lines", "numbers and list")
 
 
 def needs_whole_sheet(plan: Plan, index: int) -> bool:
-    """Say whether a move is about border, title block or start point."""
-    return index < len(plan.moves) and plan.moves[index].phase in _WHOLE_SHEET
+    """Say whether a move is about border, title block or start point, or about numbers and list.
+
+    With these the sheet is shown in the end too.
+    """
+    if index >= len(plan.moves):
+        return bool(plan.setup.numbers)
+    return plan.moves[index].phase in _WHOLE_SHEET
 
 
 def lettered_places(plan: Plan, drafted: Drafter, index: int) -> list[Vec2]:

@@ -16,6 +16,7 @@ from holoptic.plan import Drafter, Move, Plan
 from holoptic.plan.instruments import COMPASS, DIVIDERS
 from holoptic.plan.lying_instruments import Board, instrument_shapes
 from holoptic.plan.moves import bears_letter
+from holoptic.plan.numbering import lettered_numbers
 from holoptic.plan.showing import (
     lettered_places,
     letters_in_sight,
@@ -172,7 +173,24 @@ class DrawingPaper(Canvas):
             self._paint_ghost(painter, self._move)
         if self.shows_errors:
             self._paint_errors(painter)
+        self._paint_numbers(painter)
         self._paint_points(painter)
+
+    def _paint_numbers(self, painter: QPainter) -> None:
+        """Letter the numbers of parts into their circles."""
+        numbers = self._plan.setup.numbers if self._plan is not None else ()
+        for one in lettered_numbers(numbers, self._before.strokes):
+            size = one.radius * self.pixels_per_mm
+            box = QRectF(-size, -size, 2 * size, 2 * size)
+            box.moveCenter(self.to_screen(one.middle))
+            # the light upright is rubbed out where the number stands
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(theme().paper))
+            painter.drawEllipse(box.center(), 0.8 * size, 0.8 * size)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setFont(drafting_lettering(1.3 * size))
+            painter.setPen(QColor(theme().ink))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, str(one.number))
 
     def _paint_instruments(self, painter: QPainter, move: Move) -> None:
         box = self._sheet_box()
