@@ -24,6 +24,7 @@ from bench import (
     pictorial_ratio,
     plans,
     slider,
+    spread,
     stand_still,
 )
 from bench.ratios import HEAD, Measured, growth, measured, solids
@@ -74,6 +75,7 @@ def _others() -> Iterator[Row]:
               min(rates["lamp pedestal"], rates["counterbored flange"]),
               more_is_better=True)  # fmt: skip
     yield from _at_the_desk()
+    yield from _arrangements()
     yield from _large()
 
 
@@ -91,6 +93,16 @@ def _at_the_desk() -> Iterator[Row]:
     planned = [max(item.seconds) for item in plans.grown() if item.edges < 150]
     yield Row("plan of a comb of up to 150 edges, s", 0.3, max(planned))
     yield Row("worker's memory, demo, MB", 400, stand_still.demo_memory())
+
+
+def _arrangements() -> Iterator[Row]:
+    yield Row(
+        "lamp of ten bodies: order, grouping, gap, s", 2, sum(spread.taking_apart(spread.lamp()))
+    )
+    yield Row("40 bodies stacked: order, grouping, gap, s", 30,
+              sum(spread.taking_apart(spread.stack(40))))  # fmt: skip
+    yield Row("slider of the lamp, pictures a second", 30, spread.slider_rate(),
+              more_is_better=True)  # fmt: skip
 
 
 def _large() -> Iterator[Row]:

@@ -145,11 +145,12 @@ class Session(QObject):
         job = with_assembly(job_of(path.stem, solids), stands)
         self.document.replace_job(job, None)
         remember_file(path)
+        count = sum(solid.index is not None for solid in solids)  # the whole is none of them
         self.told.emit(
             ntr(
                 "{count} solid read from {name}",
                 "{count} solids read from {name}",
-                len(solids),
+                max(count, 1),
                 name=path.name,
             )
         )

@@ -93,6 +93,11 @@ class Spreads(QObject):
         arranged = self.arranged
         return () if arranged is None else parts_list(arranged.whole, arranged.parting.order)
 
+    def colour_of(self, number: int) -> str:
+        """Return the colour that its file gives a body, or an empty text."""
+        placed = () if self.arrangement is None else self.arrangement.placed
+        return next((item.colour for item in placed if item.id == self.id_of(number)), "")
+
     def row_of(self, placed_id: str | None) -> int | None:
         """Return the number that the list gives the part of a placed one."""
         body = None if placed_id is None else self.number_of(placed_id)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QIcon, QPixmap
 from PyQt6.QtWidgets import (
     QLabel,
     QListWidget,
@@ -30,6 +31,13 @@ _AXES = ((None, tr("best")), ("length", tr("length")), ("depth", tr("depth")),
 _LIST_HEIGHT = 168
 _AIR_MM = 10.0
 """Between what stands there and a part that is placed beside it."""
+
+
+def _swatch(colour: str) -> QIcon:
+    """Return a small field of a colour, `#rrggbb`."""
+    field = QPixmap(px(10), px(10))
+    field.fill(QColor(colour))
+    return QIcon(field)
 
 
 class SpreadColumn(Column):
@@ -144,6 +152,8 @@ class SpreadColumn(Column):
                 words = tr("{words}  × {quantity}", words=words, quantity=row.quantity)
             item = QListWidgetItem(words)
             item.setToolTip(row.material)
+            if colour := self.session.spreads.colour_of(row.bodies[0]):
+                item.setIcon(_swatch(colour))
             item.setData(Qt.ItemDataRole.UserRole, row.bodies)
             self.parts.addItem(item)
         self.parts.blockSignals(False)
