@@ -9,8 +9,7 @@ from PyQt6.QtGui import QColor, QPainter
 
 from holoptic.curves.many import extent_on_paper
 from holoptic.curves.space import Curve
-from holoptic.curves.vectors import Vec2
-from holoptic.desk.canvas.canvas import Canvas, stroke_pen
+from holoptic.desk.canvas.canvas import Box, Canvas, stroke_pen
 from holoptic.desk.canvas.panes import picture_lines
 from holoptic.desk.look.theme import drafting_lettering, lettering, pen, px, theme
 from holoptic.desk.session.session import Session
@@ -33,7 +32,7 @@ class BodyPane(Canvas):
         self._shown = shown
         self._picture: Picture | None = None
         self._school: LineSchool | None = None
-        self._beside: dict[int, Vec2] = {}
+        self._extents: dict[int, Box] = {}
         self.numbered = False
         self.thin = _THIN
         self.setAccessibleName(title)
@@ -52,7 +51,7 @@ class BodyPane(Canvas):
         if picture is self._picture and figure.lines == self._school:
             return
         self._picture, self._school = picture, figure.lines
-        self._beside = _right_ends(picture) if self.numbered else {}
+        self._extents = _extents(picture) if self.numbered else {}
         self.show_lines(picture_lines(picture, figure.lines), picture.extent)
 
     def body_at(self, key: int | None) -> int | None:
@@ -86,11 +85,11 @@ class BodyPane(Canvas):
         """Write each part's number beside it: the sheet has them with leaders."""
         painter.setFont(lettering(11, bold=True))
         radius = px(_NUMBER_PIXELS)
-        for number, spot in self._beside.items():
+        for number in self._extents:
             words = self._number(number)
             if not words:
                 continue
-            place = self.to_screen(spot) + QPointF(1.8 * radius, 0.0)
+            place = self._place_beside(number, radius)
             painter.setPen(pen(theme().hidden_ink, 1))
             painter.setBrush(QColor(theme().paper))
             painter.drawEllipse(place, radius, radius)
@@ -100,18 +99,30 @@ class BodyPane(Canvas):
             circle.moveCenter(place)
             painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, words)
 
+    def _place_beside(self, body: int, radius: float) -> QPointF:
+        """Return where a number stands: at the right, or left where another part is in the way."""
+        own = self._on_screen(body)
+        aside = QPointF(1.8 * radius, 0.0)
+        right = QPointF(own.right(), own.center().y()) + aside
+        left = QPointF(own.left(), own.center().y()) - aside
+        return left if self._is_taken(right, body) and not self._is_taken(left, body) else right
+
+    def _is_taken(self, place: QPointF, body: int) -> bool:
+        return any(self._on_screen(one).contains(place) for one in self._extents if one != body)
+
+    def _on_screen(self, body: int) -> QRectF:
+        """Return what a body takes up, in pixels."""
+        left, low, right, high = self._extents[body]
+        return QRectF(self.to_screen((left, high)), self.to_screen((right, low)))
+
     def _number(self, body: int) -> str:
         rows = self.session.spreads.listed
         return next((str(row.number) for row in rows if body in row.bodies), "")
 
 
-def _right_ends(picture: Picture) -> dict[int, Vec2]:
-    """Return for each body the place at the right of what is seen of it, half way up, mm."""
+def _extents(picture: Picture) -> dict[int, Box]:
+    """Return what of the picture each body takes up where it is seen, mm."""
     curves: dict[int, list[Curve]] = {}
     for stroke in picture.visible:
         curves.setdefault(stroke.origin.body, []).append(stroke.drawn)
-    found = {}
-    for body, own in curves.items():
-        _, low, right, high = extent_on_paper(own, picture.view.matrix)
-        found[body] = right, (low + high) / 2
-    return found
+    return {body: extent_on_paper(own, picture.view.matrix) for body, own in curves.items()}
