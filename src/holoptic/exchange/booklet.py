@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
 import shapely
+from shapely import LineString
 
 from holoptic.catalogue import tr
 from holoptic.curves.paper import extent
@@ -158,22 +159,22 @@ def _steps(plan: Plan) -> Iterator[tuple[int, int]]:
 
 
 def _picture_pages(plan: Plan, drafted: Drafter, title: str, unit: Unit) -> Iterator[Drawing]:
-    steps = list(_steps(plan))
+    steps, whole = list(_steps(plan)), _Whole(drafted)
     each = _ACROSS * _DOWN
     number = len(_table_pages(plan, Paper("", 1, 1), title, unit))
     for start in range(0, len(steps), each):
         number += 1
         page = _Page(title, number)
         for place, (first, last) in enumerate(steps[start : start + each]):
-            _picture(page, plan, drafted, (first, last), place, unit)
+            _picture(page, plan, whole, (first, last), place, unit)
         yield page.drawing()
 
 
 def _picture(
-    page: _Page, plan: Plan, drafted: Drafter, step: tuple[int, int], place: int, unit: Unit
+    page: _Page, plan: Plan, whole: _Whole, step: tuple[int, int], place: int, unit: Unit
 ) -> None:
     """Draw the paper after some moves into a cell, what they made strongly."""
-    first, last = step
+    (first, last), drafted = step, whole.drafted
     width, height = (_RIGHT - _LEFT) / _ACROSS, (_TOP + 6 - _LOW) / _DOWN
     left = _LEFT + (place % _ACROSS) * width + 2
     top = _TOP + 6 - (place // _ACROSS) * height
@@ -184,7 +185,7 @@ def _picture(
     fit = _Fit(_shown(plan, drafted, first), box)
     made = {name for move in plan.moves[first:last] for name in move.makes}
     used = {name for move in plan.moves[first:last] for name in move.uses}
-    page.inks += _lines(plan, drafted, after, made, fit)
+    page.inks += _lines(plan, whole, after, made, fit)
     page.words += [
         Words((x + 0.8, y + 0.8), name, 2.2 if name in made else 1.8)
         for name in after.points
@@ -223,6 +224,13 @@ class _Fit:
             (box[1] + box[3]) / 2 - self.scale * (ymin + ymax) / 2,
         )
 
+    @property
+    def window(self) -> tuple[float, float, float, float]:
+        """What of the sheet the cell shows, mm."""
+        (x, y), scale = self.origin, self.scale
+        left, low, right, high = self.box
+        return (left - x) / scale, (low - y) / scale, (right - x) / scale, (high - y) / scale
+
     def placed(self, place: Vec2) -> Vec2:
         """Return where a place of the sheet lies on the page."""
         return (
@@ -231,20 +239,37 @@ class _Fit:
         )
 
 
-def _lines(plan: Plan, whole: Drafter, after: Drafter, made: set[str], fit: _Fit) -> Iterator[Ink]:
+_FINE_MM = 0.01
+
+
+class _Whole:
+    """All that a drafter draws, as lines in mm from the border: every picture shows some of it."""
+
+    def __init__(self, drafted: Drafter) -> None:
+        self.drafted = drafted
+        self.lines = {name: LineString(drafted.drawn_span(name)) for name in drafted.lines}
+        self.curves = {name: _coarser(path) for name, path in drafted.curve_paths.items()}
+        self.strokes = {name: _coarser(path) for name, path in drafted.strokes.items()}
+
+
+def _coarser(path: Sequence[Vec2]) -> LineString:
+    """Return a path with no more points than a small picture needs."""
+    return LineString(path).simplify(_FINE_MM)
+
+
+def _lines(plan: Plan, whole: _Whole, after: Drafter, made: set[str], fit: _Fit) -> Iterator[Ink]:
     for name in light_lines(plan, after):
-        yield from _ink(whole.drawn_span(name), name in made, 0.4, fit)
-    for name, path in after.curve_paths.items():
-        yield from _ink(path, name in made, 0.4, fit)
-    for name, path in after.strokes.items():
-        yield from _ink(path, True, 0.7 if name in made else 0.3, fit)
+        yield from _ink(whole.lines[name], name in made, 0.4, fit)
+    for name in after.curve_paths:
+        yield from _ink(whole.curves[name], name in made, 0.4, fit)
+    for name in after.strokes:
+        yield from _ink(whole.strokes[name], True, 0.7 if name in made else 0.3, fit)
 
 
-def _ink(path: Sequence[Vec2], strong: bool, weight: float, fit: _Fit) -> Iterator[Ink]:
+def _ink(path: LineString, strong: bool, weight: float, fit: _Fit) -> Iterator[Ink]:
     """Yield what of a path lies in the cell, strongly or as light construction."""
-    placed = shapely.LineString([fit.placed(place) for place in path])
     layer = "visible" if strong else "construction"
-    for piece in shapely.get_parts(shapely.clip_by_rect(placed, *fit.box)):
+    for piece in shapely.get_parts(shapely.clip_by_rect(path, *fit.window)):
         if piece.length > 0:
-            ends = tuple((float(x), float(y)) for x, y in piece.coords)
+            ends = tuple(fit.placed((float(x), float(y))) for x, y in piece.coords)
             yield Ink(layer, ends, weight if strong else _LIGHT_MM)
