@@ -9,7 +9,8 @@ from holoptic.plan import Drafter, make_plan, prove
 from holoptic.plan.builder import start_on_picture
 from holoptic.plan.instruments import PENCIL
 from holoptic.plan.moves import PartNumber, PartsTable
-from holoptic.plan.showing import thin_strokes
+from holoptic.plan.numbering import lettered_numbers
+from holoptic.plan.showing import needs_whole_sheet, thin_strokes
 
 NUMBERS = (
     PartNumber(1, "step", (40.0, 60.0), (55.5, 63.2), 4.0),
@@ -53,6 +54,16 @@ def test_a_number_that_stands_elsewhere_breaks_the_proof(numbered):
     assert prove(replace(plan, moves=moves), intended, start).deviation_mm >= 0.5
     without = tuple(move for move in plan.moves if move.makes != ("over leader 3",))
     assert not prove(replace(plan, moves=without), intended, start).holds
+
+
+def test_numbers_are_lettered_once_their_circles_stand(numbered):
+    plan, _, _ = numbered
+    at = next(i for i, move in enumerate(plan.moves) if move.makes == ("over number circle 2",))
+    before, after = (Drafter().carry_out(plan.moves[:end]) for end in (at, at + 1))
+    assert [one.number for one in lettered_numbers(NUMBERS, before.strokes)] == [1]
+    assert [one.number for one in lettered_numbers(NUMBERS, after.strokes)] == [1, 2]
+    assert needs_whole_sheet(plan, at)
+    assert needs_whole_sheet(plan, len(plan.moves))
 
 
 def test_leaders_end_at_their_circles_and_are_thin(numbered):

@@ -15,7 +15,7 @@ from holoptic.plan import Drafter, Setup, make_plan, prove
 from holoptic.plan.builder import start_on_picture
 from holoptic.plan.controls import CLOSURE
 from holoptic.plan.effort import effort_of
-from holoptic.plan.errors import Sheets
+from holoptic.plan.errors import Sheets, budget_of
 from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import COMPASS, DIVIDERS, RULE, SQUARE_30
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, FRAME, Move, bears_letter
@@ -210,6 +210,25 @@ def test_an_angle_moves_what_lies_far_along_the_line():
     reach = np.abs(sheets.points["R"] - sheets.points["Q"])
     assert float(np.std(reach)) == pytest.approx(0.2, rel=0.03)
     assert float(np.std(sheets.points["R"].imag)) == pytest.approx(0.2, rel=0.05)
+
+
+def test_where_circles_cross_flat_few_sheets_do_not_make_the_error_of_all():
+    """Two circles that hardly overlap: on some sheets they miss each other."""
+    flat = [
+        *chain(2),
+        Move(3, "p", "circle", COMPASS, ("P1",), ("a",), "", 15.02),
+        Move(4, "p", "circle", COMPASS, ("P2",), ("b",), "", 15.02),
+        Move(5, "p", "meet", "pencil", ("a", "b", BORDER_CORNER), ("R",), ""),
+        Move(6, "p", "firm in", "pencil", ("R", "P1", "a"), ("s",), ""),
+    ]  # fmt: skip
+    meant = Drafter().carry_out(flat[:-1])
+    sheets = Sheets(Hand(0.25, 0.0, 0.2), 20_000).draw(flat, meant)
+    raw = np.abs(sheets.points["R"] - complex(*meant.points["R"]))
+    budget = budget_of(flat, sheets, meant, BORDER_CORNER, None)
+    assert np.median(raw) < budget.points["R"] <= np.sqrt(np.mean(raw**2))
+    assert raw.max() < 40  # as far as the circles reach, no farther
+    plain = np.abs(sheets.points["P1"] - complex(*meant.points["P1"]))
+    assert budget.points["P1"] == pytest.approx(float(np.sqrt(np.mean(plain**2))), rel=1e-3)
 
 
 def test_a_steady_hand_makes_no_error(worker):
