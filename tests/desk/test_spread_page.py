@@ -9,6 +9,7 @@ from holoptic.curves.space import Segment
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.job import job_of
+from holoptic.units import Length
 
 Key = Qt.Key
 LEFT = Qt.MouseButton.LeftButton
@@ -261,3 +262,21 @@ def test_an_assembly_of_a_step_file_comes_with_its_arrangement(
     press(empty_desk, Key.Key_F5)
     settle(empty_desk)
     assert len(empty_desk.pages["spread"].strip.chips) == 10
+
+
+def test_the_part_in_hand_stays_lit_after_an_edit_and_a_tie_that_was_begun_goes(
+    lamp, page, press, settle
+):
+    spreads = lamp.session.spreads
+    spreads.choose("b6")
+    press(lamp, Key.Key_T)
+    QTest.keyClicks(page.column.hand.ties.line, "front fl")
+    lit = []
+    spreads.touched_changed.connect(lambda: lit.append(spreads.number_of(spreads.chosen)))
+    spreads.change("gap", gap=Length.read("9"))
+    settle(lamp)
+    assert lit  # panes are told once it is known anew which lines are the part's
+    assert lit[-1] == spreads.number_of("b6")
+    assert page.column.hand.ties.line.text() == "front fl"
+    spreads.choose("b5")
+    assert page.column.hand.ties.line.text() == ""

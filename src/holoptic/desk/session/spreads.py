@@ -187,6 +187,7 @@ class Spreads(QObject):
         """Take an answer of the worker."""
         if isinstance(value, Arranged):
             self.arranged = value
+            self.touched_changed.emit()  # which lines are those of the part in hand is known now
         elif purpose == _TOGETHER and isinstance(value, Candidate):
             self.together = value.picture
         elif purpose == _ON_THE_WAY and isinstance(value, Candidate):

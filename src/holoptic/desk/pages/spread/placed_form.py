@@ -79,6 +79,7 @@ class TiesForm(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
         column.addWidget(_quiet(tr("Tie it to another part  (T)")))
+        self._of = ""
         self.line = ReadField(tr("tie it to another part"))
         self.line.setPlaceholderText(tr("bottom on latch plate.top"))
         self.line.setToolTip(
@@ -107,6 +108,10 @@ class TiesForm(QWidget):
     def show_placed(self, placed: Placed) -> None:
         """Show the ties of a placed part."""
         spreads = self.session.spreads
+        if placed.id != self._of:  # what was begun was meant for another part
+            self._of = placed.id
+            self.line.clear()
+            self.line.accept()
         names = {item: name for name, item in spreads.others.items()}
         self.list.clear()
         self.list.addItems([tie.words(names.get(tie.to, tie.to)) for tie in placed.ties])
