@@ -66,7 +66,7 @@ def test_the_lamp_stands_there_together_and_apart(lamp, page):
     assert page.column.parts.item(0).text() == "1  wedge foot  × 2"
     assert len(page.strip.chips) == 10
     low, high = spreads.together.extent[1], spreads.together.extent[3]
-    apart = spreads.on_the_way.extent
+    apart = spreads.way.picture.extent
     assert apart[3] - apart[1] > 1.8 * (high - low)
     # the views are those of the whole put together
     front = next(view for view in lamp.session.answers.placed if view.name == "front")
@@ -91,18 +91,18 @@ def test_a_part_that_is_touched_lights_up_everywhere(lamp, page, press):
 
 def test_the_slider_goes_from_together_to_apart(lamp, page, press, settle):
     spreads = lamp.session.spreads
-    apart = spreads.on_the_way.extent
+    apart = spreads.way.picture.extent
     press(lamp, Key.Key_Space)
     settle(lamp)
-    assert spreads.share == 0.0
+    assert spreads.way.share == 0.0
     assert page.slider.value() == 0
-    assert spreads.on_the_way.extent == pytest.approx(spreads.together.extent)
+    assert spreads.way.picture.extent == pytest.approx(spreads.together.extent)
     page.slider.setFocus()
     for _ in range(3):
         QTest.keyClick(page.slider, Key.Key_PageUp)
     settle(lamp)
-    assert 0 < spreads.share < 1
-    half = spreads.on_the_way.extent
+    assert 0 < spreads.way.share < 1
+    half = spreads.way.picture.extent
     assert spreads.together.extent[3] < half[3] < apart[3]
 
 

@@ -119,15 +119,15 @@ class _Asked:
     def posed(self) -> Posed:
         return posed_figure(self.job, self.figure)
 
-    def arranged(self) -> Arranged:
+    def arranged(self, task: str = "arrange") -> Arranged:
         posed = replace(self.posed, spread=self.arrangement.spread)
-        made: Arranged = self.worker.ask("arrange", posed)
+        made: Arranged = self.worker.ask(task, posed)
         return made
 
     def check(self) -> int:
         """Print what is wrong with the arrangement; return the exit code."""
         unplaced = whole_of(self.job, self.arrangement)[1]
-        arranged = self.arranged()
+        arranged = self.arranged("order_parts")
         names = [body.name for body in arranged.whole.bodies]
         for shared in arranged.overlaps:
             pair = names[shared.first], names[shared.second]
@@ -167,7 +167,7 @@ class _Asked:
         return pictorial_json(made.picture, whole if figure.apart else whole.moved({}))
 
     def _list(self) -> str:
-        arranged = self.arranged()
+        arranged = self.arranged("order_parts")
         return parts_csv(parts_list(arranged.whole, arranged.parting.order))
 
 

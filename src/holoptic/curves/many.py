@@ -32,18 +32,46 @@ def extent_on_paper(curves: Sequence[Curve], matrix: Matrix23) -> Box:
 
     Raises ValueError where there are none.
     """
+    places, _ = _turning_points(curves, matrix)
+    left, low_end = places.min(axis=0).tolist()
+    right, high_end = places.max(axis=0).tolist()
+    return left, low_end, right, high_end
+
+
+def extents_on_paper(
+    curves: Sequence[Curve], owners: Sequence[int], matrix: Matrix23
+) -> dict[int, Box]:
+    """Return the extent of the images of the curves of each owner, as `extent_on_paper` does."""
+    places, of_curve = _turning_points(curves, matrix)
+    owner = np.array(owners, int)[of_curve]
+    found = {}
+    for one in dict.fromkeys(owners):
+        own = places[owner == one]
+        left, low_end = own.min(axis=0).tolist()
+        right, high_end = own.max(axis=0).tolist()
+        found[one] = (left, low_end, right, high_end)
+    return found
+
+
+def _turning_points(curves: Sequence[Curve], matrix: Matrix23) -> tuple[np.ndarray, np.ndarray]:
+    """Return points (n × 2, mm) that bound the images of curves, and of which curve each is."""
     onto = np.array(matrix).T
-    points = [point for curve in curves for point in _corners(curve)]
+    points: list[tuple[float, float, float]] = []
+    of_curve: list[int] = []
+    for k, curve in enumerate(curves):
+        corners = _corners(curve)
+        points += corners
+        of_curve += [k] * len(corners)
     places = np.array(points).reshape(-1, 3) @ onto
-    arcs = [curve for curve in curves if isinstance(curve, EllipticArc)]
-    if arcs:
+    numbers = [k for k, curve in enumerate(curves) if isinstance(curve, EllipticArc)]
+    if numbers:
+        arcs = [curve for curve in curves if isinstance(curve, EllipticArc)]
         span = np.array([arc.span for arc in arcs])
         centres, a, b = _images(arcs, onto)
         boxes = arc_boxes(centres, a, b, span[:, :1], span[:, 1:])
         places = np.vstack([places, boxes[:, :2], boxes[:, 2:]])
-    left, low_end = places.min(axis=0).tolist()
-    right, high_end = places.max(axis=0).tolist()
-    return left, low_end, right, high_end
+        of_curve += numbers + numbers
+    return places, np.array(of_curve, int)
 
 
 def _corners(curve: Curve) -> Sequence[tuple[float, float, float]]:

@@ -2,8 +2,9 @@
 
 Each part is marked once. Its leader goes from a point of one of its visible lines, where a dot
 stands, straight to its circle at the left or the right; the point and the side are those from which
-it crosses the fewest lines. Circles follow each other up a column as their points do, so that no
-leader crosses another. After ISO 6433.
+it crosses the fewest lines, centre lines and axis lines among them. Circles follow each other up a
+column as their points do, so that no leader crosses another; where that makes a leader cross lines,
+other points of its part are tried. After ISO 6433.
 """
 
 from __future__ import annotations
@@ -33,6 +34,8 @@ _DOT_MM = 0.6
 _LAYER = "number"
 _SPOTS = 7
 """Points of a line that a leader may begin at."""
+_TRIED = 12
+"""Other beginnings that are tried for a leader that crosses lines."""
 
 Box = tuple[float, float, float, float]
 
@@ -53,6 +56,7 @@ class Mark:
     spot: Vec2
     circle: Vec2
     crossed: int = 0
+    """How many lines the leader crosses."""
 
     @property
     def leader(self) -> tuple[Vec2, Vec2]:
@@ -64,35 +68,54 @@ class Mark:
 
 
 def place_marks(
-    rows: Sequence[ListedPart], outlines: Iterable[Outlines], extent: Box
-) -> list[Mark]:
+    rows: Sequence[ListedPart], outlines: Iterable[Outlines], extent: Box,
+    besides: Iterable[tuple[Vec2, ...]] = (),
+) -> list[Mark]:  # fmt: skip
     """Return where the numbers of parts stand about a drawing of an extent, mm.
 
-    A part of which nothing is in sight gets no number.
+    `besides` are lines of no part that leaders keep clear of as well. A part of which nothing is
+    in sight gets no number.
     """
-    placing = _Placing(list(outlines), extent)
-    return placing.spaced([mark for row in rows if (mark := placing.best(row)) is not None])
+    placing = _Placing(list(outlines), extent, besides)
+    return placing.placed([marks for row in rows if (marks := placing.possible(row))])
 
 
 class _Placing:
-    def __init__(self, outlines: list[Outlines], extent: Box) -> None:
+    def __init__(
+        self, outlines: list[Outlines], extent: Box, besides: Iterable[tuple[Vec2, ...]]
+    ) -> None:
         self._outlines = outlines
         self._extent = extent
         lines = [shapely.linestrings(path) for one in outlines for path in one.paths]
-        self._tree = shapely.STRtree(lines)
+        self._tree = shapely.STRtree([*lines, *(shapely.linestrings(path) for path in besides)])
 
-    def best(self, row: ListedPart) -> Mark | None:
-        """Return the mark of a part from where its leader crosses the fewest lines."""
-        found: list[tuple[tuple[float, float], Mark]] = []
-        for one in self._outlines:
-            if one.body in row.bodies:
-                for spot in _spots(one):
-                    for circle in self._across_from(spot):
-                        mark = Mark(row.number, spot, circle)
-                        crossed = self._crossed(mark)
-                        far = math.dist(spot, circle)
-                        found.append(((crossed, far), replace(mark, crossed=crossed)))
-        return min(found, key=lambda item: item[0])[1] if found else None
+    def possible(self, row: ListedPart) -> list[Mark]:
+        """Return marks of a part, those first whose leaders cross the fewest lines."""
+        found = [
+            self._counted(Mark(row.number, spot, circle))
+            for one in self._outlines if one.body in row.bodies
+            for spot in _spots(one)
+            for circle in self._across_from(spot)
+        ]  # fmt: skip
+        return sorted(found, key=lambda mark: (mark.crossed, math.dist(mark.spot, mark.circle)))
+
+    def placed(self, possible: list[list[Mark]]) -> list[Mark]:
+        """Return one mark of each part, circles spaced, so that few lines are crossed."""
+        chosen = [marks[0] for marks in possible]
+        best = self.spaced(chosen)
+        for number in [mark.number for mark in best if mark.crossed]:
+            at = next(k for k, mark in enumerate(chosen) if mark.number == number)
+            for other in _differing(possible[at])[:_TRIED]:
+                if not _price(best)[1]:
+                    break
+                tried = [*chosen[:at], other, *chosen[at + 1 :]]
+                spaced = self.spaced(tried)
+                if _price(spaced) < _price(best):
+                    chosen, best = tried, spaced
+        return best
+
+    def _counted(self, mark: Mark) -> Mark:
+        return replace(mark, crossed=self._crossed(mark))
 
     def _across_from(self, spot: Vec2) -> tuple[Vec2, Vec2]:
         left, _, right, _ = self._extent
@@ -118,7 +141,23 @@ class _Placing:
                 replace(mark, circle=(mark.circle[0], up))
                 for mark, up in zip(column, ups, strict=True)
             ]
-        return sorted(_uncrossed(placed), key=lambda mark: mark.number)
+        return sorted(map(self._counted, _uncrossed(placed)), key=lambda mark: mark.number)
+
+
+def _price(marks: Sequence[Mark]) -> tuple[int, int]:
+    return crossings(marks), sum(mark.crossed for mark in marks)
+
+
+def _differing(marks: list[Mark]) -> list[Mark]:
+    """Return marks that begin well away from each other or end in other columns, in their order."""
+    kept: list[Mark] = []
+    for mark in marks:
+        if all(
+            math.dist(mark.spot, one.spot) > _FIGURE_MM or mark.circle[0] != one.circle[0]
+            for one in kept
+        ):
+            kept.append(mark)
+    return kept
 
 
 def _spots(one: Outlines) -> list[Vec2]:

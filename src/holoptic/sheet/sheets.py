@@ -169,12 +169,16 @@ def item_marks(item: Item, layout: Layout) -> list[Mark]:
         return []
     at = layout.of(item.figure)
     paths: dict[int, list[tuple[Vec2, ...]]] = {}
+    centre_lines: list[tuple[Vec2, ...]] = []
     for picture, (x, y) in item.pictures:
         place = at.origin[0] + at.scale * x, at.origin[1] + at.scale * y
         for stroke in picture.visible:
             paths.setdefault(stroke.origin.body, []).append(moved(stroke.path, place, at.scale))
+        if item.lines.centre_lines:
+            strokes = picture.of_role("centre")
+            centre_lines += (moved(stroke.path, place, at.scale) for stroke in strokes)
     outlines = [Outlines(body, tuple(own)) for body, own in paths.items()]
-    return place_marks(item.listed, outlines, at.extent)
+    return place_marks(item.listed, outlines, at.extent, centre_lines)
 
 
 def _item_ink(item: Item, layout: Layout) -> list[Ink]:

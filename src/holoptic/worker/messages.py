@@ -84,16 +84,17 @@ class Arranged:
 
     `whole` is what can be made of it, each body moved as it is drawn apart; `troubles` say what
     cannot. `features` is how many features tell something in the picture, `unseen` those that are
-    hidden with this gap (mm); bodies go by their numbers.
+    hidden with this gap (mm); bodies go by their numbers. The order is known before the gap: until
+    then the gap is None, and nothing is moved.
     """
 
     whole: Whole
     troubles: tuple[PartError, ...]
     parting: Parting
     overlaps: tuple[Overlap, ...]
-    gap: float
-    features: int
-    unseen: tuple[tuple[int, int | None], ...]
+    gap: float | None = None
+    features: int = 0
+    unseen: tuple[tuple[int, int | None], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -58,6 +58,18 @@ class Apart:
         })  # fmt: skip
 
 
+def order_parts(posed: Posed) -> Arranged:
+    """Return how an arrangement stands and in which order it comes apart, its gap left open.
+
+    Raises PartError where nothing of it can be made, BadInput for a spread that cannot be.
+    """
+    assert isinstance(posed.source, Whole)
+    with about(posed.figure.subject):
+        whole, troubles = sound_whole(together(posed.source))
+        relations, parting = _ordered(whole, posed.spread or Spread())
+    return Arranged(whole, troubles, parting, relations.overlaps)
+
+
 def arrange(posed: Posed) -> Arranged:
     """Return how an arrangement stands and comes apart in a figure.
 
@@ -176,9 +188,7 @@ def _tried(apart: Apart, axis: str, order: SheetOrder, posed: Posed) -> _Tried:
 
 def list_parts(whole: Whole, spread: Spread) -> tuple[ListedPart, ...]:
     """Return the parts list of a whole, numbered as its bodies follow each other."""
-    ids = [body.id for body in whole.bodies]
-    order = take_apart(relations_of(whole, spread), ids, spread).order
-    return parts_list(whole, order)
+    return parts_list(whole, _ordered(whole, spread)[1].order)
 
 
 def sound_whole(whole: Whole) -> tuple[Whole, tuple[PartError, ...]]:
@@ -219,6 +229,11 @@ def relations_of(whole: Whole, spread: Spread) -> Relations:
     return _relations.get(key) or _relations.keep(key, relate(whole, besides))
 
 
+def _ordered(whole: Whole, spread: Spread) -> tuple[Relations, Parting]:
+    relations = relations_of(whole, spread)
+    return relations, take_apart(relations, [body.id for body in whole.bodies], spread)
+
+
 def draw_whole_apart(whole: Whole, spread: Spread, toward: Vec3) -> Apart:
     """Return how a whole is drawn apart where it is seen along a direction.
 
@@ -234,8 +249,7 @@ def _drawn_apart(whole: Whole, spread: Spread, toward: Vec3) -> Apart:
             tr("a gap of {gap} cannot be: from 0 to {most:g} mm", gap=spread.gap.text,
                most=_LARGEST_GAP_MM)
         )  # fmt: skip
-    relations = relations_of(whole, spread)
-    parting = take_apart(relations, [body.id for body in whole.bodies], spread)
+    relations, parting = _ordered(whole, spread)
     numbers = {body.id: number for number, body in enumerate(whole.bodies)}
     own = {numbers[o.placed]: o.distance.mm for o in spread.own if o.placed in numbers}
     telling = Telling(looks_alone(whole, toward))

@@ -56,6 +56,7 @@ from holoptic.worker.spreading import (
     arrange,
     draw_whole_apart,
     list_parts,
+    order_parts,
     propose_spreads,
     sound_whole,
 )
@@ -326,6 +327,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "candidate": candidate,
     "appraise_kind": appraise_kind,
     "save_step": save_step,
+    "order_parts": order_parts,
     "arrange": arrange,
     "propose_spreads": propose_spreads,
     "open_sheet": _later("open_sheet"),

@@ -1,8 +1,9 @@
 """The window's line to the worker: questions by purpose, answers as signals, never waiting.
 
-One question runs at a time. Of those that wait, only the newest of each purpose is kept, and an
-answer that a newer question has overtaken is dropped. A question carries the revision of what it
-is about; once that is another, the question is not asked any more, and its answer is dropped.
+One question runs at a time; what is worked out ahead comes last. Of those that wait, only the
+newest of each purpose is kept, and an answer that a newer question has overtaken is dropped. A
+question carries the revision of what it is about; once that is another, the question is not asked
+any more, and its answer is dropped.
 """
 
 from __future__ import annotations
@@ -29,6 +30,7 @@ class _Question:
     task: str
     arguments: tuple[Any, ...]
     about: Revision | None
+    ahead: bool = False
 
 
 class KernelLine(QObject):
@@ -61,8 +63,10 @@ class KernelLine(QObject):
 
     @property
     def is_busy(self) -> bool:
-        """Whether a question runs or waits."""
-        return self._running is not None or bool(self._waiting)
+        """Whether a question runs or waits that somebody needs."""
+        if self._running is not None and not self._running[1].ahead:
+            return True
+        return any(not question.ahead for question in self._waiting.values())
 
     def is_asked(self, purpose: str) -> bool:
         """Whether a question of a purpose runs or waits.
@@ -73,11 +77,17 @@ class KernelLine(QObject):
         running = self._running is not None and self._running[1].purpose == purpose
         return running or purpose in self._waiting
 
-    def ask(self, purpose: str, task: str, *arguments: Any, about: Revision | None = None) -> None:
-        """Ask a question about a revision; an older one of the same purpose is forgotten."""
+    def ask(
+        self, purpose: str, task: str, *arguments: Any, about: Revision | None = None,
+        ahead: bool = False,
+    ) -> None:  # fmt: skip
+        """Ask a question about a revision; an older one of the same purpose is forgotten.
+
+        `ahead`: nobody needs the answer yet, so that it is asked after all others.
+        """
         was_busy = self.is_busy
-        self._waiting[purpose] = _Question(purpose, task, arguments, about)
-        if not was_busy:
+        self._waiting[purpose] = _Question(purpose, task, arguments, about, ahead)
+        if not was_busy and not ahead:
             self.busy_changed.emit(True)
         self._next()
 
@@ -99,7 +109,8 @@ class KernelLine(QObject):
     def _next(self) -> None:
         if self._running is not None or not self._waiting:
             return
-        question = self._waiting.pop(next(iter(self._waiting)))
+        needed = (purpose for purpose, one in self._waiting.items() if not one.ahead)
+        question = self._waiting.pop(next(needed, next(iter(self._waiting))))
         if not self._revisions.is_current(question.about):
             self._settle(question, None)
             return
@@ -150,7 +161,7 @@ class KernelLine(QObject):
                 self.failed.emit(question.purpose, error)
             else:
                 self.answered.emit(question.purpose, value)
-        if not self.is_busy:
+        if not self.is_busy and not question.ahead:
             self.busy_changed.emit(False)
 
     def _pass_on(self, progress: Progress) -> None:

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from holoptic.catalogue import tr
 from holoptic.desk.session.document import Document
 from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.desk.session.on_the_way import OnTheWay
 from holoptic.desk.session.revisions import Revisions
 from holoptic.job import (
     Arrangement,
@@ -34,9 +35,9 @@ from holoptic.units import Length
 from holoptic.worker.messages import Arranged, Candidate, SpreadProposed
 
 PURPOSE = "spread"
-_HOW, _TOGETHER, _ON_THE_WAY, _PROPOSE = (
-    f"{PURPOSE} how", f"{PURPOSE} together", f"{PURPOSE} on the way", f"{PURPOSE} propose",
-)  # fmt: skip
+_ORDER, _HOW, _TOGETHER, _ON_THE_WAY, _PROPOSE = (
+    f"{PURPOSE} {what}" for what in ("order", "how", "together", "on the way", "propose")
+)
 
 
 class Spreads(QObject):
@@ -44,12 +45,10 @@ class Spreads(QObject):
 
     Signals:
         changed: another arrangement is in hand, or something is known of it that was not.
-        moved: the picture on the way between together and apart is another.
         touched_changed: another body is touched or chosen.
     """
 
     changed = pyqtSignal()
-    moved = pyqtSignal()
     touched_changed = pyqtSignal()
 
     def __init__(
@@ -62,10 +61,9 @@ class Spreads(QObject):
         self._about: tuple[Posed, Spread] | None = None
         self.arranged: Arranged | None = None
         self.together: Picture | None = None
-        self.on_the_way: Picture | None = None
+        self.way = OnTheWay(kernel, _ON_THE_WAY, self)
         self.proposals: tuple[SpreadProposed, ...] = ()
         self.trouble: str | None = None
-        self.share = self._share_asked = 1.0
         self.touched: int | None = None
         self.chosen: str | None = None
 
@@ -134,6 +132,7 @@ class Spreads(QObject):
     def want(self, wanted: bool) -> None:
         """Say whether somebody looks: only then anything is worked out."""
         self._wanted = wanted
+        (self.way.wake if wanted else self.way.rest)()
         self.ask()
 
     def ask(self) -> None:
@@ -150,36 +149,20 @@ class Spreads(QObject):
             return
         if self._about is None or about[0].source != self._about[0].source:
             self.arranged, self.touched = None, None
-        self._about, self.trouble, self.share = about, None, 1.0
+        self._about, self.trouble = about, None
         together, apart = about[0], replace(posed, spread=made.spread)
-        self.on_the_way, self.proposals = None, ()
+        self.proposals = ()
         revision = self._revisions.note(PURPOSE, about)
         self._kernel.ask(_TOGETHER, "candidate", together, figure.kind, figure.corner,
                          about=revision)  # fmt: skip
+        self._kernel.ask(_ORDER, "order_parts", apart, about=revision)
         self._kernel.ask(_HOW, "arrange", apart, about=revision)
-        self._ask_share()
+        self.way.follow(replace(together, spread=made.spread), revision)
         order = self._document.order
         if order is not None:
             self._kernel.ask(_PROPOSE, "propose_spreads", order.with_posed(apart), apart,
                              about=revision)  # fmt: skip
         self.changed.emit()
-
-    def draw_out(self, share: float) -> None:
-        """Show the arrangement part of the way from together (0) to apart (1)."""
-        self.share = min(max(share, 0.0), 1.0)
-        if not self._kernel.is_asked(_ON_THE_WAY):
-            self._ask_share()
-
-    def _ask_share(self) -> None:
-        if self._about is None:
-            return
-        self._share_asked = self.share
-        posed, spread = self._about
-        figure = posed.figure
-        self._kernel.ask(
-            _ON_THE_WAY, "candidate", replace(posed, spread=spread, share=self.share),
-            figure.kind, figure.corner, about=self._revisions.of(PURPOSE),
-        )  # fmt: skip
 
     # --- taking -----------------------------------------------------------------------------
 
@@ -190,11 +173,11 @@ class Spreads(QObject):
             self.touched_changed.emit()  # which lines are those of the part in hand is known now
         elif purpose == _TOGETHER and isinstance(value, Candidate):
             self.together = value.picture
-        elif purpose == _ON_THE_WAY and isinstance(value, Candidate):
-            self.on_the_way = value.picture
-            if self.share != self._share_asked:
-                self._ask_share()  # the hand has gone on meanwhile
-            self.moved.emit()
+        elif purpose == self.way.purpose and isinstance(value, Candidate):
+            self.way.take(value.picture)
+            return
+        elif purpose == self.way.ahead and isinstance(value, Candidate):
+            self.way.take_ahead(value.picture)
             return
         elif purpose == _PROPOSE and isinstance(value, tuple):
             self.proposals = value
@@ -211,7 +194,8 @@ class Spreads(QObject):
     def _forget(self) -> None:
         if self._about is not None:
             self._revisions.forget(PURPOSE)
-            self._about = self.arranged = self.together = self.on_the_way = None
+            self._about = self.arranged = self.together = None
+            self.way.follow(None, None)
             self.touched, self.proposals, self.trouble, self.chosen = None, (), None, None
             self.changed.emit()
 

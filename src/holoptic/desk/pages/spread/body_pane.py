@@ -7,8 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter
 
-from holoptic.curves.many import extent_on_paper
-from holoptic.curves.space import Curve
+from holoptic.curves.many import extents_on_paper
 from holoptic.desk.canvas.canvas import Box, Canvas, stroke_pen
 from holoptic.desk.canvas.panes import picture_lines
 from holoptic.desk.look.theme import drafting_lettering, lettering, pen, px, theme
@@ -85,11 +84,11 @@ class BodyPane(Canvas):
         """Write each part's number beside it: the sheet has them with leaders."""
         painter.setFont(lettering(11, bold=True))
         radius = px(_NUMBER_PIXELS)
-        for number in self._extents:
-            words = self._number(number)
-            if not words:
-                continue
-            place = self._place_beside(number, radius)
+        rows = {body: row.number for row in self.session.spreads.listed for body in row.bodies}
+        taken = {body: self._on_screen(extent) for body, extent in self._extents.items()}
+        for body in (body for body in taken if body in rows):
+            words = str(rows[body])
+            place = _place_beside(body, taken, radius)
             painter.setPen(pen(theme().hidden_ink, 1))
             painter.setBrush(QColor(theme().paper))
             painter.drawEllipse(place, radius, radius)
@@ -99,30 +98,25 @@ class BodyPane(Canvas):
             circle.moveCenter(place)
             painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, words)
 
-    def _place_beside(self, body: int, radius: float) -> QPointF:
-        """Return where a number stands: at the right, or left where another part is in the way."""
-        own = self._on_screen(body)
-        aside = QPointF(1.8 * radius, 0.0)
-        right = QPointF(own.right(), own.center().y()) + aside
-        left = QPointF(own.left(), own.center().y()) - aside
-        return left if self._is_taken(right, body) and not self._is_taken(left, body) else right
-
-    def _is_taken(self, place: QPointF, body: int) -> bool:
-        return any(self._on_screen(one).contains(place) for one in self._extents if one != body)
-
-    def _on_screen(self, body: int) -> QRectF:
-        """Return what a body takes up, in pixels."""
-        left, low, right, high = self._extents[body]
+    def _on_screen(self, extent: Box) -> QRectF:
+        """Return what an extent on paper takes up, in pixels."""
+        left, low, right, high = extent
         return QRectF(self.to_screen((left, high)), self.to_screen((right, low)))
 
-    def _number(self, body: int) -> str:
-        rows = self.session.spreads.listed
-        return next((str(row.number) for row in rows if body in row.bodies), "")
+
+def _place_beside(body: int, taken: dict[int, QRectF], radius: float) -> QPointF:
+    """Return where a number stands: at the right, or left where another part is in the way."""
+    own = taken[body]
+    aside = QPointF(1.8 * radius, 0.0)
+    right = QPointF(own.right(), own.center().y()) + aside
+    left = QPointF(own.left(), own.center().y()) - aside
+    others = [room for one, room in taken.items() if one != body]
+    at_right, at_left = (any(room.contains(place) for room in others) for place in (right, left))
+    return left if at_right and not at_left else right
 
 
 def _extents(picture: Picture) -> dict[int, Box]:
     """Return what of the picture each body takes up where it is seen, mm."""
-    curves: dict[int, list[Curve]] = {}
-    for stroke in picture.visible:
-        curves.setdefault(stroke.origin.body, []).append(stroke.drawn)
-    return {body: extent_on_paper(own, picture.view.matrix) for body, own in curves.items()}
+    seen = picture.visible
+    curves, bodies = [s.drawn for s in seen], [s.origin.body for s in seen]
+    return extents_on_paper(curves, bodies, picture.view.matrix)

@@ -22,6 +22,7 @@ from holoptic.desk.look.theme import px
 from holoptic.desk.pages.spread.body_pane import BodyPane
 from holoptic.desk.pages.spread.order_strip import Chip, OrderStrip
 from holoptic.desk.pages.spread.spread_column import SpreadColumn
+from holoptic.desk.session.on_the_way import STEPS
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.job import PLAIN_LINES, Placed
@@ -38,7 +39,6 @@ _KEYS = (
 )  # fmt: skip
 _BOARD = 196
 _PROPOSED = 4
-_STEPS = 100
 _AIR_MM = 10.0
 
 
@@ -50,7 +50,7 @@ class SpreadPage(QWidget):
         self.session = session
         self.column = SpreadColumn(session)
         self.together = BodyPane(session, tr("together"), lambda: session.spreads.together)
-        self.apart = BodyPane(session, tr("apart"), lambda: session.spreads.on_the_way)
+        self.apart = BodyPane(session, tr("apart"), lambda: session.spreads.way.picture)
         self.apart.numbered = True
         for pane in (self.together, self.apart):
             pane.picked.connect(self._pick)
@@ -75,7 +75,7 @@ class SpreadPage(QWidget):
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)
         session.spreads.changed.connect(self.refresh)
-        session.spreads.moved.connect(self._show_apart)
+        session.spreads.way.moved.connect(self._show_apart)
         session.spreads.touched_changed.connect(self._light_up)
         session.document.changed.connect(self.refresh)
         session.selection.changed.connect(self._follow_selection)
@@ -105,12 +105,12 @@ class SpreadPage(QWidget):
         row = QHBoxLayout(box)
         row.setContentsMargins(px(12), 2, px(12), 2)
         self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setRange(0, _STEPS)
-        self.slider.setValue(_STEPS)
+        self.slider.setRange(0, STEPS)
+        self.slider.setValue(STEPS)
         self.slider.setAccessibleName(tr("from together to apart"))
         self.slider.setToolTip(tr("From together to apart (space)"))
         self.slider.valueChanged.connect(
-            lambda value: self.session.spreads.draw_out(value / _STEPS)
+            lambda value: self.session.spreads.way.draw_out(value / STEPS)
         )
         for words in (tr("together"), None, tr("apart")):
             if words is None:
@@ -202,7 +202,7 @@ class SpreadPage(QWidget):
 
     def _show_apart(self) -> None:
         self.apart.refresh()
-        at = round(self.session.spreads.share * _STEPS)
+        at = round(self.session.spreads.way.share * STEPS)
         if at != self.slider.value():
             self.slider.blockSignals(True)
             self.slider.setValue(at)
@@ -248,6 +248,8 @@ class SpreadPage(QWidget):
             return tr("Finding the order …")
         if not count:
             return tr("Nothing comes apart along this axis")
+        if arranged.gap is None:
+            return tr("In the order in which they follow each other; finding the gap …")
         seen = arranged.features - len(arranged.unseen)
         return tr(
             "In the order in which they follow each other; {seen} of {count} features seen",
@@ -319,7 +321,7 @@ class SpreadPage(QWidget):
 
     def _swing(self) -> None:
         """Go to the other end of the slider."""
-        self.session.spreads.draw_out(0.0 if self.session.spreads.share > 0.5 else 1.0)
+        self.session.spreads.way.draw_out(0.0 if self.session.spreads.way.share > 0.5 else 1.0)
         self._show_apart()
 
     def _type_gap(self) -> None:

@@ -89,7 +89,7 @@ class SpreadColumn(Column):
         if made is None:
             return
         unit = self.session.document.unit
-        arranged = spreads.arranged
+        gap = None if spreads.arranged is None else spreads.arranged.gap
         self.why.setText(self._why())
         troubles = said("\n".join(self._troubles()), unit)
         self.wrong.setText(troubles)
@@ -97,7 +97,7 @@ class SpreadColumn(Column):
         self.axis.show_value(made.spread.axis)
         self.gap.unit = unit
         self.gap.setPlaceholderText(
-            tr("as needed: {gap}", gap=show(arranged.gap, unit)) if arranged else tr("as needed")
+            tr("as needed") if gap is None else tr("as needed: {gap}", gap=show(gap, unit))
         )
         self.gap.show_length(made.spread.gap)
         self._show_list()
