@@ -106,6 +106,36 @@ def test_the_slider_goes_from_together_to_apart(lamp, page, press, settle):
     assert spreads.together.extent[3] < half[3] < apart[3]
 
 
+def test_places_of_the_slider_are_drawn_ahead_of_the_hand(lamp, page, qtbot):
+    way, kernel = lamp.session.spreads.way, lamp.session.kernel
+    qtbot.wait_until(lambda: way.kept >= 4, timeout=20_000)
+    assert not lamp.is_busy  # nobody waits for them
+    ahead, asked = next(step for step in (64, 32, 96) if step in way._kept), []
+    kernel.busy_changed.connect(asked.append)
+    page.slider.setValue(ahead)
+    low, high = (p.extent for p in (lamp.session.spreads.together, way._kept[100]))
+    assert low[3] < way.picture.extent[3] < high[3]
+    assert asked == []
+    missing = next(step for step in range(101) if step not in way._kept)
+    page.slider.setValue(missing)
+    qtbot.wait_until(lambda: missing in way._kept and way.picture is way._kept[missing])
+    # with another gap they are other pictures
+    lamp.session.spreads.change("gap", gap=Length.read("31"))
+    assert (way.kept, way.share) == (0, 1.0)
+
+
+def test_the_order_is_shown_before_the_gap_is_found(lamp, page, settle):
+    found = []
+    spreads = lamp.session.spreads
+    spreads.changed.connect(lambda: found.append((spreads.arranged.gap, page.strip.heading)))
+    spreads.change("axis", axis="length")
+    settle(lamp)
+    gaps = [gap for gap, _ in found if gap is None or gap == spreads.arranged.gap]
+    assert None in gaps
+    assert "finding the gap" in next(words for gap, words in found if gap is None)
+    assert "features seen" in found[-1][1]
+
+
 def test_axis_gap_proposal_and_undo(lamp, page, press, settle):
     document = lamp.session.document
     press(lamp, Key.Key_A)

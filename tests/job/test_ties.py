@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cast import crate, hole
+from holoptic.curves.space import Segment
 from holoptic.curves.vectors import cross, dot, subtract, unit
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import job_bytes, parse_job
@@ -23,8 +24,8 @@ from holoptic.job import (
 )
 from holoptic.job.arrangements import turn_of
 from holoptic.job.ties import Stand, settle
-from holoptic.part import Face, Part
-from holoptic.part.grips import grip_of, grips
+from holoptic.part import Face, ImportedSolid, Part
+from holoptic.part.grips import grip_name, grip_of, grips
 from holoptic.part.whole import after, rotation, turned
 from holoptic.units import Length
 
@@ -55,6 +56,18 @@ def settled(*ties, **how):
 
 ON_BORE = Tie("on", "shank", "b1", "bore")
 ON_TOP = Tie("on", "bottom", "b1", "top")
+
+
+def test_straight_edges_of_a_solid_from_a_file_tell_of_its_outer_faces():
+    solid = ImportedSolid("cap", "/cap.step", 0, "", "step")
+    box = (-3.0, 0.0, 2.0), (9.0, 7.0, 11.5)
+    level = Segment((0.0, 3.0, 11.5), (4.0, 7.0, 11.5))
+    words = grip_name(solid, level, box)
+    assert words == "face(3,3.5,11.5; 0,0,1)"
+    grip = grip_of(solid, words)
+    assert (grip.sort, grip.place, grip.way) == ("face", (3.0, 3.5, 11.5), (0.0, 0.0, 1.0))
+    assert grip_name(solid, Segment((0.0, 3.0, 5.0), (4.0, 3.0, 5.0)), box) is None
+    assert grip_name(solid, level) is None
 
 
 def test_face_on_face_leaves_two_ways_and_a_turn():

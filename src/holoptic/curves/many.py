@@ -9,7 +9,7 @@ import numpy as np
 
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import Box, Curve, EllipticArc, SampledCurve, Segment
-from holoptic.curves.vectors import Matrix23, Vec2
+from holoptic.curves.vectors import Matrix23, Vec2, Vec3
 
 
 def arc_boxes(
@@ -36,6 +36,13 @@ def extent_on_paper(curves: Sequence[Curve], matrix: Matrix23) -> Box:
     left, low_end = places.min(axis=0).tolist()
     right, high_end = places.max(axis=0).tolist()
     return left, low_end, right, high_end
+
+
+def box_in_space(curves: Sequence[Curve]) -> tuple[Vec3, Vec3]:
+    """Return the low and the high corner of the box of curves, mm. Raises ValueError: none."""
+    left, front, right, rear = extent_on_paper(curves, ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0)))
+    _, low, _, high = extent_on_paper(curves, ((1.0, 0.0, 0.0), (0.0, 0.0, 1.0)))
+    return (left, front, low), (right, rear, high)
 
 
 def extents_on_paper(

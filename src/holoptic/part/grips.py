@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -95,15 +95,18 @@ def grips(part: Part) -> Iterator[tuple[str, Grip]]:
 
 def _grips(part: Part, words: str) -> Iterator[tuple[str, Grip]]:
     """Yield what a part can be held by, of its features those alone that words may mean."""
-    sizes = part.crate.sizes
-    for face in Face:
-        place = [size / 2 for size in sizes]
-        place[face.normal_axis] = sizes[face.normal_axis] if face.is_far else 0.0
-        yield face.value, Grip("face", (place[0], place[1], place[2]), _outward(face))
+    yield from _faces_of_box((0.0, 0.0, 0.0), part.crate.sizes)
     for operation in part.operations:
         if words.startswith(spoken(operation.name)) or not words:
             yield from _axes(operation, part)
             yield from _sides(operation, part)
+
+
+def _faces_of_box(low: Vec3, high: Vec3) -> Iterator[tuple[str, Grip]]:
+    for face in Face:
+        place = [(a + b) / 2 for a, b in zip(low, high, strict=True)]
+        place[face.normal_axis] = (high if face.is_far else low)[face.normal_axis]
+        yield face.value, Grip("face", (place[0], place[1], place[2]), _outward(face))
 
 
 def _axes(operation: Operation, part: Part) -> Iterator[tuple[str, Grip]]:
@@ -152,11 +155,12 @@ def _sides(operation: Operation, part: Part) -> Iterator[tuple[str, Grip]]:
             )
 
 
-def grip_name(source: PartSource, curve: Curve) -> str | None:
+def grip_name(source: PartSource, curve: Curve, box: tuple[Vec3, Vec3] | None = None) -> str | None:
     """Return the name of what a line of a part tells of, None where it tells of nothing.
 
     A circle tells of its axis; a straight line of a face that it lies in, of the crate rather than
-    of a feature, level rather than upright: one may write another.
+    of a feature, level rather than upright: one may write another. Of a solid that comes from a
+    file only the outermost faces are known, by its `box` (low and high corner, mm).
     """
     if isinstance(curve, EllipticArc) and curve.is_circle:
         axis = Grip("axis", curve.centre, curve.normal)
@@ -164,11 +168,16 @@ def grip_name(source: PartSource, curve: Curve) -> str | None:
             if grip.sort == "axis" and _is_same_line(axis, grip):
                 return name
         return written_grip(axis)
-    if not isinstance(curve, Segment) or not isinstance(source, Part):
+    if not isinstance(curve, Segment):
         return None
+    if isinstance(source, Part):
+        known: Iterable[tuple[str, Grip]] = grips(source)
+    else:
+        outer = _faces_of_box(*box) if box is not None else ()
+        known = ((written_grip(grip), grip) for _, grip in outer)
     faces = [
         (abs(grip.way[2]) < 1 - GIVEN_MM, "." in name, name)
-        for name, grip in grips(source)
+        for name, grip in known
         if grip.sort == "face" and all(
             abs(dot(grip.way, subtract(end, grip.place))) < GIVEN_MM
             for end in (curve.start, curve.end)

@@ -230,6 +230,11 @@ def relations_of(whole: Whole, spread: Spread) -> Relations:
 
 
 def _ordered(whole: Whole, spread: Spread) -> tuple[Relations, Parting]:
+    if spread.gap is not None and not 0 <= spread.gap.mm <= _LARGEST_GAP_MM:
+        raise BadInput(
+            tr("a gap of {gap} cannot be: from 0 to {most:g} mm", gap=spread.gap.text,
+               most=_LARGEST_GAP_MM)
+        )  # fmt: skip
     relations = relations_of(whole, spread)
     return relations, take_apart(relations, [body.id for body in whole.bodies], spread)
 
@@ -244,11 +249,6 @@ def draw_whole_apart(whole: Whole, spread: Spread, toward: Vec3) -> Apart:
 
 
 def _drawn_apart(whole: Whole, spread: Spread, toward: Vec3) -> Apart:
-    if spread.gap is not None and not 0 <= spread.gap.mm <= _LARGEST_GAP_MM:
-        raise BadInput(
-            tr("a gap of {gap} cannot be: from 0 to {most:g} mm", gap=spread.gap.text,
-               most=_LARGEST_GAP_MM)
-        )  # fmt: skip
     relations, parting = _ordered(whole, spread)
     numbers = {body.id: number for number, body in enumerate(whole.bodies)}
     own = {numbers[o.placed]: o.distance.mm for o in spread.own if o.placed in numbers}

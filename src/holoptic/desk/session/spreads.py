@@ -9,6 +9,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from holoptic.catalogue import tr
+from holoptic.curves.many import box_in_space
 from holoptic.desk.session.document import Document
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.on_the_way import OnTheWay
@@ -279,7 +280,8 @@ class Spreads(QObject):
             return None
         found = facts.edges[edge]
         body = whole.bodies[found.body]
-        return grip_name(body.source, body.curve_of(found.curve))
+        own = [body.curve_of(edge.curve) for edge in facts.edges if edge.body == found.body]
+        return grip_name(body.source, body.curve_of(found.curve), box_in_space(own))
 
     def untie(self, number: int) -> None:
         """Take a tie of the placed part in hand away; it stays where it stands."""
