@@ -81,6 +81,7 @@ def test_demo_list(capsys):
         (["juggle"], "invalid choice"),
         (["demo", "--job", "none"], "no demo job"),
         (["demo", "--page", "attic"], "no page is called"),
+        (["--page", "attic", "demo"], "no page is called"),
         (["demo", "--size", "9"], "write it like 1280x800"),
         (["open", "nowhere.holoptic"], "no such file"),
     ],

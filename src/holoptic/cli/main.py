@@ -83,12 +83,12 @@ def _parser() -> argparse.ArgumentParser:
     demo = commands.add_parser("demo", help=tr("open the desk with the demo job"))
     demo.add_argument("--job", metavar="NAME", help=tr("which demo job"))
     demo.add_argument("--list", action="store_true", help=tr("list the demo jobs and leave"))
-    add_window_options(demo)
+    add_window_options(demo, again=True)
     demo.set_defaults(run=_run_demo)
 
     open_ = commands.add_parser("open", help=tr("open a job or STEP file on the desk"))
     open_.add_argument("file", nargs="?", metavar="FILE", help=tr("default: the last job"))
-    add_window_options(open_)
+    add_window_options(open_, again=True)
     open_.set_defaults(run=_run_open)
 
     _add_file_commands(commands)

@@ -8,15 +8,18 @@ from holoptic.catalogue import tr
 from holoptic.curves.methods import FEWEST_ORDINATES, METHODS, MOST_ORDINATES
 
 
-def add_window_options(parser: argparse.ArgumentParser) -> None:
-    """Add what every command that opens the window takes."""
-    parser.add_argument(
-        "--page", metavar="NAME", help=tr("read, carve, picture, spread, sheet or draw")
-    )
-    parser.add_argument(
-        "--screenshot", metavar="FILE", help=tr("save the window's picture as PNG and leave")
-    )
-    parser.add_argument("--size", metavar="WxH", help=tr("window size (default: as it was last)"))
+def add_window_options(parser: argparse.ArgumentParser, *, again: bool = False) -> None:
+    """Add what every command that opens the window takes; `again`: as its own parser does.
+
+    What was said before the command then stands, unless it is said behind it once more.
+    """
+    unsaid = argparse.SUPPRESS if again else None
+    for option, metavar, words in (
+        ("--page", "NAME", tr("read, carve, picture, spread, sheet or draw")),
+        ("--screenshot", "FILE", tr("save the window's picture as PNG and leave")),
+        ("--size", "WxH", tr("window size (default: as it was last)")),
+    ):
+        parser.add_argument(option, metavar=metavar, default=unsaid, help=words)
 
 
 def add_source_options(parser: argparse.ArgumentParser) -> None:
