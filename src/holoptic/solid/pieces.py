@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from holoptic.curves.space import Curve, Segment
 from holoptic.curves.vectors import Vec3, dot, middle
@@ -193,3 +193,46 @@ class Seen:
             if look.toward_viewer == toward_viewer:
                 return look
         raise KeyError(toward_viewer)
+
+
+WallKind = Literal["plane", "cylinder", "cone", "ball", "ring", "free"]
+
+
+class Wall(NamedTuple):
+    """A face of a solid as its surface alone: what of it sizes must tell.
+
+    `place` is a point of it, of a round one on its axis; `way` the direction of its normal or axis.
+    `radius` is that of a cylinder, a ball or a ring, of a cone that about `place`; `other` is the
+    half angle of a cone in radians, counted so that the radius grows along `way`, or the radius of
+    a ring's section.
+    """
+
+    kind: WallKind
+    place: Vec3
+    way: Vec3
+    radius: float = 0.0
+    other: float = 0.0
+
+
+class Meeting(NamedTuple):
+    """An edge where faces of a solid meet: the numbers of its walls and its curve.
+
+    `is_smooth` says that they run into each other there.
+    """
+
+    walls: tuple[int, ...]
+    curve: Curve
+    is_smooth: bool
+
+
+@dataclass(frozen=True)
+class Shape:
+    """The faces of a solid and how they meet: what its sizes are checked against.
+
+    `low` and `high` are the corners of its bounding box, mm.
+    """
+
+    walls: tuple[Wall, ...]
+    meetings: tuple[Meeting, ...]
+    low: Vec3
+    high: Vec3

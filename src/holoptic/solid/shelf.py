@@ -18,13 +18,14 @@ from holoptic.part.provenance import operations_finder
 from holoptic.part.whole import UPRIGHT, Turning, turned_back
 from holoptic.progress import tell
 from holoptic.solid.anatomy.kernel_shapes import tidy, together
+from holoptic.solid.anatomy.shapes import shape_in_walls
 from holoptic.solid.anatomy.skin import skin_of
 from holoptic.solid.caches import FILES, SOLIDS, WHOLES
 from holoptic.solid.making.changes import volumes_after
 from holoptic.solid.making.equal_solids import stands
 from holoptic.solid.making.stages import build, build_what_can_be
 from holoptic.solid.making.step import StepFile, read_step, write_assembly, write_solid
-from holoptic.solid.pieces import FoundSolid, Look, Seen
+from holoptic.solid.pieces import FoundSolid, Look, Seen, Shape
 from holoptic.solid.seeing.hidden import SeenSolid
 from holoptic.solid.seeing.walls import thinnest_walls
 from holoptic.solid.seeing.whole import SeenWhole, set_off
@@ -43,6 +44,12 @@ def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
 def looks_alone(whole: Whole, direction: Vec3) -> tuple[Look, ...]:
     """Return what is seen of each body where nothing else is. Raises PartError or BadInput."""
     return tuple(body_solid(body).look(direction) for body in whole.bodies)
+
+
+def shape_of(source: PartSource) -> Shape:
+    """Return the faces of a part's solid and how they meet. Raises PartError or BadInput."""
+    solid = _solid(source)
+    return shape_in_walls(skin_of(solid.shape), solid.facts.low, solid.facts.high)
 
 
 def sound_part(part: Part) -> tuple[Part, tuple[PartError, ...]]:

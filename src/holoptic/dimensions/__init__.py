@@ -1,0 +1,17 @@
+"""Dimensions: what of a part sizes must tell, which are proposed, whether they suffice."""
+
+from holoptic.dimensions.closing import Closing, check
+from holoptic.dimensions.dimension import Dimension, Level, Sort
+from holoptic.dimensions.needs import Needs, needs_of
+from holoptic.dimensions.proposing import propose
+
+__all__ = [
+    "Closing",
+    "Dimension",
+    "Level",
+    "Needs",
+    "Sort",
+    "check",
+    "needs_of",
+    "propose",
+]
