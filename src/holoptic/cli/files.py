@@ -9,6 +9,7 @@ from pathlib import Path
 from holoptic.catalogue import tr
 from holoptic.cli.asked import Asked, asked_for
 from holoptic.cli.sources import load_figure, load_part, patient_worker
+from holoptic.cli.spreading import NOT_CLEAN
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import STEP_SUFFIXES
 from holoptic.exchange.outputs import (
@@ -40,9 +41,13 @@ from holoptic.worker.messages import (
     Candidate,
     Planned,
     SheetPlanned,
+    SizesTold,
     Viewed,
     WaysCompared,
 )
+
+COMPLETE = "complete"
+"""What scripts read: the same in every language."""
 
 
 def pictorial(options: argparse.Namespace) -> int:
@@ -128,17 +133,31 @@ def _comparison(compared: WaysCompared) -> list[str]:
 
 
 def sheet(options: argparse.Namespace) -> int:
-    """Make a finished sheet with all its figures."""
-    out = Path(options.out)
-    require_suffix(out, DRAWING_SUFFIXES)
+    """Make a finished sheet with all its figures, or check the sizes on it."""
+    if options.out is None and not options.check:
+        raise BadInput(tr("say --out FILE or --check (see holoptic sheet --help)"))
+    out = Path(options.out) if options.out else None
+    if out is not None:
+        require_suffix(out, DRAWING_SUFFIXES)
+    if options.check and options.dimension is None:
+        options.dimension = "auto"  # a sheet without any sizes needs no check
     with patient_worker() as worker:
         asked = asked_for(options, worker)
         order = sheet_order(asked.job, asked.sheet)
+        code = _check_sizes(worker.ask("check_sizes", order)) if options.check else 0
+        if out is None:
+            return code
         laid: SheetPlanned = worker.ask("sheet", order, title_block(asked.job, asked.sheet))
     if laid.misfit is not None:
         raise BadInput(said(str(laid.misfit), asked.job.unit))
     write_by_suffix(out, drawing_makers(lambda: laid.pages[0]))
-    return 0
+    return code
+
+
+def _check_sizes(told: SizesTold) -> int:
+    """Print what is missing or doubled among the sizes of a sheet; return the exit code."""
+    print("\n".join(told.lines) or COMPLETE)
+    return 0 if told.is_complete else NOT_CLEAN
 
 
 def grid(options: argparse.Namespace) -> int:

@@ -14,6 +14,7 @@ from holoptic import __version__
 from holoptic.catalogue import tr
 from holoptic.cli.options import (
     add_arrangement_options,
+    add_dimension_options,
     add_figure_option,
     add_out,
     add_round_options,
@@ -132,7 +133,8 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     add_view_options(sheet)
     add_sheet_options(sheet)
     add_arrangement_options(sheet)
-    add_out(sheet, ".svg .pdf .dxf .png")
+    add_dimension_options(sheet)
+    add_out(sheet, ".svg .pdf .dxf .png", required=False)
     sheet.set_defaults(run=_run_core("sheet"))
 
     grid = commands.add_parser("grid", help=tr("make an underlay to draw over"))

@@ -144,6 +144,21 @@ def add_sheet_options(parser: argparse.ArgumentParser) -> None:
                         help=tr("what else stands on the sheet: views,cabinet,…"))  # fmt: skip
 
 
+def add_dimension_options(parser: argparse.ArgumentParser) -> None:
+    """Add how the sizes of the parts stand on a sheet."""
+    parser.add_argument("--dimension", choices=["auto", "none"],
+                        help=tr("the parts' sizes, proposed complete, or none"))  # fmt: skip
+    parser.add_argument("--style", choices=["ISO", "ASME"],
+                        help=tr("by whose habits they are drawn (default ISO)"))  # fmt: skip
+    parser.add_argument("--text", choices=["sheared", "upright"],
+                        help=tr("lettered in the plane of the size, or upright"))  # fmt: skip
+    parser.add_argument(
+        "--check",
+        action="store_true",
+        help=tr("say whether the sizes suffice to make the parts, and none is said twice"),
+    )
+
+
 def _hand(text: str) -> tuple[float, float, float]:
     try:
         setting, angle, compass = (float(value) for value in text.split(","))

@@ -115,5 +115,3 @@ def _words(item: Level | Circle | Cone | Leaning | str) -> str:
         return f"angle {item.degrees:.4g} of the cone about {first:g}, {second:g}"
     normal = ", ".join(f"{value:.3g}" for value in item.tilt.normal)
     return f"the face that leans along {normal}"
-
-

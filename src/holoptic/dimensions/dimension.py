@@ -92,8 +92,9 @@ class Dimension:
 
     `value` is in mm or degrees. `name` is the feature's, empty for the part's own sizes; `about`
     is a place that it belongs to, mm, `face` the axis of its feature's face. `circles` are all
-    those that a diameter tells, `cones` those whose angle it tells, `depth` the levels between which a hole reaches where its note says so. Of a note, `binds` are
-    the places that it settles, and `words` what it says in front of its value.
+    those that a diameter tells, `cones` those whose angle it tells, `depth` the levels between
+    which a hole reaches where its note says so. Of a note, `binds` are the places that it settles,
+    and `words` what it says in front of its value.
     """
 
     sort: Sort

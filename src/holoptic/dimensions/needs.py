@@ -44,7 +44,8 @@ class Leaning:
 class Needs:
     """The unknowns of a solid: levels, circles, leaning faces and cones; and the rows that hold.
 
-    `odd` says in words which faces no size of these sorts tells.
+    `odd` says in words which faces no size of these sorts tells; `marks` are levels that need not
+    be told, but may be: where a cone meets a cylinder.
     """
 
     low: Vec3
@@ -55,6 +56,7 @@ class Needs:
     cones: tuple[Cone, ...]
     rows: tuple[Row, ...]
     odd: tuple[str, ...] = ()
+    marks: frozenset[Level] = frozenset()
     reach: float = field(default=1.0)
 
     @property
@@ -117,6 +119,7 @@ class _Gathering:
         self.cones: dict[Cone, None] = {}
         self.rows: list[Row] = []
         self.odd: list[str] = []
+        self.marks: set[Level] = set()
         self.reach = max(1.0, distance(shape.low, shape.high))
 
     def needs(self) -> Needs:
@@ -128,7 +131,7 @@ class _Gathering:
             }  # fmt: skip
         made = Needs(
             self.shape.low, self.shape.high, frozenset(self.levels), tuple(self.circles),
-            tuple(dict.fromkeys(self.leaning.values())), tuple(self.cones), (), (), self.reach,
+            tuple(dict.fromkeys(self.leaning.values())), tuple(self.cones), (), reach=self.reach,
         )  # fmt: skip
         self._corners(made)
         self._extremes()
@@ -137,7 +140,8 @@ class _Gathering:
                 self._meet(meeting)
         return Needs(
             made.low, made.high, frozenset(self.levels), tuple(self.circles), made.leaning,
-            made.cones, tuple(self.rows), tuple(dict.fromkeys(self.odd)), self.reach,
+            made.cones, tuple(self.rows), tuple(dict.fromkeys(self.odd)), frozenset(self.marks),
+            self.reach,
         )  # fmt: skip
 
     # --- walls ------------------------------------------------------------------------------
@@ -148,8 +152,7 @@ class _Gathering:
         elif wall.kind == "free":
             self.odd.append("a free face")
         elif wall.kind == "ball":
-            for axis in range(3):
-                self.levels.add(Level.of(axis, wall.place[axis]))
+            self.levels |= {Level.of(k, wall.place[k]) for k in range(3)}
             self.circles[circle_of(wall, 2)] = None
         else:
             axis = axis_of(wall.way)
@@ -213,9 +216,7 @@ class _Gathering:
             if isinstance(curve, EllipticArc) and curve.is_circle and axis_of(curve.normal) == axis:
                 self._tie_rim(wall, axis, curve.centre[axis], curve.major, meeting)
 
-    def _tie_rim(
-        self, wall: Wall, axis: int, at: float, radius: float, meeting: Meeting
-    ) -> None:
+    def _tie_rim(self, wall: Wall, axis: int, at: float, radius: float, meeting: Meeting) -> None:
         rim, cone = rim_of(wall, axis, at, radius), cone_of(wall, axis)
         self.rows.append({
             rim: 1.0, cone.size: -1.0, Level.of(axis, at): -_growth(wall, axis),
@@ -227,6 +228,7 @@ class _Gathering:
                 self.circles[rim] = None
             elif beside.kind == "cylinder" and axis_of(beside.way) == axis:
                 self.rows.append({rim: 1.0, circle_of(beside, axis): -1.0})
+                self.marks.add(Level.of(axis, at))
             elif beside.kind == "cone" and beside is not wall:
                 self.circles[rim] = None
                 self.levels.add(Level.of(axis, at))
@@ -261,7 +263,7 @@ class _Gathering:
                 size = wall.other + (0.0 if k == axis else wall.radius)
             for end, sign in ((self.shape.low, -1.0), (self.shape.high, 1.0)):
                 if abs(wall.place[k] + sign * size - end[k]) < GIVEN_MM:
-                    row: Row = {key: -sign for key in reach}
+                    row: Row = dict.fromkeys(reach, -sign)
                     row[Level.of(k, end[k])] = 1.0
                     row[Level.of(k, wall.place[k])] = -1.0
                     self.rows.append(row)

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator
+from dataclasses import replace
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
@@ -20,6 +21,7 @@ from holoptic.part.crate import Crate
 from holoptic.part.expand import basics
 from holoptic.part.naming import spoken
 from holoptic.part.operations import (
+    AboutCentre,
     Ball,
     Basic,
     Hole,
@@ -41,12 +43,15 @@ def propose(source: PartSource, needs: Needs) -> tuple[Dimension, ...]:
     if isinstance(source, Part):
         for index in range(len(source.operations)):
             taking.offer(_notes(source, index))
+        for index in range(len(source.operations)):
+            taking.offer(_diameters(source, index, needs))
     taking.offer(_overall(needs))
     if isinstance(source, Part):
         for index in range(len(source.operations)):
             taking.offer(_given(source, index, needs, taking.known))
     taking.offer(_left_over(needs, taking))
-    return tuple(taking.taken)
+    depths = _depths(source) if isinstance(source, Part) else ()
+    return tuple(_joined(_with_depths(taking.taken, depths)))
 
 
 class _Taking:
@@ -56,14 +61,14 @@ class _Taking:
         self.needs = needs
         self.settled = begun(needs)
         self.taken: list[Dimension] = []
-        self.known = set(needs.levels)
+        self.known = set(needs.levels | needs.marks)
 
     def offer(self, dimensions: Iterable[Dimension]) -> None:
         """Take those that tell something new."""
         for one in dimensions:
             rows = list(rows_of(self.needs, one))
             if one.sort == "shape":
-                if any([self.settled.add(row) for row in rows]):
+                if sum(self.settled.add(row) for row in rows):
                     self.taken.append(one)
                     self.known |= {
                         Level.of(k, bound.centre[k]) for bound in one.binds for k in range(3)
@@ -86,6 +91,7 @@ def _overall(needs: Needs) -> Iterator[Dimension]:
 def _notes(part: Part, index: int) -> Iterator[Dimension]:
     """Yield the notes of an operation: of copies one, with how many there are."""
     operation = part.operations[index]
+    yield from _about_centre(operation, part.crate)
     made = [one for one in _basics(operation, part.crate) if isinstance(one, Polygon)]
     if not made:
         return
@@ -100,6 +106,29 @@ def _notes(part: Part, index: int) -> Iterator[Dimension]:
         "shape", first.size.mm, spoken(operation.name), binds=binds, words=words,
         about=_place(first, part.crate), face=first.face.normal_axis,
     )  # fmt: skip
+
+
+def _about_centre(operation: Operation, crate: Crate) -> Iterator[Dimension]:
+    """Yield the circle on which copies about a centre stand evenly."""
+    copies = operation.copies
+    made = [one for one in _basics(operation, crate) if isinstance(one, Round)]
+    if not isinstance(copies, AboutCentre) or copies.angle != _FULL or len(made) < 2:
+        return
+    width, height = crate.face_size(operation.face)
+    u, v = copies.u.from_near(width), copies.v.from_near(height)
+    binds = []
+    for one in made:
+        start, _ = extent_mm(one, crate)
+        places = (crate.place(one.face, *at, start) for at in (one.centre_mm(crate), (u, v)))
+        binds.append(Bound(*places))
+    pitch = 2 * math.dist(made[0].centre_mm(crate), (u, v))
+    yield Dimension(
+        "shape", pitch, spoken(operation.name), binds=tuple(binds), about=binds[0].place,
+        words=tr("{count} × evenly on", count=copies.count), face=operation.face.normal_axis,
+    )  # fmt: skip
+
+
+_FULL = 360.0
 
 
 def _corners(one: Polygon, crate: Crate) -> Iterator[Bound]:
@@ -118,11 +147,14 @@ def _corners(one: Polygon, crate: Crate) -> Iterator[Bound]:
 def _given(part: Part, index: int, needs: Needs, known: set[Level]) -> Iterator[Dimension]:
     operation, crate = part.operations[index], part.crate
     made = _basics(operation, crate)
-    yield from _diameters(operation, made, crate, needs)
     for one in made:
         if isinstance(one, Prism):
             yield from _slopes(operation, one, crate, needs)
     name = spoken(operation.name)
+    for one in made:
+        ends = _blind_ends(one, crate)
+        if ends is not None and set(ends) <= known:
+            yield _length(*ends, name, operation)
     for given in operation_offsets(part, index):
         if given.derived:
             continue
@@ -156,9 +188,7 @@ def _sides(
                 yield _length(a, b, spoken(operation.name), operation)
 
 
-def _slopes(
-    operation: Operation, prism: Prism, crate: Crate, needs: Needs
-) -> Iterator[Dimension]:
+def _slopes(operation: Operation, prism: Prism, crate: Crate, needs: Needs) -> Iterator[Dimension]:
     """Yield the angles that an outline was given by."""
     try:
         places = prism.outline_mm()
@@ -176,23 +206,29 @@ def _slopes(
             )  # fmt: skip
 
 
-def _diameters(
-    operation: Operation, made: tuple[Basic, ...], crate: Crate, needs: Needs
-) -> Iterator[Dimension]:
+def _diameters(part: Part, index: int, needs: Needs) -> Iterator[Dimension]:
     """Yield the diameters of an operation, those of its copies as one, with depth and seat."""
+    operation, crate = part.operations[index], part.crate
     sorts: dict[float, list[Basic]] = {}
-    for one in made:
+    for one in _basics(operation, crate):
         if isinstance(one, Round | Ball | Ring):
             sorts.setdefault(one.diameter.mm, []).append(one)
     for size, alike in sorts.items():
         first = alike[0]
-        circles = tuple(c for one in alike for c in _circles_of(one, crate, needs, size / 2))
+        circles = tuple(c for one in alike for c in _circles_of(one, crate, needs, size / 2, 0))
+        if isinstance(first, Round) and first.end_diameter is not None:
+            small = first.end_diameter.mm
+            ends = tuple(c for one in alike for c in _circles_of(one, crate, needs, small / 2, 1))
+            yield Dimension(
+                "diameter", small, spoken(operation.name), circles=ends,
+                about=_place(first, crate), face=first.face.normal_axis,
+            )  # fmt: skip
         if not circles:
             continue
         yield Dimension(
             "diameter", size, spoken(operation.name), circles=circles,
-            depth=_depth(first, crate, needs), cones=_seats(operation, alike, crate, needs),
-            about=_place(first, crate), face=first.face.normal_axis,
+            cones=_seats(operation, alike, crate, needs), about=_place(first, crate),
+            face=first.face.normal_axis,
         )  # fmt: skip
         yield Dimension(
             "diameter", size, spoken(operation.name), circles=circles,
@@ -200,13 +236,16 @@ def _diameters(
         )  # fmt: skip
 
 
-def _circles_of(one: Basic, crate: Crate, needs: Needs, radius: float) -> Iterator[Circle]:
-    """Yield the circles of a solid that have the size of a round feature and stand about it."""
+def _circles_of(
+    one: Basic, crate: Crate, needs: Needs, radius: float, end: int
+) -> Iterator[Circle]:
+    """Yield the circles of a solid that have the size of a round feature at its start (0) or its
+    end (1), and stand about it.
+    """
     place = _place(one, crate)
     axis = 2 if isinstance(one, Ball) else one.face.normal_axis
     first, second = across_of(axis)
-    start, _ = extent_mm(one, crate)
-    begin = crate.place(one.face, 0.0, 0.0, start)[axis]
+    begin = crate.place(one.face, 0.0, 0.0, extent_mm(one, crate)[end])[axis]
     for circle in needs.circles:
         about = is_same(circle.across[0], place[first]) and is_same(circle.across[1], place[second])
         here = circle.at is None or is_same(circle.at, begin)
@@ -214,20 +253,43 @@ def _circles_of(one: Basic, crate: Crate, needs: Needs, radius: float) -> Iterat
             yield circle
 
 
-def _depth(one: Basic, crate: Crate, needs: Needs) -> tuple[Level, Level] | None:
-    """Return the levels between which a blind hole reaches."""
+def _depths(part: Part) -> Iterator[tuple[str, tuple[Level, Level]]]:
+    """Yield how deep round holes reach that do not go through, by the names of their features."""
+    crate = part.crate
+    for operation in part.operations:
+        for one in _basics(operation, crate):
+            ends = _blind_ends(one, crate)
+            if ends is not None:
+                yield spoken(operation.name), ends
+
+
+def _blind_ends(one: Basic, crate: Crate) -> tuple[Level, Level] | None:
+    """Return the levels between which a round hole reaches that does not go through."""
     if not isinstance(one, Round) or one.mode != "cut" or one.end is None:
         return None
-    axis, levels = one.face.normal_axis, []
-    for at in extent_mm(one, crate):
-        level = Level.of(axis, crate.place(one.face, 0.0, 0.0, at)[axis])
-        if level not in needs.levels:
-            return None
-        levels.append(level)
-    return levels[0], levels[1]
+    axis = one.face.normal_axis
+    ends = (crate.place(one.face, 0.0, 0.0, at)[axis] for at in extent_mm(one, crate))
+    start, end = (Level.of(axis, at) for at in ends)
+    return start, end
 
 
-def _seats(operation: Operation, alike: list[Basic], crate: Crate, needs: Needs) -> tuple[Cone, ...]:
+def _with_depths(
+    taken: Iterable[Dimension], depths: Iterable[tuple[str, tuple[Level, Level]]]
+) -> list[Dimension]:
+    """Return sizes with the depths of blind holes said beside their diameters."""
+    made = list(taken)
+    for name, (start, end) in depths:
+        length = next((d for d in made if d.name == name and d.is_between(start, end)), None)
+        hole = next((d for d in made if d.name == name and d.sort == "diameter"), None)
+        if length is not None and hole is not None and hole.depth is None:
+            made.remove(length)
+            made[made.index(hole)] = replace(hole, depth=(start, end))
+    return made
+
+
+def _seats(
+    operation: Operation, alike: list[Basic], crate: Crate, needs: Needs
+) -> tuple[Cone, ...]:
     """Return the cones of countersunk holes of a mouth's size."""
     if not isinstance(operation, Hole) or operation.seat != "countersunk":
         return ()
@@ -253,6 +315,27 @@ def _basics(operation: Operation, crate: Crate) -> tuple[Basic, ...]:
         return basics(operation, crate)
     except ValueError:
         return ()
+
+
+def _joined(taken: Iterable[Dimension]) -> Iterator[Dimension]:
+    """Yield sizes with the diameters of equal holes said once for all of them."""
+    alike: dict[tuple[object, ...], list[Dimension]] = {}
+    others = []
+    for one in taken:
+        if one.sort == "diameter" and one.circles and one.circles[0].at is None:
+            alike.setdefault((one.value, one.circles[0].axis, bool(one.cones)), []).append(one)
+        else:
+            others.append(one)
+    for several in alike.values():
+        first = next((one for one in several if one.depth), several[0])
+        circles = tuple(dict.fromkeys(c for one in several for c in one.circles))
+        cones = tuple(cone for one in several for cone in one.cones)
+        depths = {one.depth for one in several if one.depth}
+        if len(depths) > 1:  # each says its own
+            yield from several
+        else:
+            yield replace(first, circles=circles, cones=cones)
+    yield from others
 
 
 # --- what is left -----------------------------------------------------------------------------

@@ -22,7 +22,7 @@ from holoptic.pictorial import view_of
 from holoptic.sheet.planning import require_scale, require_sound
 
 FORMAT = "holoptic-job"
-VERSION = 6
+VERSION = 7
 """Version 1 had no line weights, centre lines, view angle and view set, version 2 no arcs, slopes,
 polygons, pyramids, balls, rings, strips and no ways to draw circles, version 3 no ways of working
 and no wishes for the sheet: they had the defaults. What came to version 4 later has a default

@@ -42,7 +42,17 @@ from holoptic.job.posed import (
     sheet_order,
     whole_of,
 )
-from holoptic.job.sheets import AS_FITS, FrameBy, Series, Sheet, SheetWish, TitleEntries
+from holoptic.job.sheets import (
+    AS_FITS,
+    Dimensioned,
+    DimensionStyle,
+    FrameBy,
+    Lettered,
+    Series,
+    Sheet,
+    SheetWish,
+    TitleEntries,
+)
 from holoptic.job.ties import Tie, read_tie
 from holoptic.job.titles import TitleBlock, title_block
 
@@ -55,6 +65,8 @@ __all__ = [
     "Arrangement",
     "Colour",
     "DepthCopy",
+    "DimensionStyle",
+    "Dimensioned",
     "Figure",
     "Firming",
     "FrameBy",
@@ -63,6 +75,7 @@ __all__ = [
     "History",
     "Job",
     "JobPart",
+    "Lettered",
     "LineSchool",
     "Order",
     "Orthographic",

@@ -13,6 +13,7 @@ from holoptic.job.job import Angle, Job, JobPart
 from holoptic.job.sheets import AS_FITS, Sheet, SheetWish
 from holoptic.job.ties import Stand, Tie, settle
 from holoptic.part import Body, Source, Whole
+from holoptic.units import Unit
 
 
 @dataclass(frozen=True)
@@ -53,6 +54,7 @@ class SheetOrder:
     wish: SheetWish = AS_FITS
     views: ViewSet = "three"
     angle: Angle = "third"
+    unit: Unit = Unit.MM
 
     def of(self, figure_id: str) -> Posed:
         """Return a figure of the sheet. Raises KeyError."""
@@ -202,7 +204,7 @@ def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced,
 def sheet_order(job: Job, sheet: Sheet) -> SheetOrder:
     """Return what the layout of a sheet hangs on."""
     posed = tuple(posed_figure(job, figure) for figure in sheet.figures)
-    return SheetOrder(posed, sheet.wish, job.views, job.angle)
+    return SheetOrder(posed, sheet.wish, job.views, job.angle, job.unit)
 
 
 def pose(

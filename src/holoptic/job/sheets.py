@@ -9,6 +9,9 @@ from holoptic.job.figures import Figure
 
 FrameBy = Literal["draw", "printed"]
 Series = Literal["ISO", "ANSI", "architectural"]
+Dimensioned = Literal["none", "auto"]
+DimensionStyle = Literal["ISO", "ASME"]
+Lettered = Literal["sheared", "upright"]
 
 
 @dataclass(frozen=True)
@@ -19,6 +22,8 @@ class SheetWish:
     stands on its short side, `scale` paper over true size. `margin_mm` is kept free inside the
     border, `dimensions_mm` about each drawing for its dimensions, `caption_mm` below it for its
     name. `frame` says whether border and title block are drawn or printed on the sheet.
+    `dimensions` says whether the parts' sizes are proposed on it, by the habits of which `style`,
+    and whether their words are sheared into the plane of the size or stand upright.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -32,6 +37,9 @@ class SheetWish:
     caption_mm: float = 0.0
     frame: FrameBy = "draw"
     company: tuple[str, ...] = ()
+    dimensions: Dimensioned = "none"
+    style: DimensionStyle = "ISO"
+    text: Lettered = "sheared"
 
 
 @dataclass(frozen=True)

@@ -21,6 +21,8 @@ from holoptic.job import (
 from holoptic.pictorial import Picture
 from holoptic.plan import Setup
 from holoptic.plan.moves import PartNumber
+from holoptic.sheet.dimension_places import PlacedDimension
+from holoptic.sheet.dimensioning import dimension_ink
 from holoptic.sheet.drawing import Drawing, Ink, Region, Words, moved
 from holoptic.sheet.frames import (
     TITLE_ROW_MM,
@@ -112,9 +114,10 @@ def full_sheet(
 
 
 def compose(
-    items: Sequence[Item], layout: Layout, title: TitleBlock, wish: SheetWish
-) -> ComposedSheet:
-    """Return the finished sheet of drawings that are laid out."""
+    items: Sequence[Item], layout: Layout, title: TitleBlock, wish: SheetWish,
+    sizes: Sequence[Sequence[PlacedDimension]] = (),
+) -> ComposedSheet:  # fmt: skip
+    """Return the finished sheet of drawings that are laid out, with the dimensions of each part."""
     inks, words = list(border_lines(layout.paper)), []
     regions: list[Region] = []
     for item in items:
@@ -122,6 +125,8 @@ def compose(
         words += _caption(item, layout, wish)
         more_inks, dots, numbers = mark_ink(item_marks(item, layout))
         inks, regions, words = inks + more_inks, regions + dots, words + numbers
+    more_inks, heads, figures = dimension_ink(sizes)
+    inks, regions, words = inks + more_inks, regions + heads, words + figures
     listed = next((item.listed for item in items if item.listed), ())
     if listed:
         table, entries = parts_table(listed, layout.paper)

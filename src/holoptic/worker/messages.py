@@ -132,11 +132,28 @@ class SheetRead:
 
 
 @dataclass(frozen=True)
+class SizesTold:
+    """What is missing or doubled among the sizes of a sheet, in lines; how many stand there, and
+    how many of them overlap something.
+    """
+
+    lines: tuple[str, ...]
+    count: int
+    overlapping: int
+
+    @property
+    def is_complete(self) -> bool:
+        """Whether they suffice to make the parts, and none follows from others."""
+        return not self.lines
+
+
+@dataclass(frozen=True)
 class SheetPlanned:
     """The figures that are to stand on a sheet, and the layouts that hold them.
 
     `layout` is in use, None with a misfit. `layouts` are those that fit, the best first, or those
-    of the ways out; `pages` shows each of them.
+    of the ways out; `pages` shows each of them. `sizes` tells what the sizes on the first page
+    suffice for, None where nothing fits.
     """
 
     items: tuple[Item, ...]
@@ -144,6 +161,7 @@ class SheetPlanned:
     layouts: tuple[Layout, ...]
     pages: tuple[Drawing, ...]
     misfit: Misfit | None = None
+    sizes: SizesTold | None = None
 
 
 @dataclass(frozen=True)

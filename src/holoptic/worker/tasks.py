@@ -48,10 +48,12 @@ from holoptic.worker.messages import (
     Presented,
     SheetPlanned,
     Shelved,
+    SizesTold,
     Viewed,
     WayCompared,
     WaysCompared,
 )
+from holoptic.worker.sizing import SetUp, no_sizes, placed_on, set_up, told
 from holoptic.worker.spreading import (
     arrange,
     draw_whole_apart,
@@ -144,38 +146,59 @@ def sheet(order: SheetOrder, title: TitleBlock) -> SheetPlanned:
 
     What is taken already stays first among the answers; the others are free of it.
     """
-    items, wish = _items(order), order.wish
+    found = _set_up(order)
+    items, wish = found.items, found.wish
     layouts, misfit = plan_sheet(items, wish)
     if misfit is None:
         others, _ = plan_sheet(items, replace(wish, paper=None, upright=None, scale=None))
         layouts = tuple(dict.fromkeys((layouts[0], *others)))[:ANSWERS]
+    placed = [placed_on(found, layout, order) if found.sizes else [] for layout in layouts]
     pages = tuple(
         compose(
             [item for item in items if any(item.figure == at.figure for at in layout.placed)],
-            layout, title, wish,
+            layout, title, wish, sizes,
         ).drawing
-        for layout in layouts
+        for layout, sizes in zip(layouts, placed, strict=True)
     )  # fmt: skip
-    return SheetPlanned(items, None if misfit else layouts[0], layouts, pages, misfit)
+    sizes = told(found, placed[0]) if found.sizes and misfit is None else None
+    return SheetPlanned(items, None if misfit else layouts[0], layouts, pages, misfit, sizes)
 
 
-def _items(order: SheetOrder) -> tuple[Item, ...]:
-    """Return the figures of a sheet as drawings to be placed, in their order."""
+def check_sizes(order: SheetOrder) -> SizesTold:
+    """Return whether the sizes on a sheet suffice to make its parts. Raises BadInput: no room."""
+    if order.wish.dimensions == "none":
+        return no_sizes(order)
+    found = _set_up(order)
+    layout = best_layout(found.items, found.wish)
+    return told(found, placed_on(found, layout, order))
+
+
+def _set_up(order: SheetOrder) -> SetUp:
+    return set_up(order, lambda apart: _items(order, apart))
+
+
+def _items(order: SheetOrder, apart: float | None = None) -> tuple[Item, ...]:
+    """Return the figures of a sheet as drawings to be placed, in their order.
+
+    Orthographic views stand `apart` mm from each other, at 1:1; None: as usual.
+    """
     several = len({posed.figure.subject for posed in order.posed}) > 1
     items = []
     for posed in order.posed:
-        item = _item(posed, order)
+        item = _item(posed, order, apart)
         if several:
             item = replace(item, title=f"{posed.source.name}, {item.title}")
         items.append(item)
     return tuple(items)
 
 
-def _item(posed: Posed, order: SheetOrder) -> Item:
+def _item(posed: Posed, order: SheetOrder, apart: float | None) -> Item:
     made, figure = _sound(posed)[0], posed.figure
     if isinstance(figure.view, Orthographic):
         views = figure.view.views or order.views
         placed = _placed(made, _look(made, view_directions(views)), views, order.angle)
+        if apart is not None:
+            placed = lay_out({view.name: view.picture for view in placed}, order.angle, apart)
         item = views_item(placed, order.angle, figure.id, figure.lines, figure.scale)
         return replace(item, names=_names(made))
     picture = _picture(made, _view(made))[1]
@@ -241,8 +264,8 @@ def _planned(order: SheetOrder, figure_id: str, hand: Hand) -> tuple[Planned, In
         )
     seen, picture = _picture(posed, _view(posed))
     start = start_on_picture(posed.source, seen.facts, picture)
-    items = _items(order)
-    layout = best_layout(items, order.wish)
+    ready = _set_up(order)
+    items, layout = ready.items, best_layout(ready.items, ready.wish)
     draws_border = order.wish.frame == "draw" and figure_id == order.first_pictorial
     setup = plan_setup(layout, figure_id, start, draws_border, items)
     intended = Intended(posed.source, seen.facts, picture, figure.by_hand, setup.scale)
@@ -276,7 +299,8 @@ def card(order: SheetOrder, figure_id: str, edge: int) -> Carded:
     """Return the construction card of an edge of a figure, at its scale on its sheet."""
     posed = _settled(order.of(figure_id))
     seen, picture = _picture(posed, _view(posed))
-    layouts, misfit = plan_sheet(_items(order), order.wish)
+    found = _set_up(order)
+    layouts, misfit = plan_sheet(found.items, found.wish)
     scale = layouts[0].of(figure_id).scale if misfit is None else posed.figure.scale or 1.0
     made = make_card(posed.source, seen.facts, picture, posed.figure.by_hand, scale, edge)
     return Carded(figure_id, edge, made, scale)
@@ -318,6 +342,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "show_views": show_views,
     "make_ready": make_ready,
     "sheet": sheet,
+    "check_sizes": check_sizes,
     "plan": plan,
     "compare_ways": compare_ways,
     "verify": verify,

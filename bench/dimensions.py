@@ -1,0 +1,96 @@
+"""Dimensions: proposed complete, proved complete, placed without overlap; and how long it takes.
+
+Run: .venv/bin/python -m bench.dimensions [parts]   (how many random parts; 60 without a number)
+"""
+
+from __future__ import annotations
+
+import sys
+import time
+from collections.abc import Iterator
+from dataclasses import replace
+
+from bench.exercise_parts import FAMILIES, exercise
+from bench.random_parts import random_part
+from holoptic.demo import job_names, job_path
+from holoptic.errors import HolopticError
+from holoptic.exchange.job_file import read_job
+from holoptic.job import AS_FITS, Orthographic, SheetOrder, pose
+from holoptic.part import Part
+from holoptic.sheet.planning import best_layout
+from holoptic.worker import tasks
+from holoptic.worker.messages import SizesTold
+from holoptic.worker.sizing import placed_on, told
+
+_RANDOM, _SEEDS = 60, 4
+
+
+def demo_parts() -> Iterator[tuple[str, Part]]:
+    """Yield the parts of all demo jobs."""
+    for name in job_names():
+        for part in read_job(job_path(name)).parts:
+            if isinstance(part.source, Part):
+                yield f"demo {part.source.name}", part.source
+
+
+def exercise_parts() -> Iterator[tuple[str, Part]]:
+    """Yield parts of every exercise family."""
+    for family in FAMILIES:
+        for seed in range(_SEEDS):
+            yield f"{family} {seed}", exercise(family, seed)
+
+
+def random_parts(count: int) -> Iterator[tuple[str, Part]]:
+    """Yield random parts."""
+    for seed in range(count):
+        yield f"random {seed}", random_part(seed)
+
+
+def dimension(part: Part, *, in_views: bool) -> tuple[SizesTold, float]:
+    """Return what the sizes of a part tell on a sheet of its views or of its isometric drawing, and
+    how many seconds it took to propose and to place them. Raises HolopticError.
+    """
+    posed = pose(part)
+    if in_views:
+        posed = replace(posed, figure=replace(posed.figure, view=Orthographic()))
+    order = SheetOrder((posed,), replace(AS_FITS, dimensions="auto"))
+    found = tasks._set_up(order)
+    layout = best_layout(found.items, found.wish)
+    start = time.perf_counter()
+    placed = placed_on(found, layout, order)
+    took = time.perf_counter() - start
+    return told(found, placed), took
+
+
+def main() -> None:
+    """Count over all parts, and tell what is not complete or overlaps."""
+    count = int(sys.argv[1]) if len(sys.argv) > 1 else _RANDOM
+    for what, parts in (
+        ("demo", demo_parts()), ("exercise", exercise_parts()), ("random", random_parts(count)),
+    ):  # fmt: skip
+        made = complete = sizes = overlapping = 0
+        slowest = 0.0
+        for name, part in parts:
+            for in_views in (True, False):
+                try:
+                    found, took = dimension(part, in_views=in_views)
+                except HolopticError:
+                    continue
+                made += 1
+                complete += found.is_complete
+                sizes += found.count
+                overlapping += found.overlapping
+                slowest = max(slowest, took)
+                if not found.is_complete or found.overlapping:
+                    where = "views" if in_views else "isometric"
+                    lines = "; ".join(found.lines[:3])
+                    print(f"  {name}, {where}: {found.overlapping} overlap; {lines}", flush=True)
+        print(
+            f"{what}: {complete} of {made} sheets complete; {sizes} dimensions, "
+            f"{100 * (1 - overlapping / max(sizes, 1)):.2f} % clear; slowest {slowest:.2f} s",
+            flush=True,
+        )
+
+
+if __name__ == "__main__":
+    main()

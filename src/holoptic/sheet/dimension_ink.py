@@ -1,0 +1,217 @@
+"""A dimension as ink and words: extension lines, dimension line, heads, lettering.
+
+Two habits are known: ISO 129-1 writes along the line and above it, ASME Y14.5 breaks the line and
+writes upright. Weights and lengths are mm on paper.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import shapely
+
+from holoptic.catalogue import tr
+from holoptic.curves.vectors import Vec2
+from holoptic.dimensions import Dimension
+from holoptic.job import DimensionStyle, Lettered
+from holoptic.sheet.drawing import MEAN_LETTER, Ink, Region, Words
+from holoptic.tolerance import COINCIDENT_MM
+from holoptic.units import Unit, show
+
+LETTER_MM = 3.5
+"""Height of capitals."""
+HEAD_MM = 3.0
+"""Length of a head; it is a third as wide."""
+CLEAR_MM, BEYOND_MM = 1.0, 2.0
+"""Extension lines begin so far off the outline, and end so far beyond the dimension line."""
+ABOVE_MM = 1.0
+"""From a dimension line to the words above it."""
+_OUTSIDE = 2.2
+"""A line shorter than so many heads has them at its outer sides."""
+_TAIL_MM = 6.0
+LAYER = "dimension"
+
+
+@dataclass(frozen=True)
+class Habit:
+    """How a sheet letters its dimensions."""
+
+    style: DimensionStyle = "ISO"
+    text: Lettered = "sheared"
+
+    @property
+    def breaks_line(self) -> bool:
+        """Whether the words stand in a gap of the line."""
+        return self.style == "ASME" or self.text == "upright"
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """A dimension as drawn: `room` is what its words take up, `line` its own line or leader."""
+
+    inks: tuple[Ink, ...]
+    regions: tuple[Region, ...]
+    words: Words
+    room: shapely.Polygon
+    line: shapely.LineString
+    extensions: tuple[shapely.LineString, ...] = ()
+
+
+def label(one: Dimension, unit: Unit, *, is_arc: bool = False) -> str:
+    """Return what a dimension says. It follows the part: nothing of it is typed."""
+    if one.sort == "length":
+        return show(one.value, unit)
+    if one.sort == "angle":
+        return f"{one.value:.4g}°"
+    if one.sort == "shape":
+        if one.words.endswith("×"):
+            return f"{one.words} ⌀{show(one.value, unit)}"
+        return f"{one.words} {show(one.value, unit)}"
+    several = len({circle.across for circle in one.circles})
+    words = f"R{show(one.value / 2, unit)}" if is_arc else f"⌀{show(one.value, unit)}"
+    if several > 1:
+        words = f"{several} × {words}"
+    if one.cones:
+        words += f" × {one.cones[0].degrees:.4g}°"
+    if one.depth is not None:
+        deep = show(abs(one.depth[1].at - one.depth[0].at), unit)
+        words = tr("{size}, {deep} deep", size=words, deep=deep)
+    return words
+
+
+def drawn_length(
+    words: str, ends: tuple[Vec2, Vec2], starts: tuple[Vec2, Vec2], lean: Vec2, habit: Habit
+) -> Drawn:
+    """Return a length: its line from end to end, extension lines from `starts` on the part.
+
+    `lean` is the direction of the extension lines. The words stand on the line, along it, sheared
+    as its plane is, or upright; where the line is too short for them beyond its end.
+    """
+    (a, b) = ends if ends[0] <= ends[1] else (ends[1], ends[0])
+    long = math.dist(a, b)
+    along = _unit(a, b)
+    upright = habit.breaks_line and habit.text == "upright"
+    wide = _wide(words)
+    angle = math.degrees(math.atan2(along[1], along[0]))
+    across = abs(wide * along[0]) + abs(LETTER_MM * along[1]) if upright else wide
+    is_tight = long < across + 2 * HEAD_MM
+    is_outside = long < _OUTSIDE * HEAD_MM
+    middle = _mid(a, b)
+    if is_tight:
+        out = (_TAIL_MM if is_outside else ABOVE_MM) + across / 2
+        middle = b[0] + along[0] * out, b[1] + along[1] * out
+    written, room = _written(words, middle, angle, lean, habit, upright=upright)
+    inks = [Ink(LAYER, path) for path in _line(a, b, along, words, habit, is_tight, is_outside)]
+    if is_tight:
+        reach = out + (across / 2 if not habit.breaks_line else -across / 2)
+        inks.append(Ink(LAYER, (b, (b[0] + along[0] * reach, b[1] + along[1] * reach))))
+    extensions = []
+    for start, end in ((starts[0], ends[0]), (starts[1], ends[1])):
+        path = _extension(start, end)
+        if path is not None:
+            extensions.append(shapely.LineString(path))
+            inks.append(Ink(LAYER, path))
+    back = (-along[0], -along[1])
+    sign = -1.0 if is_outside else 1.0
+    heads = (
+        _head(a, (sign * along[0], sign * along[1])),
+        _head(b, (sign * back[0], sign * back[1])),
+    )
+    line = shapely.LineString([a, b])
+    return Drawn(tuple(inks), heads, written, room, line, tuple(extensions))
+
+
+def drawn_leader(words: str, tip: Vec2, elbow: Vec2, *, to_right: bool) -> Drawn:
+    """Return a note with its leader: from a head at `tip` to an elbow, and on under the words."""
+    wide = _wide(words)
+    end = elbow[0] + (wide if to_right else -wide), elbow[1]
+    left = min(elbow[0], end[0])
+    at = left, elbow[1] + ABOVE_MM
+    written = Words(at, words, LETTER_MM, "start", LAYER)
+    room = shapely.box(left, elbow[1], left + wide, elbow[1] + ABOVE_MM + LETTER_MM)
+    inks = (Ink(LAYER, (tip, elbow)), Ink(LAYER, (elbow, end)))
+    heads = (_head(tip, _unit(tip, elbow)),)
+    return Drawn(inks, heads, written, room, shapely.LineString([tip, elbow]))
+
+
+def _line(
+    a: Vec2, b: Vec2, along: Vec2, words: str, habit: Habit, is_tight: bool, is_outside: bool
+) -> list[tuple[Vec2, Vec2]]:
+    """Return the pieces of a dimension line; outer tails where its heads stand outside."""
+    pieces = [(a, b)]
+    if habit.breaks_line and not is_tight:
+        half = _wide(words) / 2 + ABOVE_MM
+        if habit.text == "upright":
+            half = min(half, (LETTER_MM / 2 + ABOVE_MM) / max(abs(along[1]), COINCIDENT_MM))
+        x, y = _mid(a, b)
+        gap = (x - half * along[0], y - half * along[1]), (x + half * along[0], y + half * along[1])
+        pieces = [(a, gap[0]), (gap[1], b)]
+    if is_outside:
+        pieces.append((a, (a[0] - _TAIL_MM * along[0], a[1] - _TAIL_MM * along[1])))
+        pieces.append((b, (b[0] + _TAIL_MM * along[0], b[1] + _TAIL_MM * along[1])))
+    return pieces
+
+
+def _written(
+    words: str, middle: Vec2, angle: float, lean: Vec2, habit: Habit, *, upright: bool
+) -> tuple[Words, shapely.Polygon]:
+    """Return the words about a place of their line, and the room they take."""
+    wide = _wide(words)
+    if upright:
+        at = middle[0], middle[1] - LETTER_MM / 2
+        room = shapely.box(middle[0] - wide / 2, at[1], middle[0] + wide / 2, at[1] + LETTER_MM)
+        return Words(at, words, LETTER_MM, "middle", LAYER), room
+    low = -LETTER_MM / 2 if habit.breaks_line else ABOVE_MM
+    turn = math.radians(angle)
+    up = -math.sin(turn), math.cos(turn)
+    at = middle[0] + low * up[0], middle[1] + low * up[1]
+    skew = _skew(lean, angle)
+    written = Words(at, words, LETTER_MM, "middle", LAYER, angle, skew)
+    side = wide / 2
+    cos, sin = math.cos(turn), math.sin(turn)
+    corners = [
+        (at[0] + s * side * cos + h * up[0], at[1] + s * side * sin + h * up[1])
+        for s, h in ((-1, 0.0), (1, 0.0), (1, LETTER_MM), (-1, LETTER_MM))
+    ]
+    return written, shapely.Polygon(corners)
+
+
+def _skew(lean: Vec2, angle: float) -> float:
+    """Return how far uprights lean forward from the square to a line, as its plane has them."""
+    if math.hypot(*lean) < COINCIDENT_MM:
+        return 0.0
+    off = math.degrees(math.atan2(lean[1], lean[0])) - angle
+    off = (off + 180) % 180
+    return 90.0 - off
+
+
+def _extension(start: Vec2, end: Vec2) -> tuple[Vec2, Vec2] | None:
+    long = math.dist(start, end)
+    if long < CLEAR_MM:
+        return None
+    x, y = _unit(start, end)
+    return (
+        (start[0] + CLEAR_MM * x, start[1] + CLEAR_MM * y),
+        (end[0] + BEYOND_MM * x, end[1] + BEYOND_MM * y),
+    )
+
+
+def _head(tip: Vec2, way: Vec2) -> Region:
+    """Return a filled head at a tip, its body along a direction."""
+    back = tip[0] + HEAD_MM * way[0], tip[1] + HEAD_MM * way[1]
+    x, y = -way[1] * HEAD_MM / 6, way[0] * HEAD_MM / 6
+    return Region(LAYER, ((tip, (back[0] + x, back[1] + y), (back[0] - x, back[1] - y), tip),))
+
+
+def _wide(words: str) -> float:
+    return len(words) * MEAN_LETTER * LETTER_MM
+
+
+def _mid(a: Vec2, b: Vec2) -> Vec2:
+    return (a[0] + b[0]) / 2, (a[1] + b[1]) / 2
+
+
+def _unit(a: Vec2, b: Vec2) -> Vec2:
+    long = math.dist(a, b) or 1.0
+    return (b[0] - a[0]) / long, (b[1] - a[1]) / long

@@ -1,0 +1,95 @@
+"""The dimensions of a sheet: which drawings share those of a part, and how much room they need."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from holoptic.dimensions import Dimension
+from holoptic.job import SheetWish
+from holoptic.sheet.dimension_ink import Drawn, Habit
+from holoptic.sheet.dimension_panes import DimensionPane
+from holoptic.sheet.dimension_places import PlacedDimension, place_dimensions
+from holoptic.sheet.drawing import Ink, Region, Words
+from holoptic.sheet.frames import Box, drawing_area
+from holoptic.sheet.planning import Item, Layout, list_rows
+from holoptic.units import Unit
+
+BETWEEN_VIEWS_MM = 34.0
+"""On paper, between neighbouring views that have dimensions."""
+_EDGE_MM = 2.0
+
+
+@dataclass(frozen=True)
+class Sized:
+    """The dimensions of a part, and the figures of a sheet that show it."""
+
+    figures: tuple[str, ...]
+    dimensions: tuple[Dimension, ...]
+
+
+def dimensioned(
+    items: Sequence[Item], layout: Layout, sized: Sequence[Sized], wish: SheetWish, unit: Unit,
+    area: Box | None = None,
+) -> list[list[PlacedDimension]]:  # fmt: skip
+    """Return the dimensions of each part where they stand on the page.
+
+    They stay within an area, by default what border and title block leave.
+    """
+    xmin, ymin, xmax, ymax = area or drawing_area(layout.paper, list_rows(items))
+    inside = xmin + _EDGE_MM, ymin + _EDGE_MM, xmax - _EDGE_MM, ymax - _EDGE_MM
+    habit = Habit(wish.style, wish.text)
+    found: list[list[PlacedDimension]] = []
+    taken: list[Drawn] = []
+    for one in sized:
+        panes = [
+            pane for item in items if item.figure in one.figures for pane in panes_of(item, layout)
+        ]
+        placed = place_dimensions(one.dimensions, panes, inside, habit, unit, taken)
+        taken += [each.drawn for each in placed]
+        found.append(placed)
+    return found
+
+
+def panes_of(item: Item, layout: Layout) -> list[DimensionPane]:
+    """Return the pictures of a drawing where they stand on the page."""
+    at = layout.of(item.figure)
+    return [
+        DimensionPane(
+            picture, (at.origin[0] + at.scale * x, at.origin[1] + at.scale * y), at.scale,
+            hidden=item.lines.hidden != "omit", centres=item.lines.centre_lines,
+        )
+        for picture, (x, y) in item.pictures
+    ]  # fmt: skip
+
+
+def room_needed(
+    items: Sequence[Item], layout: Layout, sized: Sequence[Sized], wish: SheetWish, unit: Unit
+) -> float:
+    """Return how far dimensions reach out of their drawings where nothing keeps them in, mm."""
+    width, height = layout.paper.width, layout.paper.height
+    endless = -width, -height, 2 * width, 2 * height
+    most = 0.0
+    boxes = {item.figure: layout.of(item.figure).extent for item in items}
+    for one, placed in zip(sized, dimensioned(items, layout, sized, wish, unit, endless),
+                           strict=True):  # fmt: skip
+        own = [boxes[name] for name in one.figures]
+        for each in placed:
+            x0, y0, x1, y1 = each.drawn.room.union(each.drawn.line).bounds
+            most = max(most, min(max(b[0] - x0, b[1] - y0, x1 - b[2], y1 - b[3]) for b in own))
+    return most
+
+
+def dimension_ink(
+    placed: Sequence[Sequence[PlacedDimension]],
+) -> tuple[list[Ink], list[Region], list[Words]]:
+    """Return the lines, heads and words of dimensions."""
+    drawn = [each.drawn for own in placed for each in own]
+    inks = [ink for one in drawn for ink in one.inks]
+    regions = [region for one in drawn for region in one.regions]
+    return inks, regions, [one.words for one in drawn]
+
+
+def with_room(wish: SheetWish, room: float) -> SheetWish:
+    """Return what is asked of a sheet with at least so much room for dimensions."""
+    return replace(wish, dimensions_mm=max(wish.dimensions_mm, room))

@@ -1,0 +1,134 @@
+"""The dimensions of the parts on a sheet: proposed, given room, placed, and checked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+from holoptic.dimensions import Closing, Dimension, Needs, check, needs_of, propose
+from holoptic.job import Posed, SheetOrder, SheetWish
+from holoptic.keeping import Cache, about
+from holoptic.part import Part, PartSource, Whole
+from holoptic.sheet.dimension_places import PlacedDimension
+from holoptic.sheet.dimensioning import (
+    BETWEEN_VIEWS_MM,
+    Sized,
+    dimensioned,
+    room_needed,
+    with_room,
+)
+from holoptic.sheet.planning import Item, Layout, plan_sheet
+from holoptic.solid.shelf import shape_of, sound_part
+from holoptic.worker.messages import SizesTold
+
+_proposed: Cache[object, tuple[Needs, tuple[Dimension, ...]]] = Cache(
+    "sizes proposed for a part", 40, "every layout of its sheet asks for them", 2
+)
+_FIRST_ROOM_MM = 22.0
+_AIR_MM = 2.0
+_ROUNDS = 4
+
+
+@dataclass(frozen=True)
+class SizesOf:
+    """What sizes of a part are proposed for the figures of a sheet, and what they must tell."""
+
+    name: str
+    needs: Needs
+    sized: Sized
+
+
+def sizes_of(order: SheetOrder) -> list[SizesOf]:
+    """Return the sizes proposed for each part on a sheet; arrangements have none."""
+    figures: dict[str, list[Posed]] = {}
+    for posed in order.posed:
+        if not isinstance(posed.source, Whole):
+            figures.setdefault(posed.figure.subject, []).append(posed)
+    found = []
+    for several in figures.values():
+        posed = several[0]
+        assert not isinstance(posed.source, Whole)
+        with about(posed.figure.subject):
+            needs, dimensions = _sizes(posed.source)
+        ids = tuple(each.id for each in several)
+        found.append(SizesOf(posed.source.name, needs, Sized(ids, dimensions)))
+    return found
+
+
+def _sizes(source: PartSource) -> tuple[Needs, tuple[Dimension, ...]]:
+    known = _proposed.get(source)
+    if known is None:
+        made = sound_part(source)[0] if isinstance(source, Part) else source
+        needs = needs_of(shape_of(made))
+        known = _proposed.keep(source, (needs, propose(made, needs)))
+    return known
+
+
+@dataclass(frozen=True)
+class SetUp:
+    """The drawings of a sheet and what is asked of it, with the room that its sizes need."""
+
+    items: tuple[Item, ...]
+    wish: SheetWish
+    sizes: tuple[SizesOf, ...] = ()
+
+
+def set_up(order: SheetOrder, items_at: Callable[[float | None], tuple[Item, ...]]) -> SetUp:
+    """Return what is to stand on a sheet.
+
+    `items_at` returns its drawings, views so far apart (mm at 1:1; None: as usual). Room and scale
+    hang on each other, so both are tried in turns until neither changes.
+    """
+    items, wish = items_at(None), order.wish
+    sizes = tuple(sizes_of(order)) if wish.dimensions == "auto" else ()
+    if not sizes:
+        return SetUp(items, wish)
+    room, scale = _FIRST_ROOM_MM, 0.0
+    for _ in range(_ROUNDS):
+        layout = _layout(items, with_room(wish, room))
+        if layout is None:
+            break
+        if any(item.angle is not None for item in items) and layout.scale != scale:
+            scale = layout.scale
+            items = items_at(BETWEEN_VIEWS_MM / scale)
+            layout = _layout(items, with_room(wish, room)) or layout
+        needed = room_needed(items, layout, [one.sized for one in sizes], wish, order.unit)
+        if abs(needed + _AIR_MM - room) <= _AIR_MM and layout.scale == scale:
+            break
+        room, scale = max(needed + _AIR_MM, 0.0), layout.scale
+    return SetUp(items, with_room(wish, round(room, 1)), sizes)
+
+
+def _layout(items: Sequence[Item], wish: SheetWish) -> Layout | None:
+    layouts, misfit = plan_sheet(items, wish)
+    return layouts[0] if misfit is None else None
+
+
+def placed_on(found: SetUp, layout: Layout, order: SheetOrder) -> list[list[PlacedDimension]]:
+    """Return the sizes of the parts whose drawings stand on a page."""
+    there = {at.figure for at in layout.placed}
+    items = [item for item in found.items if item.figure in there]
+    sized = [
+        replace(one.sized, figures=tuple(name for name in one.sized.figures if name in there))
+        for one in found.sizes
+    ]
+    return dimensioned(items, layout, sized, order.wish, order.unit)
+
+
+def told(found: SetUp, placed: Sequence[Sequence[PlacedDimension]]) -> SizesTold:
+    """Return what the sizes that stand on a sheet tell, in lines."""
+    lines: list[str] = []
+    for one, own in zip(found.sizes, placed, strict=True):
+        closing: Closing = check(one.needs, [each.dimension for each in own])
+        if not closing.is_complete:
+            of = f" ({one.name})" if len(found.sizes) > 1 else ""
+            lines += [f"{line}{of}" for line in closing.lines]
+    count = sum(len(own) for own in placed)
+    over = sum(each.overlaps > 0 for own in placed for each in own)
+    return SizesTold(tuple(lines), count, over)
+
+
+def no_sizes(order: SheetOrder) -> SizesTold:
+    """Return what is missing on a sheet without sizes."""
+    bare = SetUp((), order.wish, tuple(sizes_of(order)))
+    return told(bare, [[] for _ in bare.sizes])
