@@ -1,6 +1,7 @@
 """Figures of different parts and scales on one sheet, by the desk's own keys and fields."""
 
 import json
+from dataclasses import replace
 
 import pytest
 from PyQt6.QtCore import Qt
@@ -8,6 +9,7 @@ from PyQt6.QtTest import QTest
 
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.whereabouts import read_whereabouts
+from holoptic.units import Length
 
 Key = Qt.Key
 LEFT = Qt.MouseButton.LeftButton
@@ -150,3 +152,36 @@ def test_the_place_in_a_plan_survives_another_name_and_another_file(desk, press,
     plan, job = desk.session.answers.planned.plan, desk.session.document.job
     assert read_whereabouts("another job", "f1", plan).at == 0
     assert read_whereabouts(job.id, "f2", plan).at == 0
+
+
+def test_dimensions_come_with_a_key_and_say_whether_they_suffice(desk, press, settle):
+    press(desk, Key.Key_F6)
+    settle(desk)
+    column, answers = desk.pages["sheet"].column, desk.session.answers
+    assert column.sizes.told.isHidden()
+    plain = answers.laid.layout
+    press(desk, Key.Key_D)
+    settle(desk)
+    assert desk.session.document.sheet.wish.dimensions == "auto"
+    assert column.sizes.told.text() == (
+        "Complete: nothing missing, nothing said twice.\n14 dimensions"
+    )
+    assert answers.laid.layout != plain  # they need room, and the plan knows it
+    assert answers.planned.layout == answers.laid.layout
+    words = [each.text for each in answers.laid.pages[0].words if each.layer == "dimension"]
+    assert {"84", "46", "37.5"} <= set(words)
+    QTest.mouseClick(column.sizes.text_row._buttons["upright"], LEFT)
+    settle(desk)
+    upright = [each for each in answers.laid.pages[0].words if each.layer == "dimension"]
+    assert {each.along_deg for each in upright} == {0.0}
+    # the part changes, and so do its figures: nothing of them was typed
+    document = desk.session.document
+    part = document.job_part.source
+    longer = replace(part, crate=replace(part.crate, length=Length.read("91.5")))
+    document.edit(document.job.with_source(document.job_part.id, longer), "longer")
+    settle(desk)
+    assert "91.5" in {each.text for each in answers.laid.pages[0].words}
+    press(desk, Key.Key_Z, modifier=Qt.KeyboardModifier.ControlModifier)
+    press(desk, Key.Key_D)
+    settle(desk)
+    assert desk.session.document.sheet.wish.dimensions == "none"

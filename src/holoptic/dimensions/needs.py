@@ -11,7 +11,7 @@ the sides of an outline stay square to it is understood on every drawing.
 from __future__ import annotations
 
 import math
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Hashable, Iterable, Iterator
 from dataclasses import dataclass, field
 
@@ -197,13 +197,23 @@ class _Gathering:
             for end in (meeting.curve.start, meeting.curve.end):
                 ends[_rounded(end)] |= set(meeting.walls)
             self._rim(meeting)
+        corners: Counter[Leaning] = Counter()
         for place, walls in straight.items():
+            if place not in bent:
+                corners.update(self._corner(needs, place, walls))
+        for place, walls in bent.items():
+            # a face of which round ones left no corner is told by the places where they end
             faces = {self.of_wall[number] for number in walls if number in self.of_wall}
-            if not faces or place in bent:
-                continue
-            for axis in range(3):
-                self.levels.add(Level.of(axis, place[axis]))
+            if any(corners[face] <= len(face.turns) for face in faces):
+                corners.update(self._corner(needs, place, walls))
+
+    def _corner(self, needs: Needs, place: Vec3, walls: set[int]) -> set[Leaning]:
+        """Tie the leaning faces of a corner to its levels, and return them."""
+        faces = {self.of_wall[number] for number in walls if number in self.of_wall}
+        if faces:
+            self.levels |= {Level.of(axis, place[axis]) for axis in range(3)}
             self.rows += (needs.row_of_corner(face, place) for face in faces)
+        return faces
 
     def _rim(self, meeting: Meeting) -> None:
         """Tie a cone to the radius and the level of a rim, or of its apex."""

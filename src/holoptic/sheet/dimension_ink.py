@@ -30,6 +30,9 @@ ABOVE_MM = 1.0
 _OUTSIDE = 2.2
 """A line shorter than so many heads has them at its outer sides."""
 _TAIL_MM = 6.0
+_AIR_MM = 0.4
+_TALL_MM = LETTER_MM + _AIR_MM
+_OFF_TIP_MM = 0.6
 LAYER = "dimension"
 
 
@@ -129,10 +132,13 @@ def drawn_leader(words: str, tip: Vec2, elbow: Vec2, *, to_right: bool) -> Drawn
     left = min(elbow[0], end[0])
     at = left, elbow[1] + ABOVE_MM
     written = Words(at, words, LETTER_MM, "start", LAYER)
-    room = shapely.box(left, elbow[1], left + wide, elbow[1] + ABOVE_MM + LETTER_MM)
+    top = elbow[1] + ABOVE_MM + LETTER_MM
+    room = shapely.box(left - _AIR_MM, elbow[1] - _AIR_MM, left + wide + _AIR_MM, top + _AIR_MM)
     inks = (Ink(LAYER, (tip, elbow)), Ink(LAYER, (elbow, end)))
     heads = (_head(tip, _unit(tip, elbow)),)
-    return Drawn(inks, heads, written, room, shapely.LineString([tip, elbow]))
+    x, y = _unit(tip, elbow)  # what it points at is not in its way
+    line = shapely.LineString([(tip[0] + _OFF_TIP_MM * x, tip[1] + _OFF_TIP_MM * y), elbow])
+    return Drawn(inks, heads, written, room, line)
 
 
 def _line(
@@ -160,7 +166,9 @@ def _written(
     wide = _wide(words)
     if upright:
         at = middle[0], middle[1] - LETTER_MM / 2
-        room = shapely.box(middle[0] - wide / 2, at[1], middle[0] + wide / 2, at[1] + LETTER_MM)
+        side = wide / 2 + _AIR_MM
+        room = shapely.box(middle[0] - side, at[1] - _AIR_MM, middle[0] + side,
+                           at[1] + LETTER_MM + _AIR_MM)  # fmt: skip
         return Words(at, words, LETTER_MM, "middle", LAYER), room
     low = -LETTER_MM / 2 if habit.breaks_line else ABOVE_MM
     turn = math.radians(angle)
@@ -168,11 +176,11 @@ def _written(
     at = middle[0] + low * up[0], middle[1] + low * up[1]
     skew = _skew(lean, angle)
     written = Words(at, words, LETTER_MM, "middle", LAYER, angle, skew)
-    side = wide / 2
+    side = wide / 2 + _AIR_MM
     cos, sin = math.cos(turn), math.sin(turn)
     corners = [
         (at[0] + s * side * cos + h * up[0], at[1] + s * side * sin + h * up[1])
-        for s, h in ((-1, 0.0), (1, 0.0), (1, LETTER_MM), (-1, LETTER_MM))
+        for s, h in ((-1, -_AIR_MM), (1, -_AIR_MM), (1, _TALL_MM), (-1, _TALL_MM))
     ]
     return written, shapely.Polygon(corners)
 

@@ -10,10 +10,10 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from holoptic.curves.space import EllipticArc, Segment
-from holoptic.curves.vectors import Vec2, Vec3, apply, cross, dot
+from holoptic.curves.space import Curve, EllipticArc, Segment
+from holoptic.curves.vectors import Vec2, Vec3, add, apply, cross, dot
 from holoptic.dimensions import Dimension, Level
-from holoptic.dimensions.dimension import Circle, is_same
+from holoptic.dimensions.dimension import Circle, Cone, is_same
 from holoptic.dimensions.needs import across_of, axis_of
 from holoptic.pictorial import Picture, Stroke
 from holoptic.sheet.drawing import moved
@@ -23,6 +23,7 @@ HIDDEN = 1
 """How a spot is seen: 0 on a visible line, 1 on a hidden one, 2 where no line is drawn."""
 UNDRAWN = 2
 _MOST_OF_ARC = 1.2 * math.pi
+_ON_CIRCLE = 8
 _FAINT = 0.2
 """An axis that is shortened more is no place for a length."""
 
@@ -108,50 +109,75 @@ class DimensionPane:
             for axis in range(3):
                 self._spots[Level.of(axis, place[axis])].append(spot)
 
-    def rims(self, circles: Iterable[Circle]) -> Iterator[Rim]:
-        """Yield the strokes of circles as they are drawn."""
-        wanted = list(circles)
+    def rims(self, one: Dimension) -> Iterator[Rim]:
+        """Yield the strokes of the circles that a dimension is about; of a cone's angle, those
+        about the cone's axis.
+        """
         for stroke, arc, axis in self._rims:
-            first, second = across_of(axis)
-            for circle in wanted:
-                if (
-                    circle.axis == axis
-                    and is_same(circle.radius, arc.major)
-                    and is_same(circle.across[0], arc.centre[first])
-                    and is_same(circle.across[1], arc.centre[second])
-                    and (circle.at is None or is_same(circle.at, arc.centre[axis]))
-                ):
-                    seen = 0 if stroke.role == "visible" else HIDDEN
-                    is_arc = self._turned[_circle_key(arc, axis)] < _MOST_OF_ARC
-                    yield Rim(moved(stroke.path, self.at, self.scale), seen, is_arc)
+            if any(_is_rim(arc, axis, circle) for circle in one.circles) or (
+                not one.circles and any(_is_about(arc, axis, cone) for cone in one.cones)
+            ):
+                seen = 0 if stroke.role == "visible" else HIDDEN
+                is_arc = self._turned[_circle_key(arc, axis)] < _MOST_OF_ARC
+                yield Rim(moved(stroke.path, self.at, self.scale), seen, is_arc)
 
     def _gather(self) -> None:
+        """Note the places that lines of the picture end at, turn about, or reach furthest at."""
         for stroke in self.picture.strokes:
-            if stroke.role == "centre" or stroke.origin.edge is None:
+            if stroke.role == "centre":
                 continue
             seen = 0 if stroke.role == "visible" else HIDDEN if self._hidden else UNDRAWN
             curve = stroke.curve
+            if stroke.origin.edge is None:
+                self._gather_outline(curve, seen)
+                continue
             for place in (curve.start, curve.end):
                 self._note(place, seen, range(3))
-            if isinstance(curve, Segment):
-                continue
-            if isinstance(curve, EllipticArc) and curve.is_circle:
-                axis = axis_of(curve.normal)
-                if axis is not None:
-                    self._rims.append((stroke, curve, axis))
-                    self._note(curve.centre, seen, across_of(axis))
-                    first, last = curve.span
-                    self._turned[_circle_key(curve, axis)] += last - first
-                    for k in range(9):
-                        self._note(curve.at(first + (last - first) * k / 8), seen, (axis,))
-                    for k in across_of(axis):
-                        for place in _utmost(curve, k):
-                            self._note(place, seen, (k,))
+            axis = axis_of(curve.normal) if isinstance(curve, EllipticArc) else None
+            if isinstance(curve, EllipticArc) and curve.is_circle and axis is not None:
+                self._rims.append((stroke, curve, axis))
+                self._gather_circle(curve, axis, seen)
+
+    def _gather_outline(self, curve: Curve, seen: int) -> None:
+        if isinstance(curve, EllipticArc):  # the outline of a ball stands about its middle
+            self._note(curve.centre, seen, range(3))
+            for k in range(3):
+                for sign in (curve.major, -curve.major):
+                    self._note(add(curve.centre, _unit(k), sign), seen, (k,))
+        elif isinstance(curve, Segment):  # that of a cone ends at its apex
+            self._note(curve.start, seen, range(3))
+            self._note(curve.end, seen, range(3))
+
+    def _gather_circle(self, arc: EllipticArc, axis: int, seen: int) -> None:
+        self._note(arc.centre, seen, across_of(axis))
+        first, last = arc.span
+        self._turned[_circle_key(arc, axis)] += last - first
+        for k in range(_ON_CIRCLE + 1):
+            self._note(arc.at(first + (last - first) * k / _ON_CIRCLE), seen, (axis,))
+        for k in across_of(axis):
+            for place in _utmost(arc, k):
+                self._note(place, seen, (k,))
 
     def _note(self, place: Vec3, seen: int, axes: Iterable[int]) -> None:
         spot = Spot(place, self.onto(place), seen)
         for axis in axes:
             self._spots[Level.of(axis, place[axis])].append(spot)
+
+
+def _is_rim(arc: EllipticArc, axis: int, circle: Circle) -> bool:
+    return (
+        _is_about(arc, axis, circle)
+        and is_same(circle.radius, arc.major)
+        and (circle.at is None or is_same(circle.at, arc.centre[axis]))
+    )
+
+
+def _is_about(arc: EllipticArc, axis: int, round_one: Circle | Cone) -> bool:
+    """Whether an arc stands about the axis of something round."""
+    if round_one.axis != axis:
+        return False
+    places = (arc.centre[k] for k in across_of(axis))
+    return all(map(is_same, round_one.across, places))
 
 
 def _circle_key(arc: EllipticArc, axis: int) -> object:
@@ -177,11 +203,11 @@ def places_of(dimensions: Iterable[Dimension]) -> Iterator[Vec3]:
     for one in dimensions:
         for circle in one.circles:
             first, second = across_of(circle.axis)
-            place = [0.0, 0.0, 0.0]
+            place = list(one.about or (0.0, 0.0, 0.0))
             place[first], place[second] = circle.across
             if circle.at is not None:
                 place[circle.axis] = circle.at
-                yield place[0], place[1], place[2]
+            yield place[0], place[1], place[2]
         for bound in one.binds:
             yield bound.place
             yield bound.centre

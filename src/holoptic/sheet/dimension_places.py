@@ -8,12 +8,12 @@ places that are tried the one is taken that overlaps least, hides least, and is 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 import shapely
-from shapely.ops import substring
 
 from holoptic.curves.vectors import Vec2, Vec3, dot
 from holoptic.dimensions import Dimension, Level
@@ -39,7 +39,6 @@ _IN_PICTURE = 300.0
 """So does a place in a pictorial, where the part has views on the sheet."""
 _MOST_PLANES = 14
 _TIPS, _REACHES = 12, (9.0, 15.0, 22.0, 30.0, 40.0, 52.0, 66.0)
-_OFF_TIP_MM = 0.6
 _LEAST_SINE = 0.3
 
 
@@ -73,6 +72,15 @@ def place_dimensions(
 
 
 @dataclass(frozen=True)
+class _Idea:
+    """A place that may be tried: what it costs at least, and what would stand there."""
+
+    least: float
+    draw: Callable[[], Drawn]
+    leads: bool = False
+
+
+@dataclass(frozen=True)
 class _Try:
     cost: float
     overlaps: int
@@ -98,36 +106,49 @@ class _Placing:
         self._own.append(drawn.line)
         self._extensions += drawn.extensions
 
-    def _taken(self, tries: Iterator[_Try], one: Dimension) -> PlacedDimension | None:
-        best = min(tries, key=lambda tried: tried.cost, default=None)
+    def _taken(self, ideas: Iterable[_Idea], one: Dimension) -> PlacedDimension | None:
+        """Take the best of some places; those that cannot be better any more are not looked at."""
+        best: _Try | None = None
+        for idea in sorted(ideas, key=lambda idea: idea.least):
+            if best is not None and idea.least >= best.cost:
+                break
+            tried = self._tried(idea)
+            if best is None or tried.cost < best.cost:
+                best = tried
         if best is None:
             return None
         self.keep(best.drawn)
         return PlacedDimension(one, best.drawn, best.overlaps)
 
+    def _tried(self, idea: _Idea) -> _Try:
+        drawn = idea.draw()
+        overlaps = self._overlaps(drawn, leads=idea.leads)
+        crossed = self._crossed(drawn)
+        cost = idea.least + _OVERLAP * overlaps + _CROSSED * crossed
+        if idea.leads and any(hull.intersects(drawn.room) for hull in self._hulls):
+            cost += _INSIDE
+        return _Try(cost, overlaps, drawn)
+
     # --- what is in the way -----------------------------------------------------------------
 
     def _overlaps(self, drawn: Drawn, *, leads: bool = False) -> int:
-        """Return how much a dimension lies on or runs into, its own beginning left out."""
+        """Return how much a dimension lies on or runs into."""
         left, low, right, high = self.area
-        x0, y0, x1, y1 = shapely.union_all([drawn.room, drawn.line]).bounds
-        count = int(sum((x0 < left, y0 < low, x1 > right, y1 > high)))
-        room = drawn.room.buffer(0.4)
+        room, line = drawn.room, drawn.line
+        (a, b, c, d), (e, f, g, h) = room.bounds, line.bounds
+        count = sum((min(a, e) < left, min(b, f) < low, max(c, g) > right, max(d, h) > high))
         count += len(self._all.query(room, predicate="intersects"))
         count += _met(room, self._rooms) + _met(room, self._own) + _met(room, self._extensions)
-        line = drawn.line
-        if leads:
-            line = substring(line, _OFF_TIP_MM, line.length)
-        else:
+        if not leads:
             count += len(self._lines.query(line, predicate="intersects"))
         count += _met(line, self._rooms) + _met(line, self._own)
         for extension in drawn.extensions:
             count += _met(extension, self._rooms)
-        return count
+        return int(count)
 
     def _crossed(self, drawn: Drawn) -> int:
         """Return how many lines are crossed that may be, though they had better not be."""
-        count = 0
+        count = 0 if drawn.extensions else len(self._lines.query(drawn.line, predicate="crosses"))
         for extension in drawn.extensions:
             count += len(self._lines.query(extension, predicate="intersects"))
             count += _met(extension, self._own)
@@ -139,7 +160,7 @@ class _Placing:
         """Return a length where it stands best, None where no drawing shows its axis."""
         return self._taken(self._lengths(one), one)
 
-    def _lengths(self, one: Dimension) -> Iterator[_Try]:
+    def _lengths(self, one: Dimension) -> Iterator[_Idea]:
         words = label(one, self.unit)
         for pane, aside in zip(self.panes, self._aside, strict=True):
             along = pane.way(one.axis)
@@ -159,18 +180,14 @@ class _Placing:
 
     def _rows(
         self, side: _Side, pair: tuple[Spot, Spot], words: str, unfit: float
-    ) -> Iterator[_Try]:
-        """Yield a length row by row, until it is clear of everything."""
+    ) -> Iterator[_Idea]:
+        """Yield the rows in which a length may stand."""
         hidden = _UNSEEN * sum(spot.seen for spot in pair)
+        starts = pair[0].at, pair[1].at
         for row in range(_ROWS):
             ends, far = side.ends(pair, FIRST_MM + row * STEP_MM)
-            starts = pair[0].at, pair[1].at
-            drawn = drawn_length(words, ends, starts, side.way, self.habit)
-            overlaps = self._overlaps(drawn)
-            cost = _OVERLAP * overlaps + hidden + unfit + far + _ROW * row
-            yield _Try(cost + _CROSSED * self._crossed(drawn), overlaps, drawn)
-            if not overlaps:
-                return
+            draw = partial(drawn_length, words, ends, starts, side.way, self.habit)
+            yield _Idea(hidden + unfit + far + _ROW * row, draw)
 
     # --- diameters and notes ----------------------------------------------------------------
 
@@ -178,7 +195,7 @@ class _Placing:
         """Return a diameter or a note at the end of its leader."""
         return self._taken(self._notes(one), one)
 
-    def _notes(self, one: Dimension) -> Iterator[_Try]:
+    def _notes(self, one: Dimension) -> Iterator[_Idea]:
         for pane, aside in zip(self.panes, self._aside, strict=True):
             x0, y0, x1, y1 = pane.extent
             middle = (x0 + x1) / 2, (y0 + y1) / 2
@@ -188,16 +205,8 @@ class _Placing:
                 for way in _ways_out(tip, inside, middle):
                     for reach in _REACHES:
                         elbow = tip[0] + reach * way[0], tip[1] + reach * way[1]
-                        drawn = drawn_leader(words, tip, elbow, to_right=way[0] >= 0)
-                        overlaps = self._overlaps(drawn, leads=True)
-                        line = drawn.line
-                        crossed = len(self._lines.query(line, predicate="crosses"))
-                        inside_of = any(hull.intersects(drawn.room) for hull in self._hulls)
-                        cost = _OVERLAP * overlaps + _UNSEEN * seen + unfit + reach
-                        cost += _INSIDE * inside_of
-                        yield _Try(cost + _CROSSED * crossed, overlaps, drawn)
-                        if not overlaps and not inside_of:
-                            break
+                        draw = partial(drawn_leader, words, tip, elbow, to_right=way[0] >= 0)
+                        yield _Idea(_UNSEEN * seen + unfit + reach, draw, leads=True)
 
 
 class _Side:
@@ -269,7 +278,7 @@ def _tips(pane: DimensionPane, one: Dimension) -> Iterator[tuple[Vec2, Vec2, int
     """Yield places where a leader may end, a place inside of what it is about, how it is seen, and
     whether only an arc is there.
     """
-    rims = sorted(pane.rims(one.circles), key=lambda rim: rim.seen)
+    rims = sorted(pane.rims(one), key=lambda rim: rim.seen)
     if rims:
         seen = rims[0].seen
         for rim in [rim for rim in rims if rim.seen == seen][:3]:

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 
 from holoptic.catalogue import tr
 from holoptic.desk.pages.sheet.figures_on_sheet import FiguresOnSheet
+from holoptic.desk.pages.sheet.sizes_on_sheet import SizesOnSheet
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.mm_spin import MmSpin
@@ -53,6 +54,8 @@ class SheetColumn(Column):
         super().__init__(_WIDTH)
         self.session = session
         self._add_figures()
+        self.sizes = SizesOnSheet(session, self._change)
+        self.add(tr("Dimensions  (D)"), self.sizes)
         self.series = Row(_SERIES, self._take_series, tr("Papers to choose from"))
         self.add(tr("Papers"), self.series)
         self.papers = QComboBox()
@@ -164,6 +167,7 @@ class SheetColumn(Column):
         self._fill(self.scales, words, chosen, scales)
         self.upright.show_value(wish.upright)
         self.frame.show_value(wish.frame)
+        self.sizes.refresh(wish)
         self._show_title()
         for name, field in self.rooms.items():
             field.use_unit(self.session.document.unit)

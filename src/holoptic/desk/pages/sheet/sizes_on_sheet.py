@@ -1,0 +1,77 @@
+"""The sizes on a sheet: whether they are proposed, by whose habits, and whether they suffice."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+
+from holoptic.catalogue import ntr, tr
+from holoptic.desk.look.theme import px
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.rows import Row
+from holoptic.job import SheetWish
+
+_SIZES = (("none", tr("none")), ("auto", tr("proposed")))
+_STYLES = (("ISO", "ISO"), ("ASME", "ASME"))
+_TEXTS = (("sheared", tr("sheared")), ("upright", tr("upright")))
+_MOST_LINES = 5
+
+
+class SizesOnSheet(QWidget):
+    """Rows for what is asked of the sizes, and a line that says what they suffice for."""
+
+    def __init__(self, session: Session, change: Callable[..., None]) -> None:
+        super().__init__()
+        self.session = session
+        self.sizes = Row(
+            _SIZES, lambda value: change(tr("dimensions"), dimensions=value), tr("Dimensions (D)")
+        )
+        self.style_row = Row(
+            _STYLES, lambda value: change(tr("habits"), style=value),
+            tr("By whose habits dimensions are drawn"),
+        )  # fmt: skip
+        self.text_row = Row(
+            _TEXTS, lambda value: change(tr("lettering"), text=value),
+            tr("Lettered in the plane of the size, or upright"),
+        )  # fmt: skip
+        self.told = QLabel()
+        self.told.setWordWrap(True)
+        self.told.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.told.setAccessibleName(tr("whether the dimensions suffice"))
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(px(4))
+        for widget in (self.sizes, self.style_row, self.text_row, self.told):
+            column.addWidget(widget)
+
+    def refresh(self, wish: SheetWish) -> None:
+        """Show what is asked, and what the sizes on the sheet suffice for."""
+        self.sizes.show_value(wish.dimensions)
+        self.style_row.show_value(wish.style)
+        self.text_row.show_value(wish.text)
+        is_auto = wish.dimensions == "auto"
+        self.style_row.setVisible(is_auto)
+        self.text_row.setVisible(is_auto)
+        self.told.setVisible(is_auto)
+        self.told.setText(self._told())
+
+    def _told(self) -> str:
+        laid = self.session.answers.laid
+        if laid is None or laid.sizes is None:
+            return ""
+        sizes = laid.sizes
+        words = [
+            tr("Complete: nothing missing, nothing said twice.")
+            if sizes.is_complete
+            else "\n".join(sizes.lines[:_MOST_LINES])
+        ]
+        if len(sizes.lines) > _MOST_LINES:
+            more = len(sizes.lines) - _MOST_LINES
+            words.append(ntr("and {count} more", "and {count} more", more))
+        words.append(ntr("{count} dimension", "{count} dimensions", sizes.count))
+        if sizes.overlapping:
+            words.append(ntr("{count} of them overlaps something",
+                             "{count} of them overlap something", sizes.overlapping))  # fmt: skip
+        return "\n".join(words)

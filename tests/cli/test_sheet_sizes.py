@@ -1,0 +1,56 @@
+"""Sizes on a sheet from the command line: the check's words and exit codes, and the files."""
+
+import ezdxf
+import pytest
+
+from holoptic.cli.main import main
+from holoptic.demo import job_path
+from holoptic.exchange.job_file import read_job
+
+JOB = str(job_path())
+ROUND = str(job_path("round-parts"))
+
+
+def run(capsys, *arguments):
+    code = main(list(arguments))
+    captured = capsys.readouterr()
+    return code, captured.out, captured.err
+
+
+def test_every_demo_part_is_complete_on_its_own_sheet(capsys):
+    for part in read_job(job_path()).parts:
+        name = part.source.name
+        assert run(capsys, "sheet", JOB, "--part", name, "--check") == (0, "complete\n", ""), name
+
+
+def test_what_is_missing_is_a_line_each(capsys):
+    code, out, err = run(capsys, "sheet", JOB, "--dimension", "none", "--check")
+    assert (code, err) == (3, "")
+    assert len(out.splitlines()) == 14
+    assert out.splitlines()[0] == "missing L 18"
+
+
+def test_parts_from_files_are_checked_too(capsys):
+    assert run(capsys, "sheet", ROUND, "--part", "lens ring", "--check")[:2] == (0, "complete\n")
+
+
+def test_one_of_file_and_check_is_needed(capsys):
+    code, out, err = run(capsys, "sheet", JOB)
+    assert (code, out) == (2, "")
+    assert "--check" in err
+
+
+@pytest.mark.parametrize("style", ["ISO", "ASME"])
+def test_the_file_has_the_sizes_that_were_checked(capsys, tmp_path, style):
+    out = tmp_path / "sheet.dxf"
+    command = ["sheet", JOB, "--part", "latch plate", "--beside", "views", "--style", style,
+               "--text", "upright", "--check", "--out", str(out)]  # fmt: skip
+    assert run(capsys, *command) == (0, "complete\n", "")
+    drawing = ezdxf.readfile(out)
+    assert not drawing.audit().has_errors
+    words = {t.dxf.text for t in drawing.modelspace().query("TEXT") if t.dxf.layer == "dimension"}
+    assert {"92", "54", "16.5"} <= words
+    bare = tmp_path / "bare.dxf"
+    assert run(capsys, "sheet", JOB, "--part", "latch plate", "--out", str(bare))[0] == 0
+    plain = ezdxf.readfile(bare).modelspace()
+    assert not [t for t in plain if t.dxf.layer == "dimension"]

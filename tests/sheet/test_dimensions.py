@@ -1,0 +1,156 @@
+"""Dimensions on a sheet: clear of everything, by two habits, on views and in pictorials."""
+
+from dataclasses import replace
+
+import pytest
+import shapely
+from bench.exercise_parts import exercise
+
+from cast import crate, hole, prism
+from holoptic.demo import job_path
+from holoptic.exchange.job_file import read_job
+from holoptic.job import AS_FITS, Orthographic, SheetOrder, TitleBlock, pose
+from holoptic.part import Face, Part
+from holoptic.sheet.dimension_ink import LAYER, LETTER_MM, Habit, drawn_length
+from holoptic.sheet.dimension_panes import DimensionPane
+from holoptic.sheet.frames import drawing_area
+from holoptic.sheet.planning import best_layout
+from holoptic.units import Unit
+from holoptic.worker.sizing import placed_on, set_up, told
+from holoptic.worker.tasks import _items, sheet
+
+AUTO = replace(AS_FITS, dimensions="auto")
+
+
+def plate():
+    base = prism("plate", "add", Face.BOTTOM, [(0, 0), (71, 0), (71, 47), (0, 47)], 0, 13)
+    return Part("plate", crate(71, 47, 13), (
+        base, hole("bore", diameter=12, u=22, v=17), hole("pin", diameter=6.5, u=58, v=31, end=5),
+    ), "empty")  # fmt: skip
+
+
+def order_of(part, *kinds, wish=AUTO, unit=Unit.MM):
+    """Return a sheet with figures of a part: kinds of pictorial, or `views`."""
+    posed = []
+    for number, kind in enumerate(kinds):
+        one = pose(part, "isometric" if kind == "views" else kind)
+        view = Orthographic() if kind == "views" else one.figure.view
+        posed.append(replace(one, figure=replace(one.figure, id=f"f{number}", view=view)))
+    return SheetOrder(tuple(posed), wish, unit=unit)
+
+
+def placed_for(order):
+    found = set_up(order, lambda apart: _items(order, apart))
+    layout = best_layout(found.items, found.wish)
+    return found, layout, placed_on(found, layout, order)
+
+
+@pytest.mark.parametrize("kind", ["views", "isometric", "cabinet", "plan-oblique:30:1"])
+@pytest.mark.parametrize("name", ["latch plate", "bearing bracket", "vent cowl"])
+def test_demo_parts_are_dimensioned_clear_of_everything(name, kind):
+    source = next(p.source for p in read_job(job_path("harbour-lamp")).parts
+                  if p.source.name == name)  # fmt: skip
+    order = order_of(source, kind)
+    found, layout, (placed,) = placed_for(order)
+    assert told(found, [placed]).lines == ()
+    left, low, right, high = drawing_area(layout.paper)
+    rooms = [one.drawn.room for one in placed]
+    for k, room in enumerate(rooms):
+        assert not any(room.intersects(other) for other in rooms[:k])
+        assert shapely.box(left, low, right, high).contains(room)
+    assert [one.overlaps for one in placed] == [0] * len(placed)
+
+
+def test_words_stand_clear_of_every_line_of_the_drawing():
+    order = order_of(exercise("steps", 2), "views")
+    found, layout, (placed,) = placed_for(order)
+    from holoptic.sheet.dimensioning import panes_of
+
+    lines = [shapely.linestrings(path) for pane in panes_of(found.items[0], layout)
+             for path in (*pane.lines, *pane.thin)]  # fmt: skip
+    tree = shapely.STRtree(lines)
+    for one in placed:
+        assert len(tree.query(one.drawn.room, predicate="intersects")) == 0, one.drawn.words.text
+
+
+def test_the_length_that_is_lettered_is_the_one_that_is_drawn_at_any_scale():
+    for scale in (0.5, 2.0):
+        order = order_of(plate(), "views", wish=replace(AUTO, scale=scale))
+        _, _, (placed,) = placed_for(order)
+        lengths = [one for one in placed if one.dimension.sort == "length"]
+        assert lengths
+        for one in lengths:
+            assert one.drawn.line.length == pytest.approx(one.dimension.value * scale, abs=1e-6)
+            assert float(one.drawn.words.text) == one.dimension.value
+
+
+def test_in_a_pictorial_a_length_runs_along_its_axis():
+    order = order_of(plate(), "isometric", wish=replace(AUTO, scale=1.0))
+    found, _, (placed,) = placed_for(order)
+    view = found.items[0].pictures[0][0].view
+    for one in placed:
+        if one.dimension.sort == "length":
+            (a, b), (c, d) = one.drawn.line.coords
+            x, y = (row[one.dimension.axis] for row in view.matrix)
+            assert abs((c - a) * y - (d - b) * x) < 1e-6
+
+
+def test_diameters_say_depth_and_number_in_any_unit():
+    order = order_of(plate(), "views", unit=Unit.INCH_DECIMAL)
+    _, _, (placed,) = placed_for(order)
+    said = {one.drawn.words.text for one in placed}
+    assert "⌀0.2559, 0.1969 deep" in said
+    assert "2.7953" in said
+
+
+def test_where_a_part_has_views_its_sizes_stand_there():
+    order = order_of(plate(), "isometric", "views")
+    found, layout, (placed,) = placed_for(order)
+    pictorial, views = (layout.of(item.figure).extent for item in found.items)
+    middle = (pictorial[2] + views[0]) / 2 if pictorial[2] < views[0] else None
+    assert middle is not None
+    assert all(one.drawn.room.centroid.x > middle for one in placed)
+
+
+def test_the_page_has_heads_words_and_lines_on_their_layer():
+    order = order_of(plate(), "views")
+    title = TitleBlock("lamp", "plate", "SLW-1", "", "", "", "", "", "1 of 1")
+    planned = sheet(order, title)
+    page = planned.pages[0]
+    count = planned.sizes.count
+    lengths = sum(words.layer == LAYER for words in page.words)
+    assert lengths == count > 6
+    assert sum(region.layer == LAYER for region in page.regions) >= count
+    plain = sheet(replace(order, wish=AS_FITS), title)
+    assert not any(ink.layer == LAYER for ink in plain.pages[0].inks)
+    assert plain.sizes is None
+
+
+@pytest.mark.parametrize(("habit", "turned", "pieces"), [
+    (Habit("ISO", "sheared"), True, 1), (Habit("ASME", "sheared"), True, 2),
+    (Habit("ASME", "upright"), False, 2),
+])  # fmt: skip
+def test_two_habits_letter_a_length_in_their_own_way(habit, turned, pieces):
+    drawn = drawn_length("44.5", ((0, 0), (0, 44.5)), ((9, 0), (9, 44.5)), (-1, 0), habit)
+    assert (drawn.words.along_deg == 90.0) is turned
+    own = [ink for ink in drawn.inks if all(abs(x) < 1e-9 for x, _ in ink.path)]
+    assert len(own) == pieces
+    assert drawn.words.height == LETTER_MM
+
+
+def test_a_short_length_has_its_words_and_heads_outside():
+    drawn = drawn_length("3.5", ((0, 0), (3.5, 0)), ((0, 9), (3.5, 9)), (0, -1), Habit())
+    assert drawn.words.at[0] > 3.5
+    tips = [region.outlines[0][0] for region in drawn.regions]
+    backs = [region.outlines[0][1] for region in drawn.regions]
+    assert backs[0][0] < tips[0][0] < tips[1][0] < backs[1][0]
+
+
+def test_a_pane_knows_where_the_part_lies_on_the_page():
+    order = order_of(plate(), "views")
+    found, _, _ = placed_for(order)
+    picture, (x, y) = found.items[0].pictures[0]
+    pane = DimensionPane(picture, (x + 3.0, y + 4.0), 2.0, hidden=True, centres=True)
+    assert pane.is_view
+    assert pane.onto((0.0, 0.0, 0.0)) == pytest.approx((x + 3.0, y + 4.0))
+    assert pane.way(1) is None  # the front view looks along the depth
