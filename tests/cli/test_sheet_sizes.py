@@ -2,6 +2,7 @@
 
 import ezdxf
 import pytest
+from ezdxf.math import Vec2
 
 from holoptic.cli.main import main
 from holoptic.demo import job_path
@@ -48,8 +49,14 @@ def test_the_file_has_the_sizes_that_were_checked(capsys, tmp_path, style):
     assert run(capsys, *command) == (0, "complete\n", "")
     drawing = ezdxf.readfile(out)
     assert not drawing.audit().has_errors
-    words = {t.dxf.text for t in drawing.modelspace().query("TEXT") if t.dxf.layer == "dimension"}
-    assert {"92", "54", "16.5"} <= words
+    sizes = {one.dxf.text: one for one in drawing.modelspace().query("DIMENSION")}
+    assert {"92", "54", "16.5"} <= set(sizes)
+    long = sizes["92"]
+    assert long.dxf.actual_measurement == 92
+    assert {e.dxftype() for e in drawing.blocks.get(long.dxf.geometry)} == {"LINE", "SOLID", "TEXT"}
+    along = Vec2(long.dxf.defpoint3) - Vec2(long.dxf.defpoint2)
+    scale = 1.0
+    assert abs(along.rotate_deg(-long.dxf.angle).x) == pytest.approx(92 * scale, abs=1e-6)
     bare = tmp_path / "bare.dxf"
     assert run(capsys, "sheet", JOB, "--part", "latch plate", "--out", str(bare))[0] == 0
     plain = ezdxf.readfile(bare).modelspace()

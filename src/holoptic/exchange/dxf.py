@@ -1,7 +1,8 @@
 """Drawings as DXF (R2010, mm): lines, arcs, circles and ellipses as what they are.
 
 Each layer of the drawing is a layer of the file, with its own linetype and colour number. The lines
-of an arrangement lie on layers of its parts: `7 lens ring`, `7 lens ring hidden` and so on.
+of an arrangement lie on layers of its parts: `7 lens ring`, `7 lens ring hidden` and so on. Lengths
+are dimensions of the file, each with its own block of lines, heads and lettering.
 """
 
 from __future__ import annotations
@@ -10,15 +11,16 @@ import io
 import math
 import re
 
-from ezdxf.colors import RGB
+from ezdxf.colors import RGB, rgb2int
 from ezdxf.document import Drawing as Document
 from ezdxf.enums import TextEntityAlignment
 from ezdxf.filemanagement import new
+from ezdxf.layouts.base import BaseLayout
 from ezdxf.layouts.layout import Modelspace
 from ezdxf.units import MM
 
 from holoptic.curves.paper_arc import PaperArc
-from holoptic.sheet.drawing import Drawing, Ink, Region, Words
+from holoptic.sheet.drawing import Drawing, Ink, Measure, Region, Words
 from holoptic.sheet.layers import CHAIN, DASHED, LAYERS, LayerLook
 
 _VERSION = "R2010"
@@ -39,12 +41,18 @@ def dxf_bytes(drawing: Drawing) -> bytes:
     space = document.modelspace()
     for part, layer in dict.fromkeys((ink.part, ink.layer) for ink in drawing.inks if ink.part):
         _add_layer(document, LAYERS[layer], _layer_of_part(part, layer))
+    for measure in drawing.measures:
+        _add_measure(document, measure)
+    in_blocks = {id(one) for m in drawing.measures for one in (*m.inks, *m.regions, m.words)}
     for region in drawing.regions:
-        _add_region(space, region)
+        if id(region) not in in_blocks:
+            _add_region(space, region)
     for ink in drawing.inks:
-        _add_ink(space, ink)
+        if id(ink) not in in_blocks:
+            _add_ink(space, ink)
     for words in drawing.words:
-        _add_words(space, words)
+        if id(words) not in in_blocks:
+            _add_words(space, words)
     text = io.StringIO()
     document.write(text)
     return text.getvalue().encode("utf-8")
@@ -71,6 +79,31 @@ def _add_layer(document: Document, look: LayerLook, name: str) -> None:
     layer = document.layers.add(name, color=look.number, linetype=linetype)
     layer.description = look.meaning
 
+
+def _add_measure(document: Document, measure: Measure) -> None:
+    """Add a length as a dimension of the file, drawn as it is on the page."""
+    block = document.blocks.new_anonymous_block(type_char="D")
+    for ink in measure.inks:
+        _add_ink(block, ink)
+    for region in measure.regions:
+        level = round(255 * region.grey)
+        points = region.outlines[0][:3]
+        block.add_solid(points, dxfattribs={"layer": region.layer, "true_color": rgb2int(
+            (level, level, level))})  # fmt: skip
+    _add_words(block, measure.words)
+    (a, b), (c, d) = measure.starts, measure.ends
+    along = math.degrees(math.atan2(d[1] - c[1], d[0] - c[0]))
+    document.modelspace().new_entity("DIMENSION", {
+        "layer": measure.words.layer, "geometry": block.name, "dimtype": _ROTATED,
+        "dimstyle": "Standard", "defpoint": (*d, 0.0), "defpoint2": (*a, 0.0),
+        "defpoint3": (*b, 0.0), "text_midpoint": (*measure.words.at, 0.0), "angle": along,
+        "oblique_angle": measure.lean_deg, "text": measure.words.text,
+        "actual_measurement": measure.value,
+    })  # fmt: skip
+
+
+_ROTATED = 32 + 128
+"""A length along a direction, with a block of its own, and words that were placed."""
 
 _NOT_IN_LAYERS = re.compile(r"""[<>/\\":;?*|=`,\x00-\x1f]""")
 
@@ -101,7 +134,7 @@ def _add_region(space: Modelspace, region: Region) -> None:
     hatch.set_pattern_fill("HOLOPTIC", color=256, scale=1.0, style=0, definition=lines)
 
 
-def _add_ink(space: Modelspace, ink: Ink) -> None:
+def _add_ink(space: BaseLayout, ink: Ink) -> None:
     name = _layer_of_part(ink.part, ink.layer) if ink.part else ink.layer
     looks: dict[str, object] = {"layer": name, "lineweight": round(ink.width * 100)}
     if not ink.pattern and LAYERS[ink.layer].dashes:
@@ -116,7 +149,7 @@ def _add_ink(space: Modelspace, ink: Ink) -> None:
         space.add_lwpolyline(points, close=is_closed, dxfattribs=looks)
 
 
-def _add_arc(space: Modelspace, arc: PaperArc, looks: dict[str, object]) -> None:
+def _add_arc(space: BaseLayout, arc: PaperArc, looks: dict[str, object]) -> None:
     turned = arc.on_axes()
     radius = arc.radius
     if radius is None:
@@ -131,7 +164,7 @@ def _add_arc(space: Modelspace, arc: PaperArc, looks: dict[str, object]) -> None
         space.add_arc(arc.centre, radius, *ends, dxfattribs=looks)
 
 
-def _add_words(space: Modelspace, words: Words) -> None:
+def _add_words(space: BaseLayout, words: Words) -> None:
     text = space.add_text(
         words.text, height=words.height, rotation=words.along_deg,
         dxfattribs={"layer": words.layer, "style": _STYLE, "oblique": words.lean_deg,

@@ -15,7 +15,7 @@ from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.dimensions import Dimension
 from holoptic.job import DimensionStyle, Lettered
-from holoptic.sheet.drawing import MEAN_LETTER, Ink, Region, Words
+from holoptic.sheet.drawing import MEAN_LETTER, Ink, Measure, Region, Words
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Unit, show
 
@@ -59,6 +59,14 @@ class Drawn:
     room: shapely.Polygon
     line: shapely.LineString
     extensions: tuple[shapely.LineString, ...] = ()
+    measured: tuple[tuple[Vec2, Vec2], tuple[Vec2, Vec2], float] | None = None
+    """Of a length: what is measured, the ends of its line, the direction of extension lines."""
+
+    def measure(self, value: float) -> Measure | None:
+        """Return a length of a true size as one thing, None for what is no length."""
+        if self.measured is None:
+            return None
+        return Measure(*self.measured, value, self.inks, self.regions, self.words)
 
 
 def label(one: Dimension, unit: Unit, *, is_arc: bool = False) -> str:
@@ -122,7 +130,9 @@ def drawn_length(
         _head(b, (sign * back[0], sign * back[1])),
     )
     line = shapely.LineString([a, b])
-    return Drawn(tuple(inks), heads, written, room, line, tuple(extensions))
+    turn = math.degrees(math.atan2(lean[1], lean[0]))
+    measured = starts, ends, turn
+    return Drawn(tuple(inks), heads, written, room, line, tuple(extensions), measured)
 
 
 def drawn_leader(words: str, tip: Vec2, elbow: Vec2, *, to_right: bool) -> Drawn:

@@ -10,7 +10,7 @@ from holoptic.job import SheetWish
 from holoptic.sheet.dimension_ink import Drawn, Habit
 from holoptic.sheet.dimension_panes import DimensionPane
 from holoptic.sheet.dimension_places import PlacedDimension, place_dimensions
-from holoptic.sheet.drawing import Ink, Region, Words
+from holoptic.sheet.drawing import Ink, Measure, Region, Words
 from holoptic.sheet.frames import Box, drawing_area
 from holoptic.sheet.planning import Item, Layout, list_rows
 from holoptic.units import Unit
@@ -88,6 +88,12 @@ def dimension_ink(
     inks = [ink for one in drawn for ink in one.inks]
     regions = [region for one in drawn for region in one.regions]
     return inks, regions, [one.words for one in drawn]
+
+
+def measures(placed: Sequence[Sequence[PlacedDimension]]) -> tuple[Measure, ...]:
+    """Return the lengths among dimensions, each as one thing."""
+    found = (each.drawn.measure(each.dimension.value) for own in placed for each in own)
+    return tuple(one for one in found if one is not None)
 
 
 def with_room(wish: SheetWish, room: float) -> SheetWish:

@@ -132,6 +132,24 @@ def words_in_plane(
 
 
 @dataclass(frozen=True)
+class Measure:
+    """A length on a page as one thing: what is measured, and what it is drawn with.
+
+    `starts` are the places measured, `ends` those of its line; `lean_deg` is the direction of its
+    extension lines, `value` the true size in mm. What it is drawn with stands among the page's own
+    lines, regions and words too.
+    """
+
+    starts: tuple[Vec2, Vec2]
+    ends: tuple[Vec2, Vec2]
+    lean_deg: float
+    value: float
+    inks: tuple[Ink, ...]
+    regions: tuple[Region, ...]
+    words: Words
+
+
+@dataclass(frozen=True)
 class Drawing:
     """Everything on one page."""
 
@@ -141,6 +159,7 @@ class Drawing:
     words: tuple[Words, ...]
     title: str = ""
     regions: tuple[Region, ...] = ()
+    measures: tuple[Measure, ...] = ()
 
 
 def rectangle(

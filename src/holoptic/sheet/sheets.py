@@ -22,7 +22,7 @@ from holoptic.pictorial import Picture
 from holoptic.plan import Setup
 from holoptic.plan.moves import PartNumber
 from holoptic.sheet.dimension_places import PlacedDimension
-from holoptic.sheet.dimensioning import dimension_ink
+from holoptic.sheet.dimensioning import dimension_ink, measures
 from holoptic.sheet.drawing import Drawing, Ink, Region, Words, moved
 from holoptic.sheet.frames import (
     TITLE_ROW_MM,
@@ -141,7 +141,7 @@ def compose(
     page_title = f"{title.part} ({title.work})"
     drawing = Drawing(
         layout.paper.width, layout.paper.height, tuple(inks), tuple(words), page_title,
-        tuple(regions),
+        tuple(regions), measures(sizes),
     )  # fmt: skip
     return ComposedSheet(drawing, layout.paper, layout.scale, layout.placed[0].origin)
 
