@@ -61,3 +61,26 @@ def test_the_file_has_the_sizes_that_were_checked(capsys, tmp_path, style):
     assert run(capsys, "sheet", JOB, "--part", "latch plate", "--out", str(bare))[0] == 0
     plain = ezdxf.readfile(bare).modelspace()
     assert not [t for t in plain if t.dxf.layer == "dimension"]
+
+
+def test_figures_are_named_and_a_template_is_laid_over(capsys, tmp_path):
+    template = tmp_path / "works.sheet.json"
+    template.write_text(
+        '{"format": "holoptic-sheet", "version": 1, "wish": {"paper": "A2", "dimensions": "auto"},'
+        ' "title": {"checked_by": "O. Fenn"}}', "utf-8")  # fmt: skip
+    out = tmp_path / "s.svg"
+    command = ["sheet", JOB, "--figures", "isometric,views", "--template", str(template)]
+    assert run(capsys, *command, "--out", str(out)) == (0, "", "")
+    text = out.read_text("utf-8")
+    assert 'width="594mm"' in text
+    assert ">O. Fenn<" in text
+    assert ">37.5<" in text
+    code, _, err = run(capsys, "sheet", JOB, "--figures", "moon", "--out", str(out))
+    assert (code, err.count("\n")) == (2, 1)
+
+
+def test_an_arrangement_has_no_sizes_to_check(capsys):
+    lamp = str(job_path("lamp-put-together"))
+    code, out, err = run(capsys, "sheet", lamp, "--arrangement", "harbour lamp", "--check")
+    assert (code, out) == (2, "")
+    assert "sheets of its parts" in err

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import argparse
 from dataclasses import dataclass, replace
+from pathlib import Path
 
 from holoptic.catalogue import tr
 from holoptic.cli.sources import load_arrangement, load_figure
 from holoptic.errors import BadInput
+from holoptic.exchange.sheet_template import with_template
 from holoptic.job import (
     VIEW_LINES,
     Figure,
@@ -52,10 +54,15 @@ def asked_for(options: argparse.Namespace, worker: Worker) -> Asked:
     job, found = _found(options, worker)
     figure = figure_as_asked(options, found)
     sheet = job.sheet_of(found)
+    if getattr(options, "template", None) is not None:
+        sheet = with_template(sheet, Path(options.template))
     sheet = replace(sheet.with_figure(figure), wish=wish_as_asked(options, sheet.wish))
     if getattr(options, "beside", None) is not None:
         others = _beside(options.beside, figure)
         sheet = replace(sheet, figures=(figure, *others))
+    if getattr(options, "figures", None) is not None:
+        sheet = replace(sheet, figures=_figures(options.figures, job, figure))
+        figure = sheet.figures[0]
     return Asked(job.with_sheet(sheet), figure)
 
 
@@ -82,6 +89,22 @@ def _beside(names: str, figure: Figure) -> list[Figure]:
             other = replace(figure, id=f"{figure.id} {name}", view=view, lines=lines)
             made.append(other)
     return made
+
+
+def _figures(names: str, job: Job, figure: Figure) -> tuple[Figure, ...]:
+    """Return the figures that stand on a sheet: of the job by their ids, or seen in a named way."""
+    known = {one.id: one for one in job.figures}
+    made: list[Figure] = []
+    for name in dict.fromkeys(filter(None, names.split(","))):
+        if name in known:
+            made.append(known[name])
+        elif name == figure.title:
+            made.append(figure)
+        else:
+            made += _beside(name, figure)
+    if not made:
+        raise BadInput(tr("--figures: name at least one figure"))
+    return tuple(made)
 
 
 def figure_as_asked(options: argparse.Namespace, figure: Figure) -> Figure:

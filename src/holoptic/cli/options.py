@@ -145,7 +145,13 @@ def add_sheet_options(parser: argparse.ArgumentParser) -> None:
 
 
 def add_dimension_options(parser: argparse.ArgumentParser) -> None:
-    """Add how the sizes of the parts stand on a sheet."""
+    """Add what stands on a sheet, and how the sizes of the parts stand there."""
+    parser.add_argument(
+        "--figures", metavar="LIST",
+        help=tr("what stands on the sheet: ids of the job's figures, views, kinds of picture"),
+    )  # fmt: skip
+    parser.add_argument("--template", metavar="FILE",
+                        help=tr("a sheet template; other options go over it"))  # fmt: skip
     parser.add_argument("--dimension", choices=["auto", "none"],
                         help=tr("the parts' sizes, proposed complete, or none"))  # fmt: skip
     parser.add_argument("--style", choices=["ISO", "ASME"],

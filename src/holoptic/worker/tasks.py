@@ -165,7 +165,12 @@ def sheet(order: SheetOrder, title: TitleBlock) -> SheetPlanned:
 
 
 def check_sizes(order: SheetOrder) -> SizesTold:
-    """Return whether the sizes on a sheet suffice to make its parts. Raises BadInput: no room."""
+    """Return whether the sizes on a sheet suffice to make its parts.
+
+    Raises BadInput where nothing fits, or where no single part stands on the sheet.
+    """
+    if all(isinstance(posed.source, Whole) for posed in order.posed):
+        raise BadInput(tr("an arrangement has no sizes of its own: check the sheets of its parts"))
     if order.wish.dimensions == "none":
         return no_sizes(order)
     found = _set_up(order)

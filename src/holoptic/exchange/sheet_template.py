@@ -1,0 +1,85 @@
+"""Sheet templates (`.sheet.json`): what is asked of a sheet and what its title block says, as JSON.
+
+A template says nothing of parts: paper, scale, rooms, habits of dimensions, entries of the title
+block. What it does not say stays as the sheet has it.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Hashable, Mapping
+from dataclasses import fields, replace
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from holoptic.catalogue import tr
+from holoptic.errors import BadInput
+from holoptic.exchange.atomic import write_atomically
+from holoptic.job import Sheet, SheetWish, TitleEntries
+from holoptic.sheet.planning import require_sound
+
+FORMAT = "holoptic-sheet"
+VERSION = 1
+_LARGEST_BYTES = 1024 * 1024
+
+
+@cache
+def _adapter(of: Hashable) -> TypeAdapter[Any]:
+    return TypeAdapter(of)
+
+
+def with_template(sheet: Sheet, path: Path) -> Sheet:
+    """Return a sheet with what a template says laid over it. Raises BadInput in one line."""
+    try:
+        if path.stat().st_size > _LARGEST_BYTES:
+            raise BadInput(tr("{name} is too large for a sheet template", name=path.name))
+        content = json.loads(path.read_bytes().decode("utf-8"))
+    except OSError as error:
+        why = error.strerror or str(error)
+        raise BadInput(tr("{name} cannot be read: {why}", name=path.name, why=why)) from error
+    except (UnicodeDecodeError, ValueError, RecursionError) as error:
+        raise BadInput(
+            tr("{name} is no sheet template (it is no whole JSON)", name=path.name)
+        ) from error
+    if not isinstance(content, dict) or content.get("format") != FORMAT:
+        raise BadInput(tr("{name} is no sheet template", name=path.name))
+    if content.get("version") != VERSION:
+        raise BadInput(tr("{name} is a sheet template of another version", name=path.name))
+    wish = _laid_over(sheet.wish, content.get("wish", {}), path)
+    require_sound(wish)
+    return replace(sheet, wish=wish, title=_laid_over(sheet.title, content.get("title", {}), path))
+
+
+def _laid_over(known: Any, said: object, path: Path) -> Any:
+    """Return what is known with what a template says laid over it."""
+    if not isinstance(said, Mapping):
+        raise BadInput(tr("{name} is no sheet template", name=path.name))
+    own = {item.name: getattr(known, item.name) for item in fields(known)}
+    own = json.loads(json.dumps(own))
+    try:
+        text = json.dumps({**own, **said})
+        return _adapter(known.__class__).validate_json(text, strict=True)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = " › ".join(str(step) for step in first["loc"])
+        raise BadInput(
+            tr("{name}: {place}: {first}", name=path.name, place=place, first=first["msg"])
+        ) from error
+
+
+def save_template(path: Path, wish: SheetWish, title: TitleEntries) -> None:
+    """Write a template; entries of the title block that say nothing are left out.
+
+    Raises BadInput.
+    """
+    said = {
+        item.name: getattr(title, item.name) for item in fields(title)
+        if getattr(title, item.name) is not None
+    }  # fmt: skip
+    asked = {item.name: getattr(wish, item.name) for item in fields(wish)
+             if item.name != "company"}  # fmt: skip
+    content = {"format": FORMAT, "version": VERSION, "wish": asked, "title": said}
+    write_atomically(path, (json.dumps(content, indent=1, ensure_ascii=False) + "\n").encode())
