@@ -7,11 +7,11 @@ block. What it does not say stays as the sheet has it.
 from __future__ import annotations
 
 import json
-from collections.abc import Hashable, Mapping
+from collections.abc import Mapping
 from dataclasses import fields, replace
 from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import TypeVar
 
 from pydantic import TypeAdapter, ValidationError
 
@@ -24,11 +24,12 @@ from holoptic.sheet.planning import require_sound
 FORMAT = "holoptic-sheet"
 VERSION = 1
 _LARGEST_BYTES = 1024 * 1024
+_Said = TypeVar("_Said", SheetWish, TitleEntries)
 
 
 @cache
-def _adapter(of: Hashable) -> TypeAdapter[Any]:
-    return TypeAdapter(of)
+def _adapters() -> tuple[TypeAdapter[SheetWish], TypeAdapter[TitleEntries]]:
+    return TypeAdapter(SheetWish), TypeAdapter(TitleEntries)
 
 
 def with_template(sheet: Sheet, path: Path) -> Sheet:
@@ -48,20 +49,20 @@ def with_template(sheet: Sheet, path: Path) -> Sheet:
         raise BadInput(tr("{name} is no sheet template", name=path.name))
     if content.get("version") != VERSION:
         raise BadInput(tr("{name} is a sheet template of another version", name=path.name))
-    wish = _laid_over(sheet.wish, content.get("wish", {}), path)
+    for_wish, for_title = _adapters()
+    wish = _laid_over(for_wish, sheet.wish, content.get("wish", {}), path)
     require_sound(wish)
-    return replace(sheet, wish=wish, title=_laid_over(sheet.title, content.get("title", {}), path))
+    title = _laid_over(for_title, sheet.title, content.get("title", {}), path)
+    return replace(sheet, wish=wish, title=title)
 
 
-def _laid_over(known: Any, said: object, path: Path) -> Any:
+def _laid_over(adapter: TypeAdapter[_Said], known: _Said, said: object, path: Path) -> _Said:
     """Return what is known with what a template says laid over it."""
     if not isinstance(said, Mapping):
         raise BadInput(tr("{name} is no sheet template", name=path.name))
-    own = {item.name: getattr(known, item.name) for item in fields(known)}
-    own = json.loads(json.dumps(own))
+    own = adapter.dump_python(known, mode="json")
     try:
-        text = json.dumps({**own, **said})
-        return _adapter(known.__class__).validate_json(text, strict=True)
+        return adapter.validate_json(json.dumps({**own, **said}), strict=True)
     except ValidationError as error:
         first = error.errors()[0]
         place = " › ".join(str(step) for step in first["loc"])
