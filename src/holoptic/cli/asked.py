@@ -130,6 +130,7 @@ def wish_as_asked(options: argparse.Namespace, wish: SheetWish) -> SheetWish:
             ("margin_mm", "margin"), ("dimensions_mm", "dimensions"), ("caption_mm", "caption"),
             ("frame", "border"), ("upright", "upright"), ("series", "series"),
             ("dimensions", "dimension"), ("style", "style"), ("text", "text"),
+            ("shade", "shade"),
         )
         if (value := getattr(options, option, None)) is not None
     }  # fmt: skip

@@ -156,6 +156,8 @@ def add_dimension_options(parser: argparse.ArgumentParser) -> None:
                         help=tr("the parts' sizes, proposed complete, or none"))  # fmt: skip
     parser.add_argument("--style", choices=["ISO", "ASME"],
                         help=tr("by whose habits they are drawn (default ISO)"))  # fmt: skip
+    parser.add_argument("--shade", choices=["left", "right", "none"],
+                        help=tr("from where the light falls on a shaded pictorial"))  # fmt: skip
     parser.add_argument("--text", choices=["sheared", "upright"],
                         help=tr("lettered in the plane of the size, or upright"))  # fmt: skip
     parser.add_argument(

@@ -12,6 +12,8 @@ Series = Literal["ISO", "ANSI", "architectural"]
 Dimensioned = Literal["none", "auto"]
 DimensionStyle = Literal["ISO", "ASME"]
 Lettered = Literal["sheared", "upright"]
+Shade = Literal["none", "left", "right"]
+"""From where the light falls on pictorials that are shaded."""
 
 
 @dataclass(frozen=True)
@@ -23,7 +25,8 @@ class SheetWish:
     border, `dimensions_mm` about each drawing for its dimensions, `caption_mm` below it for its
     name. `frame` says whether border and title block are drawn or printed on the sheet.
     `dimensions` says whether the parts' sizes are proposed on it, by the habits of which `style`,
-    and whether their words are sheared into the plane of the size or stand upright.
+    and whether their words are sheared into the plane of the size or stand upright; `shade` from
+    where the light falls on pictorials that are shaded.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -40,6 +43,7 @@ class SheetWish:
     dimensions: Dimensioned = "none"
     style: DimensionStyle = "ISO"
     text: Lettered = "sheared"
+    shade: Shade = "none"
 
 
 @dataclass(frozen=True)

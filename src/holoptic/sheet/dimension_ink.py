@@ -30,7 +30,7 @@ ABOVE_MM = 1.0
 _OUTSIDE = 2.2
 """A line shorter than so many heads has them at its outer sides."""
 _TAIL_MM = 6.0
-_AIR_MM = 0.4
+_AIR_MM, _ASIDE_MM = 0.5, 1.4
 _TALL_MM = LETTER_MM + _AIR_MM
 _OFF_TIP_MM = 0.6
 LAYER = "dimension"
@@ -143,7 +143,7 @@ def drawn_leader(words: str, tip: Vec2, elbow: Vec2, *, to_right: bool) -> Drawn
     at = left, elbow[1] + ABOVE_MM
     written = Words(at, words, LETTER_MM, "start", LAYER)
     top = elbow[1] + ABOVE_MM + LETTER_MM
-    room = shapely.box(left - _AIR_MM, elbow[1] - _AIR_MM, left + wide + _AIR_MM, top + _AIR_MM)
+    room = shapely.box(left - _ASIDE_MM, elbow[1] - _AIR_MM, left + wide + _ASIDE_MM, top + _AIR_MM)
     inks = (Ink(LAYER, (tip, elbow)), Ink(LAYER, (elbow, end)))
     heads = (_head(tip, _unit(tip, elbow)),)
     x, y = _unit(tip, elbow)  # what it points at is not in its way
@@ -176,7 +176,7 @@ def _written(
     wide = _wide(words)
     if upright:
         at = middle[0], middle[1] - LETTER_MM / 2
-        side = wide / 2 + _AIR_MM
+        side = wide / 2 + _ASIDE_MM
         room = shapely.box(middle[0] - side, at[1] - _AIR_MM, middle[0] + side,
                            at[1] + LETTER_MM + _AIR_MM)  # fmt: skip
         return Words(at, words, LETTER_MM, "middle", LAYER), room
@@ -186,7 +186,7 @@ def _written(
     at = middle[0] + low * up[0], middle[1] + low * up[1]
     skew = _skew(lean, angle)
     written = Words(at, words, LETTER_MM, "middle", LAYER, angle, skew)
-    side = wide / 2 + _AIR_MM
+    side = wide / 2 + _ASIDE_MM
     cos, sin = math.cos(turn), math.sin(turn)
     corners = [
         (at[0] + s * side * cos + h * up[0], at[1] + s * side * sin + h * up[1])

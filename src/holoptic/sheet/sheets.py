@@ -115,10 +115,12 @@ def full_sheet(
 
 def compose(
     items: Sequence[Item], layout: Layout, title: TitleBlock, wish: SheetWish,
-    sizes: Sequence[Sequence[PlacedDimension]] = (),
+    sizes: Sequence[Sequence[PlacedDimension]] = (), shades: Sequence[Ink] = (),
 ) -> ComposedSheet:  # fmt: skip
-    """Return the finished sheet of drawings that are laid out, with the dimensions of each part."""
-    inks, words = list(border_lines(layout.paper)), []
+    """Return the finished sheet of drawings that are laid out, with the dimensions of each part,
+    and the lines that shade them.
+    """
+    inks, words = [*border_lines(layout.paper), *shades], []
     regions: list[Region] = []
     for item in items:
         inks += _item_ink(item, layout)

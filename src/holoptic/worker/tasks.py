@@ -53,6 +53,7 @@ from holoptic.worker.messages import (
     WayCompared,
     WaysCompared,
 )
+from holoptic.worker.shades import shades_on
 from holoptic.worker.sizing import SetUp, no_sizes, placed_on, set_up, told
 from holoptic.worker.spreading import (
     arrange,
@@ -156,7 +157,7 @@ def sheet(order: SheetOrder, title: TitleBlock) -> SheetPlanned:
     pages = tuple(
         compose(
             [item for item in items if any(item.figure == at.figure for at in layout.placed)],
-            layout, title, wish, sizes,
+            layout, title, wish, sizes, shades_on(order, items, layout),
         ).drawing
         for layout, sizes in zip(layouts, placed, strict=True)
     )  # fmt: skip

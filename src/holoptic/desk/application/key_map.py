@@ -86,6 +86,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     "sheet": (
         ("1 to 5", tr("take an answer")),
         ("D", tr("dimensions: none, or proposed complete")),
+        ("S", tr("shading: none, lit from the left, from the right")),
         ("A", tr("as fits best")),
         ("U", tr("way round")),
         ("N", tr("next drawing of the sheet")),

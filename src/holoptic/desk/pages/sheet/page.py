@@ -22,9 +22,9 @@ from holoptic.worker.messages import SheetPlanned
 
 _BOARD_HEIGHT = 190
 _KEYS = (
-    ("1 to 5", tr("take an answer")), ("D", tr("dimensions")), ("U", tr("way round")),
-    ("A", tr("as fits best")), ("N", tr("next drawing")), ("F", tr("add a figure")),
-    ("F1", tr("all keys")),
+    ("1 to 5", tr("take an answer")), ("D", tr("dimensions")), ("S", tr("shading")),
+    ("U", tr("way round")), ("A", tr("as fits best")), ("N", tr("next drawing")),
+    ("F", tr("add a figure")), ("F1", tr("all keys")),
 )  # fmt: skip
 
 
@@ -56,8 +56,8 @@ class SheetPage(QWidget):
         layout.addLayout(left, 1)
         layout.addWidget(self.column)
         for key, run in (
-            ("D", self.column.sizes.sizes.step), ("U", self.column.turn),
-            ("N", self.column.figures.take_next), ("A", self._as_fits),
+            ("D", self.column.sizes.sizes.step), ("S", self.column.shading.step),
+            ("U", self.column.turn), ("N", self.column.figures.take_next), ("A", self._as_fits),
             ("F", self.column.figures.open_menu), ("X", self.column.figures.remove_figure),
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
 
 from holoptic.catalogue import tr
 from holoptic.desk.pages.sheet.figures_on_sheet import FiguresOnSheet
-from holoptic.desk.pages.sheet.sizes_on_sheet import SizesOnSheet
+from holoptic.desk.pages.sheet.sizes_on_sheet import Shading, SizesOnSheet
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.mm_spin import MmSpin
@@ -56,6 +56,8 @@ class SheetColumn(Column):
         self._add_figures()
         self.sizes = SizesOnSheet(session, self._change)
         self.add(tr("Dimensions  (D)"), self.sizes)
+        self.shading = Shading(self._change)
+        self.add(tr("Shading, light from the …  (S)"), self.shading)
         self.series = Row(_SERIES, self._take_series, tr("Papers to choose from"))
         self.add(tr("Papers"), self.series)
         self.papers = QComboBox()
@@ -168,6 +170,7 @@ class SheetColumn(Column):
         self.upright.show_value(wish.upright)
         self.frame.show_value(wish.frame)
         self.sizes.refresh(wish)
+        self.shading.show_value(wish.shade)
         self._show_title()
         for name, field in self.rooms.items():
             field.use_unit(self.session.document.unit)

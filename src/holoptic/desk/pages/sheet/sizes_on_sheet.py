@@ -16,7 +16,16 @@ from holoptic.job import SheetWish
 _SIZES = (("none", tr("none")), ("auto", tr("proposed")))
 _STYLES = (("ISO", "ISO"), ("ASME", "ASME"))
 _TEXTS = (("sheared", tr("sheared")), ("upright", tr("upright")))
+_LIGHTS = (("none", tr("none")), ("left", tr("left")), ("right", tr("right")))
 _MOST_LINES = 5
+
+
+class Shading(Row):
+    """From where the light falls on pictorials that are shaded."""
+
+    def __init__(self, change: Callable[..., None]) -> None:
+        super().__init__(_LIGHTS, lambda value: change(tr("shading"), shade=value),
+                         tr("Shading by parallel lines (S)"))  # fmt: skip
 
 
 class SizesOnSheet(QWidget):

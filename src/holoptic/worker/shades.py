@@ -1,0 +1,48 @@
+"""The shading of the pictorials on a sheet, worked out on their solids."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from holoptic.curves.vectors import unit
+from holoptic.job import Posed, SheetOrder
+from holoptic.keeping import about
+from holoptic.part import Part, Whole
+from holoptic.sheet.drawing import Ink
+from holoptic.sheet.planning import Item, Layout
+from holoptic.sheet.shading import shading
+from holoptic.solid.shelf import seen, shape_of, sound_part
+
+
+def shades_on(order: SheetOrder, items: Sequence[Item], layout: Layout) -> list[Ink]:
+    """Return the lines that shade the pictorials of parts on a page; arrangements stay plain."""
+    if order.wish.shade == "none":
+        return []
+    posed = {each.id: each for each in order.posed}
+    there = {at.figure for at in layout.placed}
+    return [
+        ink for item in items
+        if item.angle is None and item.figure in there
+        and not isinstance(posed[item.figure].source, Whole)
+        for ink in _shaded(item, layout, posed[item.figure], order)
+    ]  # fmt: skip
+
+
+def _shaded(item: Item, layout: Layout, posed: Posed, order: SheetOrder) -> list[Ink]:
+    source, at = posed.source, layout.of(item.figure)
+    assert not isinstance(source, Whole)
+    with about(posed.figure.subject):
+        made = sound_part(source)[0] if isinstance(source, Part) else source
+        solid, shape = seen(made), shape_of(made)
+    inks: list[Ink] = []
+    for picture, (x, y) in item.pictures:
+        toward = unit(picture.view.toward_viewer)
+
+        def nearest(points: np.ndarray, toward: tuple[float, float, float] = toward) -> np.ndarray:
+            return solid.depths(toward, points)[:, 1]
+
+        place = at.origin[0] + at.scale * x, at.origin[1] + at.scale * y
+        inks += shading(picture, place, at.scale, shape, nearest, order.wish.shade)
+    return inks
