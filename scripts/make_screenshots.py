@@ -26,6 +26,7 @@ from holoptic.demo import drawing_paths, job_path
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.pages.read.page import ReadPage
+from holoptic.job import VIEW_LINES, Figure, Orthographic
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -181,11 +182,16 @@ class Studio:
         self.open_demo()
 
     def sheet(self) -> None:
-        """Picture a sheet with figures of two parts, one of them at its own scale."""
+        """Picture a sheet with a shaded pictorial and views that have all sizes."""
+        self.part(2)
         document = self.window.session.document
-        document.choose_figure("f12")
+        sheet = document.sheet
+        views = Figure("f99", document.figure.subject, Orthographic(), VIEW_LINES)
+        wish = replace(sheet.wish, dimensions="auto", shade="left")
+        document.edit_sheet(replace(sheet.with_figure(views), wish=wish), "dimensions")
         self.window.show_page("sheet")
         self.take("sheet")
+        self.open_demo()
 
     def ways(self) -> None:
         """Compare the ways of working on the bracket, and picture the errors to expect."""

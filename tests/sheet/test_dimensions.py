@@ -126,6 +126,18 @@ def test_the_page_has_heads_words_and_lines_on_their_layer():
     assert plain.sizes is None
 
 
+def test_what_does_not_fit_with_dimensions_has_ways_out_that_ask_for_no_more_room():
+    order = order_of(plate(), "isometric", wish=replace(AUTO, paper="A4", scale=2.0))
+    planned = sheet(order, TitleBlock("lamp", "plate", "SLW-1", "", "", "", "", "", "1 of 1"))
+    assert planned.misfit is not None
+    wishes = {way.words: way.wish for way in planned.misfit.ways_out}
+    assert wishes["leave out the dimensions"].dimensions == "none"
+    assert {wish.dimensions_mm for wish in wishes.values()} == {0.0}
+    for words, wish in wishes.items():
+        again = sheet(replace(order, wish=wish), TitleBlock("lamp", "plate"))
+        assert again.misfit is None, words
+
+
 @pytest.mark.parametrize(("habit", "turned", "pieces"), [
     (Habit("ISO", "sheared"), True, 1), (Habit("ASME", "sheared"), True, 2),
     (Habit("ASME", "upright"), False, 2),

@@ -236,6 +236,8 @@ class _Gathering:
             beside = self.shape.walls[other]
             if beside.kind == "plane" and axis_of(beside.way) == axis:
                 self.circles[rim] = None
+                for k in across_of(axis):
+                    self._reach(k, wall.place[k], radius, (rim,))
             elif beside.kind == "cylinder" and axis_of(beside.way) == axis:
                 self.rows.append({rim: 1.0, circle_of(beside, axis): -1.0})
                 self.marks.add(Level.of(axis, at))
@@ -265,18 +267,24 @@ class _Gathering:
         for k in range(3):
             if wall.kind == "cylinder" and k == axis:
                 continue
-            reach = {circle_of(wall, 2 if wall.kind == "ball" else axis or 0): 1.0}
+            circles: tuple[Circle, ...] = (
+                circle_of(wall, 2 if wall.kind == "ball" else axis or 0),
+            )
             size = wall.radius
             if wall.kind == "ring":
                 section = section_of(wall, axis or 0)
-                reach = {section: 1.0} if k == axis else reach | {section: 1.0}
+                circles = (section,) if k == axis else (*circles, section)
                 size = wall.other + (0.0 if k == axis else wall.radius)
-            for end, sign in ((self.shape.low, -1.0), (self.shape.high, 1.0)):
-                if abs(wall.place[k] + sign * size - end[k]) < GIVEN_MM:
-                    row: Row = dict.fromkeys(reach, -sign)
-                    row[Level.of(k, end[k])] = 1.0
-                    row[Level.of(k, wall.place[k])] = -1.0
-                    self.rows.append(row)
+            self._reach(k, wall.place[k], size, circles)
+
+    def _reach(self, axis: int, centre: float, size: float, circles: Iterable[Circle]) -> None:
+        """Tie an end of the box to something round of a size about a centre that reaches it."""
+        for end, sign in ((self.shape.low, -1.0), (self.shape.high, 1.0)):
+            if abs(centre + sign * size - end[axis]) < GIVEN_MM:
+                row: Row = dict.fromkeys(circles, -sign)
+                row[Level.of(axis, end[axis])] = 1.0
+                row[Level.of(axis, centre)] = -1.0
+                self.rows.append(row)
 
     # --- smooth joins -----------------------------------------------------------------------
 

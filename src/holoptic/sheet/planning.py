@@ -418,7 +418,10 @@ def _changes(items: Sequence[Item], wish: SheetWish) -> Iterator[WayOut]:
             tr("turn the sheet on its long side") if wish.upright else tr("stand the sheet upright")
         )
         yield WayOut(words, replace(wish, upright=not wish.upright))
-    if wish.dimensions_mm > 0:
+    if wish.dimensions == "auto":
+        without = replace(wish, dimensions="none", dimensions_mm=0.0)
+        yield WayOut(tr("leave out the dimensions"), without)
+    elif wish.dimensions_mm > 0:
         yield WayOut(tr("leave out the room for dimensions"), replace(wish, dimensions_mm=0.0))
     if wish.margin_mm > 5:
         yield WayOut(tr("margins of {value}", value=measure(5)), replace(wish, margin_mm=5.0))

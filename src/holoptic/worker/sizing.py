@@ -17,7 +17,7 @@ from holoptic.sheet.dimensioning import (
     room_needed,
     with_room,
 )
-from holoptic.sheet.planning import Item, Layout, plan_sheet
+from holoptic.sheet.planning import Item, Layout, Misfit, plan_sheet
 from holoptic.solid.shelf import shape_of, sound_part
 from holoptic.worker.messages import SizesTold
 
@@ -102,6 +102,17 @@ def set_up(order: SheetOrder, items_at: Callable[[float | None], tuple[Item, ...
 def _layout(items: Sequence[Item], wish: SheetWish) -> Layout | None:
     layouts, misfit = plan_sheet(items, wish)
     return layouts[0] if misfit is None else None
+
+
+def as_asked(misfit: Misfit | None, order: SheetOrder) -> Misfit | None:
+    """Return a misfit whose ways out keep no room but what is asked: sizes find theirs anew."""
+    if misfit is None or order.wish.dimensions == "none":
+        return misfit
+    ways = (
+        replace(way, wish=replace(way.wish, dimensions_mm=order.wish.dimensions_mm))
+        for way in misfit.ways_out
+    )
+    return replace(misfit, ways_out=tuple(ways))
 
 
 def placed_on(found: SetUp, layout: Layout, order: SheetOrder) -> list[list[PlacedDimension]]:

@@ -54,7 +54,7 @@ from holoptic.worker.messages import (
     WaysCompared,
 )
 from holoptic.worker.shades import shades_on
-from holoptic.worker.sizing import SetUp, no_sizes, placed_on, set_up, told
+from holoptic.worker.sizing import SetUp, as_asked, no_sizes, placed_on, set_up, told
 from holoptic.worker.spreading import (
     arrange,
     draw_whole_apart,
@@ -162,6 +162,7 @@ def sheet(order: SheetOrder, title: TitleBlock) -> SheetPlanned:
         for layout, sizes in zip(layouts, placed, strict=True)
     )  # fmt: skip
     sizes = told(found, placed[0]) if found.sizes and misfit is None else None
+    misfit = as_asked(misfit, order)
     return SheetPlanned(items, None if misfit else layouts[0], layouts, pages, misfit, sizes)
 
 
