@@ -185,3 +185,27 @@ def test_dimensions_come_with_a_key_and_say_whether_they_suffice(desk, press, se
     press(desk, Key.Key_D)
     settle(desk)
     assert desk.session.document.sheet.wish.dimensions == "none"
+
+
+def test_a_template_is_kept_and_laid_over_another_sheet(desk, press, settle, tmp_path):
+    press(desk, Key.Key_F6)
+    press(desk, Key.Key_D, Key.Key_S)
+    settle(desk)
+    column, document = desk.pages["sheet"].column, desk.session.document
+    column.keep_template(tmp_path / "works.sheet.json")
+    document.choose_figure("f2")
+    settle(desk)
+    assert document.sheet.wish.dimensions == "none"
+    column.take_template(tmp_path / "works.sheet.json")
+    settle(desk)
+    wish = document.sheet.wish
+    assert (wish.dimensions, wish.shade) == ("auto", "left")
+    assert {ink.layer for ink in desk.session.answers.laid.pages[0].inks} >= {
+        "dimension", "shading",
+    }  # fmt: skip
+    told = []
+    desk.session.told.connect(told.append)
+    (tmp_path / "other.json").write_text("[]", "utf-8")
+    column.take_template(tmp_path / "other.json")
+    assert told == ["other.json is no sheet template"]
+    assert document.sheet.wish == wish

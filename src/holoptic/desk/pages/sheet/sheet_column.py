@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import partial
+from pathlib import Path
 
 from PyQt6.QtWidgets import (
     QComboBox,
+    QFileDialog,
     QGridLayout,
+    QHBoxLayout,
     QLabel,
     QLineEdit,
     QPushButton,
@@ -19,12 +22,16 @@ from holoptic.desk.pages.sheet.figures_on_sheet import FiguresOnSheet
 from holoptic.desk.pages.sheet.sizes_on_sheet import Shading, SizesOnSheet
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
+from holoptic.desk.widgets.folders import keep_folder, last_folder
 from holoptic.desk.widgets.mm_spin import MmSpin
 from holoptic.desk.widgets.rows import Row
+from holoptic.errors import BadInput
+from holoptic.exchange.sheet_template import save_template, with_template
 from holoptic.job import SheetWish
 from holoptic.sheet.papers import PAPERS, SERIES, paper_named, scale_words, scales_of
 
 _WIDTH = 244
+_TEMPLATES = tr("Sheet templates (*.json)")
 _SERIES = tuple((name, name if name != "architectural" else "Arch") for name in SERIES)
 _WAYS = ((None, tr("as fits")), (False, tr("lengthwise")), (True, tr("upright")))
 FRAMES = (("draw", tr("drawn by hand")), ("printed", tr("printed")))
@@ -75,6 +82,7 @@ class SheetColumn(Column):
         self.frame = Row(FRAMES, lambda value: self._change("border", frame=value),
                          tr("Border and title block"))  # fmt: skip
         self.add(tr("Border and title block"), self.frame)
+        self._add_templates()
         self._add_title_block()
         self.layers.addStretch(1)
 
@@ -92,6 +100,58 @@ class SheetColumn(Column):
             grid.addWidget(field, row, 1)
             self.rooms[name] = field
         self.add(tr("Room kept free"), box)
+
+    def _add_templates(self) -> None:
+        box = QWidget()
+        row = QHBoxLayout(box)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(4)
+        for words, tip, run in (
+            (tr("Take …"), tr("Lay a template over this sheet"), self._choose_template),
+            (tr("Keep …"), tr("Keep what this sheet asks for as a template"), self._name_template),
+        ):
+            button = QPushButton(words)
+            button.setToolTip(tip)
+            button.clicked.connect(run)
+            row.addWidget(button, 1)
+        self.add(tr("Sheet template"), box)
+
+    def _choose_template(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, tr("Sheet template"), last_folder(), _TEMPLATES)
+        if name:
+            keep_folder(Path(name))
+            self.take_template(Path(name))
+
+    def _name_template(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, tr("Sheet template"), str(Path(last_folder()) / "works.sheet.json"), _TEMPLATES
+        )
+        if name:
+            keep_folder(Path(name))
+            self.keep_template(Path(name))
+
+    def take_template(self, path: Path) -> None:
+        """Lay a template over the sheet in hand; what it cannot be is told."""
+        document, sheet = self.session.document, self.session.document.sheet
+        if sheet is None:
+            return
+        try:
+            document.edit_sheet(with_template(sheet, path), tr("sheet template"))
+        except BadInput as error:
+            self.session.told.emit(str(error))
+        self.refresh()
+
+    def keep_template(self, path: Path) -> None:
+        """Keep what the sheet in hand asks for, and what its title block says, as a template."""
+        document, sheet = self.session.document, self.session.document.sheet
+        if sheet is None:
+            return
+        try:
+            save_template(path, sheet.wish, sheet.title.over(document.job.title))
+        except BadInput as error:
+            self.session.told.emit(str(error))
+            return
+        self.session.told.emit(tr("{name} keeps this sheet as a template", name=path.name))
 
     def _add_title_block(self) -> None:
         """Add what the title block says, to be typed over."""
