@@ -101,7 +101,7 @@ def desk(empty_desk, settle) -> DeskWindow:
 @pytest.fixture
 def settle(qtbot) -> Callable[[DeskWindow], None]:
     """Wait until the worker has answered everything."""
-    return lambda window: qtbot.wait_until(lambda: not window.is_busy, timeout=20_000)
+    return lambda window: qtbot.wait_until(lambda: not window.is_busy, timeout=60_000)
 
 
 @pytest.fixture

@@ -68,8 +68,10 @@ class SizesOnSheet(QWidget):
 
     def _told(self) -> str:
         laid = self.session.answers.laid
-        if laid is None or laid.sizes is None:
+        if laid is None or laid.misfit is not None:
             return ""
+        if laid.sizes is None:
+            return tr("An arrangement has a parts list instead of sizes.")
         sizes = laid.sizes
         words = [
             tr("Complete: nothing missing, nothing said twice.")
