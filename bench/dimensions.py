@@ -5,6 +5,7 @@ Run: .venv/bin/python -m bench.dimensions [parts]   (how many random parts; 60 w
 
 from __future__ import annotations
 
+import random
 import sys
 import time
 from collections.abc import Iterator
@@ -16,8 +17,9 @@ from holoptic.demo import job_names, job_path
 from holoptic.errors import HolopticError
 from holoptic.exchange.job_file import read_job
 from holoptic.job import AS_FITS, Orthographic, SheetOrder, pose
-from holoptic.part import Part
+from holoptic.part import Corner, Crate, Face, Offset, Part, Prism, Round
 from holoptic.sheet.planning import best_layout
+from holoptic.units import Length
 from holoptic.worker import tasks
 from holoptic.worker.messages import SizesTold
 from holoptic.worker.sizing import placed_on, told
@@ -46,6 +48,26 @@ def random_parts(count: int) -> Iterator[tuple[str, Part]]:
         yield f"random {seed}", random_part(seed)
 
 
+def crowded_plate() -> Part:
+    """Return a plate with 22 holes, no two in one row: some sixty dimensions."""
+    dice = random.Random(5)
+    made = [hole_plate(310, 190, 14)]
+    for k in range(22):
+        u, v = 14 + k % 6 * 51 + dice.uniform(-4, 4), 20 + k // 6 * 48 + dice.uniform(-6, 6)
+        sizes = (round(dice.uniform(4, 14), 1), round(u, 1), round(v, 1))
+        diameter, at_u, at_v = map(Length.of, sizes)
+        made.append(Round(f"hole {k}", "cut", Face.TOP, diameter, Offset(at_u), Offset(at_v),
+                          Length.of(0), None))  # fmt: skip
+    return Part("crowded plate", Crate(*map(Length.of, (310, 190, 14))), tuple(made), "empty")
+
+
+def hole_plate(long: float, deep: float, high: float) -> Prism:
+    """Return a plate to be drilled."""
+    corners = ((0, 0), (long, 0), (long, deep), (0, deep))
+    outline = tuple(Corner(Length.of(u), Length.of(v)) for u, v in corners)
+    return Prism("plate", "add", Face.BOTTOM, outline, Length.of(0), Length.of(high))
+
+
 def dimension(part: Part, *, in_views: bool) -> tuple[SizesTold, float]:
     """Return what the sizes of a part tell on a sheet of its views or of its isometric drawing, and
     how many seconds it took to propose and to place them. Raises HolopticError.
@@ -67,6 +89,7 @@ def main() -> None:
     count = int(sys.argv[1]) if len(sys.argv) > 1 else _RANDOM
     for what, parts in (
         ("demo", demo_parts()), ("exercise", exercise_parts()), ("random", random_parts(count)),
+        ("crowded", iter([("plate of 22 holes", crowded_plate())])),
     ):  # fmt: skip
         made = complete = sizes = overlapping = 0
         slowest = 0.0

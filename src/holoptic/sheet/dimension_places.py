@@ -87,6 +87,29 @@ class _Try:
     drawn: Drawn
 
 
+class _Things:
+    """What stands on the page already, to be asked what of it something meets."""
+
+    def __init__(self) -> None:
+        self._geometries: list[shapely.Geometry] = []
+        self._boxes = np.empty((0, 4))
+
+    def add(self, geometry: shapely.Geometry) -> None:
+        """Let something more stand there."""
+        self._geometries.append(geometry)
+        self._boxes = np.vstack([self._boxes, geometry.bounds])
+
+    def met(self, geometry: shapely.Geometry) -> int:
+        """Return how many of them something meets; few of them are near enough to be asked."""
+        left, low, right, high = geometry.bounds
+        boxes = self._boxes
+        near = (boxes[:, 0] <= right) & (boxes[:, 2] >= left)
+        near &= (boxes[:, 1] <= high) & (boxes[:, 3] >= low)
+        return sum(
+            bool(geometry.intersects(self._geometries[k])) for k in np.flatnonzero(near).tolist()
+        )
+
+
 class _Placing:
     def __init__(self, panes: Sequence[DimensionPane], area: Box, habit: Habit, unit: Unit) -> None:
         self.panes, self.area, self.habit, self.unit = panes, area, habit, unit
@@ -97,14 +120,13 @@ class _Placing:
         self._hulls = [shapely.Polygon(pane.outline) for pane in panes]
         views = any(pane.is_view for pane in panes)
         self._aside = [_IN_PICTURE if views and not pane.is_view else 0.0 for pane in panes]
-        self._rooms: list[shapely.Geometry] = []
-        self._own: list[shapely.Geometry] = []
-        self._extensions: list[shapely.Geometry] = []
+        self._rooms, self._own, self._extensions = _Things(), _Things(), _Things()
 
     def keep(self, drawn: Drawn) -> None:
-        self._rooms.append(drawn.room)
-        self._own.append(drawn.line)
-        self._extensions += drawn.extensions
+        self._rooms.add(drawn.room)
+        self._own.add(drawn.line)
+        for extension in drawn.extensions:
+            self._extensions.add(extension)
 
     def _taken(self, ideas: Iterable[_Idea], one: Dimension) -> PlacedDimension | None:
         """Take the best of some places; those that cannot be better any more are not looked at."""
@@ -112,17 +134,20 @@ class _Placing:
         for idea in sorted(ideas, key=lambda idea: idea.least):
             if best is not None and idea.least >= best.cost:
                 break
-            tried = self._tried(idea)
-            if best is None or tried.cost < best.cost:
+            tried = self._tried(idea, math.inf if best is None else best.cost)
+            if tried is not None and (best is None or tried.cost < best.cost):
                 best = tried
         if best is None:
             return None
         self.keep(best.drawn)
         return PlacedDimension(one, best.drawn, best.overlaps)
 
-    def _tried(self, idea: _Idea) -> _Try:
+    def _tried(self, idea: _Idea, most: float) -> _Try | None:
+        """Return a place with what it costs, None where that is at least so much."""
         drawn = idea.draw()
         overlaps = self._overlaps(drawn, leads=idea.leads)
+        if idea.least + _OVERLAP * overlaps >= most:
+            return None
         crossed = self._crossed(drawn)
         cost = idea.least + _OVERLAP * overlaps + _CROSSED * crossed
         if idea.leads and any(hull.intersects(drawn.room) for hull in self._hulls):
@@ -138,12 +163,11 @@ class _Placing:
         (a, b, c, d), (e, f, g, h) = room.bounds, line.bounds
         count = sum((min(a, e) < left, min(b, f) < low, max(c, g) > right, max(d, h) > high))
         count += len(self._all.query(room, predicate="intersects"))
-        count += _met(room, self._rooms) + _met(room, self._own) + _met(room, self._extensions)
+        count += self._rooms.met(room) + self._own.met(room) + self._extensions.met(room)
         if not leads:
             count += len(self._lines.query(line, predicate="intersects"))
-        count += _met(line, self._rooms) + _met(line, self._own)
-        for extension in drawn.extensions:
-            count += _met(extension, self._rooms)
+        count += self._rooms.met(line) + self._own.met(line)
+        count += sum(self._rooms.met(extension) for extension in drawn.extensions)
         return int(count)
 
     def _crossed(self, drawn: Drawn) -> int:
@@ -151,8 +175,8 @@ class _Placing:
         count = 0 if drawn.extensions else len(self._lines.query(drawn.line, predicate="crosses"))
         for extension in drawn.extensions:
             count += len(self._lines.query(extension, predicate="intersects"))
-            count += _met(extension, self._own)
-        return count + _met(drawn.line, self._extensions)
+            count += self._own.met(extension)
+        return count + self._extensions.met(drawn.line)
 
     # --- lengths ----------------------------------------------------------------------------
 
@@ -330,10 +354,6 @@ def _ways_out(tip: Vec2, inside: Vec2, middle: Vec2) -> Iterator[Vec2]:
     size = math.hypot(*out)
     if size > HEAD_MM and out[0] * x + out[1] * y > 0:
         yield out[0] / size, out[1] / size
-
-
-def _met(geometry: shapely.Geometry, others: list[shapely.Geometry]) -> int:
-    return int(np.count_nonzero(shapely.intersects(geometry, others))) if others else 0
 
 
 def _sine(a: Vec2, b: Vec2) -> float:
