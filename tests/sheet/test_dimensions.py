@@ -1,5 +1,6 @@
 """Dimensions on a sheet: clear of everything, by two habits, on views and in pictorials."""
 
+import math
 from dataclasses import replace
 
 import pytest
@@ -10,12 +11,12 @@ from cast import crate, hole, prism
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.job import AS_FITS, Orthographic, SheetOrder, TitleBlock, pose
-from holoptic.part import Face, Part
+from holoptic.part import Corner, Face, Part, Prism, Slope
 from holoptic.sheet.dimension_ink import LAYER, LETTER_MM, Habit, drawn_length
 from holoptic.sheet.dimension_panes import DimensionPane
 from holoptic.sheet.frames import drawing_area
 from holoptic.sheet.planning import best_layout
-from holoptic.units import Unit
+from holoptic.units import Length, Unit
 from holoptic.worker.sizing import placed_on, set_up, told
 from holoptic.worker.tasks import _items, sheet
 
@@ -148,6 +149,25 @@ def test_two_habits_letter_a_length_in_their_own_way(habit, turned, pieces):
     own = [ink for ink in drawn.inks if all(abs(x) < 1e-9 for x, _ in ink.path)]
     assert len(own) == pieces
     assert drawn.words.height == LETTER_MM
+
+
+def test_an_angle_is_an_arc_between_level_and_slope_in_the_view_that_shows_it():
+    low_left, low_right, high = (
+        Corner(*map(Length.of, at)) for at in ((0, 0), (64, 0), (0, 27))
+    )  # fmt: skip
+    outline = low_left, low_right, Slope(angle=118.0, rise=Length.of(27)), high
+    part = Part("wedge", crate(64, 21, 27), (
+        Prism("wedge", "add", Face.FRONT, outline, Length.of(0), None),), "empty")  # fmt: skip
+    found, layout, (placed,) = placed_for(order_of(part, "views"))
+    assert told(found, [placed]).lines == ()
+    (angle,) = (one for one in placed if one.dimension.sort == "angle")
+    assert (angle.drawn.words.text, angle.overlaps) == ("118°", 0)
+    arc = angle.drawn.inks[0].arc
+    assert math.degrees(arc.last - arc.first) == pytest.approx(118)
+    _, (x, y) = found.items[0].pictures[0]
+    at = layout.of(found.items[0].figure)
+    corner = at.origin[0] + at.scale * (x + 64), at.origin[1] + at.scale * y
+    assert arc.centre == pytest.approx(corner)
 
 
 def test_a_short_length_has_its_words_and_heads_outside():

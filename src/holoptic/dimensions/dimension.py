@@ -94,7 +94,8 @@ class Dimension:
     is a place that it belongs to, mm, `face` the axis of its feature's face. `circles` are all
     those that a diameter tells, `cones` those whose angle it tells, `depth` the levels between
     which a hole reaches where its note says so. Of a note, `binds` are the places that it settles,
-    and `words` what it says in front of its value.
+    and `words` what it says in front of its value. Of an angle, `rays` are the directions from
+    `about` between which it lies.
     """
 
     sort: Sort
@@ -108,6 +109,7 @@ class Dimension:
     binds: tuple[Bound, ...] = ()
     words: str = ""
     about: Vec3 | None = None
+    rays: tuple[Vec3, Vec3] | None = None
     face: int | None = None
 
     @property

@@ -12,7 +12,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from holoptic.catalogue import tr
-from holoptic.curves.vectors import Vec3
+from holoptic.curves.vectors import Vec3, dot, subtract, unit
 from holoptic.dimensions.closing import begun, rows_of
 from holoptic.dimensions.dimension import Bound, Circle, Cone, Dimension, Level, is_same
 from holoptic.dimensions.needs import Leaning, Needs, across_of
@@ -35,6 +35,7 @@ from holoptic.part.operations import (
     extent_mm,
 )
 from holoptic.part.provenance import operation_offsets
+from holoptic.tolerance import GIVEN_MM
 
 
 def propose(source: PartSource, needs: Needs) -> tuple[Dimension, ...]:
@@ -199,11 +200,23 @@ def _slopes(operation: Operation, prism: Prism, crate: Crate, needs: Needs) -> I
         if not isinstance(point, Slope) or point.angle is None or k == 0:
             continue
         ends = [crate.place(prism.face, *places[j], start) for j in (k - 1, k)]
+        beside = crate.place(prism.face, places[k - 1][0] + 1.0, places[k - 1][1], start)
         for face in needs.leaning_through(ends):
+            value = abs(point.angle) % 180
+            rays = _rays(subtract(beside, ends[0]), subtract(ends[1], ends[0]), value)
             yield Dimension(
-                "angle", abs(point.angle) % 180, spoken(operation.name), tilt=face.tilt,
-                about=ends[0], face=prism.face.normal_axis,
+                "angle", value, spoken(operation.name), tilt=face.tilt, about=ends[0], rays=rays,
+                face=prism.face.normal_axis,
             )  # fmt: skip
+
+
+def _rays(level: Vec3, along: Vec3, value: float) -> tuple[Vec3, Vec3]:
+    """Return the level direction, one way or back, and the slope's, between which an angle lies."""
+    level, along = unit(level), unit(along)
+    between = math.degrees(math.acos(max(-1.0, min(1.0, dot(level, along)))))
+    if abs(between - value) > GIVEN_MM:
+        level = -level[0], -level[1], -level[2]
+    return level, along
 
 
 def _diameters(part: Part, index: int, needs: Needs) -> Iterator[Dimension]:

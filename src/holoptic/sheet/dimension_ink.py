@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import shapely
 
 from holoptic.catalogue import tr
+from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.dimensions import Dimension
 from holoptic.job import DimensionStyle, Lettered
@@ -149,6 +150,48 @@ def drawn_leader(words: str, tip: Vec2, elbow: Vec2, *, to_right: bool) -> Drawn
     x, y = _unit(tip, elbow)  # what it points at is not in its way
     line = shapely.LineString([(tip[0] + _OFF_TIP_MM * x, tip[1] + _OFF_TIP_MM * y), elbow])
     return Drawn(inks, heads, written, room, line)
+
+
+def drawn_angle(
+    words: str, centre: Vec2, begin: float, sweep: float, radius: float
+) -> Drawn | None:
+    """Return an angle as an arc about a corner, with its words beyond the middle of it.
+
+    It begins in a direction `begin` and turns by `sweep`, both in degrees; a line goes out from the
+    corner where it begins. None where the arc is too short for its heads.
+    """
+    if radius * math.radians(abs(sweep)) < _OUTSIDE * HEAD_MM:
+        return None
+
+    def at(degrees: float, reach: float) -> Vec2:
+        turn = math.radians(degrees)
+        return centre[0] + reach * math.cos(turn), centre[1] + reach * math.sin(turn)
+
+    first, last = sorted((math.radians(begin), math.radians(begin + sweep)))
+    arc = PaperArc(centre, (radius, 0.0), (0.0, radius), first, last)
+    side = (CLEAR_MM, radius + BEYOND_MM)
+    level = at(begin, side[0]), at(begin, side[1])
+    sign = math.copysign(1.0, sweep)
+    # a head lies along the chord from its tip to where the arc is a head's length further on
+    back = math.degrees(HEAD_MM / radius) * sign
+    ends = (begin, begin + sweep)
+    heads = tuple(
+        _head(at(end, radius), _unit(at(end, radius), at(end + way, radius)))
+        for end, way in zip(ends, (back, -back), strict=True)
+    )
+    wide = _wide(words)
+    middle = begin + sweep / 2
+    turn = math.radians(middle)
+    out = ABOVE_MM + abs(math.cos(turn)) * wide / 2 + abs(math.sin(turn)) * LETTER_MM / 2
+    x, y = at(middle, radius + out)
+    written = Words((x, y - LETTER_MM / 2), words, LETTER_MM, "middle", LAYER)
+    half = wide / 2 + _ASIDE_MM
+    tall = LETTER_MM / 2 + _AIR_MM
+    room = shapely.box(x - half, y - tall, x + half, y + tall)
+    within = [begin + sweep * (0.08 + 0.84 * k / 12) for k in range(13)]
+    line = shapely.LineString([at(degrees, radius) for degrees in within])
+    inks = (Ink(LAYER, tuple(arc.path()), arc=arc), Ink(LAYER, level))
+    return Drawn(inks, heads, written, room, line, (shapely.LineString(level),))
 
 
 def _line(

@@ -11,16 +11,19 @@ import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
+from itertools import chain
+from typing import cast
 
 import numpy as np
 import shapely
 
-from holoptic.curves.vectors import Vec2, Vec3, dot
+from holoptic.curves.vectors import Vec2, Vec3, add, dot
 from holoptic.dimensions import Dimension, Level
 from holoptic.sheet.dimension_ink import (
     HEAD_MM,
     Drawn,
     Habit,
+    drawn_angle,
     drawn_leader,
     drawn_length,
     label,
@@ -35,6 +38,8 @@ FIRST_MM, STEP_MM = 10.0, 8.0
 _ROWS = 9
 _OVERLAP, _UNSEEN, _NOT_TRUE, _CROSSED, _ROW, _INSIDE = 1000.0, 40.0, 12.0, 4.0, 3.0, 35.0
 """What each counts, in millimetres of extension line or leader."""
+_ARCS_MM, _LIKED = (9.0, 13.0, 18.0, 24.0, 32.0), 30.0
+"""Radii at which an angle may be drawn; how much better an arc is than a note."""
 _IN_PICTURE = 300.0
 """So does a place in a pictorial, where the part has views on the sheet."""
 _MOST_PLANES = 14
@@ -217,7 +222,23 @@ class _Placing:
 
     def note(self, one: Dimension) -> PlacedDimension | None:
         """Return a diameter or a note at the end of its leader."""
-        return self._taken(self._notes(one), one)
+        return self._taken(chain(self._arcs(one), self._notes(one)), one)
+
+    def _arcs(self, one: Dimension) -> Iterator[_Idea]:
+        """Yield the arcs by which an angle may be drawn in views that show it true."""
+        if one.rays is None or one.about is None:
+            return
+        words = label(one, self.unit)
+        for pane in self.panes:
+            if not (pane.is_view and pane.shows_true(one.face)):
+                continue
+            centre = pane.onto(one.about)
+            begin, end = (_degrees(centre, pane.onto(add(one.about, ray))) for ray in one.rays)
+            sweep = (end - begin + 180) % 360 - 180
+            for radius in _ARCS_MM:
+                draw = partial(drawn_angle, words, centre, begin, sweep, radius)
+                if draw() is not None:
+                    yield _Idea(radius - _LIKED, cast(Callable[[], Drawn], draw))
 
     def _notes(self, one: Dimension) -> Iterator[_Idea]:
         for pane, aside in zip(self.panes, self._aside, strict=True):
@@ -354,6 +375,10 @@ def _ways_out(tip: Vec2, inside: Vec2, middle: Vec2) -> Iterator[Vec2]:
     size = math.hypot(*out)
     if size > HEAD_MM and out[0] * x + out[1] * y > 0:
         yield out[0] / size, out[1] / size
+
+
+def _degrees(a: Vec2, b: Vec2) -> float:
+    return math.degrees(math.atan2(b[1] - a[1], b[0] - a[0]))
 
 
 def _sine(a: Vec2, b: Vec2) -> float:
