@@ -4,7 +4,7 @@ import json
 from dataclasses import replace
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from holoptic.exchange.job_file import read_job
@@ -209,3 +209,76 @@ def test_a_template_is_kept_and_laid_over_another_sheet(desk, press, settle, tmp
     column.take_template(tmp_path / "other.json")
     assert told == ["other.json is no sheet template"]
     assert document.sheet.wish == wish
+
+
+def test_a_dimension_is_taken_in_hand_lettered_dragged_and_put_back(desk, press, settle):
+    press(desk, Key.Key_F6, Key.Key_D)
+    settle(desk)
+    page, document = desk.pages["sheet"], desk.session.document
+    form, view = page.column.sizes.form, page.view
+
+    def shown(key):
+        return next(one for one in form.shown if one.key == key)
+
+    def middle_of(size):
+        left, low, right, high = size.box
+        return view.to_screen(((left + right) / 2, (low + high) / 2)).toPoint()
+
+    overall = next(one for one in form.shown if one.text == "84")
+    QTest.mouseClick(view, LEFT, pos=middle_of(overall))
+    assert (form.chosen, form.isVisible()) == (overall.key, True)
+    form.fields["tolerance"].setFocus()
+    QTest.keyClicks(form.fields["tolerance"], "±0.2")
+    QTest.keyClick(form.fields["tolerance"], Key.Key_Return)
+    settle(desk)
+    assert shown(overall.key).text == "84 ±0.2"
+    # in brackets it makes nothing complete
+    QTest.mouseClick(form.reference, LEFT)
+    settle(desk)
+    assert shown(overall.key).text == "(84 ±0.2)"
+    assert "missing L 84" in page.column.sizes.told.text()
+    form.reset.click()
+    settle(desk)
+    assert document.sheet.sizes == ()
+    # the next good place is another one, and nothing overlaps there
+    page.setFocus()
+    press(desk, Key.Key_Period)
+    settle(desk)
+    passed = shown(overall.key)
+    assert passed.box != overall.box
+    # dragged, it snaps to the nearest good place
+    small = next(one for one in form.shown if one.text == "46")
+    start, goal = middle_of(small), middle_of(small) + QPoint(0, 90)
+    QTest.mousePress(view, LEFT, pos=start)
+    QTest.mouseMove(view, start + QPoint(4, 30))
+    QTest.mouseMove(view, goal)
+    QTest.mouseRelease(view, LEFT, pos=goal)
+    settle(desk)
+    assert form.chosen == small.key
+    assert document.sheet.size(small.key).near is not None
+    assert shown(small.key).box != small.box
+    assert desk.session.answers.laid.sizes.overlapping == 0
+    press(desk, Key.Key_Escape)
+    assert form.isHidden()
+    press(desk, Key.Key_E)
+    assert form.chosen == form.shown[0].key
+    press(desk, Key.Key_Z, modifier=Qt.KeyboardModifier.ControlModifier)
+    settle(desk)
+    assert document.sheet.size(small.key).near is None
+
+
+def test_what_was_asked_of_a_dimension_that_is_gone_is_told(desk, press, settle):
+    press(desk, Key.Key_F6, Key.Key_D)
+    settle(desk)
+    form, document = desk.pages["sheet"].column.sizes.form, desk.session.document
+    slot = next(one for one in form.shown if "key_slot" in one.key)
+    form.choose(slot.key)
+    form.pass_over()
+    settle(desk)
+    part = document.job_part.source
+    document.edit(document.job.with_source(
+        document.job_part.id, replace(part, operations=part.operations[:-1])), "less")  # fmt: skip
+    settle(desk)
+    told = desk.pages["sheet"].column.sizes.told.text()
+    assert f"not there any more: {slot.key}" in told
+    assert document.sheet.sizes  # undo brings the feature back, and with it its place

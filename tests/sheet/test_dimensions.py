@@ -9,8 +9,8 @@ from bench.exercise_parts import exercise
 
 from cast import crate, hole, prism
 from holoptic.demo import job_path
-from holoptic.exchange.job_file import read_job
-from holoptic.job import AS_FITS, Orthographic, SheetOrder, TitleBlock, pose
+from holoptic.exchange.job_file import job_bytes, parse_job, read_job
+from holoptic.job import AS_FITS, Orthographic, SheetOrder, SizeWish, TitleBlock, job_of, pose
 from holoptic.part import Corner, Face, Part, Prism, Slope
 from holoptic.sheet.dimension_ink import LAYER, LETTER_MM, Habit, drawn_length
 from holoptic.sheet.dimension_panes import DimensionPane
@@ -186,3 +186,68 @@ def test_a_pane_knows_where_the_part_lies_on_the_page():
     assert pane.is_view
     assert pane.onto((0.0, 0.0, 0.0)) == pytest.approx((x + 3.0, y + 4.0))
     assert pane.way(1) is None  # the front view looks along the depth
+
+
+def asked(order, **wish):
+    """Return the longest length of a sheet, as it is proposed and as something is asked of it."""
+    _, layout, (plain,) = placed_for(order)
+    lengths = [one for one in plain if one.dimension.sort == "length"]
+    first = max(lengths, key=lambda one: one.dimension.value)
+    wishes = (SizeWish(first.dimension.key, **wish),)
+    found, layout, (placed,) = placed_for(replace(order, sizes=wishes))
+    key = first.dimension.key
+    return found, layout, first, next(one for one in placed if one.dimension.key == key), placed
+
+
+def test_a_dimension_that_was_dragged_stands_at_the_nearest_good_place():
+    order = order_of(plate(), "views", wish=replace(AUTO, scale=1.0, paper="A3"))
+    _, layout, plain, put, _ = asked(order, near=(30.0, -26.0))
+    x, y = layout.of("f0").origin
+    middle = put.drawn.room.centroid
+    assert put.overlaps == 0
+    assert abs(middle.y - (y - 26.0)) < 8.0
+    assert put.drawn.words.text == plain.drawn.words.text
+    assert math.dist((middle.x, middle.y), (x + 30.0, y - 26.0)) < 30.0
+
+
+def test_good_places_follow_each_other_and_come_round_again():
+    order = order_of(plate(), "views", wish=replace(AUTO, scale=1.0, paper="A2"))
+    boxes = []
+    for passed in range(1, 5):
+        _, _, _, put, placed = asked(order, passed=passed)
+        assert put.overlaps == 0
+        assert sum(one.overlaps for one in placed) == 0
+        boxes.append(tuple(round(v, 1) for v in put.drawn.room.bounds))
+    assert len(set(boxes)) == len(boxes)
+
+
+def test_what_is_written_beside_a_figure_never_touches_the_figure():
+    wish = SizeWish("k", prefix="2 × ", suffix=" H7", tolerance="±0.1", reference=True)
+    assert wish.lettered("⌀12") == "(2 × ⌀12 H7 ±0.1)"
+    assert SizeWish("k").lettered("44.5") == "44.5"
+    order = order_of(plate(), "views")
+    found, _, _, put, placed = asked(order, suffix=" max", reference=True)
+    assert put.drawn.words.text.endswith(" max)")
+    told_now = told(found, [placed], (SizeWish(put.dimension.key, reference=True),))
+    assert len(told_now.lines) == 1
+    assert told_now.lines[0].startswith("missing ")
+
+
+def test_keys_stay_where_other_features_come_and_go():
+    def keys(part):
+        found, _, _ = placed_for(order_of(part, "views"))
+        return {one.key for one in found.sizes[0].sized.dimensions}
+
+    part = plate()
+    more = replace(part, operations=(*part.operations, hole("eye", diameter=9, u=40, v=12)))
+    assert keys(part) < keys(more)
+
+
+def test_what_is_asked_of_dimensions_is_kept_in_the_job_file():
+    job = job_of("lamp", [plate()])
+    wish = SizeWish("p1 L bore 1", tolerance="±0.1", near=(12.5, -9.0), passed=2)
+    sheet = replace(job.sheet_of(job.main_figure("p1")), figures=(job.main_figure("p1"),))
+    job = job.with_sheet(sheet.with_size(wish))
+    again = parse_job(job_bytes(job))
+    assert again.sheets[-1].size("p1 L bore 1") == wish
+    assert again.sheets[-1].with_size(SizeWish("p1 L bore 1")).sizes == ()

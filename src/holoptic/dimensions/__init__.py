@@ -3,7 +3,7 @@
 from holoptic.dimensions.closing import Closing, check
 from holoptic.dimensions.dimension import Dimension, Level, Sort
 from holoptic.dimensions.needs import Needs, needs_of
-from holoptic.dimensions.proposing import propose
+from holoptic.dimensions.proposing import keyed, propose
 
 __all__ = [
     "Closing",
@@ -12,6 +12,7 @@ __all__ = [
     "Needs",
     "Sort",
     "check",
+    "keyed",
     "needs_of",
     "propose",
 ]

@@ -89,7 +89,8 @@ def _missing(needs: Needs, settled: Elimination) -> Iterator[Level | Circle | Co
     for circle in needs.circles:
         if settled.add({circle: 1.0}):
             yield circle
-    for level in sorted(needs.levels):
+    ends = {Level.of(axis, needs.high[axis]) for axis in range(3)}
+    for level in sorted(needs.levels, key=lambda level: (level not in ends, level)):
         if settled.add({level: 1.0}):
             yield level
     for cone in needs.cones:

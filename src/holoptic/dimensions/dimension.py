@@ -95,7 +95,8 @@ class Dimension:
     those that a diameter tells, `cones` those whose angle it tells, `depth` the levels between
     which a hole reaches where its note says so. Of a note, `binds` are the places that it settles,
     and `words` what it says in front of its value. Of an angle, `rays` are the directions from
-    `about` between which it lies.
+    `about` between which it lies. `key` tells it from the others of its sheet, and stays where the
+    part changes.
     """
 
     sort: Sort
@@ -111,6 +112,7 @@ class Dimension:
     about: Vec3 | None = None
     rays: tuple[Vec3, Vec3] | None = None
     face: int | None = None
+    key: str = ""
 
     @property
     def axis(self) -> int:

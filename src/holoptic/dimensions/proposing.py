@@ -8,6 +8,7 @@ the plainest size that does it: a length from the part's own edge, a diameter, a
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
@@ -17,7 +18,7 @@ from holoptic.dimensions.closing import begun, rows_of
 from holoptic.dimensions.dimension import Bound, Circle, Cone, Dimension, Level, is_same
 from holoptic.dimensions.needs import Leaning, Needs, across_of
 from holoptic.part import Part, PartSource
-from holoptic.part.crate import Crate
+from holoptic.part.crate import AXIS_LETTERS, Crate
 from holoptic.part.expand import basics
 from holoptic.part.naming import spoken
 from holoptic.part.operations import (
@@ -53,6 +54,18 @@ def propose(source: PartSource, needs: Needs) -> tuple[Dimension, ...]:
     taking.offer(_left_over(needs, taking))
     depths = _depths(source) if isinstance(source, Part) else ()
     return tuple(_joined(_with_depths(taking.taken, depths)))
+
+
+def keyed(dimensions: Iterable[Dimension], subject: str) -> tuple[Dimension, ...]:
+    """Return dimensions with keys: of which part, of what sort and feature, which of them."""
+    count: Counter[str] = Counter()
+    made = []
+    for one in dimensions:
+        letter = AXIS_LETTERS[one.axis] if one.sort == "length" else one.sort
+        words = " ".join(filter(None, (subject, letter, one.name)))
+        count[words] += 1
+        made.append(replace(one, key=f"{words} {count[words]}"))
+    return tuple(made)
 
 
 class _Taking:

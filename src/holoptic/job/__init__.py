@@ -52,6 +52,7 @@ from holoptic.job.sheets import (
     Shade,
     Sheet,
     SheetWish,
+    SizeWish,
     TitleEntries,
 )
 from holoptic.job.ties import Tie, read_tie
@@ -92,6 +93,7 @@ __all__ = [
     "Sheet",
     "SheetOrder",
     "SheetWish",
+    "SizeWish",
     "Spread",
     "Strategy",
     "Tie",

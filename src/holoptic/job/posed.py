@@ -10,7 +10,7 @@ from holoptic.errors import BadInput
 from holoptic.job.arrangements import Arrangement, Placed, Spread
 from holoptic.job.figures import PLAIN_LINES, Figure, LineSchool, Pictorial, ViewSet
 from holoptic.job.job import Angle, Job, JobPart
-from holoptic.job.sheets import AS_FITS, Sheet, SheetWish
+from holoptic.job.sheets import AS_FITS, Sheet, SheetWish, SizeWish
 from holoptic.job.ties import Stand, Tie, settle
 from holoptic.part import Body, Source, Whole
 from holoptic.units import Unit
@@ -55,6 +55,7 @@ class SheetOrder:
     views: ViewSet = "three"
     angle: Angle = "third"
     unit: Unit = Unit.MM
+    sizes: tuple[SizeWish, ...] = ()
 
     def of(self, figure_id: str) -> Posed:
         """Return a figure of the sheet. Raises KeyError."""
@@ -204,7 +205,7 @@ def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced,
 def sheet_order(job: Job, sheet: Sheet) -> SheetOrder:
     """Return what the layout of a sheet hangs on."""
     posed = tuple(posed_figure(job, figure) for figure in sheet.figures)
-    return SheetOrder(posed, sheet.wish, job.views, job.angle, job.unit)
+    return SheetOrder(posed, sheet.wish, job.views, job.angle, job.unit, sheet.sizes)
 
 
 def pose(

@@ -47,6 +47,38 @@ class SheetWish:
 
 
 @dataclass(frozen=True)
+class SizeWish:
+    """What is asked of one dimension, by its key: what stands beside its figure, and where it is.
+
+    `near` is where its words are wanted, mm on paper from the origin of the part's first figure;
+    `passed` is how many good places are passed over. One that is a `reference` is in brackets, and
+    makes nothing complete.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    key: str
+    prefix: str = ""
+    suffix: str = ""
+    tolerance: str = ""
+    reference: bool = False
+    near: tuple[float, float] | None = None
+    passed: int = 0
+
+    @property
+    def says_nothing(self) -> bool:
+        """Whether the dimension is as it is proposed."""
+        return self == SizeWish(self.key)
+
+    def lettered(self, figure: str) -> str:
+        """Return what is lettered for a figure; the figure itself follows the part."""
+        words = f"{self.prefix}{figure}{self.suffix}"
+        if self.tolerance:
+            words = f"{words} {self.tolerance}"
+        return f"({words})" if self.reference else words
+
+
+@dataclass(frozen=True)
 class TitleEntries:
     """What is written in a title block; None leaves an entry to what the job says.
 
@@ -89,6 +121,16 @@ class Sheet:
     figures: tuple[Figure, ...] = ()
     wish: SheetWish = AS_FITS
     title: TitleEntries = NOTHING_SAID
+    sizes: tuple[SizeWish, ...] = ()
+
+    def size(self, key: str) -> SizeWish:
+        """Return what is asked of a dimension."""
+        return next((one for one in self.sizes if one.key == key), SizeWish(key))
+
+    def with_size(self, wish: SizeWish) -> Sheet:
+        """Return the sheet with something else asked of a dimension."""
+        others = tuple(one for one in self.sizes if one.key != wish.key)
+        return replace(self, sizes=others if wish.says_nothing else (*others, wish))
 
     def with_figure(self, figure: Figure) -> Sheet:
         """Return the sheet with a figure exchanged, or with one more."""

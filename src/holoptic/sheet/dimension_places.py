@@ -8,10 +8,9 @@ places that are tried the one is taken that overlaps least, hides least, and is 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
-from itertools import chain
 from typing import cast
 
 import numpy as np
@@ -19,6 +18,7 @@ import shapely
 
 from holoptic.curves.vectors import Vec2, Vec3, add, dot
 from holoptic.dimensions import Dimension, Level
+from holoptic.job import SizeWish
 from holoptic.sheet.dimension_ink import (
     HEAD_MM,
     Drawn,
@@ -45,6 +45,19 @@ _IN_PICTURE = 300.0
 _MOST_PLANES = 14
 _TIPS, _REACHES = 12, (9.0, 15.0, 22.0, 30.0, 40.0, 52.0, 66.0)
 _LEAST_SINE = 0.3
+_MOST_PASSED = 250
+"""So many places are tried for the next good one."""
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What is asked of a dimension, and where on the page its words are wanted, mm."""
+
+    wish: SizeWish
+    near: Vec2 | None = None
+
+
+_NOTHING_WANTED: Mapping[str, Wanted] = {}
 
 
 @dataclass(frozen=True)
@@ -58,21 +71,26 @@ class PlacedDimension:
 
 def place_dimensions(
     dimensions: Sequence[Dimension], panes: Sequence[DimensionPane], area: Box, habit: Habit,
-    unit: Unit, taken: Iterable[Drawn] = (),
+    unit: Unit, taken: Iterable[Drawn] = (), wanted: Mapping[str, Wanted] = _NOTHING_WANTED,
 ) -> list[PlacedDimension]:  # fmt: skip
     """Return where the dimensions of a part stand about its drawings, within an area of the page.
 
-    What stands there already, of other parts, is `taken`. Lengths come first, the shortest of them
-    inside; then diameters and notes. None is left out: what overlaps says so.
+    What stands there already, of other parts, is `taken`; `wanted` is what is asked of some, by
+    their keys. Those that a hand has put somewhere are placed first; then lengths, the shortest of
+    them inside, then diameters and notes. None is left out: what overlaps says so.
     """
     for pane in panes:
         pane.add_places(places_of(dimensions))
-    placing = _Placing(panes, area, habit, unit)
+    placing = _Placing(panes, area, habit, unit, wanted)
     for drawn in taken:
         placing.keep(drawn)
-    lengths = sorted((d for d in dimensions if d.sort == "length"), key=lambda d: d.value)
-    others = [d for d in dimensions if d.sort != "length"]
-    found = [placing.length(one) for one in lengths] + [placing.note(one) for one in others]
+
+    def turn(one: Dimension) -> tuple[bool, bool, float]:
+        is_free = one.key not in wanted or wanted[one.key].near is None
+        is_note = one.sort != "length"
+        return is_free, is_note, 0.0 if is_note else one.value
+
+    found = [placing.placed(one) for one in sorted(dimensions, key=turn)]
     return [one for one in found if one is not None]
 
 
@@ -116,7 +134,11 @@ class _Things:
 
 
 class _Placing:
-    def __init__(self, panes: Sequence[DimensionPane], area: Box, habit: Habit, unit: Unit) -> None:
+    def __init__(
+        self, panes: Sequence[DimensionPane], area: Box, habit: Habit, unit: Unit,
+        wanted: Mapping[str, Wanted],
+    ) -> None:  # fmt: skip
+        self._wanted = wanted
         self.panes, self.area, self.habit, self.unit = panes, area, habit, unit
         solid = [shapely.linestrings(path) for pane in panes for path in pane.lines]
         thin = [shapely.linestrings(path) for pane in panes for path in pane.thin]
@@ -133,8 +155,59 @@ class _Placing:
         for extension in drawn.extensions:
             self._extensions.add(extension)
 
-    def _taken(self, ideas: Iterable[_Idea], one: Dimension) -> PlacedDimension | None:
-        """Take the best of some places; those that cannot be better any more are not looked at."""
+    def placed(self, one: Dimension) -> PlacedDimension | None:
+        """Return a dimension where it stands best, None where no drawing shows what it is of."""
+        ideas = self._lengths(one) if one.sort == "length" else self._noted(one)
+        wanted = self._wanted.get(one.key)
+        if wanted is not None and wanted.near is not None:
+            best = self._nearest(ideas, wanted.near)
+        elif wanted is not None and wanted.wish.passed:
+            best = self._next(ideas, wanted.wish.passed)
+        else:
+            best = self._best(ideas)
+        if best is None:
+            return None
+        self.keep(best.drawn)
+        return PlacedDimension(one, best.drawn, best.overlaps)
+
+    def _label(self, one: Dimension, *, is_arc: bool = False) -> str:
+        words = label(one, self.unit, is_arc=is_arc)
+        wanted = self._wanted.get(one.key)
+        return words if wanted is None else wanted.wish.lettered(words)
+
+    def _nearest(self, ideas: Iterable[_Idea], near: Vec2) -> _Try | None:
+        """Return the clear place nearest to where a hand has put the words."""
+
+        def far(drawn: Drawn) -> float:
+            middle = drawn.room.centroid
+            return math.dist((middle.x, middle.y), near)
+
+        best: _Try | None = None
+        found = [(far(drawn := idea.draw()), drawn, idea) for idea in ideas]
+        for away, drawn, idea in sorted(found, key=lambda item: item[0]):
+            if best is not None and away >= best.cost:
+                break
+            overlaps = self._overlaps(drawn, leads=idea.leads)
+            cost = away + _OVERLAP * overlaps
+            if best is None or cost < best.cost:
+                best = _Try(cost, overlaps, drawn)
+        return best
+
+    def _next(self, ideas: Iterable[_Idea], passed: int) -> _Try | None:
+        """Return the good place that comes after so many others, the first again after the last."""
+        found: list[_Try] = []
+        for idea in sorted(ideas, key=lambda idea: idea.least)[:_MOST_PASSED]:
+            tried = self._tried(idea, _OVERLAP)
+            if tried is None:
+                continue
+            middle = tried.drawn.room.centroid
+            if all(middle.distance(one.drawn.room.centroid) > STEP_MM / 2 for one in found):
+                found.append(tried)
+        found.sort(key=lambda tried: tried.cost)
+        return found[passed % len(found)] if found else self._best(ideas)
+
+    def _best(self, ideas: Iterable[_Idea]) -> _Try | None:
+        """Return the best of some places; those that cannot be better are not looked at."""
         best: _Try | None = None
         for idea in sorted(ideas, key=lambda idea: idea.least):
             if best is not None and idea.least >= best.cost:
@@ -142,10 +215,7 @@ class _Placing:
             tried = self._tried(idea, math.inf if best is None else best.cost)
             if tried is not None and (best is None or tried.cost < best.cost):
                 best = tried
-        if best is None:
-            return None
-        self.keep(best.drawn)
-        return PlacedDimension(one, best.drawn, best.overlaps)
+        return best
 
     def _tried(self, idea: _Idea, most: float) -> _Try | None:
         """Return a place with what it costs, None where that is at least so much."""
@@ -185,12 +255,8 @@ class _Placing:
 
     # --- lengths ----------------------------------------------------------------------------
 
-    def length(self, one: Dimension) -> PlacedDimension | None:
-        """Return a length where it stands best, None where no drawing shows its axis."""
-        return self._taken(self._lengths(one), one)
-
     def _lengths(self, one: Dimension) -> Iterator[_Idea]:
-        words = label(one, self.unit)
+        words = self._label(one)
         for pane, aside in zip(self.panes, self._aside, strict=True):
             along = pane.way(one.axis)
             if along is None:
@@ -220,15 +286,16 @@ class _Placing:
 
     # --- diameters and notes ----------------------------------------------------------------
 
-    def note(self, one: Dimension) -> PlacedDimension | None:
-        """Return a diameter or a note at the end of its leader."""
-        return self._taken(chain(self._arcs(one), self._notes(one)), one)
+    def _noted(self, one: Dimension) -> Iterator[_Idea]:
+        """Yield arcs of an angle, and leaders with their notes."""
+        yield from self._arcs(one)
+        yield from self._notes(one)
 
     def _arcs(self, one: Dimension) -> Iterator[_Idea]:
         """Yield the arcs by which an angle may be drawn in views that show it true."""
         if one.rays is None or one.about is None:
             return
-        words = label(one, self.unit)
+        words = self._label(one)
         for pane in self.panes:
             if not (pane.is_view and pane.shows_true(one.face)):
                 continue
@@ -246,7 +313,7 @@ class _Placing:
             middle = (x0 + x1) / 2, (y0 + y1) / 2
             unfit = aside + (0.0 if pane.shows_true(one.face) else _NOT_TRUE)
             for tip, inside, seen, is_arc in _tips(pane, one):
-                words = label(one, self.unit, is_arc=is_arc)
+                words = self._label(one, is_arc=is_arc)
                 for way in _ways_out(tip, inside, middle):
                     for reach in _REACHES:
                         elbow = tip[0] + reach * way[0], tip[1] + reach * way[1]

@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from holoptic.dimensions import Dimension
-from holoptic.job import SheetWish
+from holoptic.job import SheetWish, SizeWish
 from holoptic.sheet.dimension_ink import Drawn, Habit
 from holoptic.sheet.dimension_panes import DimensionPane
-from holoptic.sheet.dimension_places import PlacedDimension, place_dimensions
+from holoptic.sheet.dimension_places import PlacedDimension, Wanted, place_dimensions
 from holoptic.sheet.drawing import Ink, Measure, Region, Words
 from holoptic.sheet.frames import Box, drawing_area
 from holoptic.sheet.planning import Item, Layout, list_rows
@@ -30,11 +30,12 @@ class Sized:
 
 def dimensioned(
     items: Sequence[Item], layout: Layout, sized: Sequence[Sized], wish: SheetWish, unit: Unit,
-    area: Box | None = None,
+    wishes: Sequence[SizeWish] = (), area: Box | None = None,
 ) -> list[list[PlacedDimension]]:  # fmt: skip
     """Return the dimensions of each part where they stand on the page.
 
-    They stay within an area, by default what border and title block leave.
+    `wishes` is what is asked of single ones. They stay within an area, by default what border and
+    title block leave.
     """
     xmin, ymin, xmax, ymax = area or drawing_area(layout.paper, list_rows(items))
     inside = xmin + _EDGE_MM, ymin + _EDGE_MM, xmax - _EDGE_MM, ymax - _EDGE_MM
@@ -45,9 +46,22 @@ def dimensioned(
         panes = [
             pane for item in items if item.figure in one.figures for pane in panes_of(item, layout)
         ]
-        placed = place_dimensions(one.dimensions, panes, inside, habit, unit, taken)
+        wanted = _wanted(one, layout, wishes)
+        placed = place_dimensions(one.dimensions, panes, inside, habit, unit, taken, wanted)
         taken += [each.drawn for each in placed]
         found.append(placed)
+    return found
+
+
+def _wanted(one: Sized, layout: Layout, wishes: Sequence[SizeWish]) -> dict[str, Wanted]:
+    """Return what is asked of a part's dimensions; places are told from its first figure."""
+    own = {dimension.key for dimension in one.dimensions}
+    found = {}
+    for wish in wishes:
+        if wish.key in own and one.figures:
+            x, y = layout.of(one.figures[0]).origin
+            near = None if wish.near is None else (x + wish.near[0], y + wish.near[1])
+            found[wish.key] = Wanted(wish, near)
     return found
 
 
@@ -64,14 +78,15 @@ def panes_of(item: Item, layout: Layout) -> list[DimensionPane]:
 
 
 def room_needed(
-    items: Sequence[Item], layout: Layout, sized: Sequence[Sized], wish: SheetWish, unit: Unit
-) -> float:
+    items: Sequence[Item], layout: Layout, sized: Sequence[Sized], wish: SheetWish, unit: Unit,
+    wishes: Sequence[SizeWish] = (),
+) -> float:  # fmt: skip
     """Return how far dimensions reach out of their drawings where nothing keeps them in, mm."""
     width, height = layout.paper.width, layout.paper.height
     endless = -width, -height, 2 * width, 2 * height
     most = 0.0
     boxes = {item.figure: layout.of(item.figure).extent for item in items}
-    for one, placed in zip(sized, dimensioned(items, layout, sized, wish, unit, endless),
+    for one, placed in zip(sized, dimensioned(items, layout, sized, wish, unit, wishes, endless),
                            strict=True):  # fmt: skip
         own = [boxes[name] for name in one.figures]
         for each in placed:

@@ -132,14 +132,30 @@ class SheetRead:
 
 
 @dataclass(frozen=True)
+class PlacedSize:
+    """A dimension on a page: its key, what it says, the room of its words (mm), and the figure from
+    whose origin places wanted for it are told.
+    """
+
+    key: str
+    text: str
+    box: tuple[float, float, float, float]
+    figure: str
+
+
+@dataclass(frozen=True)
 class SizesTold:
     """What is missing or doubled among the sizes of a sheet, in lines; how many stand there, and
-    how many of them overlap something.
+    how many of them overlap something; where they are `shown`.
+
+    `lost` are the keys of dimensions that something is asked of, and that are not there any more.
     """
 
     lines: tuple[str, ...]
     count: int
     overlapping: int
+    shown: tuple[PlacedSize, ...] = ()
+    lost: tuple[str, ...] = ()
 
     @property
     def is_complete(self) -> bool:

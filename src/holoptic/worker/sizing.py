@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-from holoptic.dimensions import Closing, Dimension, Needs, check, needs_of, propose
-from holoptic.job import Posed, SheetOrder, SheetWish
+from holoptic.dimensions import Closing, Dimension, Needs, check, keyed, needs_of, propose
+from holoptic.job import Posed, SheetOrder, SheetWish, SizeWish
 from holoptic.keeping import Cache, about
 from holoptic.part import Part, PartSource, Whole
 from holoptic.sheet.dimension_places import PlacedDimension
@@ -19,7 +19,7 @@ from holoptic.sheet.dimensioning import (
 )
 from holoptic.sheet.planning import Item, Layout, Misfit, plan_sheet
 from holoptic.solid.shelf import shape_of, sound_part
-from holoptic.worker.messages import SizesTold
+from holoptic.worker.messages import PlacedSize, SizesTold
 
 _proposed: Cache[object, tuple[Needs, tuple[Dimension, ...]]] = Cache(
     "sizes proposed for a part", 40, "every layout of its sheet asks for them", 2
@@ -51,7 +51,8 @@ def sizes_of(order: SheetOrder) -> list[SizesOf]:
         with about(posed.figure.subject):
             needs, dimensions = _sizes(posed.source)
         ids = tuple(each.id for each in several)
-        found.append(SizesOf(posed.source.name, needs, Sized(ids, dimensions)))
+        own = keyed(dimensions, posed.figure.subject)
+        found.append(SizesOf(posed.source.name, needs, Sized(ids, own)))
     return found
 
 
@@ -92,7 +93,8 @@ def set_up(order: SheetOrder, items_at: Callable[[float | None], tuple[Item, ...
             scale = layout.scale
             items = items_at(BETWEEN_VIEWS_MM / scale)
             layout = _layout(items, with_room(wish, room)) or layout
-        needed = room_needed(items, layout, [one.sized for one in sizes], wish, order.unit)
+        sized = [one.sized for one in sizes]
+        needed = room_needed(items, layout, sized, wish, order.unit, order.sizes)
         if abs(needed + _AIR_MM - room) <= _AIR_MM and layout.scale == scale:
             break
         room, scale = max(needed + _AIR_MM, 0.0), layout.scale
@@ -123,20 +125,33 @@ def placed_on(found: SetUp, layout: Layout, order: SheetOrder) -> list[list[Plac
         replace(one.sized, figures=tuple(name for name in one.sized.figures if name in there))
         for one in found.sizes
     ]
-    return dimensioned(items, layout, sized, order.wish, order.unit)
+    return dimensioned(items, layout, sized, order.wish, order.unit, order.sizes)
 
 
-def told(found: SetUp, placed: Sequence[Sequence[PlacedDimension]]) -> SizesTold:
-    """Return what the sizes that stand on a sheet tell, in lines."""
+def told(
+    found: SetUp, placed: Sequence[Sequence[PlacedDimension]], wishes: Sequence[SizeWish] = ()
+) -> SizesTold:
+    """Return what the sizes on a sheet tell, in lines; those in brackets tell nothing."""
     lines: list[str] = []
+    aside = {wish.key for wish in wishes if wish.reference}
     for one, own in zip(found.sizes, placed, strict=True):
-        closing: Closing = check(one.needs, [each.dimension for each in own])
+        stated = [each.dimension for each in own if each.dimension.key not in aside]
+        closing: Closing = check(one.needs, stated)
         if not closing.is_complete:
             of = f" ({one.name})" if len(found.sizes) > 1 else ""
             lines += [f"{line}{of}" for line in closing.lines]
     count = sum(len(own) for own in placed)
     over = sum(each.overlaps > 0 for own in placed for each in own)
-    return SizesTold(tuple(lines), count, over)
+    shown = tuple(
+        PlacedSize(
+            each.dimension.key, each.drawn.words.text, each.drawn.room.bounds, one.sized.figures[0]
+        )
+        for one, own in zip(found.sizes, placed, strict=True)
+        for each in own
+    )
+    there = {each.key for each in shown}
+    lost = tuple(wish.key for wish in wishes if wish.key not in there)
+    return SizesTold(tuple(lines), count, over, shown, lost)
 
 
 def no_sizes(order: SheetOrder) -> SizesTold:

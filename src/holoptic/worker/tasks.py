@@ -161,7 +161,7 @@ def sheet(order: SheetOrder, title: TitleBlock) -> SheetPlanned:
         ).drawing
         for layout, sizes in zip(layouts, placed, strict=True)
     )  # fmt: skip
-    sizes = told(found, placed[0]) if found.sizes and misfit is None else None
+    sizes = told(found, placed[0], order.sizes) if found.sizes and misfit is None else None
     misfit = as_asked(misfit, order)
     return SheetPlanned(items, None if misfit else layouts[0], layouts, pages, misfit, sizes)
 
@@ -177,7 +177,7 @@ def check_sizes(order: SheetOrder) -> SizesTold:
         return no_sizes(order)
     found = _set_up(order)
     layout = best_layout(found.items, found.wish)
-    return told(found, placed_on(found, layout, order))
+    return told(found, placed_on(found, layout, order), order.sizes)
 
 
 def _set_up(order: SheetOrder) -> SetUp:

@@ -86,6 +86,8 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     "sheet": (
         ("1 to 5", tr("take an answer")),
         ("D", tr("dimensions: none, or proposed complete")),
+        ("E, Shift+E", tr("next dimension, or the one before; drag one with the mouse")),
+        (".", tr("the dimension in hand at its next good place")),
         ("S", tr("shading: none, lit from the left, from the right")),
         ("A", tr("as fits best")),
         ("U", tr("way round")),

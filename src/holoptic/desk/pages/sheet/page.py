@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6 import sip
 from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QResizeEvent, QShortcut, QShowEvent
@@ -36,7 +38,7 @@ class SheetPage(QWidget):
         self.session = session
         self.misfit = MisfitNotice(session)
         self.view = PageView()
-        self.column = SheetColumn(session)
+        self.column = SheetColumn(session, self._mark_size)
         self.answers = [self._answer(number) for number in range(ANSWERS)]
         board = QHBoxLayout()
         board.setContentsMargins(8, 6, 8, 8)
@@ -58,9 +60,15 @@ class SheetPage(QWidget):
         for key, run in (
             ("D", self.column.sizes.sizes.step), ("S", self.column.shading.step),
             ("U", self.column.turn), ("N", self.column.figures.take_next), ("A", self._as_fits),
+            ("E", partial(self.column.sizes.form.step, 1)),
+            ("Shift+E", partial(self.column.sizes.form.step, -1)),
+            (".", self.column.sizes.form.pass_over),
+            ("Esc", partial(self.column.sizes.form.choose, "")),
             ("F", self.column.figures.open_menu), ("X", self.column.figures.remove_figure),
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)
+        self.view.size_chosen.connect(self.column.sizes.form.choose)
+        self.view.size_dragged.connect(self.column.sizes.form.put)
         answers = session.answers
         for changed in (answers.picture_changed, answers.sheet_changed, answers.plan_changed,
                         session.document.changed):  # fmt: skip
@@ -113,9 +121,16 @@ class SheetPage(QWidget):
         self.view.unit = self.session.document.unit
         laid = self.session.answers.laid
         self._show_page(laid)
+        self._mark_size()
         for number, answer in enumerate(self.answers):
             self._show_answer(answer, laid, number)
         show_what_fits(self.answers, len(laid.layouts) if laid else 0, self.view.width() - 16)
+
+    def _mark_size(self) -> None:
+        """Mark the dimension in hand on the page."""
+        form = self.column.sizes.form
+        self.view.sizes, self.view.chosen = form.shown, form.chosen
+        self.view.update()
 
     def _show_page(self, laid: SheetPlanned | None) -> None:
         if laid is None or laid.layout is None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -57,11 +58,11 @@ _ROOMS = (
 class SheetColumn(Column):
     """What stands on the sheet, paper, way round, scale, rooms, border, title block."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, mark_size: Callable[[], None]) -> None:
         super().__init__(_WIDTH)
         self.session = session
         self._add_figures()
-        self.sizes = SizesOnSheet(session, self._change)
+        self.sizes = SizesOnSheet(session, self._change, mark_size)
         self.add(tr("Dimensions  (D)"), self.sizes)
         self.shading = Shading(self._change)
         self.add(tr("Shading, light from the …  (S)"), self.shading)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter
 
 from holoptic.catalogue import tr
@@ -15,6 +15,7 @@ from holoptic.plan.moves import BlankSheet
 from holoptic.sheet.drawing import Drawing
 from holoptic.sheet.hatching import hatch_lines
 from holoptic.units import Unit, show
+from holoptic.worker.messages import PlacedSize
 
 _CLEAR_MM = 7.0
 _CAPTION = 86
@@ -28,11 +29,23 @@ def page_lines(drawing: Drawing) -> list[Line]:
 
 
 class PageView(Canvas):
-    """A page in true proportion, with its lettering and the start point from two borders."""
+    """A page in true proportion, with its lettering and the start point from two borders.
+
+    Signals:
+        size_chosen(key): a dimension was clicked; an empty key is none.
+        size_dragged(key, place): a dimension was dragged to a place of the page, mm.
+    """
+
+    size_chosen = pyqtSignal(str)
+    size_dragged = pyqtSignal(str, object)
 
     def __init__(self) -> None:
         super().__init__(margin=26)
-        self.touchable = False
+        self.sizes: tuple[PlacedSize, ...] = ()
+        self.chosen = ""
+        self._held: PlacedSize | None = None
+        self._ghost: QPointF | None = None
+        self.picked.connect(self._pick)
         self.thin = 0.8
         self.unit = Unit.MM
         self.setAccessibleName(tr("the sheet"))
@@ -48,6 +61,50 @@ class PageView(Canvas):
         else:
             self.show_lines(page_lines(page), (0.0, 0.0, page.width, page.height))
 
+    # --- dimensions by hand -----------------------------------------------------------------
+
+    def line_at(self, place: QPointF) -> int | None:
+        """Return the number of the dimension whose words a place touches, or None."""
+        x, y = self.to_paper(place)
+        for number, size in enumerate(self.sizes):
+            left, low, right, high = size.box
+            if left <= x <= right and low <= y <= high:
+                return number
+        return None
+
+    def _pick(self, number: int | None) -> None:
+        self.size_chosen.emit("" if number is None else self.sizes[number].key)
+
+    def take_hold(self, key: int | None, place: QPointF) -> None:
+        """Begin to drag a dimension."""
+        del place
+        self._held = None if key is None else self.sizes[key]
+
+    def pull(self, place: QPointF) -> bool:
+        """Drag on: the room of the words goes with the pointer."""
+        if self._held is None:
+            return False
+        self._ghost = place
+        return True
+
+    def let_loose(self) -> None:
+        """Ask for the nearest good place."""
+        held, ghost, self._held, self._ghost = self._held, self._ghost, None, None
+        if held is not None and ghost is not None:
+            self.size_dragged.emit(held.key, self.to_paper(ghost))
+
+    def _paint_hand(self, painter: QPainter) -> None:
+        """Mark the dimension in hand, and where it is dragged to."""
+        for size in self.sizes:
+            if size.key == self.chosen or (self._held is not None and size is self._held):
+                left, low, right, high = size.box
+                box = QRectF(self.to_screen((left, high)), self.to_screen((right, low)))
+                painter.fillRect(box, shade(theme().marker, 90))
+                if size is self._held and self._ghost is not None:
+                    box.moveCenter(self._ghost)
+                    painter.setPen(pen(theme().accent, 1.4, (4, 3)))
+                    painter.drawRect(box)
+
     def paint_paper(self, painter: QPainter) -> None:
         """Paint the sheet on the desk."""
         painter.fillRect(self.rect(), QColor(theme().desk if self._page else theme().paper))
@@ -62,6 +119,7 @@ class PageView(Canvas):
         """Write the lettering, and where the start point lies."""
         if self._page is None:
             return
+        self._paint_hand(painter)
         for words in self._page.words:
             write_words(painter, self, words)
         if self._start is not None:

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from holoptic.catalogue import ntr, tr
 from holoptic.desk.look.theme import px
+from holoptic.desk.pages.sheet.size_form import SizeForm
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.rows import Row
 from holoptic.job import SheetWish
@@ -31,9 +32,12 @@ class Shading(Row):
 class SizesOnSheet(QWidget):
     """Rows for what is asked of the sizes, and a line that says what they suffice for."""
 
-    def __init__(self, session: Session, change: Callable[..., None]) -> None:
+    def __init__(
+        self, session: Session, change: Callable[..., None], mark_size: Callable[[], None]
+    ) -> None:
         super().__init__()
         self.session = session
+        self.form = SizeForm(session, mark_size)
         self.sizes = Row(
             _SIZES, lambda value: change(tr("dimensions"), dimensions=value), tr("Dimensions (D)")
         )
@@ -52,7 +56,7 @@ class SizesOnSheet(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(px(4))
-        for widget in (self.sizes, self.style_row, self.text_row, self.told):
+        for widget in (self.sizes, self.style_row, self.text_row, self.told, self.form):
             column.addWidget(widget)
 
     def refresh(self, wish: SheetWish) -> None:
@@ -65,6 +69,7 @@ class SizesOnSheet(QWidget):
         self.text_row.setVisible(is_auto)
         self.told.setVisible(is_auto)
         self.told.setText(self._told())
+        self.form.refresh()
 
     def _told(self) -> str:
         laid = self.session.answers.laid
@@ -85,4 +90,7 @@ class SizesOnSheet(QWidget):
         if sizes.overlapping:
             words.append(ntr("{count} of them overlaps something",
                              "{count} of them overlap something", sizes.overlapping))  # fmt: skip
+        if sizes.lost:
+            lost = ", ".join(sizes.lost)
+            words.append(tr("Asked of dimensions that are not there any more: {lost}", lost=lost))
         return "\n".join(words)
