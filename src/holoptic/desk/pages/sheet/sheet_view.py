@@ -18,6 +18,7 @@ from holoptic.units import Unit, show
 from holoptic.worker.messages import PlacedSize
 
 _CLEAR_MM = 7.0
+_NEAR_PIXELS = 7
 _CAPTION = 86
 _REASON_SIZES = (11, 10, 9)
 
@@ -64,13 +65,16 @@ class PageView(Canvas):
     # --- dimensions by hand -----------------------------------------------------------------
 
     def line_at(self, place: QPointF) -> int | None:
-        """Return the number of the dimension whose words a place touches, or None."""
+        """Return the number of the dimension whose words a place touches, or nearly, or None."""
         x, y = self.to_paper(place)
+        near = px(_NEAR_PIXELS) / self.pixels_per_mm
+        found = []
         for number, size in enumerate(self.sizes):
             left, low, right, high = size.box
-            if left <= x <= right and low <= y <= high:
-                return number
-        return None
+            off = max(left - x, x - right, low - y, y - high)
+            if off <= near:
+                found.append((off, number))
+        return min(found)[1] if found else None
 
     def _pick(self, number: int | None) -> None:
         self.size_chosen.emit("" if number is None else self.sizes[number].key)
