@@ -36,6 +36,13 @@ def test_parts_from_files_are_checked_too(capsys):
     assert run(capsys, "sheet", ROUND, "--part", "lens ring", "--check")[:2] == (0, "complete\n")
 
 
+@pytest.mark.parametrize("run_of", ["chain", "edge"])
+def test_lengths_that_run_otherwise_suffice_too(capsys, run_of):
+    for name in ("latch plate", "vent cowl"):
+        command = ["sheet", JOB, "--part", name, "--figures", "views", "--run", run_of, "--check"]
+        assert run(capsys, *command) == (0, "complete\n", "")
+
+
 def test_one_of_file_and_check_is_needed(capsys):
     code, out, err = run(capsys, "sheet", JOB)
     assert (code, out) == (2, "")

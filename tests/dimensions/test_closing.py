@@ -100,6 +100,18 @@ def test_what_was_given_is_proposed_each_once():
     ]  # fmt: skip
 
 
+@pytest.mark.parametrize(("run", "along"), [
+    ("chain", ["L 0 to 71", "L 0 to 22 of bore", "L 22 to 58 of pin"]),
+    ("edge", ["L 0 to 71", "L 0 to 22 of bore", "L 0 to 58 of pin"]),
+])  # fmt: skip
+def test_lengths_run_in_a_chain_or_from_one_edge(run, along):
+    part = plate(hole("bore", diameter=12, u=22, v=17), hole("pin", diameter=6.5, u=58, v=17))
+    needs = needs_of(shape_of(part))
+    sizes = propose(part, needs, run)
+    assert [str(one) for one in sizes if one.sort == "length" and one.axis == 0] == along
+    assert check(needs, sizes).is_complete
+
+
 def test_equal_holes_say_their_diameter_once_and_their_depth_with_it():
     row = hole("pin", diameter=6.5, u=14, v=17, end=5)
     part = plate(row, replace(row, name="other", u=Offset(_length(55.5))))

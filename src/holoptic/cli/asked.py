@@ -129,8 +129,8 @@ def wish_as_asked(options: argparse.Namespace, wish: SheetWish) -> SheetWish:
         for name, option in (
             ("margin_mm", "margin"), ("dimensions_mm", "dimensions"), ("caption_mm", "caption"),
             ("frame", "border"), ("upright", "upright"), ("series", "series"),
-            ("dimensions", "dimension"), ("style", "style"), ("text", "text"),
-            ("shade", "shade"),
+            ("dimensions", "dimension"), ("run", "run_of_lengths"), ("style", "style"),
+            ("text", "text"), ("shade", "shade"),
         )
         if (value := getattr(options, option, None)) is not None
     }  # fmt: skip

@@ -154,6 +154,12 @@ def add_dimension_options(parser: argparse.ArgumentParser) -> None:
                         help=tr("a sheet template; other options go over it"))  # fmt: skip
     parser.add_argument("--dimension", choices=["auto", "none"],
                         help=tr("the parts' sizes, proposed complete, or none"))  # fmt: skip
+    parser.add_argument(
+        "--run",
+        dest="run_of_lengths",
+        choices=["given", "chain", "edge"],
+        help=tr("lengths as given, each from the one before, or from one edge"),
+    )
     parser.add_argument("--style", choices=["ISO", "ASME"],
                         help=tr("by whose habits they are drawn (default ISO)"))  # fmt: skip
     parser.add_argument("--shade", choices=["left", "right", "none"],

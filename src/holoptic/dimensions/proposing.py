@@ -11,12 +11,14 @@ import math
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
+from itertools import pairwise
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3, dot, subtract, unit
 from holoptic.dimensions.closing import begun, rows_of
 from holoptic.dimensions.dimension import Bound, Circle, Cone, Dimension, Level, is_same
 from holoptic.dimensions.needs import Leaning, Needs, across_of
+from holoptic.job import Run
 from holoptic.part import Part, PartSource
 from holoptic.part.crate import AXIS_LETTERS, Crate
 from holoptic.part.expand import basics
@@ -39,8 +41,11 @@ from holoptic.part.provenance import operation_offsets
 from holoptic.tolerance import GIVEN_MM
 
 
-def propose(source: PartSource, needs: Needs) -> tuple[Dimension, ...]:
-    """Return sizes that suffice to make a part, as far as sizes can; none follows from others."""
+def propose(source: PartSource, needs: Needs, run: Run = "given") -> tuple[Dimension, ...]:
+    """Return sizes that suffice to make a part, as far as sizes can; none follows from others.
+
+    `run` says how lengths follow each other.
+    """
     taking = _Taking(needs)
     if isinstance(source, Part):
         for index in range(len(source.operations)):
@@ -49,8 +54,13 @@ def propose(source: PartSource, needs: Needs) -> tuple[Dimension, ...]:
             taking.offer(_diameters(source, index, needs))
     taking.offer(_overall(needs))
     if isinstance(source, Part):
-        for index in range(len(source.operations)):
-            taking.offer(_given(source, index, needs, taking.known))
+        given = [
+            one for index in range(len(source.operations))
+            for one in _given(source, index, needs, taking.known)
+        ]  # fmt: skip
+        taking.offer(given if run == "given" else (*_angles(given), *_running(given, needs, run)))
+    elif run != "given":
+        taking.offer(_running((), needs, run))
     taking.offer(_left_over(needs, taking))
     depths = _depths(source) if isinstance(source, Part) else ()
     return tuple(_joined(_with_depths(taking.taken, depths)))
@@ -181,6 +191,27 @@ def _given(part: Part, index: int, needs: Needs, known: set[Level]) -> Iterator[
     for one in made:
         if isinstance(one, Pyramid):
             yield from _sides(operation, one, crate, known)
+
+
+def _angles(given: Iterable[Dimension]) -> Iterator[Dimension]:
+    yield from (one for one in given if one.sort != "length")
+
+
+def _running(given: Iterable[Dimension], needs: Needs, run: Run) -> Iterator[Dimension]:
+    """Yield lengths from level to level, or all from where the solid begins; each is called after
+    the feature that gave its level.
+    """
+    names: dict[Level, Dimension] = {}
+    for one in given:
+        for level in one.levels:
+            names.setdefault(level, one)
+    for axis in range(3):
+        levels = sorted(level for level in needs.levels if level.axis == axis)
+        for before, level in pairwise(levels):
+            own = names.get(level)
+            name, face = ("", None) if own is None else (own.name, own.face)
+            begin = before if run == "chain" else levels[0]
+            yield Dimension("length", level.at - begin.at, name, (begin, level), face=face)
 
 
 def _length(begin: Level, at: Level, name: str, operation: Operation | None = None) -> Dimension:

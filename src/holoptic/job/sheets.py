@@ -10,6 +10,8 @@ from holoptic.job.figures import Figure
 FrameBy = Literal["draw", "printed"]
 Series = Literal["ISO", "ANSI", "architectural"]
 Dimensioned = Literal["none", "auto"]
+Run = Literal["given", "chain", "edge"]
+"""How lengths follow each other: as given, each from the one before, or all from one edge."""
 DimensionStyle = Literal["ISO", "ASME"]
 Lettered = Literal["sheared", "upright"]
 Shade = Literal["none", "left", "right"]
@@ -24,7 +26,8 @@ class SheetWish:
     stands on its short side, `scale` paper over true size. `margin_mm` is kept free inside the
     border, `dimensions_mm` about each drawing for its dimensions, `caption_mm` below it for its
     name. `frame` says whether border and title block are drawn or printed on the sheet.
-    `dimensions` says whether the parts' sizes are proposed on it, by the habits of which `style`,
+    `dimensions` says whether the parts' sizes are proposed on it, how their lengths `run`, by the
+    habits of which `style`,
     and whether their words are sheared into the plane of the size or stand upright; `shade` from
     where the light falls on pictorials that are shaded.
     """
@@ -41,6 +44,7 @@ class SheetWish:
     frame: FrameBy = "draw"
     company: tuple[str, ...] = ()
     dimensions: Dimensioned = "none"
+    run: Run = "given"
     style: DimensionStyle = "ISO"
     text: Lettered = "sheared"
     shade: Shade = "none"

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from holoptic.dimensions import Closing, Dimension, Needs, check, keyed, needs_of, propose
-from holoptic.job import Posed, SheetOrder, SheetWish, SizeWish
+from holoptic.job import Posed, Run, SheetOrder, SheetWish, SizeWish
 from holoptic.keeping import Cache, about
 from holoptic.part import Part, PartSource, Whole
 from holoptic.sheet.dimension_places import PlacedDimension
@@ -49,19 +49,19 @@ def sizes_of(order: SheetOrder) -> list[SizesOf]:
         posed = several[0]
         assert not isinstance(posed.source, Whole)
         with about(posed.figure.subject):
-            needs, dimensions = _sizes(posed.source)
+            needs, dimensions = _sizes(posed.source, order.wish.run)
         ids = tuple(each.id for each in several)
         own = keyed(dimensions, posed.figure.subject)
         found.append(SizesOf(posed.source.name, needs, Sized(ids, own)))
     return found
 
 
-def _sizes(source: PartSource) -> tuple[Needs, tuple[Dimension, ...]]:
-    known = _proposed.get(source)
+def _sizes(source: PartSource, run: Run) -> tuple[Needs, tuple[Dimension, ...]]:
+    known = _proposed.get((source, run))
     if known is None:
         made = sound_part(source)[0] if isinstance(source, Part) else source
         needs = needs_of(shape_of(made))
-        known = _proposed.keep(source, (needs, propose(made, needs)))
+        known = _proposed.keep((source, run), (needs, propose(made, needs, run)))
     return known
 
 

@@ -15,6 +15,7 @@ from holoptic.desk.widgets.rows import Row
 from holoptic.job import SheetWish
 
 _SIZES = (("none", tr("none")), ("auto", tr("proposed")))
+_RUNS = (("given", tr("as given")), ("chain", tr("chain")), ("edge", tr("one edge")))
 _STYLES = (("ISO", "ISO"), ("ASME", "ASME"))
 _TEXTS = (("sheared", tr("sheared")), ("upright", tr("upright")))
 _LIGHTS = (("none", tr("none")), ("left", tr("left")), ("right", tr("right")))
@@ -41,6 +42,10 @@ class SizesOnSheet(QWidget):
         self.sizes = Row(
             _SIZES, lambda value: change(tr("dimensions"), dimensions=value), tr("Dimensions (D)")
         )
+        self.run_row = Row(
+            _RUNS, lambda value: change(tr("run of lengths"), run=value),
+            tr("As they were given, each from the one before, or all from one edge"),
+        )  # fmt: skip
         self.style_row = Row(
             _STYLES, lambda value: change(tr("habits"), style=value),
             tr("By whose habits dimensions are drawn"),
@@ -56,15 +61,24 @@ class SizesOnSheet(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(px(4))
-        for widget in (self.sizes, self.style_row, self.text_row, self.told, self.form):
+        for widget in (
+            self.sizes,
+            self.run_row,
+            self.style_row,
+            self.text_row,
+            self.told,
+            self.form,
+        ):
             column.addWidget(widget)
 
     def refresh(self, wish: SheetWish) -> None:
         """Show what is asked, and what the sizes on the sheet suffice for."""
         self.sizes.show_value(wish.dimensions)
+        self.run_row.show_value(wish.run)
         self.style_row.show_value(wish.style)
         self.text_row.show_value(wish.text)
         is_auto = wish.dimensions == "auto"
+        self.run_row.setVisible(is_auto)
         self.style_row.setVisible(is_auto)
         self.text_row.setVisible(is_auto)
         self.told.setVisible(is_auto)
