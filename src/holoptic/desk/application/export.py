@@ -13,6 +13,7 @@ from holoptic.exchange.plan_files import plan_makers
 from holoptic.job import Posed
 from holoptic.pictorial import Picture
 from holoptic.sheet import picture_sheet, views_sheet
+from holoptic.sheet.drawing import Drawing
 from holoptic.sheet.underlay import underlay
 
 UNDERLAY_PITCH_MM = 5.0
@@ -47,17 +48,27 @@ def export(session: Session, what: str, path: Path) -> None:
     write_by_suffix(path, _makers_on_sheet(session, what, posed, picture))
 
 
+def sheet_page(session: Session) -> Drawing:
+    """Return the page of the sheet in hand. Raises BadInput where there is none."""
+    answers = session.answers
+    answers.require("sheet")
+    laid = answers.laid
+    if laid is None or laid.layout is None:
+        raise BadInput(str(laid.misfit) if laid is not None else tr("there is no sheet yet"))
+    return laid.pages[0]
+
+
 def _makers_on_sheet(
     session: Session, what: str, posed: Posed, picture: Picture
 ) -> dict[str, Maker]:
     """Return the makers of what hangs on the sheet: itself, an underlay, the plan."""
+    page = sheet_page(session)
     answers = session.answers
-    answers.require("sheet")
     laid, made = answers.laid, answers.planned
-    if laid is None or laid.layout is None:
-        raise BadInput(str(laid.misfit) if laid is not None else tr("there is no sheet yet"))
+    assert laid is not None
+    assert laid.layout is not None
     if what == "sheet":
-        return drawing_makers(lambda: laid.pages[0])
+        return drawing_makers(lambda: page)
     if what == "underlay":
         ground = underlay(laid.layout.paper, posed.figure.kind, UNDERLAY_PITCH_MM)
         return drawing_makers(lambda: ground)

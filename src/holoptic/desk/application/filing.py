@@ -5,11 +5,12 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from holoptic.catalogue import mark, tr
-from holoptic.desk.application.export import export
+from holoptic.desk.application.export import export, sheet_page
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
 from holoptic.desk.widgets.notice import Notice
@@ -17,6 +18,9 @@ from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.job_file import DRAWING_SUFFIX, SUFFIX, read_job
 from holoptic.exchange.safekeeping import forget, left_behind, recent_files
 from holoptic.job import Job
+
+if TYPE_CHECKING:
+    from PyQt6.QtPrintSupport import QPrinter
 
 _JOB_FILTER = tr("Holoptic jobs (*{suffix})", suffix=SUFFIX)
 _OPEN_FILTER = tr(
@@ -134,12 +138,51 @@ class Filing:
         """Return the menu of what can be taken away as a file."""
         menu = QMenu(self._window)
         menu.addAction(tr("Save the job as …\tCtrl+Shift+S"), self.save_as)
+        menu.addAction(tr("Print the sheet …\tCtrl+P"), self.ask_print)
         menu.addSeparator()
         for what in _EXPORTS:
             menu.addAction(
                 tr("Export the {what} …", what=tr(what)), lambda what=what: self._ask_export(what)
             )
         return menu
+
+    def ask_print(self) -> None:
+        """Ask which printer takes the sheet, and on which paper."""
+        try:
+            page = sheet_page(self._session)
+        except BadInput as error:
+            self._hint.tell(tr("Not printed: {error}", error=error))
+            return
+        # imported late: the first window must not wait for what prints
+        from PyQt6.QtPrintSupport import QPrintDialog  # noqa: PLC0415
+
+        from holoptic.desk.application.printing import sheet_printer  # noqa: PLC0415
+
+        printer = sheet_printer(page)
+        dialog = QPrintDialog(printer, self._window)
+        dialog.setWindowTitle(tr("Print the sheet at 100 %"))
+        if dialog.exec() == QPrintDialog.DialogCode.Accepted:
+            self.print_sheet(printer)
+
+    def print_sheet(self, printer: QPrinter) -> None:
+        """Print the sheet at 100 %; on smaller paper as a poster."""
+        from holoptic.desk.application.printing import print_page  # noqa: PLC0415
+
+        try:
+            count = print_page(sheet_page(self._session), printer)
+        except BadInput as error:
+            self._hint.tell(tr("Not printed: {error}", error=error))
+            return
+        words = (
+            tr("Printed. Measure the check bar: 50 mm")
+            if count == 1
+            else tr(
+                "Printed as a poster on {count} papers: cut at the crosses, glue them over "
+                "each other, and measure the check bar: 50 mm",
+                count=count,
+            )
+        )
+        self._hint.tell(words)
 
     def _ask_export(self, what: str) -> None:
         title = tr("Export the {what}", what=tr(what))
