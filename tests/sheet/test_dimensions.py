@@ -122,7 +122,9 @@ def test_the_page_has_heads_words_and_lines_on_their_layer():
     lengths = sum(words.layer == LAYER for words in page.words)
     assert lengths == count > 6
     assert sum(region.layer == LAYER for region in page.regions) >= count
+    assert "Dimensions in mm after ISO 129-1." in " ".join(words.text for words in page.words)
     plain = sheet(replace(order, wish=AS_FITS), title)
+    assert not any("ISO 129" in words.text for words in plain.pages[0].words)
     assert not any(ink.layer == LAYER for ink in plain.pages[0].inks)
     assert plain.sizes is None
 

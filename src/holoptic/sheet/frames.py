@@ -124,8 +124,12 @@ def title_lines(paper: Paper) -> list[Ink]:
     return lines
 
 
-def title_words(paper: Paper, title: TitleBlock, kind: str, scale: str) -> list[Words]:
-    """Return what the title block says, with the cautions over the check bar."""
+def title_words(
+    paper: Paper, title: TitleBlock, kind: str, scale: str, note: str = ""
+) -> list[Words]:
+    """Return what the title block says, with the cautions over the check bar, and a note of how the
+    sheet is to be read above them.
+    """
     xmax, ymax = title_corner(paper)
     xmin = xmax - TITLE_WIDTH_MM
     said = {
@@ -148,15 +152,16 @@ def title_words(paper: Paper, title: TitleBlock, kind: str, scale: str) -> list[
                 if text:
                     words.append(Words((x + 1.5, low + up), text, size))
             x += width
-    return words + _cautions(paper, xmin)
+    return words + _cautions(paper, xmin, note)
 
 
-def _cautions(paper: Paper, until: float) -> list[Words]:
+def _cautions(paper: Paper, until: float, note: str) -> list[Words]:
     """Return the cautions over the check bar, in as many rows as there are before `until` (mm)."""
     frame = frame_of(paper)
     left = frame.left + 6
     letters = int((until - left - 3) / (_NOTE_MM * MEAN_LETTER))
-    rows = [row for text in (" ".join(CAUTION), BAR_NOTE) for row in textwrap.wrap(text, letters)]
+    texts = (note, " ".join(CAUTION), BAR_NOTE)
+    rows = [row for text in texts for row in textwrap.wrap(text, letters)]
     bar_top = frame.low + 6 + _TICK_MM + 1.5
     return [
         Words((left, bar_top + _NOTE_ROW_MM * (len(rows) - 1 - row)), line, _NOTE_MM, layer="check")

@@ -116,9 +116,10 @@ def full_sheet(
 def compose(
     items: Sequence[Item], layout: Layout, title: TitleBlock, wish: SheetWish,
     sizes: Sequence[Sequence[PlacedDimension]] = (), shades: Sequence[Ink] = (),
+    note: str = "",
 ) -> ComposedSheet:  # fmt: skip
     """Return the finished sheet of drawings that are laid out, with the dimensions of each part,
-    and the lines that shade them.
+    and the lines that shade them; a note says how it is to be read.
     """
     inks, words = [*border_lines(layout.paper), *shades], []
     regions: list[Region] = []
@@ -139,7 +140,7 @@ def compose(
         x, y = title_corner(layout.paper)
         inks += angle_symbol(angles[0], x - 13.0, y - 3.5 * TITLE_ROW_MM)
     drawn_as = items[0].title if len(items) == 1 else _counted(items)
-    words += title_words(layout.paper, title, drawn_as, layout.scale_text)
+    words += title_words(layout.paper, title, drawn_as, layout.scale_text, note)
     page_title = f"{title.part} ({title.work})"
     drawing = Drawing(
         layout.paper.width, layout.paper.height, tuple(inks), tuple(words), page_title,

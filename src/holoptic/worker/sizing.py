@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+from holoptic.catalogue import tr
 from holoptic.dimensions import Closing, Dimension, Needs, check, keyed, needs_of, propose
 from holoptic.job import Posed, Run, SheetOrder, SheetWish, SizeWish
 from holoptic.keeping import Cache, about
@@ -19,6 +20,7 @@ from holoptic.sheet.dimensioning import (
 )
 from holoptic.sheet.planning import Item, Layout, Misfit, plan_sheet
 from holoptic.solid.shelf import shape_of, sound_part
+from holoptic.units import Unit
 from holoptic.worker.messages import PlacedSize, SizesTold
 
 _proposed: Cache[object, tuple[Needs, tuple[Dimension, ...]]] = Cache(
@@ -104,6 +106,15 @@ def set_up(order: SheetOrder, items_at: Callable[[float | None], tuple[Item, ...
 def _layout(items: Sequence[Item], wish: SheetWish) -> Layout | None:
     layouts, misfit = plan_sheet(items, wish)
     return layouts[0] if misfit is None else None
+
+
+def note_of(order: SheetOrder) -> str:
+    """Return by which habits the sizes of a sheet are to be read; nothing where it has none."""
+    if order.wish.dimensions == "none" or all(isinstance(p.source, Whole) for p in order.posed):
+        return ""
+    standard = {"ISO": "ISO 129-1", "ASME": "ASME Y14.5"}[order.wish.style]
+    unit = "mm" if order.unit is Unit.MM else tr("inches")
+    return tr("Dimensions in {unit} after {standard}.", unit=unit, standard=standard)
 
 
 def as_asked(misfit: Misfit | None, order: SheetOrder) -> Misfit | None:

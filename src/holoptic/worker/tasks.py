@@ -16,7 +16,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, HolopticError, PartError
 from holoptic.job import Angle, Orthographic, Posed, SheetOrder, Spread, TitleBlock, ViewSet
 from holoptic.keeping import Cache, about
-from holoptic.part import Part, Whole
+from holoptic.part import ImportedSolid, Part, Whole
 from holoptic.part.advice import advise
 from holoptic.pictorial import Picture, View, draw, view_of
 from holoptic.pictorial.proposal import appraise
@@ -54,7 +54,7 @@ from holoptic.worker.messages import (
     WaysCompared,
 )
 from holoptic.worker.shades import shades_on
-from holoptic.worker.sizing import SetUp, as_asked, no_sizes, placed_on, set_up, told
+from holoptic.worker.sizing import SetUp, as_asked, no_sizes, note_of, placed_on, set_up, told
 from holoptic.worker.spreading import (
     arrange,
     draw_whole_apart,
@@ -157,7 +157,7 @@ def sheet(order: SheetOrder, title: TitleBlock) -> SheetPlanned:
     pages = tuple(
         compose(
             [item for item in items if any(item.figure == at.figure for at in layout.placed)],
-            layout, title, wish, sizes, shades_on(order, items, layout),
+            layout, title, wish, sizes, shades_on(order, items, layout), note_of(order),
         ).drawing
         for layout, sizes in zip(layouts, placed, strict=True)
     )  # fmt: skip
@@ -180,8 +180,23 @@ def check_sizes(order: SheetOrder) -> SizesTold:
     return told(found, placed_on(found, layout, order), order.sizes)
 
 
+_set_ups: Cache[SheetOrder, SetUp] = Cache(
+    "sheets with their sizes, by what is asked", 6, "sheet, plan and check ask for the same", 2
+)
+
+
 def _set_up(order: SheetOrder) -> SetUp:
-    return set_up(order, lambda apart: _items(order, apart))
+    """Return what is to stand on a sheet; with sizes the last ones are kept."""
+    known = None
+    # a file may be another one by now
+    is_steady = all(not isinstance(posed.source, ImportedSolid) for posed in order.posed)
+    if order.wish.dimensions == "auto" and is_steady:
+        known = _set_ups.get(order)
+    if known is None:
+        known = set_up(order, lambda apart: _items(order, apart))
+        if known.sizes and is_steady:
+            _set_ups.keep(order, known)
+    return known
 
 
 def _items(order: SheetOrder, apart: float | None = None) -> tuple[Item, ...]:
