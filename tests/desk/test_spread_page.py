@@ -18,7 +18,8 @@ CTRL = Qt.KeyboardModifier.ControlModifier
 
 @pytest.fixture
 def lamp(empty_desk, settle, press):
-    """The lamp put together, on the Spread page."""
+    """The lamp put together, on the Spread page; nothing is drawn ahead, as nobody looks long."""
+    empty_desk.session.spreads.way._rest.setInterval(3_600_000)
     empty_desk.filing.open(job_path("lamp-put-together"))
     settle(empty_desk)
     press(empty_desk, Key.Key_F5)
@@ -108,6 +109,8 @@ def test_the_slider_goes_from_together_to_apart(lamp, page, press, settle):
 
 def test_places_of_the_slider_are_drawn_ahead_of_the_hand(lamp, page, qtbot):
     way, kernel = lamp.session.spreads.way, lamp.session.kernel
+    way._rest.setInterval(50)
+    way.wake()
     qtbot.wait_until(lambda: way.kept >= 4, timeout=20_000)
     assert not lamp.is_busy  # nobody waits for them
     ahead, asked = next(step for step in (64, 32, 96) if step in way._kept), []
