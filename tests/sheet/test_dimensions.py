@@ -10,7 +10,16 @@ from bench.exercise_parts import exercise
 from cast import crate, hole, prism
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import job_bytes, parse_job, read_job
-from holoptic.job import AS_FITS, Orthographic, SheetOrder, SizeWish, TitleBlock, job_of, pose
+from holoptic.job import (
+    AS_FITS,
+    Orthographic,
+    SheetOrder,
+    SizeWish,
+    TitleBlock,
+    job_of,
+    pose,
+    sheet_order,
+)
 from holoptic.part import Corner, Face, Part, Prism, Slope
 from holoptic.sheet.dimension_ink import LAYER, LETTER_MM, Habit, drawn_length
 from holoptic.sheet.dimension_panes import DimensionPane
@@ -60,6 +69,16 @@ def test_demo_parts_are_dimensioned_clear_of_everything(name, kind):
         assert not any(room.intersects(other) for other in rooms[:k])
         assert shapely.box(left, low, right, high).contains(room)
     assert [one.overlaps for one in placed] == [0] * len(placed)
+
+
+@pytest.mark.parametrize("job", ["harbour-lamp", "round-parts"])
+def test_every_demo_part_is_complete_on_its_own_sheet(job):
+    known = read_job(job_path(job))
+    for part in known.parts:
+        own = known.sheet_of(known.main_figure(part.id))
+        order = sheet_order(known, replace(own, wish=replace(own.wish, dimensions="auto")))
+        found, _, placed = placed_for(order)
+        assert told(found, placed).lines == (), part.source.name
 
 
 def test_words_stand_clear_of_every_line_of_the_drawing():
