@@ -51,6 +51,44 @@ def test_a_whole_plan_is_walked_by_the_keyboard(board, press):
     assert "Every stroke stands" in page.card.accessibleDescription()
 
 
+def test_the_views_are_drawn_first_then_the_pictorial_on_the_same_sheet(board, press, settle):
+    page, document, answers = board.pages["draw"], board.session.document, board.session.answers
+    part = document.job.parts[1].id
+    press(board, Key.Key_V)
+    settle(board)
+    views = document.figure
+    assert not views.is_pictorial
+    assert [figure.subject for figure in document.sheet.figures] == [part, part]
+    assert document.sheet.figures[0] == views
+    assert answers.planned.plan.is_of_views
+    assert answers.planned.plan.setup.blank is not None
+    assert board.measures.text().startswith("orthographic views.")
+    page.go_to(10**6)
+    styles = [line.style for line in page.paper.lines]
+    assert {"visible", "hidden", "light"} <= set(styles)
+    press(board, Key.Key_N)
+    settle(board)
+    assert document.figure.is_pictorial
+    assert answers.planned.plan.setup.blank is None, "the border stands with the views"
+    assert page.paper._earlier, "the views stand on the board"
+    press(board, Key.Key_V)
+    settle(board)
+    assert document.figure == views
+    assert page.at == len(answers.planned.plan.moves)
+    document.undo()
+    settle(board)
+    assert all(figure.is_pictorial for figure in document.sheet.figures)
+
+
+def test_views_are_put_behind_a_pictorial_that_is_begun(board, press, settle):
+    board.pages["draw"].go_to(12)
+    press(board, Key.Key_V)
+    settle(board)
+    document = board.session.document
+    assert [figure.is_pictorial for figure in document.sheet.figures] == [True, False]
+    assert board.session.answers.planned.plan.setup.blank is None
+
+
 def test_the_place_and_the_time_of_each_move_are_kept(board, press, settle):
     page = board.pages["draw"]
     now = [100.0]
@@ -232,6 +270,9 @@ def test_several_drawings_stand_on_one_sheet_and_are_drawn_one_by_one(board, pre
         "isometric drawing", "third-angle views", "cabinet oblique",
     ]  # fmt: skip
     before = laid.layout.placed
+    press(board, Key.Key_N)
+    settle(board)
+    assert not board.session.document.figure.is_pictorial
     press(board, Key.Key_N)
     settle(board)
     assert board.session.document.figure.kind == "cabinet"

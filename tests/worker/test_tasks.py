@@ -85,21 +85,15 @@ def test_troubles_come_back_as_they_were_raised(worker):
             ask(worker, pose(ImportedSolid("gone", "/nowhere/gone.step", 0)))
 
 
-def test_a_plan_leads_through_pictorials_only(worker):
-    views = replace(PART, figure=replace(PART.figure, view=Orthographic()))
-    with pytest.raises(BadInput, match="in views"):
-        _plan(worker, views)
-
-
-def test_the_border_is_drawn_with_the_first_pictorial_of_a_sheet(worker):
+def test_the_border_is_drawn_with_the_first_figure_of_a_sheet_be_it_views(worker):
     views = replace(PART, figure=replace(PART.figure, id="f0", view=Orthographic()))
     other = replace(pose(stepped_block()), figure=replace(pose(stepped_block()).figure, id="f2"))
     order = SheetOrder((views, PART, other))
-    first, second = (worker.ask("plan", order, item.id) for item in (PART, other))
+    first, *later = (worker.ask("plan", order, item.id) for item in (views, PART, other))
     assert first.plan.setup.blank is not None
-    assert second.plan.setup.blank is None
-    assert first.layout == second.layout
-    assert worker.ask("verify", order, other.id).holds
+    assert [made.plan.setup.blank for made in later] == [None, None]
+    assert {made.layout for made in (first, *later)} == {first.layout}
+    assert all(worker.ask("verify", order, item.id).holds for item in (views, PART, other))
 
 
 def test_a_figure_at_its_own_scale_is_planned_at_it(worker):

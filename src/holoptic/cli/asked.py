@@ -12,9 +12,11 @@ from holoptic.errors import BadInput
 from holoptic.exchange.sheet_template import with_template
 from holoptic.job import (
     VIEW_LINES,
+    VIEWS,
     Figure,
     HandWays,
     Job,
+    Orthographic,
     Pictorial,
     Sheet,
     SheetWish,
@@ -49,7 +51,7 @@ class Asked:
 def asked_for(options: argparse.Namespace, worker: Worker) -> Asked:
     """Return what a command line asks for. Raises BadInput."""
     # a wrong kind is refused before the kernel is started for the part
-    if options.kind is not None or options.corner is not None:
+    if options.kind != VIEWS and (options.kind is not None or options.corner is not None):
         view_of(options.kind or "isometric", options.corner or "front-right")
     job, found = _found(options, worker)
     figure = figure_as_asked(options, found)
@@ -113,9 +115,12 @@ def figure_as_asked(options: argparse.Namespace, figure: Figure) -> Figure:
             if (value := getattr(options, name)) is not None}  # fmt: skip
     if options.centre_lines is not None:
         said["centre_lines"] = options.centre_lines == "show"
-    made = replace(figure, lines=replace(figure.lines, **said),
+    school = VIEW_LINES if options.kind == VIEWS and figure.is_pictorial else figure.lines
+    made = replace(figure, lines=replace(school, **said),
                    by_hand=_by_hand(options, figure.by_hand))  # fmt: skip
-    if options.kind is not None or options.corner is not None:
+    if options.kind == VIEWS:
+        made = replace(made, view=Orthographic())
+    elif options.kind is not None or options.corner is not None:
         made = made.seen(options.kind or figure.kind, options.corner or figure.corner)
     if getattr(options, "scale", None) is not None:
         made = replace(made, scale=None)

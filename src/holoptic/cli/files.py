@@ -100,7 +100,7 @@ def plan(options: argparse.Namespace) -> int:
             compared: WaysCompared = worker.ask("compare_ways", order, figure.id, hand)
             print("\n".join(_comparison(compared)))
             return 0
-        picture = _picture(asked, worker)
+        picture = _picture(asked, worker) if figure.is_pictorial else None
         made: Planned = worker.ask("plan", order, figure.id, hand)
         proof: Proof | None = worker.ask("verify", order, figure.id) if options.verify else None
     source, unit = asked.source, asked.job.unit

@@ -47,7 +47,7 @@ def add_view_options(parser: argparse.ArgumentParser, *, figure: bool = True) ->
         help=tr(
             "isometric, isometric-projection, dimetric, trimetric:A:B, "
             "cavalier, cabinet, oblique:ANGLE:RATIO, "
-            "plan-oblique[:TURN:RATIO]"
+            "plan-oblique[:TURN:RATIO]; for sheet and plan also: views"
         ),
     )
     parser.add_argument("--corner", metavar="C", help=tr("front-right, front-left, …, with -below"))

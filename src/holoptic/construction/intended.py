@@ -19,8 +19,9 @@ from typing import Literal
 import numpy as np
 import shapely
 
+from holoptic.construction.offsets import through_offsets
 from holoptic.construction.rims import Rim, RimKey, feature_name, rim_key, rim_of
-from holoptic.curves.drawn import DrawnCurve, FrenchCurve, common_tangents
+from holoptic.curves.drawn import DrawnCurve, common_tangents
 from holoptic.curves.paper import crossing, direction, distance_to_segment
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec2, Vec3, apply
@@ -37,8 +38,6 @@ _LEAST_CROSSING = math.sin(math.radians(4))
 _TANGENT = math.sin(math.radians(1.5))
 _ON_CURVE_MM = ON_CURVE_MM
 """A true end this near to an ellipse lies on it."""
-_FRENCH_MM = 0.05
-_FEWEST_POINTS, _MOST_POINTS = 5, 33
 
 
 @dataclass(frozen=True)
@@ -147,7 +146,7 @@ class Intended:
     def _find_curves(self) -> None:
         for stroke in self.picture.visible:
             curve = stroke.curve
-            if stroke.is_straight or _is_line(stroke.path):
+            if stroke.is_straight or falls_on_line(stroke.path):
                 continue
             if isinstance(curve, EllipticArc):
                 key = rim_key(curve)
@@ -159,28 +158,12 @@ class Intended:
                     self.rims[key] = rim
                 self._rim_of[stroke.id] = key
             else:
-                self._french[stroke.id] = self._through_offsets(curve)
+                self._french[stroke.id] = through_offsets(curve, self.matrix, self.scale)
 
     def _feature(self, stroke: Stroke) -> str:
         return feature_name(
             self.source, stroke.origin.operation, stroke.origin.edge, stroke.origin.body
         )
-
-    def _through_offsets(self, curve: Curve) -> tuple[DrawnCurve, tuple[Vec3, ...]]:
-        """Return a smooth curve through as few offset points of a general curve as will do."""
-        first, last = curve.span
-        closed = math.dist(curve.start, curve.end) < ON_PAPER_MM
-        true = shapely.LineString(curve.path(self.matrix))
-        count = _FEWEST_POINTS + 3 * closed
-        while True:
-            steps = count if closed else count - 1
-            spots = tuple(curve.at(first + (last - first) * k / steps) for k in range(count))
-            drawn = FrenchCurve([apply(self.matrix, spot) for spot in spots], closed)
-            trial = drawn.samples[1]
-            off = float(shapely.distance(shapely.points(trial), true).max())
-            if off * self.scale < _FRENCH_MM or count >= _MOST_POINTS:
-                return drawn, spots
-            count += 4
 
     # --- straight strokes -------------------------------------------------------------------
 
@@ -212,7 +195,7 @@ class Intended:
         return Straight(self._straight_end(stroke, *start), self._straight_end(stroke, *end))
 
     def _true_ends(self, stroke: Stroke) -> tuple[tuple[Vec2, Vec3], tuple[Vec2, Vec3]]:
-        if stroke.is_straight or not _is_line(stroke.path):
+        if stroke.is_straight or not falls_on_line(stroke.path):
             curve = stroke.curve
             return (stroke.path[0], curve.start), (stroke.path[-1], curve.end)
         return tuple(  # type: ignore[return-value]
@@ -501,7 +484,7 @@ def _unit(way: Vec2) -> Vec2:
     return direction((0.0, 0.0), way)
 
 
-def _is_line(path: Sequence[Vec2]) -> bool:
+def falls_on_line(path: Sequence[Vec2]) -> bool:
     """Say whether a polyline is one straight line: a curve seen edge-on."""
     if len(path) == 2:
         return True

@@ -80,7 +80,16 @@ class DrawnCurve(ABC):
             brackets = t[at], t[at + 1], values[at], values[at + 1]
             least = _GOOD_ENOUGH * float(np.abs(values).max())
             found += self._refined_zeros(function, *brackets, least).tolist()
+        if self.closed and self._changes_at_seam(values, found):
+            found.append(self.first)
         return sorted(found)
+
+    def _changes_at_seam(self, values: Points, found: list[float]) -> bool:
+        """Say whether a sign changes where a closed curve begins, and rounding hid it there."""
+        if abs(values[0]) > ROUNDING * np.abs(values).max() or values[1] * values[-2] > 0.0:
+            return False
+        step = (self.last - self.first) / len(values)
+        return all(min(t - self.first, self.last - t) > FINE * step for t in found)
 
     def _refined_zeros(
         self, function: Callable[[Points, Points], Points], low: Points, high: Points,

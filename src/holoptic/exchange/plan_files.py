@@ -10,6 +10,7 @@ from typing import Any
 from holoptic.catalogue import tr
 from holoptic.exchange.booklet import POINTS_CAUTION, booklet_bytes
 from holoptic.exchange.outputs import Maker
+from holoptic.job import VIEWS
 from holoptic.part import Source
 from holoptic.pictorial import Picture
 from holoptic.plan import Drafter, Move, Plan
@@ -27,7 +28,7 @@ VERSION = 1
 
 def plan_makers(
     plan: Plan,
-    picture: Picture,
+    picture: Picture | None,
     source: Source,
     paper: Paper,
     drafted: Drafter,
@@ -35,9 +36,11 @@ def plan_makers(
 ) -> dict[str, Maker]:
     """Return the makers of a plan's files by suffix; `drafted` is the paper after all moves.
 
+    `picture` is what the plan leads to, None for orthographic views.
+
     Sentences and tables for readers are in `unit`; figures called `_mm` are in mm.
     """
-    title = f"{source.name}: {picture.view.title}"
+    title = f"{source.name}: {_title(picture)}"
     return {
         ".pdf": lambda: booklet_bytes(plan, paper, drafted, title, unit),
         ".json": lambda: plan_json(plan, picture, source, paper, unit).encode("utf-8"),
@@ -47,16 +50,17 @@ def plan_makers(
 
 
 def plan_json(
-    plan: Plan, picture: Picture, source: Source, paper: Paper, unit: Unit = Unit.MM
+    plan: Plan, picture: Picture | None, source: Source, paper: Paper, unit: Unit = Unit.MM
 ) -> str:
-    """Return the plan as JSON text."""
+    """Return the plan as JSON text; `picture` is None for orthographic views."""
+    corner = picture.view.corner if picture is not None else None
     content = {
         "format": FORMAT,
         "version": VERSION,
         "units": "mm",
         "part": source.name,
-        "kind": picture.view.kind,
-        "corner": picture.view.corner.value if picture.view.corner else None,
+        "kind": picture.view.kind if picture is not None else VIEWS,
+        "corner": corner.value if corner else None,
         "paper": paper.title,
         "scale": plan.setup.scale_text,
         "way": _way(plan.way),
@@ -108,14 +112,14 @@ def _in_inches(move: Move, unit: Unit) -> list[str]:
 
 
 def plan_text(
-    plan: Plan, picture: Picture, source: Source, paper: Paper, unit: Unit = Unit.MM
+    plan: Plan, picture: Picture | None, source: Source, paper: Paper, unit: Unit = Unit.MM
 ) -> str:
     """Return the plan as a page to read beside the drawing board."""
     lines = [
         tr(
             "{name}: {title} on {title2}, {scale_text}",
             name=source.name,
-            title=picture.view.title,
+            title=_title(picture),
             title2=paper.title,
             scale_text=plan.setup.scale_text,
         ),
@@ -131,6 +135,10 @@ def plan_text(
         lines.append(f"{move.n:4}  [{tr(move.instrument)}]  {move.said(unit)}")
         lines += _table_lines(move, unit)
     return "\n".join(lines) + "\n"
+
+
+def _title(picture: Picture | None) -> str:
+    return picture.view.title if picture is not None else tr("orthographic views")
 
 
 def _move(move: Move, unit: Unit) -> dict[str, Any]:

@@ -65,9 +65,9 @@ class SheetOrder:
         raise KeyError(figure_id)
 
     @property
-    def first_pictorial(self) -> str | None:
-        """The id of the first figure that is drawn by hand: the border is drawn with it."""
-        return next((item.id for item in self.posed if item.figure.is_pictorial), None)
+    def first_drawn(self) -> str | None:
+        """The id of the figure that is drawn first by hand: the border is drawn with it."""
+        return self.posed[0].id if self.posed else None
 
     def with_posed(self, posed: Posed) -> SheetOrder:
         """Return the order with one figure exchanged."""

@@ -16,18 +16,12 @@ from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import View
 from holoptic.plan.instruments import DIVIDERS, PENCIL, STRAIGHTEDGE, square_along, square_for
-from holoptic.plan.lifting import Lifting
-from holoptic.plan.moves import (
-    Lift,
-    Move,
-    Setup,
-    Verb,
-    point_names,
-)
+from holoptic.plan.lifting import Lifting, lifted
+from holoptic.plan.moves import Lift, Setup
 from holoptic.plan.slants import Slants
+from holoptic.plan.writing import MoveWriter
 from holoptic.tolerance import COINCIDENT_MM, ROUNDING
-from holoptic.units.spoken import figure, worded
-from holoptic.views.orthographic import VIEW_TITLES
+from holoptic.units.spoken import figure
 
 LineKey = tuple[int, float, float]
 """An axis line: its axis and the two other coordinates."""
@@ -98,16 +92,19 @@ def _set_off_words(axis: int, is_far: bool, start: str, name: str) -> Saying:
               way=_WAY_WORDS[axis][is_far], name=name)  # fmt: skip
 
 
-class Bench:
-    """Writes moves; remembers which spots and lines are on the paper."""
+class Bench(MoveWriter):
+    """Writes moves; remembers which spots and lines are on the paper.
+
+    Places of letters are those of the picture, mm at scale 1:1.
+    """
 
     def __init__(self, view: View, frame: CrateFrame, setup: Setup, lifting: Lifting) -> None:
+        super().__init__(setup)
         self.view = view
         self.whole = frame
         """The crate that holds all; the work starts from its corner."""
         self.frame = frame
         """The crate in hand, along whose edges distances are set off: the whole, or a part's."""
-        self.setup = setup
         self.lifting = lifting
         self.carries: dict[tuple[int, float], Carry] = {}
         """What can be carried from an auxiliary figure, by axis and place in mm."""
@@ -123,48 +120,16 @@ class Bench:
         """Whether distances are set off from centre lines even where none is drawn yet."""
         self.near_only = False
         """Whether lines come in from the crate's near faces only: the views are drawn there."""
-        self.phase = ""
         self.operation: int | None = None
-        self.moves: list[Move] = []
         self.points: dict[Vec3, str] = {}
         self.lines: dict[LineKey, str] = {}
         self._on_line: dict[LineKey, list[Vec3]] = defaultdict(list)
         self._reference: dict[int, str] = {}
-        self.places: dict[str, Vec2] = {}
-        """Where every lettered point lies on the picture, mm at scale 1:1."""
-        self._names = point_names()
         self._line_counts = [0, 0, 0]
         self._joins: dict[tuple[str, str], str] = {}
         self.slants = Slants(self.write)
 
-    # --- writing moves ----------------------------------------------------------------------
-
-    def write(
-        self,
-        verb: Verb,
-        instrument: str,
-        uses: tuple[str, ...],
-        makes: tuple[str, ...],
-        text: Saying,
-        *,
-        setting: float | None = None,
-        angle: float | None = None,
-        lift: Lift | None = None,
-        table: tuple[tuple[float, ...], ...] = (),
-        rest: Saying = "",
-    ) -> None:
-        """Add a move to the plan."""
-        number = len(self.moves) + 1
-        self.moves.append(
-            Move(number, self.phase, verb, instrument, uses, makes, text, setting, angle, lift,
-                 table, rest=rest)
-        )  # fmt: skip
-
-    def name_place(self, place: Vec2) -> str:
-        """Put a place of the picture (mm at 1:1) on the paper under the next free letter."""
-        name = next(self._names)
-        self.places[name] = place
-        return name
+    # --- letters ----------------------------------------------------------------------------
 
     def name_point(self, spot: Vec3) -> str:
         """Put a spot on the paper under the next free letter."""
@@ -412,7 +377,7 @@ class Bench:
             DIVIDERS,
             (self.points[centre], line),
             names,
-            self._lifted(lift, setting, rest),
+            lifted(lift, setting, rest),
             setting=setting,
             angle=_half_turn(angle),
             lift=lift,
@@ -478,18 +443,10 @@ class Bench:
         rest = _set_off_words(axis, end[axis] > start[axis], self.points[start], name)
         self.write(
             "set off", DIVIDERS, (self.points[start], line), (name,),
-            self._lifted(lift, setting, rest),
+            lifted(lift, setting, rest),
             setting=setting, angle=_half_turn(angle), lift=lift, rest=rest,
         )  # fmt: skip
         return name
-
-    def _lifted(self, lift: Lift, setting: float, rest: Saying) -> Saying:
-        """Say where a distance is lifted, what it is on the rule if that differs, and the rest."""
-        size, view = worded(lift.true_mm, lift.words), VIEW_TITLES[lift.view]
-        if abs(setting - lift.true_mm) < ROUNDING:
-            return sentences(later("Lift {size} from the {view}.", size=size, view=view), rest)
-        return sentences(later("Lift {size}, {setting} on the rule, from the {view}.", size=size,
-                               setting=figure(setting), view=view), rest)  # fmt: skip
 
     def plot(self, spots: Sequence[Vec3], what: Saying) -> list[str]:
         """Set spots off by their offsets from the lettered point nearest to them all.

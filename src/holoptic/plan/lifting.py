@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections import defaultdict
 
+from holoptic.catalogue import Saying, later, sentences
 from holoptic.curves.vectors import Vec3
 from holoptic.part import Face, Part, Source
 from holoptic.part.provenance import Given, given_offsets
 from holoptic.plan.moves import Lift
-from holoptic.tolerance import COINCIDENT_MM
-from holoptic.units.spoken import figure
+from holoptic.tolerance import COINCIDENT_MM, GIVEN_MM, ROUNDING
+from holoptic.units.spoken import figure, worded
+from holoptic.views.orthographic import VIEW_TITLES
 
 _VIEW_OF_FACE = {
     Face.FRONT: "front",
@@ -41,6 +43,14 @@ class Lifting:
         """Say from which end of the crate a place is best measured: as given, else the near end."""
         given = self._given(axis, at, operation)
         return given.far if given is not None else near[axis] > 0
+
+    def is_given(self, axis: int, at: float) -> bool:
+        """Say whether somebody gave a length that leads to a place along an axis; of a solid from
+        a file, whether the place is in whole hundredths.
+        """
+        if self._part is None:
+            return abs(round(at, 2) - at) < GIVEN_MM
+        return self._given(axis, at, None) is not None
 
     def lift(self, axis: int, start: Vec3, end: Vec3, operation: int | None) -> Lift:
         """Return where the distance between two spots along an axis is lifted."""
@@ -80,3 +90,12 @@ class Lifting:
             if axis in _AXES_OF_VIEW[view]:
                 return view
         return _USUAL_VIEW[axis]
+
+
+def lifted(lift: Lift, setting: float, rest: Saying) -> Saying:
+    """Say where a distance is lifted, what it is on the rule if that differs, and the rest."""
+    size, view = worded(lift.true_mm, lift.words), VIEW_TITLES[lift.view]
+    if abs(setting - lift.true_mm) < ROUNDING:
+        return sentences(later("Lift {size} from the {view}.", size=size, view=view), rest)
+    return sentences(later("Lift {size}, {setting} on the rule, from the {view}.", size=size,
+                           setting=figure(setting), view=view), rest)  # fmt: skip

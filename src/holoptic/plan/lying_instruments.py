@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from holoptic.curves.paper import direction
 from holoptic.curves.vectors import Vec2
@@ -106,8 +106,13 @@ def _for_check(move: Move, before: Drafter, after: Drafter, board: Board) -> lis
 
 
 def _for_straightedge(move: Move, before: Drafter, after: Drafter, board: Board) -> list[Shape]:
-    del before, board
-    return [_strip(*after.drawn_span(move.makes[0]))]
+    del before
+    span = after.drawn_span(move.makes[0])
+    if move.instrument == T_SQUARE:
+        return _t_square(span[0][1], board)
+    if move.instrument == SQUARE_30:  # held against a circle by its upright edge
+        return _on_guide(replace(move, angle_deg=90.0), span, board)
+    return [_strip(*span)]
 
 
 def _for_compass(move: Move, before: Drafter, after: Drafter, board: Board) -> list[Shape]:

@@ -47,6 +47,10 @@ def bears_letter(name: str) -> bool:
     return name[:1].isupper() and (len(name) == 1 or name[1:].isdigit())
 
 
+HIDDEN_LINES, CENTRE_LINES = "hidden lines", "centre lines"
+"""Phases of views in which lines are gone over thinly, dashed or as chains."""
+
+
 @dataclass(frozen=True)
 class BlankSheet:
     """A sheet without a printed border, sizes in mm: its name and paper, margins, title block."""
@@ -211,9 +215,12 @@ class Move:
 
 @dataclass(frozen=True)
 class Way:
-    """How a plan goes about the work, and why so; `is_own` says that the user chose it."""
+    """How a plan goes about the work, and why so; `is_own` says that the user chose it.
 
-    strategy: Strategy
+    `strategy` is None for views, which are not carved.
+    """
+
+    strategy: Strategy | None
     order: Order
     firming: Firming
     why: str
@@ -239,6 +246,11 @@ class Plan:
     effort: Effort | None = None
     saving: Saving | None = None
     budget: Budget | None = None
+
+    @property
+    def is_of_views(self) -> bool:
+        """Whether it draws orthographic views."""
+        return self.way is not None and self.way.strategy is None
 
     @property
     def phases(self) -> list[tuple[str, int, int]]:

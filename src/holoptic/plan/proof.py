@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import shapely
@@ -60,18 +61,29 @@ def prove(plan: Plan, intended: Intended, start_on_picture: Vec2) -> Proof:
     `start_on_picture` is where the plan's start point lies on the picture, mm at scale 1:1.
     Raises DraftingError if a move cannot be done.
     """
+    wanted = {
+        name: plan.setup.on_sheet(made.path, start_on_picture)
+        for name, made in intended.strokes.items()
+    }
+    return compare(plan, wanted, intended.worst)
+
+
+def compare(plan: Plan, strokes: Mapping[str, tuple[Vec2, ...]], worst: tuple[float, str]) -> Proof:
+    """Carry out a plan and compare it with the strokes that are to stand on the sheet.
+
+    Paths are in mm from the lower left border corner. `worst` says how far these strokes lie from
+    the true picture, and where most. Raises DraftingError if a move cannot be done.
+    """
     drafter = Drafter().carry_out(plan.moves)
     drawn = {name for name in drafter.strokes if not name.startswith(FRAME)}
-    wanted = numbering_paths(plan.setup.numbers, plan.setup.table)
-    for name, made in intended.strokes.items():
-        wanted[name] = plan.setup.on_sheet(made.path, start_on_picture)
+    wanted = {**numbering_paths(plan.setup.numbers, plan.setup.table), **strokes}
     gap = 0.0 if drawn == set(wanted) else math.inf
     for name, path in wanted.items():
         if name in drafter.strokes:
             gap = max(gap, _gap(drafter.strokes[name], path))
     checks = (abs(reading - (move.setting_mm or 0.0)) for move, reading in drafter.readings)
-    worst, where = intended.worst
-    return Proof(max([gap, *checks]), len(wanted), worst, where)
+    true_gap, where = worst
+    return Proof(max([gap, *checks]), len(wanted), true_gap, where)
 
 
 _PROBES = 150

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from holoptic.catalogue import Saying, later
+from holoptic.catalogue import Saying, later, sentences
 from holoptic.plan.bench import Bench, spot_of
 from holoptic.plan.instruments import RULE, SOFT_PENCIL, SQUARE_30, T_SQUARE
 from holoptic.plan.moves import (
@@ -15,10 +15,11 @@ from holoptic.plan.moves import (
     PAPER_CORNER,
     BlankSheet,
 )
+from holoptic.plan.writing import MoveWriter
 from holoptic.units.spoken import figure
 
 
-def lay_out_sheet(bench: Bench, sheet: BlankSheet) -> None:
+def lay_out_sheet(bench: MoveWriter, sheet: BlankSheet) -> None:
     """Lay a blank sheet on the board and draw its border and the outline of its title block."""
     way = later("lengthwise") if sheet.width > sheet.height else later("upright")
     bench.write(
@@ -41,27 +42,27 @@ def lay_out_sheet(bench: Bench, sheet: BlankSheet) -> None:
 
 
 def find_start(bench: Bench) -> None:
-    """Find the start point from two borders; an upright stands there then."""
-    across, up = bench.setup.start
+    """Find the start point of a pictorial; an upright stands there then."""
     corner = spot_of(bench.frame.start_corner())
-    work = _FrameWork(bench)
-    work.set_off(
-        BORDER_CORNER,
-        BORDER_LINE,
-        BORDER_MARK,
-        across,
-        0.0,
-        later(
-            "From the lower left border corner set off {across} along the lower border.",
-            across=figure(across),
-        ),
-    )
     upright = bench.name_line(2)
+    bench.register_line(2, corner, upright)
+    mark_start(bench, upright, bench.name_point(corner))
+
+
+def mark_start(writer: MoveWriter, upright: str, name: str, before: Saying = "") -> None:
+    """Find the start point from two borders; an upright stands there then.
+
+    `before` is what is said before the first setting.
+    """
+    across, up = writer.setup.start
+    work = _FrameWork(writer)
+    words = later("From the lower left border corner set off {across} along the lower border.",
+                  across=figure(across))  # fmt: skip
+    work.set_off(BORDER_CORNER, BORDER_LINE, BORDER_MARK, across, 0.0,
+                 sentences(before, words) if before else words)  # fmt: skip
     work.upright(
         BORDER_MARK, (upright,), later("Draw a light upright line there with the set square.")
     )
-    bench.register_line(2, corner, upright)
-    name = bench.name_point(corner)
     work.set_off(
         BORDER_MARK,
         upright,
@@ -82,7 +83,7 @@ _FIRMED_IN = {
 class _FrameWork:
     """Writes the few kinds of move that a frame needs."""
 
-    def __init__(self, bench: Bench) -> None:
+    def __init__(self, bench: MoveWriter) -> None:
         self.bench = bench
         self._sides: list[tuple[str, str, str, str]] = []
 

@@ -9,6 +9,8 @@ from holoptic.plan.drafter import Drafter
 from holoptic.plan.instruments import PENCIL
 from holoptic.plan.moves import (
     BORDER_LINE,
+    CENTRE_LINES,
+    HIDDEN_LINES,
     LEFT_EDGE,
     LOWER_EDGE,
     OVER,
@@ -21,6 +23,7 @@ from holoptic.plan.moves import (
 _WHOLE_SHEET = ("sheet", "start", "numbers and list")
 _PART = "part: "
 _AFTER_PARTS = ("axis lines", "numbers and list")
+_GOING_OVER = ("firm in", HIDDEN_LINES, CENTRE_LINES, "check", "")
 
 
 def needs_whole_sheet(plan: Plan, index: int) -> bool:
@@ -56,20 +59,28 @@ def lettered_places(plan: Plan, drafted: Drafter, index: int) -> list[Vec2]:
 def letters_in_sight(plan: Plan, index: int) -> set[str] | None:
     """Return the letters that are shown while a move is made; None: all that are there.
 
-    Of an arrangement that is drawn part by part these are the letters that its part needs: all
-    together would hide the paper.
+    Of an arrangement that is drawn part by part, and of views, these are the letters that the part
+    or the feature in hand needs: all together would hide the paper.
     """
     phase = plan.moves[index].phase if index < len(plan.moves) else ""
+    if plan.is_of_views:
+        return set() if phase in _GOING_OVER else letters_of_part(plan, phase)
     own = phase.startswith(_PART) or phase in _AFTER_PARTS
     return letters_of_part(plan, phase) if own else None
 
 
 def thin_strokes(plan: Plan) -> dict[str, str]:
-    """Return the strokes that are gone over thinly, and how: axis lines "centre", as a chain, and
-    leaders "visible thin".
+    """Return the strokes that are gone over thinly, and how: axis lines and centre lines "centre",
+    as a chain, hidden lines "hidden", and leaders "visible thin".
     """
+
+    def style(move: Move) -> str:
+        if move.makes[0].startswith(OVER):
+            return "visible thin"
+        return "hidden" if move.phase == HIDDEN_LINES else "centre"
+
     return {
-        move.makes[0]: "visible thin" if move.makes[0].startswith(OVER) else "centre"
+        move.makes[0]: style(move)
         for move in plan.moves
         if move.verb == "firm in" and move.instrument == PENCIL
     }

@@ -18,6 +18,9 @@ STRATEGY_TITLES: dict[Strategy, str] = {
     "faces-first": tr("faces first"),
     "centre-lines-first": tr("centre lines first"),
 }
+VIEWS_STRATEGY = tr("all views together")
+"""What the way of working on orthographic views is called."""
+
 ORDERS: tuple[Order, ...] = ("by-feature", "batched")
 _FACES = (
     (mark("left face"), mark("right face")),
@@ -25,6 +28,11 @@ _FACES = (
     (mark("bottom face"), mark("top face")),
 )
 _MOSTLY = 0.5
+
+
+def strategy_title(strategy: Strategy | None) -> str:
+    """Return the name of a way of carving, or that of the way in which views are drawn."""
+    return VIEWS_STRATEGY if strategy is None else STRATEGY_TITLES[strategy]
 
 
 def choose_way(intended: Intended) -> Way:
@@ -88,7 +96,7 @@ def take_notes(bench: Bench, intended: Intended) -> None:
                     bench.halves[axis].append(pair)
 
 
-def prepare(bench: Bench, intended: Intended, strategy: Strategy) -> None:
+def prepare(bench: Bench, intended: Intended, strategy: Strategy | None) -> None:
     """Write what a way of carving draws before the first stroke."""
     if strategy == "faces-first":
         bench.near_only = True

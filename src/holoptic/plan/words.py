@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from holoptic.catalogue import ntr, tr
 from holoptic.plan.moves import Budget, Effort, Plan, Saving, Way
-from holoptic.plan.strategies import STRATEGY_TITLES
+from holoptic.plan.strategies import strategy_title
 from holoptic.units.spoken import measure
 
 _ORDER_TITLES = {"by-feature": tr("by feature"), "batched": tr("instruments batched")}
@@ -15,7 +15,7 @@ _PHASES = {
     "check": tr("check"), "centre lines": tr("centre lines"), "settings": tr("settings"),
     "compass": tr("compass"), "level lines": tr("level lines"), "uprights": tr("uprights"),
     "joins and marks": tr("joins and marks"), "axis lines": tr("axis lines"),
-    "numbers and list": tr("numbers and list"),
+    "numbers and list": tr("numbers and list"), "hidden lines": tr("hidden lines"),
 }  # fmt: skip
 _SLANTING = "lines at "
 
@@ -42,7 +42,7 @@ def way_title(way: Way) -> str:
     >>> way_title(Way("faces-first", "batched", "soon", "", False))
     'faces first, instruments batched'
     """
-    return f"{STRATEGY_TITLES[way.strategy]}, {_ORDER_TITLES[way.order]}"
+    return f"{strategy_title(way.strategy)}, {_ORDER_TITLES[way.order]}"
 
 
 def way_words(way: Way | None) -> str:

@@ -5,7 +5,7 @@ All long work is done here, off the window's thread: solids, hidden lines, pictu
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -14,19 +14,31 @@ from holoptic.construction.cards import make_card
 from holoptic.construction.intended import Intended
 from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, HolopticError, PartError
-from holoptic.job import Angle, Orthographic, Posed, SheetOrder, Spread, TitleBlock, ViewSet
+from holoptic.job import (
+    Angle,
+    Orthographic,
+    Posed,
+    SheetOrder,
+    Spread,
+    Strategy,
+    TitleBlock,
+    ViewSet,
+)
 from holoptic.keeping import Cache, about
 from holoptic.part import ImportedSolid, Part, Whole
 from holoptic.part.advice import advise
 from holoptic.pictorial import Picture, View, draw, view_of
 from holoptic.pictorial.proposal import appraise
 from holoptic.plan import Proof, prove
-from holoptic.plan.builder import STEADY, make_plan_and_paper, start_on_picture
+from holoptic.plan.builder import STEADY, crate_bounds, make_plan_and_paper, start_on_picture
 from holoptic.plan.hand import Hand
-from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES
+from holoptic.plan.in_views.bands import with_whole_gaps
+from holoptic.plan.in_views.planner import ViewsMeant, make_views_plan, start_of_views
+from holoptic.plan.proof import compare
+from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES, strategy_title
 from holoptic.progress import tell
 from holoptic.sheet import compose, picture_item, plan_setup, views_item
-from holoptic.sheet.planning import ANSWERS, Item, best_layout, plan_sheet
+from holoptic.sheet.planning import ANSWERS, Item, Layout, best_layout, plan_sheet
 from holoptic.solid.making.runs import make_ready as make_part_ready
 from holoptic.solid.pieces import Seen, SolidFacts
 from holoptic.solid.shelf import (
@@ -245,25 +257,28 @@ def _listed(posed: Posed) -> tuple[ListedPart, ...]:
 def plan(order: SheetOrder, figure_id: str, hand: Hand = STEADY) -> Planned:
     """Return the plan of a figure, set up on its sheet.
 
-    Raises BadInput without room, or for views, which are no pictorial.
+    Raises BadInput without room.
     """
     return _planned(order, figure_id, hand)[0]
 
 
 def verify(order: SheetOrder, figure_id: str) -> Proof:
     """Let the virtual drafter draw a figure's plan and compare. Raises DraftingError."""
-    planned, intended = _planned(order, figure_id, STEADY)
-    return prove(planned.plan, intended, planned.start)
+    planned, meant = _planned(order, figure_id, STEADY)
+    if isinstance(meant, ViewsMeant):
+        return compare(planned.plan, meant.wanted, meant.worst)
+    return prove(planned.plan, meant, planned.start)
 
 
 def compare_ways(order: SheetOrder, figure_id: str, hand: Hand = STEADY) -> WaysCompared:
     """Return what each way of working on a figure costs, and the errors to expect of it."""
     found = []
-    tried = [(strategy, sequence) for strategy in STRATEGY_TITLES for sequence in ORDERS]
     posed = order.of(figure_id)
+    ways: list[Strategy | None] = [*STRATEGY_TITLES] if posed.figure.is_pictorial else [None]
+    tried = [(strategy, sequence) for strategy in ways for sequence in ORDERS]
     for number, (strategy, sequence) in enumerate(tried):
         tell(
-            tr("comparing the ways, {strategy_titles}", strategy_titles=STRATEGY_TITLES[strategy]),
+            tr("comparing the ways, {strategy_titles}", strategy_titles=strategy_title(strategy)),
             number / len(tried),
         )
         by_hand = replace(posed.figure.by_hand, strategy=strategy, order=sequence)
@@ -274,25 +289,39 @@ def compare_ways(order: SheetOrder, figure_id: str, hand: Hand = STEADY) -> Ways
     return WaysCompared(figure_id, tuple(found))
 
 
-def _planned(order: SheetOrder, figure_id: str, hand: Hand) -> tuple[Planned, Intended]:
+def _planned(
+    order: SheetOrder, figure_id: str, hand: Hand
+) -> tuple[Planned, Intended | ViewsMeant]:
     posed, _ = _sound(order.of(figure_id))
     figure = posed.figure
-    if not figure.is_pictorial:
-        raise BadInput(
-            tr(
-                "“{name}” stands there in views; a plan leads through a pictorial",
-                name=posed.source.name,
-            )
-        )
-    seen, picture = _picture(posed, _view(posed))
-    start = start_on_picture(posed.source, seen.facts, picture)
     ready = _set_up(order)
     items, layout = ready.items, best_layout(ready.items, ready.wish)
-    draws_border = order.wish.frame == "draw" and figure_id == order.first_pictorial
+    draws_border = order.wish.frame == "draw" and figure_id == order.first_drawn
+    if not figure.is_pictorial:
+        return _views_planned(posed, items, layout, draws_border, hand)
+    seen, picture = _picture(posed, _view(posed))
+    start = start_on_picture(posed.source, seen.facts, picture)
     setup = plan_setup(layout, figure_id, start, draws_border, items)
     intended = Intended(posed.source, seen.facts, picture, figure.by_hand, setup.scale)
     made, drafted = make_plan_and_paper(intended, setup, hand)
     return Planned(figure_id, made, layout, start, drafted), intended
+
+
+def _views_planned(
+    posed: Posed, items: Sequence[Item], layout: Layout, draws_border: bool, hand: Hand
+) -> tuple[Planned, ViewsMeant]:
+    """Return the plan of views as they are laid out on a sheet."""
+    figure = posed.figure
+    item = next(item for item in items if item.figure == figure.id)
+    placed = tuple(PlacedView(picture.view.kind, picture, at) for picture, at in item.pictures)
+    facts = _look(posed, (placed[0].picture.view.toward_viewer,)).facts
+    low, high = crate_bounds(posed.source, facts)
+    placed = with_whole_gaps(placed, low, high, layout.of(figure.id).scale)
+    start = start_of_views(placed, low)
+    setup = plan_setup(layout, figure.id, start, draws_border, items)
+    meant = ViewsMeant(posed.source, placed, low, high, figure.lines, figure.by_hand, setup)
+    made, drafted = make_views_plan(meant, hand)
+    return Planned(figure.id, made, layout, start, drafted), meant
 
 
 def _picture(posed: Posed, view: View) -> tuple[Seen, Picture]:

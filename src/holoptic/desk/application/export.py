@@ -75,5 +75,6 @@ def _makers_on_sheet(
     answers.require("plan")
     if made is None:
         raise BadInput(tr("the plan is still being worked out"))
-    return plan_makers(made.plan, picture, posed.source, made.paper, made.drafted,
+    drawn = picture if posed.figure.is_pictorial else None
+    return plan_makers(made.plan, drawn, posed.source, made.paper, made.drafted,
                        session.document.unit)  # fmt: skip

@@ -11,7 +11,7 @@ from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, pen, px, theme
 from holoptic.desk.session.session import Session
 from holoptic.plan.builder import crate_bounds
-from holoptic.plan.strategies import STRATEGY_TITLES
+from holoptic.plan.strategies import strategy_title
 from holoptic.plan.words import minutes
 from holoptic.units import Unit, show
 
@@ -75,7 +75,7 @@ def plan_figures(session: Session) -> list[tuple[str, str]]:
             else tr("by feature, {minutes} less", minutes=spared)
         )
     found = [
-        (tr("way of working  (W)"), STRATEGY_TITLES[way.strategy]),
+        (tr("way of working  (W)"), strategy_title(way.strategy)),
         (tr("order"), order),
         (
             tr("about"),

@@ -103,6 +103,8 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         (tr("PgUp, PgDn"), tr("by phase")),
         ("P, +, −", tr("play, faster, slower")),
         ("L", tr("pick out moves")),
+        ("V", tr("draw the views, or the pictorial again")),
+        ("N", tr("the next figure of the sheet")),
         (tr("W, then 1 to 6"), tr("ways of working, take one")),
         ("E", tr("errors to expect")),
         ("H", tr("hide the construction")),

@@ -35,8 +35,11 @@ def measure_line(session: Session, page: str) -> str:
         return tr("First point picked. Shift and click the second.")
     found = picture.picked(edge, facts)
     if edge is None or found is None:
-        return f"{view.title}. {_HOW_ON.get(page, _HOW)}"
-    what = "Outline" if edge < 0 else "Edge"
+        figure = session.document.figure
+        is_of_views = page in _HOW_ON and figure is not None and not figure.is_pictorial
+        what = tr("orthographic views") if is_of_views else view.title
+        return f"{what}. {_HOW_ON.get(page, _HOW)}"
+    line = "Outline" if edge < 0 else "Edge"
     owner = _operation(session, found[1])
     if facts.bodies > 1:
         owner = tr(
@@ -45,7 +48,7 @@ def measure_line(session: Session, page: str) -> str:
             bodies=facts.bodies,
         )
     return measure_words(
-        tr("{what} of {owner}", what=what, owner=owner), found[0], view, session.document.unit
+        tr("{what} of {owner}", what=line, owner=owner), found[0], view, session.document.unit
     )
 
 

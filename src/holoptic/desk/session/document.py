@@ -17,12 +17,14 @@ from holoptic.catalogue import tr
 from holoptic.exchange.job_file import write_job
 from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import (
+    VIEW_LINES,
     Angle,
     Arrangement,
     Figure,
     History,
     Job,
     JobPart,
+    Orthographic,
     Posed,
     Sheet,
     SheetOrder,
@@ -336,6 +338,40 @@ class Document(QObject):
         figure = self.figure
         if figure is not None and not figure.is_pictorial:
             self._take_in_hand(figure.subject, None)
+
+    def choose_next_figure(self) -> None:
+        """Take the next figure of the sheet in hand, round and round."""
+        figure, sheet = self.figure, self.sheet
+        if figure is not None and sheet is not None and sheet.figures:
+            ids = [item.id for item in sheet.figures]
+            at = ids.index(figure.id) + 1 if figure.id in ids else 0
+            self.choose_figure(ids[at % len(ids)])
+
+    def choose_views(self, *, is_begun: bool) -> None:
+        """Take the views of the subject in hand, put on its sheet unless they stand there: before
+        the pictorial, or behind it where that `is_begun` on the board. Where views are in hand,
+        take the pictorial again.
+        """
+        figure, sheet = self.figure, self.sheet
+        if figure is None or sheet is None:
+            return
+        if not figure.is_pictorial:
+            own = (f for f in sheet.figures if f.is_pictorial and f.subject == figure.subject)
+            drawn = next(own, None)
+            if drawn is not None:
+                self.choose_figure(drawn.id)
+            else:
+                self.choose_pictorial()
+            return
+        views = next((f for f in sheet.figures
+                      if not f.is_pictorial and f.subject == figure.subject), None)  # fmt: skip
+        if views is None:
+            job = self.job.with_sheet(sheet)
+            views = Figure(job.fresh_figure_id(), figure.subject, Orthographic(), VIEW_LINES)
+            figures = (*sheet.figures, views) if is_begun else (views, *sheet.figures)
+            words = tr("views of {part} on the sheet", part=job.title_of(figure.subject))
+            self.edit(job.with_sheet(replace(sheet, figures=figures)), words)
+        self.choose_figure(views.id)
 
     def edit_figure(self, figure: Figure, text: str, merge: str | None = None) -> None:
         """Exchange a figure; one that stood nowhere gets a sheet of its own."""

@@ -24,6 +24,7 @@ _KEYS = (
     ("space", tr("draw")),
     ("back", tr("take up")),
     ("PgDn", tr("phase")),
+    ("V", tr("views")),
     ("W", tr("ways")),
     ("P", tr("play")),
     ("+ −", tr("pace")),
@@ -73,7 +74,7 @@ class DrawPage(QWidget):
         layout.addWidget(self.column)
 
     def _take_keys(self) -> None:
-        walk = self.walk
+        walk, session = self.walk, self.session
         for keys, run in (
             (("Space", "Right"), lambda: walk.step(1)),
             (("Backspace", "Left"), lambda: walk.step(-1)),
@@ -81,6 +82,7 @@ class DrawPage(QWidget):
             (("PgDown",), lambda: walk.step_phase(1)), (("PgUp",), lambda: walk.step_phase(-1)),
             (("P",), walk.toggle_play), (("+", "="), lambda: walk.change_pace(1)),
             (("-",), lambda: walk.change_pace(-1)), (("L",), walk.next_filter),
+            (("V",), self.toggle_views), (("N",), session.document.choose_next_figure),
             (("W",), self.toggle_ways), (("E",), self.toggle_errors),
             (("H",), self.toggle_light), (("K",), self.toggle_card_window),
         ):  # fmt: skip
@@ -100,6 +102,10 @@ class DrawPage(QWidget):
     def go_to(self, index: int) -> None:
         """Show the paper with `index` moves done."""
         self.walk.go_to(index)
+
+    def toggle_views(self) -> None:
+        """Go over from the pictorial to the views on its sheet, or back."""
+        self.session.document.choose_views(is_begun=self.walk.at > 0)
 
     def toggle_ways(self) -> None:
         """Show or hide the ways of working."""

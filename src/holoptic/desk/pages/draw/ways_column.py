@@ -17,7 +17,7 @@ from holoptic.desk.widgets.mm_spin import MmSpin
 from holoptic.desk.widgets.rows import Row
 from holoptic.plan.hand import Hand
 from holoptic.plan.moves import Way
-from holoptic.plan.strategies import STRATEGY_TITLES
+from holoptic.plan.strategies import strategy_title
 from holoptic.plan.words import minutes, saving_words, way_title
 from holoptic.units import Unit
 from holoptic.units.spoken import measure, said
@@ -127,7 +127,9 @@ class WaysColumn(Column):
         compared = self.session.ways.compared
         if compared is not None and number < len(compared.ways):
             way = compared.ways[number].way
-            self._hand_ways(strategy=way.strategy, order=way.order)
+            # views have an order alone; what carves the pictorial stays as it is
+            carving = {} if way.strategy is None else {"strategy": way.strategy}
+            self._hand_ways(order=way.order, **carving)
 
     def _hand_ways(self, **changes: object) -> None:
         figure = self.session.document.figure
@@ -210,7 +212,7 @@ class WaysTable(QWidget):
         painter.setPen(QColor(colours.text))
         painter.setFont(lettering(12, bold=True))
         order = tr("batched") if item.way.order == "batched" else tr("by feature")
-        title = f"{number + 1}  {STRATEGY_TITLES[item.way.strategy]}, {order}"
+        title = f"{number + 1}  {strategy_title(item.way.strategy)}, {order}"
         painter.drawText(box.adjusted(8, 3, -4, 0), 0, title)
         painter.setFont(lettering(11))
         painter.setPen(QColor(colours.quiet))

@@ -147,18 +147,9 @@ class FiguresOnSheet(QWidget):
             changed = replace(figure, scale=self.scales.itemData(index))
             self.session.document.edit_figure(changed, tr("scale of the figure"))
 
-    @property
-    def pictorials(self) -> list[Figure]:
-        """The figures of the sheet that are drawn by hand."""
-        sheet = self.session.document.sheet
-        return [figure for figure in sheet.figures if figure.is_pictorial] if sheet else []
-
     def take_next(self) -> None:
-        """Take the next pictorial of the sheet in hand."""
-        figure, ids = self.session.document.figure, [item.id for item in self.pictorials]
-        if figure is not None and ids:
-            at = ids.index(figure.id) + 1 if figure.id in ids else 0
-            self.session.document.choose_figure(ids[at % len(ids)])
+        """Take the next figure of the sheet in hand."""
+        self.session.document.choose_next_figure()
 
     # --- more and fewer ---------------------------------------------------------------------
 

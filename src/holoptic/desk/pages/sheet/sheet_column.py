@@ -237,7 +237,8 @@ class SheetColumn(Column):
             field.use_unit(self.session.document.unit)
             field.show_mm(getattr(wish, name))
         self.figures.refresh(series)
-        self.next.setVisible(len(self.figures.pictorials) > 1)
+        sheet = self.session.document.sheet
+        self.next.setVisible(sheet is not None and len(sheet.figures) > 1)
 
     def _fill(
         self, box: QComboBox, names: list[str], chosen: str | None, data: list[float] | None = None
