@@ -22,6 +22,7 @@ from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers, plan_text
 from holoptic.exchange.step_file import save_step
 from holoptic.job import (
+    SheetOrder,
     posed_figure,
     sheet_order,
     title_block,
@@ -96,13 +97,18 @@ def plan(options: argparse.Namespace) -> int:
     with patient_worker() as worker:
         asked = asked_for(options, worker)
         order, figure = sheet_order(asked.job, asked.sheet), asked.figure
+        if options.figures and len(asked.sheet.figures) > 1:
+            return _several_plans(options, asked, order, worker)
         if options.compare:
             compared: WaysCompared = worker.ask("compare_ways", order, figure.id, hand)
             print("\n".join(_comparison(compared)))
             return 0
         picture = _picture(asked, worker) if figure.is_pictorial else None
-        made: Planned = worker.ask("plan", order, figure.id, hand)
-        proof: Proof | None = worker.ask("verify", order, figure.id) if options.verify else None
+        title = title_block(asked.job, asked.sheet)
+        made: Planned = worker.ask("plan", order, figure.id, hand, title)
+        proof: Proof | None = None
+        if options.verify:
+            proof = worker.ask("verify", order, figure.id, title)
     source, unit = asked.source, asked.job.unit
     if out is not None:
         makers = plan_makers(made.plan, picture, source, made.paper, made.drafted, unit)
@@ -115,6 +121,21 @@ def plan(options: argparse.Namespace) -> int:
     if out is None:
         print(plan_text(made.plan, picture, source, made.paper, unit), end="")
     return 0
+
+
+def _several_plans(
+    options: argparse.Namespace, asked: Asked, order: SheetOrder, worker: Worker
+) -> int:
+    """Prove the plans of all figures that were named, as they follow each other on the sheet."""
+    if not options.verify:
+        raise BadInput(tr("several figures are proved together, with --verify; a file is of one"))
+    title = title_block(asked.job, asked.sheet)
+    proofs: list[Proof] = [worker.ask("verify", order, name, title) for name in order.ids]
+    for figure, proof in zip(asked.sheet.figures, proofs, strict=True):
+        print(f"{figure.title}: {proof}")
+        if proof.remark:
+            print(f"{figure.title}: {proof.remark}")
+    return 0 if all(proof.holds for proof in proofs) else 1
 
 
 def _comparison(compared: WaysCompared) -> list[str]:

@@ -114,6 +114,7 @@ def _add_file_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     add_way_options(plan)
     add_round_options(plan)
     add_sheet_options(plan)
+    add_dimension_options(plan)
     add_arrangement_options(plan)
     plan.add_argument(
         "--verify", action="store_true", help=tr("let the virtual drafter draw it and compare")
@@ -134,6 +135,11 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     add_sheet_options(sheet)
     add_arrangement_options(sheet)
     add_dimension_options(sheet)
+    sheet.add_argument(
+        "--check",
+        action="store_true",
+        help=tr("say whether the sizes suffice to make the parts, and none is said twice"),
+    )
     add_out(sheet, ".svg .pdf .dxf .png", required=False)
     sheet.set_defaults(run=_run_core("sheet"))
 

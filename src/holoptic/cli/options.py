@@ -110,6 +110,11 @@ def add_way_options(parser: argparse.ArgumentParser) -> None:
         help=tr("firm in as soon as a line is certain, or all at the end"),
     )
     parser.add_argument(
+        "--lettering",
+        choices=["by-hand", "leave"],
+        help=tr("title block and captions (default: by hand where the sheet has dimensions)"),
+    )
+    parser.add_argument(
         "--hand",
         metavar="A,B,C",
         type=_hand,
@@ -166,11 +171,6 @@ def add_dimension_options(parser: argparse.ArgumentParser) -> None:
                         help=tr("from where the light falls on a shaded pictorial"))  # fmt: skip
     parser.add_argument("--text", choices=["sheared", "upright"],
                         help=tr("lettered in the plane of the size, or upright"))  # fmt: skip
-    parser.add_argument(
-        "--check",
-        action="store_true",
-        help=tr("say whether the sizes suffice to make the parts, and none is said twice"),
-    )
 
 
 def _hand(text: str) -> tuple[float, float, float]:

@@ -16,6 +16,7 @@ Raising = Literal["crate", "corners"]
 Strategy = Literal["crate-and-carve", "faces-first", "centre-lines-first"]
 Order = Literal["by-feature", "batched"]
 Firming = Literal["soon", "end"]
+Lettering = Literal["by-hand", "leave"]
 
 VIEWS = "views"
 """What orthographic views are called where a kind of pictorial is called by its name."""
@@ -41,7 +42,8 @@ class HandWays:
     constructed again. `raising` says how a polygon is: the offsets repeated on the crate above, or
     each corner raised by itself. `strategy` is the way of carving, None leaves it to the part;
     `order` draws feature by feature or batches what one instrument does; `firming` firms lines in
-    as soon as they are certain or all at the end.
+    as soon as they are certain or all at the end. `lettering` says whether title block and captions
+    are lettered by hand; None: where the sheet has dimensions.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -55,6 +57,7 @@ class HandWays:
     strategy: Strategy | None = None
     order: Order = "by-feature"
     firming: Firming = "soon"
+    lettering: Lettering | None = None
 
     def method_for(self, feature: str) -> Method | None:
         """Return the method asked for a feature, or None."""

@@ -69,6 +69,16 @@ class SheetOrder:
         """The id of the figure that is drawn first by hand: the border is drawn with it."""
         return self.posed[0].id if self.posed else None
 
+    @property
+    def ids(self) -> tuple[str, ...]:
+        """The ids of its figures."""
+        return tuple(item.id for item in self.posed)
+
+    def letters_by_hand(self, figure_id: str) -> bool:
+        """Say whether the hand letters title block and captions, when it draws a figure."""
+        asked = self.of(figure_id).figure.by_hand.lettering
+        return self.wish.dimensions == "auto" if asked is None else asked == "by-hand"
+
     def with_posed(self, posed: Posed) -> SheetOrder:
         """Return the order with one figure exchanged."""
         kept = tuple(posed if item.id == posed.id else item for item in self.posed)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import replace
 from itertools import groupby
 
 from holoptic.catalogue import later
@@ -19,6 +18,7 @@ from holoptic.plan.drafter import Drafter
 from holoptic.plan.economy import needed, share_settings
 from holoptic.plan.effort import effort_of
 from holoptic.plan.figure_work import FigureWork
+from holoptic.plan.finishing import finished
 from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import PENCIL, RULE, SOFT_PENCIL
 from holoptic.plan.lifting import Lifting
@@ -58,7 +58,7 @@ def make_plan_and_paper(
         saving = Saving(before, effort_of(moves), least)
     paper = Drafter().carry_out(moves)
     moves, budget = with_controls(moves, paper, hand)
-    numbered = tuple(replace(move, n=number) for number, move in enumerate(moves, 1))
+    numbered = finished(moves, setup, paper)
     spots = {name: spot for spot, name in planner.bench.points.items()}
     gap, where = intended.worst
     effort = effort_of(numbered)

@@ -22,6 +22,11 @@ _WORDS = {
     "trammel": tr("ellipse"),
     "freehand": tr("by hand"),
     "touch": tr("touch"),
+    "go over": tr("thin"),
+    "head": tr("head"),
+    "guides": tr("guides"),
+    "letter": tr("letter"),
+    "shade": tr("shade"),
 }
 _WORTH_SAYING_MM = 0.05
 
@@ -69,7 +74,7 @@ def card_text(
 def _figure(move: Move, unit: Unit) -> tuple[str, str]:
     if move.setting_mm is not None:
         return show(move.setting_mm, unit), unit.label
-    if move.angle_deg is not None:
+    if move.angle_deg is not None and move.verb not in _WORDS:
         turn = move.angle_deg % 180
         return f"{min(turn, 180 - turn):.3g}°", ""
     return _WORDS.get(move.verb, "…"), ""

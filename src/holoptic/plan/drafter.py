@@ -25,7 +25,7 @@ from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
 from holoptic.plan.instruments import SLIDING, can_draw
-from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, PAPER_CORNER, Move
+from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, PAPER_CORNER, Letters, Move
 from holoptic.tolerance import PROVED_MM, SEEN_MM, SHARE
 
 Line = tuple[Vec2, Vec2]
@@ -54,6 +54,9 @@ class Drafter:
         self.strokes: dict[str, tuple[Vec2, ...]] = {}
         self.curve_paths: dict[str, tuple[Vec2, ...]] = {}
         """Every curve on the paper as a polyline, mm, to be shown."""
+        self.heads: dict[str, tuple[Vec2, float]] = {}
+        """Heads of dimensions: where the tip is, and the direction of the body, degrees."""
+        self.letters: dict[str, Letters] = {}
         self.readings: list[tuple[Move, float]] = []
         self._on_line: dict[str, list[str]] = defaultdict(list)
 
@@ -79,6 +82,11 @@ class Drafter:
             "nearest": self._nearest,
             "firm in": self._firm_in,
             "check": self._check,
+            "go over": self._go_over,
+            "head": self._head,
+            "guides": self._guides,
+            "letter": self._letter,
+            "shade": self._shade,
         }
 
     def carry_out(self, moves: Iterable[Move]) -> Drafter:
@@ -107,6 +115,8 @@ class Drafter:
         paper.curves = {n: curve for n, curve in self.curves.items() if n in made}
         paper.curve_paths = {n: path for n, path in self.curve_paths.items() if n in made}
         paper.strokes = {n: path for n, path in self.strokes.items() if n in made}
+        paper.heads = {n: head for n, head in self.heads.items() if n in made}
+        paper.letters = {n: words for n, words in self.letters.items() if n in made}
         for line, names in self._on_line.items():
             paper._on_line[line] = [name for name in names if name in paper.points]
         return paper
@@ -379,6 +389,78 @@ class Drafter:
         if math.dist(curve.at(t), place) > PROVED_MM:
             raise DraftingError(move, tr("{name} does not lie on the curve", name=name))
         return t
+
+    # --- by eye -----------------------------------------------------------------------------
+
+    def _go_over(self, move: Move) -> None:
+        origin, along = self._line(move, 2)
+        way = self._way_along(move, along)
+        ends = []
+        for index, beyond in zip((0, 1), move.table[0], strict=True):
+            point = self._point(move, index)
+            if abs(offset_from_line(point, origin, along)) > PROVED_MM:
+                raise DraftingError(
+                    move,
+                    tr("{uses} does not lie on {uses2}", uses=move.uses[index], uses2=move.uses[2]),
+                )
+            ends.append((point[0] + beyond * way[0], point[1] + beyond * way[1]))
+            self._on_line[move.uses[2]].append(move.uses[index])
+        self.strokes[move.makes[0]] = ends[0], ends[1]
+
+    def _head(self, move: Move) -> None:
+        point = self._point(move, 0)
+        if len(move.uses) > 1:
+            origin, along = self._line(move, 1)
+            self._way_along(move, along)
+            if abs(offset_from_line(point, origin, along)) > PROVED_MM:
+                raise DraftingError(
+                    move, tr("{uses} does not lie on {uses2}", uses=move.uses[0],
+                             uses2=move.uses[1])
+                )  # fmt: skip
+        _way(move)
+        self.heads[move.makes[0]] = point, move.angle_deg or 0.0
+
+    def _guides(self, move: Move) -> None:
+        origin, along = self._line(move, 0)
+        way = self._way_along(move, along)
+        foot = self._point(move, 1)
+        if abs(offset_from_line(foot, origin, along)) > PROVED_MM:
+            raise DraftingError(
+                move, tr("{uses} does not lie on {uses2}", uses=move.uses[1], uses2=move.uses[0])
+            )
+        for name, (aside,) in zip(move.makes, move.table, strict=True):
+            self.lines[name] = (foot[0] - aside * way[1], foot[1] + aside * way[0]), way
+
+    def _letter(self, move: Move) -> None:
+        guides = [self._line(move, index) for index in range(len(move.uses))]
+        for name, words in zip(move.makes, move.letters, strict=True):
+            turn = math.radians(words.along_deg)
+            way = math.cos(turn), math.sin(turn)
+            if not any(
+                abs(offset_from_line(words.at, *guide)) < PROVED_MM
+                and abs(guide[1][0] * way[1] - guide[1][1] * way[0]) < SHARE
+                for guide in guides
+            ):
+                raise DraftingError(move, tr("“{text}” stands on no guide line", text=words.text))
+            self.letters[name] = words
+
+    def _shade(self, move: Move) -> None:
+        for name, row in zip(move.makes, move.table, strict=True):
+            path = tuple(zip(row[::2], row[1::2], strict=True))
+            if move.uses:
+                origin, along = self._line(move, 0)
+                off = {round(offset_from_line(place, origin, along), 4) for place in path}
+                if max(off) - min(off) > PROVED_MM:
+                    raise DraftingError(move, tr("this line does not run along {line}",
+                                                 line=move.uses[0]))  # fmt: skip
+            self.strokes[name] = path
+
+    def _way_along(self, move: Move, along: Vec2) -> Vec2:
+        """Return the direction that a move says, which must be that of its line."""
+        way = _way(move)
+        if abs(along[0] * way[1] - along[1] * way[0]) > SHARE:
+            raise DraftingError(move, tr("this does not lie along its line"))
+        return way
 
     def _check(self, move: Move) -> None:
         self.readings.append((move, math.dist(self._point(move, 0), self._point(move, 1))))

@@ -16,9 +16,11 @@ SETTING_S, SQUARE_S, PICK_UP_S = 9.0, 4.0, 3.0
 _DOING_S: Mapping[str, float] = {
     "lay": 60, "set off": 5, "swing": 6, "plot": 8, "draw": 6, "parallel": 6, "square": 6,
     "meet": 3, "join": 8, "circle": 6, "arc": 6, "same arc": 6, "trammel": 60, "curve": 60,
-    "freehand": 25, "touch": 12, "nearest": 4, "firm in": 7, "check": 10,
+    "freehand": 25, "touch": 12, "nearest": 4, "firm in": 7, "check": 10, "go over": 5, "head": 5,
+    "guides": 8, "letter": 3, "shade": 2,
 }  # fmt: skip
-"""Seconds for the drawing itself; for a plot that of one point."""
+"""Seconds for the drawing itself; for a plot that of one point, for a letter or a line that of one
+of them."""
 
 Value = Hashable
 
@@ -83,6 +85,8 @@ class _Reader:
             return Demand(RULE, extra=1)
         if move.verb in ("join", "touch"):
             return Demand(STRAIGHTEDGE, square=(STRAIGHTEDGE, move.makes[0]))
+        if move.verb in ("go over", "guides", "shade") and move.angle_deg is not None:
+            return Demand(move.instrument, square=round(move.angle_deg % 180, 5) % 180)
         if move.verb in ("meet", "nearest", "lay"):
             return Demand(None)
         return Demand(move.instrument)
@@ -147,8 +151,14 @@ class Desk:
 
 def doing_seconds(moves: Iterable[Move]) -> float:
     """Return the time for the drawing itself, without setting anything."""
-    return sum(_DOING_S[move.verb] * max(len(move.table), 1)
-               if move.verb == "plot" else _DOING_S[move.verb] for move in moves)  # fmt: skip
+    return sum(_DOING_S[move.verb] * _count(move) for move in moves)
+
+
+def _count(move: Move) -> int:
+    """Return how many points, letters or lines a move makes of which each takes its time."""
+    if move.verb == "letter":
+        return sum(len(words.text) for words in move.letters)
+    return max(len(move.table), 1) if move.verb in ("plot", "shade") else 1
 
 
 def effort_of(moves: Sequence[Move]) -> Effort:

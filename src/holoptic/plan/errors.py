@@ -186,7 +186,8 @@ class Sheets:
         "parallel": _line, "square": _line, "meet": _meet, "join": _join, "circle": _circle,
         "arc": _circle, "same arc": _circle, "trammel": _through, "curve": _through,
         "freehand": _through, "touch": _touch, "nearest": _nearest, "firm in": _nothing,
-        "check": _nothing,
+        "check": _nothing, "go over": _nothing, "head": _nothing, "guides": _nothing,
+        "letter": _nothing, "shade": _nothing,
     }  # fmt: skip
 
     def _line_near(self, name: str, at: complex) -> Line:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from itertools import count
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from holoptic.catalogue import Saying, mark
 from holoptic.curves.vectors import Vec2, Vec3
@@ -14,10 +14,13 @@ from holoptic.job import Firming, Order, Strategy
 from holoptic.units import Unit
 from holoptic.units.spoken import said
 
+if TYPE_CHECKING:  # what finishes a drawing is made of the letters here
+    from holoptic.plan.finish import Finish
+
 Verb = Literal[
     "lay", "set off", "swing", "plot", "draw", "parallel", "square", "meet", "join",
     "circle", "arc", "same arc", "trammel", "curve", "freehand", "touch", "nearest",
-    "firm in", "check",
+    "firm in", "check", "go over", "head", "guides", "letter", "shade",
 ]  # fmt: skip
 
 BORDER_CORNER = "lower left border corner"
@@ -49,6 +52,23 @@ def bears_letter(name: str) -> bool:
 
 HIDDEN_LINES, CENTRE_LINES = "hidden lines", "centre lines"
 """Phases of views in which lines are gone over thinly, dashed or as chains."""
+
+
+@dataclass(frozen=True)
+class Letters:
+    """A line of lettering: its place on its lower guide line, mm from the lower left border corner,
+    the height of its capitals, mm, and where it begins from that place.
+
+    It runs along a direction of `along_deg`; its uprights lean `lean_deg` forward from the square
+    to that.
+    """
+
+    text: str
+    at: Vec2
+    height: float
+    anchor: Literal["start", "middle", "end"] = "start"
+    along_deg: float = 0.0
+    lean_deg: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -123,6 +143,7 @@ class Setup:
     scale_text: str = ""
     numbers: tuple[PartNumber, ...] = ()
     table: PartsTable | None = None
+    finish: Finish | None = None
 
     def on_sheet(self, path: Iterable[Vec2], start_on_picture: Vec2) -> tuple[Vec2, ...]:
         """Return picture points (mm at 1:1) where they lie on the sheet (mm from the border)."""
@@ -182,6 +203,17 @@ class Move:
         uses[2:] counter-clockwise, open ones as they were drawn; makes a stroke.
     check: the rule must read `setting_mm`, give or take `tolerance_mm`, between the points
         uses[0] and uses[1].
+    go over: goes thinly over the line uses[2]: in direction `angle_deg`, from so far on from the
+        point uses[0] as `table` says first, to so far on from uses[1] as it says then (mm; less
+        than nothing: back), both by eye; makes a stroke.
+    head: a head by hand at the point uses[0], its body in direction `angle_deg`, along the line
+        uses[1] where there is one.
+    guides: light lines along the line uses[0], each so far to the left of it as `table` says (mm;
+        less than nothing: to its right), as it runs in direction `angle_deg`; they are drawn
+        about the point uses[1] of the line.
+    letter: letters `letters` by hand, each upon one of the guide lines uses.
+    shade: thin lines by eye, from end to end as `table` says (x, y, x, y, …), along the line
+        uses[0] where there is one; makes the strokes.
 
     `template` is the sentence with its lengths marked (`units.spoken`), `rest` the part of it
     after the setting of dividers or compass, as that may change when settings are shared. `kept`
@@ -202,6 +234,7 @@ class Move:
     kept: bool = False
     tolerance_mm: float | None = None
     rest: Saying = ""
+    letters: tuple[Letters, ...] = ()
 
     @property
     def text(self) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import shapely
 
@@ -12,6 +12,7 @@ from holoptic.catalogue import tr
 from holoptic.construction.intended import Intended
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.drafter import Drafter
+from holoptic.plan.finish import Finish
 from holoptic.plan.moves import FRAME, Plan
 from holoptic.plan.numbering import numbering_paths
 from holoptic.tolerance import PROVED_MM
@@ -76,15 +77,37 @@ def compare(plan: Plan, strokes: Mapping[str, tuple[Vec2, ...]], worst: tuple[fl
     """
     drafter = Drafter().carry_out(plan.moves)
     drawn = {name for name in drafter.strokes if not name.startswith(FRAME)}
-    wanted = {**numbering_paths(plan.setup.numbers, plan.setup.table), **strokes}
+    setup, finish = plan.setup, plan.setup.finish or Finish()
+    wanted = {**numbering_paths(setup.numbers, setup.table), **strokes, **finish.paths}
     gap = 0.0 if drawn == set(wanted) else math.inf
     for name, path in wanted.items():
         if name in drafter.strokes:
             gap = max(gap, _gap(drafter.strokes[name], path))
+    gap = max(gap, _finish_gap(drafter, finish))
     checks = (abs(reading - (move.setting_mm or 0.0)) for move, reading in drafter.readings)
     true_gap, where = worst
     return Proof(max([gap, *checks]), len(wanted), true_gap, where)
 
+
+def _finish_gap(drafter: Drafter, finish: Finish) -> float:
+    """Return how far heads and lettering stand from where they should; infinite where one is
+    missing, too many, or says something else.
+    """
+    if set(drafter.heads) != set(finish.heads) or set(drafter.letters) != set(finish.letters):
+        return math.inf
+    gap = 0.0
+    for name, (place, angle) in finish.heads.items():
+        at, drawn = drafter.heads[name]
+        turned = abs((drawn - angle + 180.0) % 360.0 - 180.0)
+        gap = max(gap, math.dist(at, place), math.inf if turned > _TURNED_DEG else 0.0)
+    for name, wanted in finish.letters.items():
+        said = drafter.letters[name]
+        is_same = replace(said, at=wanted.at) == wanted
+        gap = max(gap, math.dist(said.at, wanted.at) if is_same else math.inf)
+    return gap
+
+
+_TURNED_DEG = 0.1
 
 _PROBES = 150
 """So many points of a smooth line are compared, its ends among them."""

@@ -92,14 +92,15 @@ def letters_of_part(plan: Plan, phase: str) -> set[str]:
     return {name for move in own for name in (*move.uses, *move.makes) if bears_letter(name)}
 
 
-Filter = Literal["all", "settings", "lines", "curves", "firm lines", "checks"]
+Filter = Literal["all", "settings", "lines", "curves", "firm lines", "lettering", "checks"]
 
 FILTERS: dict[Filter, tuple[Verb, ...]] = {
     "all": (),
     "settings": ("set off", "swing", "plot"),
     "lines": ("draw", "parallel", "square", "join", "touch"),
     "curves": ("circle", "arc", "same arc", "trammel", "curve", "freehand"),
-    "firm lines": ("firm in",),
+    "firm lines": ("firm in", "go over"),
+    "lettering": ("guides", "letter", "head"),
     "checks": ("check",),
 }
 """What moves can be picked out, and their verbs; "all" picks every move."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from holoptic.catalogue import Saying
 from holoptic.curves.vectors import Vec2
-from holoptic.plan.moves import Lift, Move, Setup, Verb, point_names
+from holoptic.plan.moves import Letters, Lift, Move, Setup, Verb, point_names
 
 
 class MoveWriter:
@@ -31,12 +31,13 @@ class MoveWriter:
         lift: Lift | None = None,
         table: tuple[tuple[float, ...], ...] = (),
         rest: Saying = "",
+        letters: tuple[Letters, ...] = (),
     ) -> None:
         """Add a move to the plan."""
         number = len(self.moves) + 1
         self.moves.append(
             Move(number, self.phase, verb, instrument, uses, makes, text, setting, angle, lift,
-                 table, rest=rest)
+                 table, rest=rest, letters=letters)
         )  # fmt: skip
 
     def name_place(self, place: Vec2) -> str:

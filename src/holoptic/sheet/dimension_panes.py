@@ -53,10 +53,13 @@ class DimensionPane:
     """One picture on a page, at its place and scale."""
 
     def __init__(
-        self, picture: Picture, at: Vec2, scale: float, *, hidden: bool, centres: bool
-    ) -> None:
-        """Take a picture; `hidden` and `centres` say which of its other lines are drawn."""
-        self.picture, self.at, self.scale = picture, at, scale
+        self, picture: Picture, at: Vec2, scale: float, *, hidden: bool, centres: bool,
+        figure: str = "",
+    ) -> None:  # fmt: skip
+        """Take a picture; `hidden` and `centres` say which of its other lines are drawn, `figure`
+        is the id of the figure that it belongs to.
+        """
+        self.picture, self.at, self.scale, self.figure = picture, at, scale, figure
         self._hidden = hidden
         self._spots: dict[Level, list[Spot]] = defaultdict(list)
         self._rims: list[tuple[Stroke, EllipticArc, int]] = []
@@ -70,6 +73,11 @@ class DimensionPane:
         self.outline: np.ndarray = shapely.get_coordinates(
             shapely.convex_hull(shapely.multipoints(places))
         )
+
+    @property
+    def name(self) -> tuple[str, str]:
+        """The id of its figure, and its kind: views of one figure are told apart by it."""
+        return self.figure, self.picture.view.kind
 
     @property
     def extent(self) -> tuple[float, float, float, float]:

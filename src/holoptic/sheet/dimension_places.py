@@ -62,11 +62,15 @@ _NOTHING_WANTED: Mapping[str, Wanted] = {}
 
 @dataclass(frozen=True)
 class PlacedDimension:
-    """A dimension on the page; `overlaps` counts what it lies on or runs into."""
+    """A dimension on the page; `overlaps` counts what it lies on or runs into.
+
+    `pane` says at which picture it stands: the id of the figure, and the kind of the picture.
+    """
 
     dimension: Dimension
     drawn: Drawn
     overlaps: int
+    pane: tuple[str, str] = ("", "")
 
 
 def place_dimensions(
@@ -100,6 +104,7 @@ class _Idea:
 
     least: float
     draw: Callable[[], Drawn]
+    pane: tuple[str, str]
     leads: bool = False
 
 
@@ -108,6 +113,7 @@ class _Try:
     cost: float
     overlaps: int
     drawn: Drawn
+    pane: tuple[str, str]
 
 
 class _Things:
@@ -168,7 +174,7 @@ class _Placing:
         if best is None:
             return None
         self.keep(best.drawn)
-        return PlacedDimension(one, best.drawn, best.overlaps)
+        return PlacedDimension(one, best.drawn, best.overlaps, best.pane)
 
     def _label(self, one: Dimension, *, is_arc: bool = False) -> str:
         words = label(one, self.unit, is_arc=is_arc)
@@ -190,7 +196,7 @@ class _Placing:
             overlaps = self._overlaps(drawn, leads=idea.leads)
             cost = away + _OVERLAP * overlaps
             if best is None or cost < best.cost:
-                best = _Try(cost, overlaps, drawn)
+                best = _Try(cost, overlaps, drawn, idea.pane)
         return best
 
     def _next(self, ideas: Iterable[_Idea], passed: int) -> _Try | None:
@@ -227,7 +233,7 @@ class _Placing:
         cost = idea.least + _OVERLAP * overlaps + _CROSSED * crossed
         if idea.leads and any(hull.intersects(drawn.room) for hull in self._hulls):
             cost += _INSIDE
-        return _Try(cost, overlaps, drawn)
+        return _Try(cost, overlaps, drawn, idea.pane)
 
     # --- what is in the way -----------------------------------------------------------------
 
@@ -282,7 +288,7 @@ class _Placing:
         for row in range(_ROWS):
             ends, far = side.ends(pair, FIRST_MM + row * STEP_MM)
             draw = partial(drawn_length, words, ends, starts, side.way, self.habit)
-            yield _Idea(hidden + unfit + far + _ROW * row, draw)
+            yield _Idea(hidden + unfit + far + _ROW * row, draw, side.pane.name)
 
     # --- diameters and notes ----------------------------------------------------------------
 
@@ -305,7 +311,8 @@ class _Placing:
             for radius in _ARCS_MM:
                 draw = partial(drawn_angle, words, centre, begin, sweep, radius)
                 if draw() is not None:
-                    yield _Idea(radius - _LIKED, cast(Callable[[], Drawn], draw))
+                    made = cast(Callable[[], Drawn], draw)
+                    yield _Idea(radius - _LIKED, made, pane.name)
 
     def _notes(self, one: Dimension) -> Iterator[_Idea]:
         for pane, aside in zip(self.panes, self._aside, strict=True):
@@ -318,7 +325,8 @@ class _Placing:
                     for reach in _REACHES:
                         elbow = tip[0] + reach * way[0], tip[1] + reach * way[1]
                         draw = partial(drawn_leader, words, tip, elbow, to_right=way[0] >= 0)
-                        yield _Idea(_UNSEEN * seen + unfit + reach, draw, leads=True)
+                        cost = _UNSEEN * seen + unfit + reach
+                        yield _Idea(cost, draw, pane.name, leads=True)
 
 
 class _Side:

@@ -72,6 +72,7 @@ def panes_of(item: Item, layout: Layout) -> list[DimensionPane]:
         DimensionPane(
             picture, (at.origin[0] + at.scale * x, at.origin[1] + at.scale * y), at.scale,
             hidden=item.lines.hidden != "omit", centres=item.lines.centre_lines,
+            figure=item.figure,
         )
         for picture, (x, y) in item.pictures
     ]  # fmt: skip

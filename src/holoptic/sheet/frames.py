@@ -108,6 +108,20 @@ The last cell has the symbol of the angle.
 """
 
 
+def title_cells() -> tuple[tuple[tuple[float, float], ...], ...]:
+    """Return the rows of the title block from the top: each cell's left edge, mm from the right
+    edge of the block (less than nothing), and its width.
+    """
+    rows = []
+    for cells in _CELLS:
+        left, made = -TITLE_WIDTH_MM, []
+        for _, width in cells:
+            made.append((left, width))
+            left += width
+        rows.append(tuple(made))
+    return tuple(rows)
+
+
 def title_lines(paper: Paper) -> list[Ink]:
     """Return the lines of the title block."""
     xmax, ymax = title_corner(paper)

@@ -9,6 +9,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise
 
 import numpy as np
 import shapely
@@ -31,6 +34,7 @@ _LIGHT_UP, _LIGHT_ASIDE, _LIGHT_NEAR = 0.9, 0.8, 0.55
 _LEAST_CELL_MM2 = 0.5
 _GRID_MM, _LONGER_MM = 0.01, 0.08
 _FINE_TURN = math.radians(2.0)
+_PARALLEL_DEG = 0.001
 _LONG_MM = 5000.0
 _AXES: tuple[Vec3, ...] = ((0.0, 0.0, 1.0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0))
 
@@ -38,10 +42,52 @@ Nearest = Callable[[np.ndarray], np.ndarray]
 """How near (n, mm along the direction to the viewer) lines through points (n × 3) meet a solid."""
 
 
+@dataclass(frozen=True)
+class ShadedCell:
+    """The lines of one piece of a face."""
+
+    inks: tuple[Ink, ...]
+
+    @cached_property
+    def slant(self) -> float | None:
+        """The direction of its lines in [0, 180) degrees, None where they have no one direction."""
+        first = self._angle(self.inks[0])
+        for ink in self.inks:
+            off = (self._angle(ink) - first + 90.0) % 180.0 - 90.0
+            if len(ink.path) > 2 or abs(off) > _PARALLEL_DEG:
+                return None
+        return first
+
+    @cached_property
+    def pitches(self) -> tuple[float, float]:
+        """The largest and the least distance of neighbours, mm; of lines with no one direction
+        those of their middles.
+        """
+        turn = math.radians(self.slant or 0.0)
+        ends = ((ink.path[0], ink.path[-1]) for ink in self.inks)
+        middles = [((a + c) / 2, (b + d) / 2) for (a, b), (c, d) in ends]
+        offsets = sorted(y * math.cos(turn) - x * math.sin(turn) for x, y in middles)
+        apart = [b - a for a, b in pairwise(offsets) if b - a > _GRID_MM]
+        return (max(apart), min(apart)) if apart else (_DENSEST_MM, _DENSEST_MM)
+
+    @staticmethod
+    def _angle(ink: Ink) -> float:
+        (x, y), (u, v) = ink.path[0], ink.path[-1]
+        return math.degrees(math.atan2(v - y, u - x)) % 180.0
+
+
 def shading(
     picture: Picture, at: Vec2, scale: float, shape: Shape, nearest: Nearest, light: Shade
 ) -> list[Ink]:
     """Return the lines that shade a picture at a place of the page; none where no light is set."""
+    cells = shaded_cells(picture, at, scale, shape, nearest, light)
+    return [ink for cell in cells for ink in cell.inks]
+
+
+def shaded_cells(
+    picture: Picture, at: Vec2, scale: float, shape: Shape, nearest: Nearest, light: Shade
+) -> list[ShadedCell]:
+    """Return the dark faces of a picture as `shading` lines them."""
     if light == "none":
         return []
     shading_of = _Shading(picture, at, scale, light)
@@ -50,12 +96,13 @@ def shading(
         return []
     spots = [cell.representative_point() for cell in cells]
     places = shading_of.places([(spot.x, spot.y) for spot in spots], nearest)
-    inks: list[Ink] = []
+    made: list[ShadedCell] = []
     for cell, place in zip(cells, places, strict=True):
         wall = _wall_at(shape, place)
-        if wall is not None:
-            inks += shading_of.lines(cell, wall, place)
-    return inks
+        inks = tuple(shading_of.lines(cell, wall, place)) if wall is not None else ()
+        if inks:
+            made.append(ShadedCell(inks))
+    return made
 
 
 def _cells(picture: Picture, at: Vec2, scale: float, shape: Shape) -> list[shapely.Polygon]:

@@ -125,7 +125,7 @@ def compose(
     regions: list[Region] = []
     for item in items:
         inks += _item_ink(item, layout)
-        words += _caption(item, layout, wish)
+        words += [caption for caption, _ in captions_of(item, layout, wish)]
         more_inks, dots, numbers = mark_ink(item_marks(item, layout))
         inks, regions, words = inks + more_inks, regions + dots, words + numbers
     more_inks, heads, figures = dimension_ink(sizes)
@@ -139,14 +139,21 @@ def compose(
     if angles:
         x, y = title_corner(layout.paper)
         inks += angle_symbol(angles[0], x - 13.0, y - 3.5 * TITLE_ROW_MM)
-    drawn_as = items[0].title if len(items) == 1 else _counted(items)
-    words += title_words(layout.paper, title, drawn_as, layout.scale_text, note)
+    words += block_words(items, layout, title, note)
     page_title = f"{title.part} ({title.work})"
     drawing = Drawing(
         layout.paper.width, layout.paper.height, tuple(inks), tuple(words), page_title,
         tuple(regions), measures(sizes),
     )  # fmt: skip
     return ComposedSheet(drawing, layout.paper, layout.scale, layout.placed[0].origin)
+
+
+def block_words(
+    items: Sequence[Item], layout: Layout, title: TitleBlock, note: str = ""
+) -> list[Words]:
+    """Return what the title block of a sheet says, and the cautions beside it."""
+    drawn_as = items[0].title if len(items) == 1 else _counted(items)
+    return title_words(layout.paper, title, drawn_as, layout.scale_text, note)
 
 
 def ink_before(items: Sequence[Item], layout: Layout, figure_id: str) -> tuple[Ink, ...]:
@@ -199,8 +206,9 @@ def _item_ink(item: Item, layout: Layout) -> list[Ink]:
     return inks
 
 
-def _caption(item: Item, layout: Layout, wish: SheetWish) -> list[Words]:
-    """Return what stands under a drawing: its name where room is asked for it, its own scale.
+def captions_of(item: Item, layout: Layout, wish: SheetWish) -> list[tuple[Words, tuple[str, str]]]:
+    """Return what stands under a drawing: its name where room is asked for it, its own scale; each
+    with the figure and the kind of the picture that it belongs to.
 
     Of several views each has its own name.
     """
@@ -215,15 +223,16 @@ def _caption(item: Item, layout: Layout, wish: SheetWish) -> list[Words]:
     middle = (xmin + xmax) / 2, ymin - below
     if item.angle is None or not wish.caption_mm:
         text = ", ".join(words for words in (item.title, own) if words)
-        return [Words(middle, text, height, "middle", "symbol")]
+        first = item.figure, item.pictures[0][0].view.kind
+        return [(Words(middle, text, height, "middle", "symbol"), first)]
     scale, (x, y) = placed.scale, placed.origin
     # between views there is only the gap that they stand apart
     height = min(height, 0.3 * GAP_MM * scale)
     below = min(below, (GAP_MM * scale + height) / 2)
     return [
-        Words((x + scale * (left + (low_x + high_x) / 2), y + scale * (up + low_y) - below),
-              ", ".join(words for words in (picture.view.title, own) if words),
-              height, "middle", "symbol")
+        (Words((x + scale * (left + (low_x + high_x) / 2), y + scale * (up + low_y) - below),
+               ", ".join(words for words in (picture.view.title, own) if words),
+               height, "middle", "symbol"), (item.figure, picture.view.kind))
         for picture, (left, up) in item.pictures
         for low_x, low_y, high_x, _ in [picture.extent]
     ]  # fmt: skip

@@ -12,31 +12,34 @@ from holoptic.keeping import about
 from holoptic.part import Part, Whole
 from holoptic.sheet.drawing import Ink
 from holoptic.sheet.planning import Item, Layout
-from holoptic.sheet.shading import shading
+from holoptic.sheet.shading import ShadedCell, shaded_cells
 from holoptic.solid.shelf import seen, shape_of, sound_part
 
 
 def shades_on(order: SheetOrder, items: Sequence[Item], layout: Layout) -> list[Ink]:
     """Return the lines that shade the pictorials of parts on a page; arrangements stay plain."""
-    if order.wish.shade == "none":
-        return []
-    posed = {each.id: each for each in order.posed}
     there = {at.figure for at in layout.placed}
     return [
-        ink for item in items
-        if item.angle is None and item.figure in there
-        and not isinstance(posed[item.figure].source, Whole)
-        for ink in _shaded(item, layout, posed[item.figure], order)
+        ink for item in items if item.figure in there
+        for cell in shaded_figure(order, item, layout) for ink in cell.inks
     ]  # fmt: skip
 
 
-def _shaded(item: Item, layout: Layout, posed: Posed, order: SheetOrder) -> list[Ink]:
+def shaded_figure(order: SheetOrder, item: Item, layout: Layout) -> list[ShadedCell]:
+    """Return the dark faces of a drawing on a page; views and arrangements have none."""
+    posed = order.of(item.figure) if order.wish.shade != "none" else None
+    if posed is None or item.angle is not None or isinstance(posed.source, Whole):
+        return []
+    return _shaded(item, layout, posed, order)
+
+
+def _shaded(item: Item, layout: Layout, posed: Posed, order: SheetOrder) -> list[ShadedCell]:
     source, at = posed.source, layout.of(item.figure)
     assert not isinstance(source, Whole)
     with about(posed.figure.subject):
         made = sound_part(source)[0] if isinstance(source, Part) else source
         solid, shape = seen(made), shape_of(made)
-    inks: list[Ink] = []
+    cells: list[ShadedCell] = []
     for picture, (x, y) in item.pictures:
         toward = unit(picture.view.toward_viewer)
 
@@ -44,5 +47,5 @@ def _shaded(item: Item, layout: Layout, posed: Posed, order: SheetOrder) -> list
             return solid.depths(toward, points)[:, 1]
 
         place = at.origin[0] + at.scale * x, at.origin[1] + at.scale * y
-        inks += shading(picture, place, at.scale, shape, nearest, order.wish.shade)
-    return inks
+        cells += shaded_cells(picture, place, at.scale, shape, nearest, order.wish.shade)
+    return cells

@@ -5,7 +5,7 @@ All long work is done here, off the window's thread: solids, hidden lines, pictu
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
@@ -51,6 +51,7 @@ from holoptic.solid.shelf import (
 from holoptic.solid.shelf import save_step as write_step
 from holoptic.spread.parts_list import ListedPart
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
+from holoptic.worker.finishing import finish_of
 from holoptic.worker.messages import (
     Advised,
     Appraised,
@@ -254,17 +255,22 @@ def _listed(posed: Posed) -> tuple[ListedPart, ...]:
         return list_parts(posed.source, posed.spread or Spread())
 
 
-def plan(order: SheetOrder, figure_id: str, hand: Hand = STEADY) -> Planned:
-    """Return the plan of a figure, set up on its sheet.
+_NO_TITLE = TitleBlock("", "")
+
+
+def plan(
+    order: SheetOrder, figure_id: str, hand: Hand = STEADY, title: TitleBlock = _NO_TITLE
+) -> Planned:
+    """Return the plan of a figure, set up on its sheet; `title` is lettered where that is asked.
 
     Raises BadInput without room.
     """
-    return _planned(order, figure_id, hand)[0]
+    return _planned(order, figure_id, hand, title)[0]
 
 
-def verify(order: SheetOrder, figure_id: str) -> Proof:
+def verify(order: SheetOrder, figure_id: str, title: TitleBlock = _NO_TITLE) -> Proof:
     """Let the virtual drafter draw a figure's plan and compare. Raises DraftingError."""
-    planned, meant = _planned(order, figure_id, STEADY)
+    planned, meant = _planned(order, figure_id, STEADY, title)
     if isinstance(meant, ViewsMeant):
         return compare(planned.plan, meant.wanted, meant.worst)
     return prove(planned.plan, meant, planned.start)
@@ -290,7 +296,7 @@ def compare_ways(order: SheetOrder, figure_id: str, hand: Hand = STEADY) -> Ways
 
 
 def _planned(
-    order: SheetOrder, figure_id: str, hand: Hand
+    order: SheetOrder, figure_id: str, hand: Hand, title: TitleBlock = _NO_TITLE
 ) -> tuple[Planned, Intended | ViewsMeant]:
     posed, _ = _sound(order.of(figure_id))
     figure = posed.figure
@@ -298,27 +304,34 @@ def _planned(
     items, layout = ready.items, best_layout(ready.items, ready.wish)
     draws_border = order.wish.frame == "draw" and figure_id == order.first_drawn
     if not figure.is_pictorial:
-        return _views_planned(posed, items, layout, draws_border, hand)
+        return _views_planned(posed, order, ready, layout, draws_border, hand, title)
     seen, picture = _picture(posed, _view(posed))
     start = start_on_picture(posed.source, seen.facts, picture)
     setup = plan_setup(layout, figure_id, start, draws_border, items)
+    item = next(item for item in items if item.figure == figure_id)
+    finish = finish_of(order, ready, layout, setup, item, [(0.0, 0.0)], start, title)
+    setup = replace(setup, finish=finish)
     intended = Intended(posed.source, seen.facts, picture, figure.by_hand, setup.scale)
     made, drafted = make_plan_and_paper(intended, setup, hand)
     return Planned(figure_id, made, layout, start, drafted), intended
 
 
 def _views_planned(
-    posed: Posed, items: Sequence[Item], layout: Layout, draws_border: bool, hand: Hand
-) -> tuple[Planned, ViewsMeant]:
+    posed: Posed, order: SheetOrder, ready: SetUp, layout: Layout, draws_border: bool, hand: Hand,
+    title: TitleBlock,
+) -> tuple[Planned, ViewsMeant]:  # fmt: skip
     """Return the plan of views as they are laid out on a sheet."""
     figure = posed.figure
-    item = next(item for item in items if item.figure == figure.id)
+    item = next(item for item in ready.items if item.figure == figure.id)
     placed = tuple(PlacedView(picture.view.kind, picture, at) for picture, at in item.pictures)
     facts = _look(posed, (placed[0].picture.view.toward_viewer,)).facts
     low, high = crate_bounds(posed.source, facts)
     placed = with_whole_gaps(placed, low, high, layout.of(figure.id).scale)
     start = start_of_views(placed, low)
-    setup = plan_setup(layout, figure.id, start, draws_border, items)
+    setup = plan_setup(layout, figure.id, start, draws_border, ready.items)
+    origins = [view.origin for view in placed]
+    finish = finish_of(order, ready, layout, setup, item, origins, start, title)
+    setup = replace(setup, finish=finish)
     meant = ViewsMeant(posed.source, placed, low, high, figure.lines, figure.by_hand, setup)
     made, drafted = make_views_plan(meant, hand)
     return Planned(figure.id, made, layout, start, drafted), meant

@@ -22,7 +22,7 @@ from holoptic.desk.session.selection import Selection
 from holoptic.desk.session.shelf import Shelf
 from holoptic.desk.session.ways import Ways
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
-from holoptic.job import Angle, Posed, SheetOrder
+from holoptic.job import Angle, Posed, SheetOrder, TitleBlock
 from holoptic.part import ImportedSolid
 from holoptic.part.advice import Advice
 from holoptic.pictorial import Picture, View
@@ -216,7 +216,11 @@ class Answers(QObject):
         order, made = self.order, self.made
         if order is not None and made is not None:
             hand = self._ways.hand
-            self._ask_about("plan", (order, made.id, hand), "plan", order, made.id, hand)
+            # what the title block says is of no account where nobody letters it
+            letters = made.id in order.ids and order.letters_by_hand(made.id)
+            title = self._document.title if letters else TitleBlock("", "")
+            self._ask_about("plan", (order, made.id, hand, title), "plan", order, made.id, hand,
+                            title)  # fmt: skip
             self._ways.take_order(order, made.id)
 
     # --- taking -----------------------------------------------------------------------------

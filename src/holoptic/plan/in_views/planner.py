@@ -19,6 +19,7 @@ from holoptic.plan.controls import with_controls
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.economy import needed, share_settings
 from holoptic.plan.effort import effort_of
+from holoptic.plan.finishing import finished
 from holoptic.plan.hand import Hand
 from holoptic.plan.in_views.bands import ViewOnSheet, views_on_sheet
 from holoptic.plan.in_views.board import ViewBoard
@@ -95,7 +96,7 @@ def make_views_plan(meant: ViewsMeant, hand: Hand) -> tuple[Plan, Drafter]:
         saving = Saving(before, effort_of(moves), least)
     paper = Drafter().carry_out(moves)
     moves, budget = with_controls(moves, paper, hand)
-    numbered = tuple(replace(move, n=number) for number, move in enumerate(moves, 1))
+    numbered = finished(moves, meant.setup, paper)
     effort, budget = effort_of(numbered), replace(budget, closure=None)
     why = tr("light lines run through all views of a row or column")
     way = Way(None, meant.ways.order, "end", why, is_own=False)

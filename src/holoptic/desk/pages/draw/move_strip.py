@@ -23,7 +23,8 @@ _HEIGHTS = {
     "lay": 0.4, "set off": 0.85, "swing": 0.85, "plot": 0.85, "draw": 0.6, "parallel": 0.6,
     "square": 0.6, "meet": 0.4, "nearest": 0.4, "join": 0.6, "touch": 0.6, "circle": 0.75,
     "arc": 0.75, "same arc": 0.75, "trammel": 0.75, "curve": 0.75,
-    "freehand": 0.75, "firm in": 1.0, "check": 0.85,
+    "freehand": 0.75, "firm in": 1.0, "check": 0.85, "go over": 1.0, "head": 0.5, "guides": 0.5,
+    "letter": 0.75, "shade": 1.0,
 }  # fmt: skip
 
 

@@ -27,6 +27,7 @@ _WIDTH = 304
 _ROW = 58
 FIRMING = (("soon", tr("as soon as certain")), ("end", tr("all at the end")))
 HANDS = ((False, tr("right hand")), (True, tr("left hand")))
+LETTERING = ((None, tr("as the sheet")), ("by-hand", tr("by hand")), ("leave", tr("left out")))
 FRAMES = (("draw", tr("draw the border")), ("printed", tr("it is printed")))
 
 
@@ -50,6 +51,9 @@ class WaysColumn(Column):
         self.add(tr("Firm in"), self.firming)
         self.frame = Row(FRAMES, self._frame, tr("Border and title block"))
         self.add(tr("Border and title block"), self.frame)
+        self.lettering = Row(LETTERING, lambda value: self._hand_ways(lettering=value),
+                             tr("Lettering of title block and captions"))  # fmt: skip
+        self.add(tr("Title and captions"), self.lettering)
         self.left = Row(HANDS, lambda value: session.ways.use_left_hand(bool(value)),
                         tr("Which hand draws"))  # fmt: skip
         self.add(tr("Drawing with"), self.left)
@@ -112,6 +116,7 @@ class WaysColumn(Column):
         )  # fmt: skip
         self.firming.show_value(figure.by_hand.firming)
         self.frame.show_value(sheet.wish.frame)
+        self.lettering.show_value(figure.by_hand.lettering)
         self.left.show_value(self.session.ways.left_handed)
         hand, unit = self.session.ways.hand, self.session.document.unit
         for field, mm in ((self.setting, hand.setting_mm), (self.compass, hand.compass_mm)):

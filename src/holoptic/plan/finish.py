@@ -1,0 +1,164 @@
+"""What finishes a drawing by hand: dimensions, lettering, shading, as they are to stand there.
+
+All places are in mm from the lower left border corner.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from holoptic.curves.vectors import Vec2
+from holoptic.plan.moves import OVER, Letters
+
+Path = tuple[Vec2, ...]
+
+
+@dataclass(frozen=True)
+class DimensionToDraw:
+    """A dimension: the pieces of its line, its heads (tip, and direction of the body in degrees),
+    its lettering.
+
+    A length has the places on the part that it is `between`, an extension line from each of them
+    unless there is no room for one, and the `ends` of its line; a note has
+    the tip and the elbow of its leader as `ends`; an angle has its `arc`: centre, radius, first
+    and last direction in degrees.
+    """
+
+    letters: Letters
+    pieces: tuple[tuple[Vec2, Vec2], ...]
+    heads: tuple[tuple[Vec2, float], ...]
+    ends: tuple[Vec2, Vec2]
+    between: tuple[Vec2, Vec2] | None = None
+    extensions: tuple[tuple[Vec2, Vec2] | None, ...] = ()
+    arc: tuple[Vec2, float, float, float] | None = None
+
+    @property
+    def arc_path(self) -> Path:
+        """The polyline of an angle's arc."""
+        if self.arc is None:
+            return ()
+        (x, y), radius, first, last = self.arc
+        turns = [math.radians(first + (last - first) * k / 720) for k in range(721)]
+        return tuple((x + radius * math.cos(t), y + radius * math.sin(t)) for t in turns)
+
+
+@dataclass(frozen=True)
+class Caption:
+    """A name to be lettered under a drawing."""
+
+    letters: Letters
+
+
+@dataclass(frozen=True)
+class TitleCell:
+    """A cell of the title block: its left edge and width, and what is lettered in it: the value,
+    and above it in small letters what it is.
+    """
+
+    left: float
+    width: float
+    letters: tuple[Letters, ...]
+
+
+@dataclass(frozen=True)
+class TitleRow:
+    """A row of the title block, from a level line up to the next."""
+
+    low: float
+    high: float
+    cells: tuple[TitleCell, ...]
+
+
+@dataclass(frozen=True)
+class ShadedFace:
+    """The lines that shade one face; `slant` is their direction in degrees where it is one, `wide`
+    and `close` are the largest and the least distance between neighbours, mm.
+    """
+
+    lines: tuple[Path, ...]
+    slant: float | None
+    wide: float
+    close: float
+
+
+@dataclass(frozen=True)
+class Finish:
+    """What a drawing gets last, in this order."""
+
+    dimensions: tuple[DimensionToDraw, ...] = ()
+    captions: tuple[Caption, ...] = ()
+    title: tuple[TitleRow, ...] = ()
+    shades: tuple[ShadedFace, ...] = ()
+
+    @property
+    def paths(self) -> dict[str, Path]:
+        """The strokes that are to stand there, by their names."""
+        made: dict[str, Path] = {}
+        for k, one in enumerate(self.dimensions, 1):
+            made |= dict(pieces_of(one, k))
+        for k, row in enumerate(self.title, 1):
+            right = row.cells[-1].left + row.cells[-1].width
+            if k < len(self.title):  # the last row's lower line is the border
+                made[title_line(k)] = (row.cells[0].left, row.low), (right, row.low)
+            for j, cell in enumerate(row.cells[1:], 1):
+                made[title_upright(k, j)] = (cell.left, row.low), (cell.left, row.high)
+        for k, face in enumerate(self.shades, 1):
+            made |= {shade_line(k, j): path for j, path in enumerate(face.lines, 1)}
+        return made
+
+    @property
+    def letters(self) -> dict[str, Letters]:
+        """The lettering that is to stand there, by its names."""
+        made = {f"words {k}": one.letters for k, one in enumerate(self.dimensions, 1)}
+        made |= {f"caption {k}": one.letters for k, one in enumerate(self.captions, 1)}
+        for k, row in enumerate(self.title, 1):
+            for j, cell in enumerate(row.cells, 1):
+                for n, letters in enumerate(cell.letters, 1):
+                    made[f"cell {k}.{j}.{n}"] = letters
+        return made
+
+    @property
+    def heads(self) -> dict[str, tuple[Vec2, float]]:
+        """The heads that are to stand there, by their names."""
+        return {
+            head_name(k, j): head
+            for k, one in enumerate(self.dimensions, 1)
+            for j, head in enumerate(one.heads, 1)
+        }
+
+
+def pieces_of(one: DimensionToDraw, k: int) -> list[tuple[str, Path]]:
+    """Return the strokes of a dimension by their names."""
+    straight = (*(path for path in one.extensions if path is not None), *one.pieces)
+    made: list[tuple[str, Path]] = [
+        (f"{OVER}dimension {k}.{j}", path) for j, path in enumerate(straight, 1)
+    ]
+    if one.arc is not None:
+        made.append((arc_name(k), one.arc_path))
+    return made
+
+
+def arc_name(k: int) -> str:
+    """Return the name of the stroke over the arc of an angle."""
+    return f"{OVER}dimension arc {k}"
+
+
+def head_name(k: int, j: int) -> str:
+    """Return the name of a head of a dimension."""
+    return f"head {k}.{j}"
+
+
+def title_line(k: int) -> str:
+    """Return the name of the stroke under a row of the title block."""
+    return f"{OVER}title row {k}"
+
+
+def title_upright(k: int, j: int) -> str:
+    """Return the name of the stroke before a cell of the title block."""
+    return f"{OVER}title cell {k}.{j}"
+
+
+def shade_line(k: int, j: int) -> str:
+    """Return the name of a line that shades a face."""
+    return f"{OVER}shade {k}.{j}"

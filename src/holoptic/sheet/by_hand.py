@@ -1,0 +1,128 @@
+"""What finishes a drawing by hand, as it stands on its sheet: told to the plan with its setup.
+
+The plan moves a drawing a little, so that it starts on whole millimetres; what belongs to a picture
+goes with it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+
+from holoptic.curves.vectors import Vec2
+from holoptic.plan.finish import Caption, DimensionToDraw, Finish, ShadedFace, TitleCell, TitleRow
+from holoptic.plan.moves import Letters
+from holoptic.sheet.dimension_ink import BEYOND_MM, CLEAR_MM, Drawn
+from holoptic.sheet.dimension_places import PlacedDimension
+from holoptic.sheet.drawing import Words
+from holoptic.sheet.frames import TITLE_ROW_MM, title_cells, title_corner
+from holoptic.sheet.papers import Paper
+from holoptic.sheet.shading import ShadedCell
+from holoptic.tolerance import SEEN_MM
+
+Shifts = Mapping[tuple[str, str], Vec2]
+"""How far each picture stands from its place on the page: by figure and kind, mm. A place of the
+page is counted from its corner, one of the plan from the lower left border corner.
+"""
+
+
+def dimensions_by_hand(
+    placed: Sequence[Sequence[PlacedDimension]], shifts: Shifts
+) -> tuple[DimensionToDraw, ...]:
+    """Return the dimensions that stand at pictures which have a shift."""
+    return tuple(
+        _dimension(each.drawn, shifts[each.pane])
+        for own in placed
+        for each in own
+        if each.pane in shifts
+    )
+
+
+def _dimension(drawn: Drawn, by: Vec2) -> DimensionToDraw:
+    letters = letters_of(drawn.words, by)
+    heads = tuple(_head(region.outlines[0], by) for region in drawn.regions)
+    paths = [_straight(ink.path, by) for ink in drawn.inks if ink.arc is None]
+    if drawn.measured is not None:
+        starts, ends, _ = drawn.measured
+        between = _shifted(starts[0], by), _shifted(starts[1], by)
+        mine = _shifted(ends[0], by), _shifted(ends[1], by)
+        known = [_straight(tuple(line.coords), by) for line in drawn.extensions]
+        extensions = tuple(
+            next((path for path in known if _leads(path, one, two)), None)
+            for one, two in zip(between, mine, strict=True)
+        )
+        pieces = tuple(path for path in paths if path not in known)
+        return DimensionToDraw(letters, pieces, heads, mine, between, extensions)
+    arc = next((ink.arc for ink in drawn.inks if ink.arc is not None), None)
+    if arc is None:
+        return DimensionToDraw(letters, tuple(paths), heads, paths[0])
+    radius, centre = math.hypot(*arc.a), _shifted(arc.centre, by)
+    turn = (centre, radius, math.degrees(arc.first), math.degrees(arc.last))
+    return DimensionToDraw(letters, tuple(paths), heads, (centre, centre), arc=turn)
+
+
+def _leads(path: tuple[Vec2, Vec2], start: Vec2, end: Vec2) -> bool:
+    """Say whether an extension line leads from a place on the part to the end of a line."""
+    begins = math.dist(start, path[0]) < CLEAR_MM + SEEN_MM
+    return begins and math.dist(end, path[1]) < BEYOND_MM + SEEN_MM
+
+
+def _head(outline: Sequence[Vec2], by: Vec2) -> tuple[Vec2, float]:
+    """Return the tip of a head, and the direction of its body, degrees."""
+    tip, one, two = outline[:3]
+    back = (one[0] + two[0]) / 2 - tip[0], (one[1] + two[1]) / 2 - tip[1]
+    return _shifted(tip, by), math.degrees(math.atan2(back[1], back[0]))
+
+
+def letters_of(words: Words, by: Vec2) -> Letters:
+    """Return words as they are lettered by hand."""
+    return Letters(words.text, _shifted(words.at, by), words.height, words.anchor,
+                   words.along_deg, words.lean_deg)  # fmt: skip
+
+
+def captions_by_hand(captions: Sequence[tuple[Words, tuple[str, str]]], shifts: Shifts
+                     ) -> tuple[Caption, ...]:  # fmt: skip
+    """Return the names under pictures; each comes with the figure and kind that it belongs to."""
+    return tuple(Caption(letters_of(words, shifts[at])) for words, at in captions if at in shifts)
+
+
+def title_by_hand(paper: Paper, words: Sequence[Words], by: Vec2) -> tuple[TitleRow, ...]:
+    """Return the rows of the title block, with those of some words that stand in its cells."""
+    xmax, ymax = title_corner(paper)
+    rows = []
+    for number, cells in enumerate(title_cells()):
+        high = ymax - number * TITLE_ROW_MM
+        low, made = high - TITLE_ROW_MM, []
+        for left, width in cells:
+            x = xmax + left
+            own = [w for w in words if x <= w.at[0] < x + width and low <= w.at[1] < high]
+            own.sort(key=lambda one: -one.at[1])
+            made.append(TitleCell(x + by[0], width, tuple(letters_of(one, by) for one in own)))
+        rows.append(TitleRow(low + by[1], high + by[1], tuple(made)))
+    return tuple(rows)
+
+
+def shades_by_hand(cells: Sequence[ShadedCell], by: Vec2) -> tuple[ShadedFace, ...]:
+    """Return the faces that are shaded."""
+    return tuple(
+        ShadedFace(tuple(tuple(_shifted(p, by) for p in ink.path) for ink in cell.inks),
+                   cell.slant, *cell.pitches)
+        for cell in cells
+    )  # fmt: skip
+
+
+def finish_by_hand(
+    dimensions: tuple[DimensionToDraw, ...] = (), captions: tuple[Caption, ...] = (),
+    title: tuple[TitleRow, ...] = (), shades: tuple[ShadedFace, ...] = (),
+) -> Finish | None:  # fmt: skip
+    """Return what finishes a drawing, None where nothing does."""
+    made = Finish(dimensions, captions, title, shades)
+    return None if made == Finish() else made
+
+
+def _shifted(place: Vec2, by: Vec2) -> Vec2:
+    return place[0] + by[0], place[1] + by[1]
+
+
+def _straight(path: Sequence[Vec2], by: Vec2) -> tuple[Vec2, Vec2]:
+    return _shifted(path[0], by), _shifted(path[-1], by)

@@ -1,0 +1,50 @@
+"""What finishes a figure by hand on its sheet: its dimensions, names, title block and shading."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from holoptic.curves.vectors import Vec2
+from holoptic.job import SheetOrder, TitleBlock
+from holoptic.plan import Setup
+from holoptic.plan.finish import Caption, Finish, TitleRow
+from holoptic.sheet.by_hand import (
+    captions_by_hand,
+    dimensions_by_hand,
+    finish_by_hand,
+    shades_by_hand,
+    title_by_hand,
+)
+from holoptic.sheet.frames import frame_of
+from holoptic.sheet.planning import Item, Layout
+from holoptic.sheet.sheets import block_words, captions_of
+from holoptic.worker.shades import shaded_figure
+from holoptic.worker.sizing import SetUp, placed_on
+
+
+def finish_of(
+    order: SheetOrder, ready: SetUp, layout: Layout, setup: Setup, item: Item,
+    origins: Sequence[Vec2], start: Vec2, title: TitleBlock,
+) -> Finish | None:  # fmt: skip
+    """Return what finishes a drawing that stands on a layout, None where nothing does.
+
+    `origins` is where its pictures stand in the drawing as it is planned, `start` the start point
+    there, mm at 1:1. The title block is lettered with the border.
+    """
+    at, shifts = layout.of(item.figure), {}
+    for (picture, (x, y)), origin in zip(item.pictures, origins, strict=True):
+        place = setup.on_sheet((origin,), start)[0]
+        page = at.origin[0] + at.scale * x, at.origin[1] + at.scale * y
+        shifts[item.figure, picture.view.kind] = place[0] - page[0], place[1] - page[1]
+    sizes = dimensions_by_hand(placed_on(ready, layout, order), shifts) if ready.sizes else ()
+    captions: tuple[Caption, ...] = ()
+    rows: tuple[TitleRow, ...] = ()
+    if order.letters_by_hand(item.figure):
+        captions = captions_by_hand(captions_of(item, layout, ready.wish), shifts)
+        if setup.blank is not None:
+            frame = frame_of(layout.paper)
+            words = block_words(ready.items, layout, title)
+            rows = title_by_hand(layout.paper, words, (-frame.left, -frame.low))
+    first = shifts[item.figure, item.pictures[0][0].view.kind]
+    shades = shades_by_hand(shaded_figure(order, item, layout), first)
+    return finish_by_hand(sizes, captions, rows, shades)
