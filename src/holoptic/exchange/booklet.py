@@ -192,6 +192,11 @@ def _picture(
         if bears_letter(name) and (name in made or name in used)
         for x, y in [fit.placed(after.points[name])]
     ]
+    page.words += [
+        Words(fit.placed(each.at), each.text, each.height * fit.scale, each.anchor, "title",
+              each.along_deg, each.lean_deg)
+        for each in after.letters.values()
+    ]  # fmt: skip
     _caption(page, plan.moves[first:last], (left, low - 3.4), unit)
 
 

@@ -57,6 +57,8 @@ class Drafter:
         self.heads: dict[str, tuple[Vec2, float]] = {}
         """Heads of dimensions: where the tip is, and the direction of the body, degrees."""
         self.letters: dict[str, Letters] = {}
+        self._guided: dict[str, tuple[float, float]] = {}
+        """How far guide lines reach, mm along them: no further than the words between them."""
         self.readings: list[tuple[Move, float]] = []
         self._on_line: dict[str, list[str]] = defaultdict(list)
 
@@ -117,6 +119,7 @@ class Drafter:
         paper.strokes = {n: path for n, path in self.strokes.items() if n in made}
         paper.heads = {n: head for n, head in self.heads.items() if n in made}
         paper.letters = {n: words for n, words in self.letters.items() if n in made}
+        paper._guided = self._guided
         for line, names in self._on_line.items():
             paper._on_line[line] = [name for name in names if name in paper.points]
         return paper
@@ -124,6 +127,12 @@ class Drafter:
     def drawn_span(self, line: str, overrun: float = 4.0) -> tuple[Vec2, Vec2]:
         """Return the piece of a light line that its points need, with an overrun in mm."""
         origin, along = self.lines[line]
+        if line in self._guided:
+            low, high = self._guided[line]
+            return (
+                (origin[0] + low * along[0], origin[1] + low * along[1]),
+                (origin[0] + high * along[0], origin[1] + high * along[1]),
+            )
         places = [position_on_line(self.points[p], origin, along) for p in self._on_line[line]]
         low, high = min(places, default=0.0) - overrun, max(places, default=0.0) + overrun
         return (
@@ -443,6 +452,18 @@ class Drafter:
             ):
                 raise DraftingError(move, tr("“{text}” stands on no guide line", text=words.text))
             self.letters[name] = words
+            for guide in move.uses:
+                self._reach(guide, words)
+
+    def _reach(self, guide: str, words: Letters) -> None:
+        """Let a guide line reach as far as words upon it, and a little further."""
+        at, wide = position_on_line(words.at, *self.lines[guide]), words.width
+        before = {"start": 0.0, "middle": 0.5, "end": 1.0}[words.anchor] * wide
+        low, high = self._guided.get(guide, (at, at))
+        margin = words.height / 2
+        self._guided[guide] = (
+            min(low, at - before - margin), max(high, at - before + wide + margin)
+        )  # fmt: skip
 
     def _shade(self, move: Move) -> None:
         for name, row in zip(move.makes, move.table, strict=True):

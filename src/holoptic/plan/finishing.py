@@ -43,6 +43,9 @@ from holoptic.plan.instruments import (
 from holoptic.plan.moves import (
     BORDER_CORNER,
     BORDER_LINE,
+    DIMENSIONS,
+    LETTERING,
+    SHADING,
     Letters,
     Move,
     Setup,
@@ -52,9 +55,6 @@ from holoptic.plan.moves import (
 from holoptic.plan.writing import MoveWriter
 from holoptic.tolerance import PROVED_MM, SHARE
 from holoptic.units.spoken import figure
-
-DIMENSIONS, LETTERING, SHADING = "dimensions", "lettering", "shading"
-"""The phases of the last moves."""
 
 _SAME_MM = PROVED_MM / 4
 _WAYS = (
@@ -251,7 +251,7 @@ class _Finishing:
                               "{end}.", start=start, end=letter)  # fmt: skip
                 self._over((start, letter), side, path, next(unused), words)
         for piece, name in zip(one.pieces, unused, strict=True):
-            words = later("Go thinly over the dimension line at {one} and {two}.", one=first,
+            words = later("Go thinly over the dimension line between {one} and {two}.", one=first,
                           two=second)  # fmt: skip
             self._over(ends, line, _turned(piece, self.paper, ends), name, words)
         return line, ends, (line, first)
@@ -429,7 +429,12 @@ class _Finishing:
             else later("from {wide} to {close} apart, closer where it turns from the light",
                        wide=figure(round(face.wide, 1)), close=figure(round(face.close, 1)))
         )  # fmt: skip
-        words = later("Shade a face by {count} thin lines, {pitch}.", count=len(makes), pitch=pitch)
+        words = (
+            later("Shade the next dark face by {count} thin lines, {pitch}.", count=len(makes),
+                  pitch=pitch)
+            if len(makes) > 1
+            else later("One thin line shades the next dark strip.")
+        )  # fmt: skip
         instrument = square_along(face.slant % 180.0) if face.slant is not None else PENCIL
         self._do("shade", instrument, tuple(along[:1]), makes, words, angle=face.slant,
                  table=table)  # fmt: skip

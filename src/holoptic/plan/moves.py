@@ -38,6 +38,9 @@ FIGURE_MARK, FIGURE_UPRIGHT, FIGURE_BASE = (
 )  # fmt: skip
 """Begins the names of the marks on the lower border where auxiliary figures stand."""
 
+_MEAN_LETTER = 0.72
+"""About how wide a letter is over the height of capitals."""
+
 FRAME = "frame "
 """Begins the names of the strokes of border and title block."""
 
@@ -52,6 +55,9 @@ def bears_letter(name: str) -> bool:
 
 HIDDEN_LINES, CENTRE_LINES = "hidden lines", "centre lines"
 """Phases of views in which lines are gone over thinly, dashed or as chains."""
+
+DIMENSIONS, LETTERING, SHADING = "dimensions", "lettering", "shading"
+"""The phases of the last moves of a finished sheet."""
 
 
 @dataclass(frozen=True)
@@ -69,6 +75,11 @@ class Letters:
     anchor: Literal["start", "middle", "end"] = "start"
     along_deg: float = 0.0
     lean_deg: float = 0.0
+
+    @property
+    def width(self) -> float:
+        """About how wide it is, mm."""
+        return _MEAN_LETTER * self.height * len(self.text)
 
 
 @dataclass(frozen=True)

@@ -10,17 +10,21 @@ from holoptic.plan.instruments import PENCIL
 from holoptic.plan.moves import (
     BORDER_LINE,
     CENTRE_LINES,
+    DIMENSIONS,
     HIDDEN_LINES,
     LEFT_EDGE,
+    LETTERING,
     LOWER_EDGE,
     OVER,
+    SHADING,
     Move,
     Plan,
     Verb,
     bears_letter,
 )
 
-_WHOLE_SHEET = ("sheet", "start", "numbers and list")
+_WHOLE_SHEET = ("sheet", "start", "numbers and list", LETTERING)
+_FINISHING = (DIMENSIONS, LETTERING, SHADING)
 _PART = "part: "
 _AFTER_PARTS = ("axis lines", "numbers and list")
 _GOING_OVER = ("firm in", HIDDEN_LINES, CENTRE_LINES, "check", "")
@@ -32,7 +36,7 @@ def needs_whole_sheet(plan: Plan, index: int) -> bool:
     With these the sheet is shown in the end too.
     """
     if index >= len(plan.moves):
-        return bool(plan.setup.numbers)
+        return bool(plan.setup.numbers) or plan.setup.finish is not None
     return plan.moves[index].phase in _WHOLE_SHEET
 
 
@@ -46,11 +50,12 @@ def lettered_places(plan: Plan, drafted: Drafter, index: int) -> list[Vec2]:
     if phase.startswith(_PART):
         return [drafted.points[name] for name in letters_of_part(plan, phase)
                 if name in drafted.points]  # fmt: skip
-    at_figure = phase.startswith("figure")
+    at_figure, is_finishing = phase.startswith("figure"), phase in _FINISHING
     return [
         drafted.points[name]
         for move in plan.moves
         if move.phase.startswith("figure") == at_figure
+        and (is_finishing or move.phase not in _FINISHING)
         for name in move.makes
         if bears_letter(name) and name in drafted.points
     ]
@@ -63,6 +68,8 @@ def letters_in_sight(plan: Plan, index: int) -> set[str] | None:
     or the feature in hand needs: all together would hide the paper.
     """
     phase = plan.moves[index].phase if index < len(plan.moves) else ""
+    if phase in _FINISHING or (not phase and plan.setup.finish is not None):
+        return set()
     if plan.is_of_views:
         return set() if phase in _GOING_OVER else letters_of_part(plan, phase)
     own = phase.startswith(_PART) or phase in _AFTER_PARTS
@@ -71,19 +78,24 @@ def letters_in_sight(plan: Plan, index: int) -> set[str] | None:
 
 def thin_strokes(plan: Plan) -> dict[str, str]:
     """Return the strokes that are gone over thinly, and how: axis lines and centre lines "centre",
-    as a chain, hidden lines "hidden", and leaders "visible thin".
+    as a chain, hidden lines "hidden", leaders of numbers "visible thin", the lines of dimensions
+    and title block "fine", and those of shaded faces "shading".
     """
+    styles: dict[str, str] = {}
+    for move in plan.moves:
+        if move.verb == "shade":
+            styles |= dict.fromkeys(move.makes, "shading")
+        elif move.verb == "go over" or (move.verb == "firm in" and move.phase == DIMENSIONS):
+            styles[move.makes[0]] = "fine"
+        elif move.verb == "firm in" and move.instrument == PENCIL:
+            styles[move.makes[0]] = _thin_style(move)
+    return styles
 
-    def style(move: Move) -> str:
-        if move.makes[0].startswith(OVER):
-            return "visible thin"
-        return "hidden" if move.phase == HIDDEN_LINES else "centre"
 
-    return {
-        move.makes[0]: style(move)
-        for move in plan.moves
-        if move.verb == "firm in" and move.instrument == PENCIL
-    }
+def _thin_style(move: Move) -> str:
+    if move.makes[0].startswith(OVER):
+        return "visible thin"
+    return "hidden" if move.phase == HIDDEN_LINES else "centre"
 
 
 def letters_of_part(plan: Plan, phase: str) -> set[str]:

@@ -12,7 +12,7 @@ from collections.abc import Mapping, Sequence
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.finish import Caption, DimensionToDraw, Finish, ShadedFace, TitleCell, TitleRow
 from holoptic.plan.moves import Letters
-from holoptic.sheet.dimension_ink import BEYOND_MM, CLEAR_MM, Drawn
+from holoptic.sheet.dimension_ink import BEYOND_MM, CLEAR_MM, Drawn, head_at
 from holoptic.sheet.dimension_places import PlacedDimension
 from holoptic.sheet.drawing import Words
 from holoptic.sheet.frames import TITLE_ROW_MM, title_cells, title_corner
@@ -78,6 +78,18 @@ def letters_of(words: Words, by: Vec2) -> Letters:
     """Return words as they are lettered by hand."""
     return Letters(words.text, _shifted(words.at, by), words.height, words.anchor,
                    words.along_deg, words.lean_deg)  # fmt: skip
+
+
+def words_of(letters: Letters) -> Words:
+    """Return lettering as words of a page."""
+    return Words(letters.at, letters.text, letters.height, letters.anchor, "title",
+                 letters.along_deg, letters.lean_deg)  # fmt: skip
+
+
+def head_outline(tip: Vec2, angle: float) -> tuple[Vec2, ...]:
+    """Return the outline of a head by its tip and the direction of its body, degrees."""
+    turn = math.radians(angle)
+    return head_at(tip, (math.cos(turn), math.sin(turn))).outlines[0]
 
 
 def captions_by_hand(captions: Sequence[tuple[Words, tuple[str, str]]], shifts: Shifts

@@ -127,8 +127,8 @@ def drawn_length(
     back = (-along[0], -along[1])
     sign = -1.0 if is_outside else 1.0
     heads = (
-        _head(a, (sign * along[0], sign * along[1])),
-        _head(b, (sign * back[0], sign * back[1])),
+        head_at(a, (sign * along[0], sign * along[1])),
+        head_at(b, (sign * back[0], sign * back[1])),
     )
     line = shapely.LineString([a, b])
     turn = math.degrees(math.atan2(lean[1], lean[0]))
@@ -146,7 +146,7 @@ def drawn_leader(words: str, tip: Vec2, elbow: Vec2, *, to_right: bool) -> Drawn
     top = elbow[1] + ABOVE_MM + LETTER_MM
     room = shapely.box(left - _ASIDE_MM, elbow[1] - _AIR_MM, left + wide + _ASIDE_MM, top + _AIR_MM)
     inks = (Ink(LAYER, (tip, elbow)), Ink(LAYER, (elbow, end)))
-    heads = (_head(tip, _unit(tip, elbow)),)
+    heads = (head_at(tip, _unit(tip, elbow)),)
     x, y = _unit(tip, elbow)  # what it points at is not in its way
     line = shapely.LineString([(tip[0] + _OFF_TIP_MM * x, tip[1] + _OFF_TIP_MM * y), elbow])
     return Drawn(inks, heads, written, room, line)
@@ -176,7 +176,7 @@ def drawn_angle(
     back = math.degrees(HEAD_MM / radius) * sign
     ends = (begin, begin + sweep)
     heads = tuple(
-        _head(at(end, radius), _unit(at(end, radius), at(end + way, radius)))
+        head_at(at(end, radius), _unit(at(end, radius), at(end + way, radius)))
         for end, way in zip(ends, (back, -back), strict=True)
     )
     wide = _wide(words)
@@ -258,7 +258,7 @@ def _extension(start: Vec2, end: Vec2) -> tuple[Vec2, Vec2] | None:
     )
 
 
-def _head(tip: Vec2, way: Vec2) -> Region:
+def head_at(tip: Vec2, way: Vec2) -> Region:
     """Return a filled head at a tip, its body along a direction."""
     back = tip[0] + HEAD_MM * way[0], tip[1] + HEAD_MM * way[1]
     x, y = -way[1] * HEAD_MM / 6, way[0] * HEAD_MM / 6

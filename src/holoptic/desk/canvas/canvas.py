@@ -190,6 +190,8 @@ def _pens(colours: Theme, thin: float) -> dict[str, QPen]:
         "visible": pen(colours.ink, 2.1 * thin),
         "visible thick": pen(colours.ink, 3.4 * thin),
         "visible thin": pen(colours.ink, 1.4 * thin),
+        "fine": pen(colours.ink, 0.8 * thin),
+        "shading": pen(colours.hidden_ink, 0.7 * thin),
         "centre": pen(colours.hidden_ink, 0.9 * thin, (13, 3, 2, 3)),
         "short centre": pen(colours.hidden_ink, 0.9 * thin),
         "hidden": pen(colours.hidden_ink, 1.1 * thin, (7, 4)),

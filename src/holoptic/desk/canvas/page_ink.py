@@ -42,7 +42,7 @@ def fill_region(painter: QPainter, canvas: Canvas, region: Region) -> None:
     painter.fillPath(path, shade(tone, round(255 * (region.tint or 0.0))))
 
 
-def write_words(painter: QPainter, canvas: Canvas, words: Words) -> None:
+def write_words(painter: QPainter, canvas: Canvas, words: Words, colour: str | None = None) -> None:
     """Write lettering in the colour of its axis, or in ink: light letters are hard to read."""
     pixels = words.height / CAP_HEIGHT * canvas.pixels_per_mm
     if pixels < _LEAST_PIXELS:
@@ -51,7 +51,8 @@ def write_words(painter: QPainter, canvas: Canvas, words: Words) -> None:
     font.setPointSizeF(pixels * 0.75)
     font.setPixelSize(max(1, round(pixels)))
     painter.setFont(font)
-    painter.setPen(QColor(AXIS_TONES.get(LAYERS[words.layer].tone, theme().ink)))
+    own = AXIS_TONES.get(LAYERS[words.layer].tone, theme().ink)
+    painter.setPen(QColor(own if colour is None else colour))
     at = canvas.to_screen(words.at)
     width = QFontMetricsF(font).horizontalAdvance(words.text)
     share = {"start": 0.0, "middle": 0.5, "end": 1.0}[words.anchor]

@@ -11,6 +11,7 @@ from holoptic.catalogue import tr
 from holoptic.curves.paper import extent
 from holoptic.desk.canvas.canvas import Box, Canvas, Line, ink_style
 from holoptic.desk.canvas.layer import Layer
+from holoptic.desk.canvas.page_ink import write_words
 from holoptic.desk.look.theme import drafting_lettering, lettering, pen, shade, theme
 from holoptic.plan import Drafter, Move, Plan
 from holoptic.plan.instruments import COMPASS, DIVIDERS
@@ -25,6 +26,7 @@ from holoptic.plan.showing import (
     thin_strokes,
 )
 from holoptic.sheet import Paper
+from holoptic.sheet.by_hand import head_outline, words_of
 from holoptic.sheet.drawing import Ink, moved, rectangle
 from holoptic.sheet.frames import frame_of, title_corner
 from holoptic.units import Unit, show
@@ -116,7 +118,7 @@ class DrawingPaper(Canvas):
     def _take_plan(self, plan: Plan, drafted: Drafter) -> None:
         """Note what the plan draws, in the order in which it does."""
         light = {*light_lines(plan, drafted), *drafted.curve_paths}
-        made = [move.makes[0] for move in plan.moves if move.makes]
+        made = [name for move in plan.moves for name in move.makes]
         self._light = [name for name in made if name in light]
         self._thin = thin_strokes(plan)
         self._known = {}
@@ -174,6 +176,7 @@ class DrawingPaper(Canvas):
         if self.shows_errors:
             self._paint_errors(painter)
         self._paint_numbers(painter)
+        self._paint_lettering(painter)
         self._paint_points(painter)
 
     def _paint_numbers(self, painter: QPainter) -> None:
@@ -191,6 +194,23 @@ class DrawingPaper(Canvas):
             painter.setFont(drafting_lettering(1.3 * size))
             painter.setPen(QColor(theme().ink))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, str(one.number))
+
+    def _paint_lettering(self, painter: QPainter) -> None:
+        """Paint heads and lettering that stand there; those that come next as ghosts."""
+        coming = set(self._move.makes) if self._move is not None else set()
+        for paper, names, colour in (
+            (self._before, None, theme().ink), (self._after, coming, theme().ghost),
+        ):  # fmt: skip
+            for name, (tip, angle) in paper.heads.items():
+                if names is None or name in names:
+                    outline = [self.to_screen(point) for point in head_outline(tip, angle)]
+                    painter.setPen(Qt.PenStyle.NoPen)
+                    painter.setBrush(QColor(colour))
+                    painter.drawPolygon(QPolygonF(outline))
+                    painter.setBrush(Qt.BrushStyle.NoBrush)
+            for name, letters in paper.letters.items():
+                if names is None or name in names:
+                    write_words(painter, self, words_of(letters), colour)
 
     def _paint_instruments(self, painter: QPainter, move: Move) -> None:
         box = self._sheet_box()
@@ -237,13 +257,17 @@ class DrawingPaper(Canvas):
         elif move.makes and move.makes[0] in self._after.curve_paths:
             self.draw_path(painter, self._after.curve_paths[move.makes[0]], ghost)
         elif move.makes and move.makes[0] in self._after.lines:
-            self.draw_path(painter, self._whole.drawn_span(move.makes[0]), ghost)
+            for name in move.makes:
+                if name in self._after.lines:
+                    self.draw_path(painter, self._whole.drawn_span(name), ghost)
         elif move.verb in ("set off", "swing"):
             start = self._before.points[move.uses[0]]
             for name in move.makes:
                 self.draw_path(painter, (start, self._after.points[name]), lift)
-        elif move.verb == "firm in":
-            self.draw_path(painter, self._after.strokes[move.makes[0]], pen(theme().ghost, 4))
+        elif move.verb in ("firm in", "go over", "shade"):
+            width = 4 if move.verb == "firm in" else 2
+            for name in move.makes:
+                self.draw_path(painter, self._after.strokes[name], pen(theme().ghost, width))
         elif move.verb == "check":
             ends = [self._before.points[name] for name in move.uses]
             self.draw_path(painter, ends, pen(theme().lift, 3, (8, 4)))
