@@ -9,6 +9,7 @@ from PyQt6.QtTest import QTest
 
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.whereabouts import read_whereabouts
+from holoptic.job import OwnEntry
 from holoptic.units import Length
 
 Key = Qt.Key
@@ -282,3 +283,31 @@ def test_what_was_asked_of_a_dimension_that_is_gone_is_told(desk, press, settle)
     told = desk.pages["sheet"].column.sizes.told.text()
     assert f"not there any more: {slot.key}" in told
     assert document.sheet.sizes  # undo brings the feature back, and with it its place
+
+
+def test_own_fields_and_revisions_are_typed_over_the_title_block(desk, press, settle):
+    press(desk, Qt.Key.Key_F6)
+    settle(desk)
+    document, block = desk.session.document, desk.pages["sheet"].column.block
+    block.own.add.click()
+    label, value = block.own.fields[0]
+    for field, words in ((label, "order"), (value, "L-0417")):
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, words)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+    assert document.job.title.own == (OwnEntry("order", "L-0417"),)
+    settle(desk)
+    assert "L-0417" in [words.text for words in desk.session.answers.laid.pages[0].words]
+    for _ in range(2):
+        block.revisions.add.click()
+    assert [one.letter for one in document.sheet.revisions] == ["A", "B"]
+    assert document.title.revision == "B"
+    letter = block.revisions.fields[0][0]
+    letter.setFocus()
+    letter.selectAll()
+    QTest.keyClick(letter, Qt.Key.Key_Delete)
+    QTest.keyClick(letter, Qt.Key.Key_Return)
+    assert [one.letter for one in document.sheet.revisions] == ["B"]
+    document.undo()
+    assert [one.letter for one in document.sheet.revisions] == ["A", "B"]

@@ -10,7 +10,7 @@ from holoptic.desk.application.printing import paper_of, print_page, sheet_print
 from holoptic.errors import BadInput
 from holoptic.job import TitleBlock
 from holoptic.sheet.drawing import Drawing, Ink
-from holoptic.sheet.frames import border_lines, title_words
+from holoptic.sheet.frames import block_rows, border_lines, title_words
 from holoptic.sheet.papers import paper_named
 
 POINTS = 72 / 25.4
@@ -20,7 +20,7 @@ LINES = ((100.0, 61.25), (40.0, 73.5))
 
 def page(name="A3"):
     paper = paper_named(name)
-    words = title_words(paper, TitleBlock("lamp", "plate"), "isometric", "1:1")
+    words = title_words(paper, block_rows(TitleBlock("lamp", "plate"), "isometric", "1:1"))
     own = [Ink("visible", ((37.5, up), (37.5 + long, up))) for long, up in LINES]
     return Drawing(paper.width, paper.height, (*border_lines(paper), *own), tuple(words), "plate")
 

@@ -12,7 +12,7 @@ from holoptic.part import Part
 from holoptic.plan.builder import start_on_picture
 from holoptic.sheet import picture_item, picture_sheet, views_item
 from holoptic.sheet.drawing import Ink, moved, rectangle
-from holoptic.sheet.frames import border_lines, frame_of, title_words
+from holoptic.sheet.frames import block_rows, border_lines, frame_of, title_words
 from holoptic.sheet.papers import PAPERS
 from holoptic.sheet.sheets import full_sheet
 
@@ -96,7 +96,7 @@ def test_no_words_run_into_the_title_block_or_over_the_border(paper, upright):
     frame = frame_of(sheet)
     title = TitleBlock("Skerry Lamp Works: harbour lamp", "bearing bracket", "SLW-108",
                        "2026-11-23", "a long name of somebody")  # fmt: skip
-    words = title_words(sheet, title, "isometric drawing and views", "1:2")
+    words = title_words(sheet, block_rows(title, "isometric drawing and views", "1:2"))
     block = sheet.width - frame.right - frame.title_width
     for line in words:
         left, low, right, high = box_of(line)

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import fields, replace
+from dataclasses import replace
 from functools import cache
 from pathlib import Path
 from typing import TypeVar
@@ -76,11 +76,8 @@ def save_template(path: Path, wish: SheetWish, title: TitleEntries) -> None:
 
     Raises BadInput.
     """
-    said = {
-        item.name: getattr(title, item.name) for item in fields(title)
-        if getattr(title, item.name) is not None
-    }  # fmt: skip
-    asked = {item.name: getattr(wish, item.name) for item in fields(wish)
-             if item.name != "company"}  # fmt: skip
+    for_wish, for_title = _adapters()
+    asked = for_wish.dump_python(wish, mode="json", exclude={"company"})
+    said = for_title.dump_python(title, mode="json", exclude_none=True)
     content = {"format": FORMAT, "version": VERSION, "wish": asked, "title": said}
     write_atomically(path, (json.dumps(content, indent=1, ensure_ascii=False) + "\n").encode())

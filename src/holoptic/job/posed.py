@@ -47,7 +47,8 @@ class Posed:
 class SheetOrder:
     """All that the layout of a sheet hangs on: its figures and what is asked of it.
 
-    `views` is how many orthographic views a figure has that does not say so itself.
+    `views` is how many orthographic views a figure has that does not say so itself. Over the title
+    block stand `own_fields` fields of the company's own and `revisions` revisions.
     """
 
     posed: tuple[Posed, ...]
@@ -56,6 +57,8 @@ class SheetOrder:
     angle: Angle = "third"
     unit: Unit = Unit.MM
     sizes: tuple[SizeWish, ...] = ()
+    own_fields: int = 0
+    revisions: int = 0
 
     def of(self, figure_id: str) -> Posed:
         """Return a figure of the sheet. Raises KeyError."""
@@ -215,7 +218,9 @@ def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced,
 def sheet_order(job: Job, sheet: Sheet) -> SheetOrder:
     """Return what the layout of a sheet hangs on."""
     posed = tuple(posed_figure(job, figure) for figure in sheet.figures)
-    return SheetOrder(posed, sheet.wish, job.views, job.angle, job.unit, sheet.sizes)
+    own = sheet.title.over(job.title).own or ()
+    return SheetOrder(posed, sheet.wish, job.views, job.angle, job.unit, sheet.sizes,
+                      len(own), len(sheet.revisions))  # fmt: skip
 
 
 def pose(

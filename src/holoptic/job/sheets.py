@@ -83,6 +83,28 @@ class SizeWish:
 
 
 @dataclass(frozen=True)
+class OwnEntry:
+    """A field of the company's own in the title block: what it is called, and what it says."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    label: str
+    value: str = ""
+
+
+@dataclass(frozen=True)
+class Revision:
+    """A row of the revision table: its letter, what changed, when, and by whom."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    letter: str
+    change: str = ""
+    date: str = ""
+    by: str = ""
+
+
+@dataclass(frozen=True)
 class TitleEntries:
     """What is written in a title block; None leaves an entry to what the job says.
 
@@ -99,6 +121,7 @@ class TitleEntries:
     revision: str | None = None
     date: str | None = None
     notes: str | None = None
+    own: tuple[OwnEntry, ...] | None = None
 
     def over(self, other: TitleEntries) -> TitleEntries:
         """Return these entries, with another's where these say nothing."""
@@ -117,7 +140,7 @@ NOTHING_SAID = TitleEntries()
 
 @dataclass(frozen=True)
 class Sheet:
-    """A paper with the figures that stand on it, in their order."""
+    """A paper with the figures that stand on it, in their order; revisions from the first on."""
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
 
@@ -126,6 +149,7 @@ class Sheet:
     wish: SheetWish = AS_FITS
     title: TitleEntries = NOTHING_SAID
     sizes: tuple[SizeWish, ...] = ()
+    revisions: tuple[Revision, ...] = ()
 
     def size(self, key: str) -> SizeWish:
         """Return what is asked of a dimension."""

@@ -5,12 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from holoptic.job.job import Job
-from holoptic.job.sheets import Sheet
+from holoptic.job.sheets import OwnEntry, Revision, Sheet
 
 
 @dataclass(frozen=True)
 class TitleBlock:
-    """What the title block says; `sheet` is its number, such as `2 of 3`."""
+    """What the title block says; `sheet` is its number, such as `2 of 3`.
+
+    `own` are the company's own fields, `revisions` the rows of the table over them.
+    """
 
     work: str
     part: str
@@ -21,6 +24,8 @@ class TitleBlock:
     revision: str = ""
     notes: str = ""
     sheet: str = ""
+    own: tuple[OwnEntry, ...] = ()
+    revisions: tuple[Revision, ...] = ()
 
 
 def title_block(job: Job, sheet: Sheet) -> TitleBlock:
@@ -40,7 +45,9 @@ def title_block(job: Job, sheet: Sheet) -> TitleBlock:
         date=said.date or "",
         drawn_by=said.drawn_by or "",
         checked_by=said.checked_by or "",
-        revision=said.revision or "",
+        revision=said.revision or (sheet.revisions[-1].letter if sheet.revisions else ""),
         notes=said.notes or "",
         sheet=job.number_of(sheet.id),
+        own=said.own or (),
+        revisions=sheet.revisions,
     )

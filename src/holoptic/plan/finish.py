@@ -10,8 +10,12 @@ from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.moves import OVER, Letters
+from holoptic.tolerance import SEEN_MM
 
 Path = tuple[Vec2, ...]
+
+TITLE_SIDE = f"{OVER}title side"
+"""The stroke that carries the side of the title block on to rows above it."""
 
 
 @dataclass(frozen=True)
@@ -69,6 +73,16 @@ class TitleRow:
     high: float
     cells: tuple[TitleCell, ...]
 
+    @property
+    def left(self) -> float:
+        """Its left edge."""
+        return self.cells[0].left
+
+    @property
+    def right(self) -> float:
+        """Its right edge."""
+        return self.cells[-1].left + self.cells[-1].width
+
 
 @dataclass(frozen=True)
 class ShadedFace:
@@ -84,12 +98,20 @@ class ShadedFace:
 
 @dataclass(frozen=True)
 class Finish:
-    """What a drawing gets last, in this order."""
+    """What a drawing gets last, in this order.
+
+    The outline of the usual title block, up to `title_top`, stands with the border already.
+    """
 
     dimensions: tuple[DimensionToDraw, ...] = ()
     captions: tuple[Caption, ...] = ()
     title: tuple[TitleRow, ...] = ()
+    title_top: float = 0.0
     shades: tuple[ShadedFace, ...] = ()
+
+    def stands(self, level: float) -> bool:
+        """Say whether a level line of the title block was drawn with the border."""
+        return min(abs(level), abs(level - self.title_top)) < SEEN_MM
 
     @property
     def paths(self) -> dict[str, Path]:
@@ -98,11 +120,14 @@ class Finish:
         for k, one in enumerate(self.dimensions, 1):
             made |= dict(pieces_of(one, k))
         for k, row in enumerate(self.title, 1):
-            right = row.cells[-1].left + row.cells[-1].width
-            if k < len(self.title):  # the last row's lower line is the border
-                made[title_line(k)] = (row.cells[0].left, row.low), (right, row.low)
+            if not self.stands(row.low):
+                made[title_line(k)] = (row.left, row.low), (row.right, row.low)
             for j, cell in enumerate(row.cells[1:], 1):
                 made[title_upright(k, j)] = (cell.left, row.low), (cell.left, row.high)
+        top = self.title[0] if self.title else None
+        if top is not None and not self.stands(top.high):
+            made[title_line(0)] = (top.left, top.high), (top.right, top.high)
+            made[TITLE_SIDE] = (top.left, self.title_top), (top.left, top.high)
         for k, face in enumerate(self.shades, 1):
             made |= {shade_line(k, j): path for j, path in enumerate(face.lines, 1)}
         return made

@@ -17,6 +17,7 @@ from holoptic.curves.paper import direction, offset_from_line
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.finish import (
+    TITLE_SIDE,
     Caption,
     DimensionToDraw,
     Finish,
@@ -53,7 +54,7 @@ from holoptic.plan.moves import (
     bears_letter,
 )
 from holoptic.plan.writing import MoveWriter
-from holoptic.tolerance import PROVED_MM, SHARE
+from holoptic.tolerance import PROVED_MM, SEEN_MM, SHARE
 from holoptic.units.spoken import figure
 
 _SAME_MM = PROVED_MM / 4
@@ -101,7 +102,7 @@ class _Finishing:
         self.writer.phase = LETTERING
         for k, caption in enumerate(finish.captions, 1):
             self._caption(caption, k)
-        self._title(finish.title)
+        self._title(finish)
         self.writer.phase = SHADING
         for k, face in enumerate(finish.shades, 1):
             self._shade(face, k)
@@ -360,23 +361,35 @@ class _Finishing:
 
     # --- title block ----------------------------------------------------------------------------
 
-    def _title(self, rows: tuple[TitleRow, ...]) -> None:
+    def _title(self, finish: Finish) -> None:
         """Rule the rows and cells of the title block, and letter it."""
-        left, side = "title mark 1", "title side"
-        upper = "title top"
+        rows = finish.title
+        if not rows:
+            return
+        upper, _ = self._level(finish, rows[0].high, 0)
+        if not finish.stands(rows[0].high):
+            ends = "title corner", "title row mark 0"
+            path = self.paper.points[ends[0]], self.paper.points[ends[1]]
+            self._over(ends, "title side", path, TITLE_SIDE,
+                       later("Go on over the side of the title block."))  # fmt: skip
         for k, row in enumerate(rows, 1):
-            is_last = k == len(rows)
-            line, foot = (BORDER_LINE, left) if is_last else self._row(row, k, left, side)
+            line, foot = self._level(finish, row.low, k)
             for j, cell in enumerate(row.cells[1:], 1):
                 self._cell_side((k, j), cell.left, line, foot, upper)
             self._letter_row(row, k, line, foot)
             upper = line
 
-    def _row(self, row: TitleRow, k: int, left: str, side: str) -> tuple[str, str]:
+    def _level(self, finish: Finish, level: float, k: int) -> tuple[str, str]:
+        """Return a level line of the title block, ruled unless it stands, and its left end."""
+        left = "title mark 1"
+        if abs(level) < SEEN_MM:
+            return BORDER_LINE, left
+        if finish.stands(level):
+            return "title top", "title corner"
         mark, end, line = (f"title row {what} {k}" for what in ("mark", "end", "line"))
-        low = self.paper.points[left][1]
-        words = later("Up the side of the title block set off {up}.", up=figure(row.low - low))
-        self._do("set off", RULE, (left, side), (mark,), words, setting=row.low - low, angle=90.0)
+        up = level - self.paper.points[left][1]
+        words = later("Up the side of the title block set off {up}.", up=figure(up))
+        self._do("set off", RULE, (left, "title side"), (mark,), words, setting=up, angle=90.0)
         self._do("draw", T_SQUARE, (mark, "right border"), (line, end),
                  later("A level line there to the right border."), angle=0.0)  # fmt: skip
         path = self.paper.points[mark], self.paper.points[end]

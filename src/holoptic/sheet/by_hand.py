@@ -15,7 +15,13 @@ from holoptic.plan.moves import Letters
 from holoptic.sheet.dimension_ink import BEYOND_MM, CLEAR_MM, Drawn, head_at
 from holoptic.sheet.dimension_places import PlacedDimension
 from holoptic.sheet.drawing import Words
-from holoptic.sheet.frames import TITLE_ROW_MM, title_cells, title_corner
+from holoptic.sheet.frames import (
+    TITLE_WIDTH_MM,
+    BlockRow,
+    rows_with_place,
+    title_corner,
+    title_words,
+)
 from holoptic.sheet.papers import Paper
 from holoptic.sheet.shading import ShadedCell
 from holoptic.tolerance import SEEN_MM
@@ -98,20 +104,21 @@ def captions_by_hand(captions: Sequence[tuple[Words, tuple[str, str]]], shifts: 
     return tuple(Caption(letters_of(words, shifts[at])) for words, at in captions if at in shifts)
 
 
-def title_by_hand(paper: Paper, words: Sequence[Words], by: Vec2) -> tuple[TitleRow, ...]:
-    """Return the rows of the title block, with those of some words that stand in its cells."""
-    xmax, ymax = title_corner(paper)
-    rows = []
-    for number, cells in enumerate(title_cells()):
-        high = ymax - number * TITLE_ROW_MM
-        low, made = high - TITLE_ROW_MM, []
-        for left, width in cells:
-            x = xmax + left
-            own = [w for w in words if x <= w.at[0] < x + width and low <= w.at[1] < high]
+def title_by_hand(paper: Paper, rows: Sequence[BlockRow], by: Vec2) -> tuple[TitleRow, ...]:
+    """Return the rows of a title block with what stands in their cells."""
+    words = [one for one in title_words(paper, rows) if one.layer == "title"]
+    made = []
+    for row, low in rows_with_place(paper, rows):
+        left, cells = title_corner(paper)[0] - TITLE_WIDTH_MM, []
+        for cell in row.cells:
+            own = [w for w in words if left <= w.at[0] < left + cell.width
+                   and low <= w.at[1] < low + row.height]  # fmt: skip
             own.sort(key=lambda one: -one.at[1])
-            made.append(TitleCell(x + by[0], width, tuple(letters_of(one, by) for one in own)))
-        rows.append(TitleRow(low + by[1], high + by[1], tuple(made)))
-    return tuple(rows)
+            letters = tuple(letters_of(one, by) for one in own)
+            cells.append(TitleCell(left + by[0], cell.width, letters))
+            left += cell.width
+        made.append(TitleRow(low + by[1], low + row.height + by[1], tuple(cells)))
+    return tuple(made)
 
 
 def shades_by_hand(cells: Sequence[ShadedCell], by: Vec2) -> tuple[ShadedFace, ...]:
@@ -125,11 +132,11 @@ def shades_by_hand(cells: Sequence[ShadedCell], by: Vec2) -> tuple[ShadedFace, .
 
 def finish_by_hand(
     dimensions: tuple[DimensionToDraw, ...] = (), captions: tuple[Caption, ...] = (),
-    title: tuple[TitleRow, ...] = (), shades: tuple[ShadedFace, ...] = (),
+    title: tuple[TitleRow, ...] = (), title_top: float = 0.0, shades: tuple[ShadedFace, ...] = (),
 ) -> Finish | None:  # fmt: skip
     """Return what finishes a drawing, None where nothing does."""
-    made = Finish(dimensions, captions, title, shades)
-    return None if made == Finish() else made
+    made = Finish(dimensions, captions, title, title_top, shades)
+    return made if dimensions or captions or title or shades else None
 
 
 def _shifted(place: Vec2, by: Vec2) -> Vec2:

@@ -12,7 +12,7 @@ from holoptic.sheet.dimension_panes import DimensionPane
 from holoptic.sheet.dimension_places import PlacedDimension, Wanted, place_dimensions
 from holoptic.sheet.drawing import Ink, Measure, Region, Words
 from holoptic.sheet.frames import Box, drawing_area
-from holoptic.sheet.planning import Item, Layout, list_rows
+from holoptic.sheet.planning import Item, Layout, over_title
 from holoptic.units import Unit
 
 BETWEEN_VIEWS_MM = 34.0
@@ -37,7 +37,7 @@ def dimensioned(
     `wishes` is what is asked of single ones. They stay within an area, by default what border and
     title block leave.
     """
-    xmin, ymin, xmax, ymax = area or drawing_area(layout.paper, list_rows(items))
+    xmin, ymin, xmax, ymax = area or drawing_area(layout.paper, over_title(items))
     inside = xmin + _EDGE_MM, ymin + _EDGE_MM, xmax - _EDGE_MM, ymax - _EDGE_MM
     habit = Habit(wish.style, wish.text)
     found: list[list[PlacedDimension]] = []

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import math
 import textwrap
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
 from holoptic.catalogue import mark, tr
-from holoptic.job import TitleBlock
+from holoptic.job import OwnEntry, Revision, TitleBlock
 from holoptic.plan.moves import BlankSheet
 from holoptic.sheet.drawing import MEAN_LETTER, Ink, Words, rectangle
 from holoptic.sheet.layers import OUTLINE_MM
@@ -44,25 +47,25 @@ def frame_of(paper: Paper) -> BlankSheet:
                       TITLE_WIDTH_MM, _TITLE_HEIGHT_MM)  # fmt: skip
 
 
-def drawing_area(paper: Paper, rows: int = 0) -> Box:
+def drawing_area(paper: Paper, above: float = 0.0) -> Box:
     """Return what border and title block leave for drawings, mm from the page's corner.
 
-    With a parts list of so many rows over the title block that is what lies beside it, or above
-    it, whichever is larger.
+    Where `above` mm stand over the title block, a parts list or more rows of it, that is what lies
+    beside it, or above it, whichever is larger.
     """
     frame = frame_of(paper)
     low = frame.low + frame.title_height
     left, right, high = frame.left, paper.width - frame.right, paper.height - frame.high
-    if not rows:
+    if not above:
         return left, low, right, high
     beside = left, low, right - TITLE_WIDTH_MM, high
-    above = left, low + list_height(rows), right, high
-    return max(beside, above, key=lambda box: (box[2] - box[0]) * (box[3] - box[1]))
+    over = left, low + above, right, high
+    return max(beside, over, key=lambda box: (box[2] - box[0]) * (box[3] - box[1]))
 
 
 def list_height(rows: int) -> float:
-    """Return the height of a parts list with its head, mm."""
-    return (rows + 1) * LIST_ROW_MM
+    """Return the height of a parts list with its head, mm; 0 without rows."""
+    return (rows + 1) * LIST_ROW_MM if rows else 0.0
 
 
 def border_lines(paper: Paper) -> list[Ink]:
@@ -96,76 +99,132 @@ def title_corner(paper: Paper) -> tuple[float, float]:
 
 
 TITLE_ROW_MM = _TITLE_HEIGHT_MM / 4
-_CELLS = (
-    (("work", 60.0), (tr("drawn by"), 30.0), (tr("checked by"), 30.0)),
-    (("part", 60.0), ("number", 30.0), ("revision", 30.0)),
-    (("scale", 22.0), (tr("drawn as"), 38.0), ("date", 30.0), ("sheet", 30.0)),
-    (("notes", 94.0), ("", 26.0)),
+_STANDARD = (
+    ((mark("work"), 60.0), (mark("drawn by"), 30.0), (mark("checked by"), 30.0)),
+    ((mark("part"), 60.0), (mark("number"), 30.0), (mark("revision"), 30.0)),
+    ((mark("scale"), 22.0), (mark("drawn as"), 38.0), (mark("date"), 30.0), (mark("sheet"), 30.0)),
+    ((mark("notes"), 94.0), ("", 26.0)),
 )
-"""Rows of the title block from the top: each cell's label and width, mm.
+"""Rows of every title block from the top: each cell's label and width, mm.
 
 The last cell has the symbol of the angle.
 """
+_OWN_IN_ROW = 3
+_REVISION_CELLS = (14.0, 62.0, 24.0, 20.0)
 
 
-def title_cells() -> tuple[tuple[tuple[float, float], ...], ...]:
-    """Return the rows of the title block from the top: each cell's left edge, mm from the right
-    edge of the block (less than nothing), and its width.
+@dataclass(frozen=True)
+class BlockCell:
+    """A cell of the title block: its width, mm, its label in small letters, and what it says."""
+
+    width: float
+    label: str = ""
+    value: str = ""
+    height: float = 2.5
+
+
+@dataclass(frozen=True)
+class BlockRow:
+    """A row of the title block, its height in mm."""
+
+    height: float
+    cells: tuple[BlockCell, ...]
+
+
+def above_mm(own_fields: int, revisions: int) -> float:
+    """Return how much a title block grows upward by own fields and by revisions, mm."""
+    rows = math.ceil(own_fields / _OWN_IN_ROW) * TITLE_ROW_MM
+    return rows + ((revisions + 1) * LIST_ROW_MM if revisions else 0.0)
+
+
+def block_rows(title: TitleBlock, kind: str, scale: str) -> list[BlockRow]:
+    """Return the rows of a title block from the top: revisions, the newest first, with their head
+    below them; the company's own fields; then what every title block has.
     """
-    rows = []
-    for cells in _CELLS:
-        left, made = -TITLE_WIDTH_MM, []
-        for _, width in cells:
-            made.append((left, width))
-            left += width
-        rows.append(tuple(made))
-    return tuple(rows)
+    return [*_revision_rows(title.revisions), *_own_rows(title.own),
+            *_standard_rows(title, kind, scale)]  # fmt: skip
 
 
-def title_lines(paper: Paper) -> list[Ink]:
-    """Return the lines of the title block."""
+def _revision_rows(revisions: Sequence[Revision]) -> Iterator[BlockRow]:
+    if not revisions:
+        return
+    head = tr("rev."), tr("change"), tr("date"), tr("by")
+    rows = [(one.letter, one.change, one.date, one.by) for one in reversed(revisions)]
+    for texts in (*rows, head):
+        height = 1.8 if texts is head else 2.5
+        cells = tuple(
+            BlockCell(width, "", text, height)
+            for text, width in zip(texts, _REVISION_CELLS, strict=True)
+        )
+        yield BlockRow(LIST_ROW_MM, cells)
+
+
+def _own_rows(own: Sequence[OwnEntry]) -> Iterator[BlockRow]:
+    for first in range(0, len(own), _OWN_IN_ROW):
+        some = own[first : first + _OWN_IN_ROW]
+        width = TITLE_WIDTH_MM / len(some)
+        cells = (BlockCell(width, entry.label, entry.value or "–") for entry in some)
+        yield BlockRow(TITLE_ROW_MM, tuple(cells))
+
+
+def _standard_rows(title: TitleBlock, kind: str, scale: str) -> Iterator[BlockRow]:
+    said = {
+        "work": title.work, "drawn by": title.drawn_by, "checked by": title.checked_by,
+        "part": title.part, "number": title.number, "revision": title.revision, "scale": scale,
+        "drawn as": kind, "date": title.date, "sheet": title.sheet, "notes": title.notes,
+    }  # fmt: skip
+    for cells in _STANDARD:
+        made = [
+            BlockCell(width, tr(label) if label else "",
+                      said.get(label) or ("" if label in ("notes", "") else "–"),
+                      3.0 if label in ("work", "part") else 2.5)
+            for label, width in cells
+        ]  # fmt: skip
+        yield BlockRow(TITLE_ROW_MM, tuple(made))
+
+
+def rows_with_place(paper: Paper, rows: Sequence[BlockRow]) -> Iterator[tuple[BlockRow, float]]:
+    """Yield the rows of a title block, each with its lower edge, mm from the page's corner."""
+    high = title_corner(paper)[1] - _TITLE_HEIGHT_MM + sum(row.height for row in rows)
+    for row in rows:
+        high -= row.height
+        yield row, high
+
+
+def title_lines(paper: Paper, rows: Sequence[BlockRow]) -> list[Ink]:
+    """Return the lines of a title block."""
     xmax, ymax = title_corner(paper)
     xmin, ymin = xmax - TITLE_WIDTH_MM, ymax - _TITLE_HEIGHT_MM
-    lines = [rectangle(xmin, ymin, xmax, ymax, "title", OUTLINE_MM)]
-    for number, cells in enumerate(_CELLS):
-        high = ymax - number * TITLE_ROW_MM
-        if number:
-            lines.append(Ink("title", ((xmin, high), (xmax, high))))
+    top = ymin + sum(row.height for row in rows)
+    lines = [rectangle(xmin, ymin, xmax, top, "title", OUTLINE_MM)]
+    for row, low in rows_with_place(paper, rows):
+        if low > ymin:
+            lines.append(Ink("title", ((xmin, low), (xmax, low))))
         x = xmin
-        for _, width in cells[:-1]:
-            x += width
-            lines.append(Ink("title", ((x, high - TITLE_ROW_MM), (x, high))))
+        for cell in row.cells[:-1]:
+            x += cell.width
+            lines.append(Ink("title", ((x, low), (x, low + row.height))))
     return lines
 
 
-def title_words(
-    paper: Paper, title: TitleBlock, kind: str, scale: str, note: str = ""
-) -> list[Words]:
-    """Return what the title block says, with the cautions over the check bar, and a note of how the
+def title_words(paper: Paper, rows: Sequence[BlockRow], note: str = "") -> list[Words]:
+    """Return what a title block says, with the cautions over the check bar, and a note of how the
     sheet is to be read above them.
     """
-    xmax, ymax = title_corner(paper)
-    xmin = xmax - TITLE_WIDTH_MM
-    said = {
-        mark("work"): title.work, mark("drawn by"): title.drawn_by,
-        mark("checked by"): title.checked_by, mark("part"): title.part,
-        mark("number"): title.number, mark("revision"): title.revision, mark("scale"): scale,
-        mark("drawn as"): kind, mark("date"): title.date, mark("sheet"): title.sheet,
-        mark("notes"): title.notes,
-    }  # fmt: skip
+    xmin = title_corner(paper)[0] - TITLE_WIDTH_MM
     words = []
-    for number, cells in enumerate(_CELLS):
-        x, low = xmin, ymax - (number + 1) * TITLE_ROW_MM
-        for label, width in cells:
-            value = said.get(label) or ("" if label in ("notes", "") else "–")
-            height = fitted(value, 3.0 if label in ("work", "part") else 2.5, width - 3)
-            for text, up, size in (
-                (tr(label) if label else "", TITLE_ROW_MM - 2.1, 1.5),
-                (value, 1.5, height),
-            ):
-                if text:
-                    words.append(Words((x + 1.5, low + up), text, size))
-            x += width
+    for row, low in rows_with_place(paper, rows):
+        x = xmin
+        for cell in row.cells:
+            height = fitted(cell.value, cell.height, cell.width - 3)
+            up = 1.5 if row.height == TITLE_ROW_MM else (row.height - height) / 2
+            if cell.label:
+                top = low + row.height - 2.1
+                words.append(Words((x + 1.5, top), cell.label, fitted(cell.label, 1.5,
+                                                                      cell.width - 3)))  # fmt: skip
+            if cell.value:
+                words.append(Words((x + 1.5, low + up), cell.value, height))
+            x += cell.width
     return words + _cautions(paper, xmin, note)
 
 

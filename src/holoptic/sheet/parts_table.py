@@ -29,14 +29,16 @@ _HEAD_MM, _ENTRY_MM = 1.8, 2.5
 _AIR_MM = 1.5
 
 
-def table_ruling(rows: Sequence[ListedPart], paper: Paper) -> PartsTable:
-    """Return the ruling of the list for whoever draws it by hand."""
+def table_ruling(rows: Sequence[ListedPart], paper: Paper, above: float = 0.0) -> PartsTable:
+    """Return the ruling of the list for whoever draws it by hand, `above` mm over the usual title
+    block.
+    """
     frame = frame_of(paper)
     xmax, low = title_corner(paper)
     widths = [width for _, width in _COLUMNS]
     xmin = xmax - TITLE_WIDTH_MM - frame.left
     columns = tuple(xmin + sum(widths[:k]) for k in range(len(widths) + 1))
-    levels = tuple(low - frame.low + k * LIST_ROW_MM for k in range(len(rows) + 2))
+    levels = tuple(low + above - frame.low + k * LIST_ROW_MM for k in range(len(rows) + 2))
     entries = tuple(", ".join(text for text in entry if text) for entry in _entries(rows))
     return PartsTable(columns, levels, entries)
 
@@ -49,9 +51,12 @@ def _entries(rows: Sequence[ListedPart]) -> list[list[str]]:
     ]
 
 
-def parts_table(rows: Sequence[ListedPart], paper: Paper) -> tuple[list[Ink], list[Words]]:
-    """Return the lines and words of the list over the title block of a paper."""
+def parts_table(
+    rows: Sequence[ListedPart], paper: Paper, above: float = 0.0
+) -> tuple[list[Ink], list[Words]]:
+    """Return the lines and words of the list, `above` mm over the usual title block of a paper."""
     xmax, low = title_corner(paper)
+    low += above
     xmin, high = xmax - TITLE_WIDTH_MM, low + list_height(len(rows))
     inks = [rectangle(xmin, low, xmax, high, "title", OUTLINE_MM)]
     words: list[Words] = []

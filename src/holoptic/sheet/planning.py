@@ -15,7 +15,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
 from holoptic.job import PLAIN_LINES, Angle, LineSchool, SheetWish
 from holoptic.pictorial import Picture
-from holoptic.sheet.frames import Box, drawing_area
+from holoptic.sheet.frames import Box, drawing_area, list_height
 from holoptic.sheet.papers import (
     LARGEST_SCALE,
     PAPERS,
@@ -58,6 +58,7 @@ class Item:
     scale: float | None = None
     listed: tuple[ListedPart, ...] = ()
     names: tuple[str, ...] = ()
+    above_mm: float = 0.0
 
     @property
     def aside_mm(self) -> float:
@@ -85,7 +86,7 @@ class Layout:
 
     `gap` is the least distance kept inside the border and between drawings with the room for
     dimensions and captions about them, `fill` how much of the room is taken, across or up.
-    `list_rows` is the length of the parts list over the title block.
+    `over_title` is what stands over the usual title block, mm.
     """
 
     paper: Paper
@@ -93,7 +94,7 @@ class Layout:
     placed: tuple[PlacedFigure, ...]
     gap: float
     fill: float
-    list_rows: int = 0
+    over_title: float = 0.0
 
     @property
     def scale_text(self) -> str:
@@ -280,12 +281,13 @@ def _block(item: Item, scale: float, wish: SheetWish) -> Vec2:
 
 
 def _area(items: Sequence[Item], paper: Paper) -> Box:
-    return drawing_area(paper, list_rows(items))
+    return drawing_area(paper, over_title(items))
 
 
-def list_rows(items: Sequence[Item]) -> int:
-    """Return how long the parts list of a sheet is, 0 without one."""
-    return max((len(item.listed) for item in items), default=0)
+def over_title(items: Sequence[Item]) -> float:
+    """Return what stands over the usual title block: more rows of it, a parts list; mm."""
+    rows = max((len(item.listed) for item in items), default=0)
+    return list_height(rows) + max((item.above_mm for item in items), default=0.0)
 
 
 def caption_room(item: Item, wish: SheetWish) -> float:
@@ -346,7 +348,7 @@ def _placed_in_rows(
         fill = max(fill, 1 - gap * (len(row) + 1) / (xmax - xmin))
     fill = max(fill, 1 - up * (len(rows) + 1) / (ymax - ymin))
     order = tuple(placed[index] for index in range(len(items)))
-    return Layout(paper, scale, order, min(up, *across), fill, list_rows(items))
+    return Layout(paper, scale, order, min(up, *across), fill, over_title(items))
 
 
 def _placed_at(item: Item, scale: float, left: float, low: float) -> PlacedFigure:

@@ -26,7 +26,10 @@ from holoptic.sheet.dimensioning import dimension_ink, measures
 from holoptic.sheet.drawing import Drawing, Ink, Region, Words, moved
 from holoptic.sheet.frames import (
     TITLE_ROW_MM,
+    BlockRow,
     Box,
+    above_mm,
+    block_rows,
     border_lines,
     drawing_area,
     frame_of,
@@ -110,6 +113,8 @@ def full_sheet(
     items: Sequence[Item], title: TitleBlock, wish: SheetWish = AS_FITS
 ) -> ComposedSheet:
     """Return the finished sheet of several drawings. Raises BadInput if they do not fit."""
+    above = above_mm(len(title.own), len(title.revisions))
+    items = [replace(item, above_mm=above) for item in items]
     return compose(items, best_layout(items, wish), title, wish)
 
 
@@ -132,14 +137,15 @@ def compose(
     inks, regions, words = inks + more_inks, regions + heads, words + figures
     listed = next((item.listed for item in items if item.listed), ())
     if listed:
-        table, entries = parts_table(listed, layout.paper)
+        table, entries = parts_table(listed, layout.paper, _grown(items))
         inks, words = inks + table, words + entries
-    inks += title_lines(layout.paper)
+    rows = title_rows(items, layout, title)
+    inks += title_lines(layout.paper, rows)
     angles = [item.angle for item in items if item.angle is not None]
     if angles:
         x, y = title_corner(layout.paper)
         inks += angle_symbol(angles[0], x - 13.0, y - 3.5 * TITLE_ROW_MM)
-    words += block_words(items, layout, title, note)
+    words += title_words(layout.paper, rows, note)
     page_title = f"{title.part} ({title.work})"
     drawing = Drawing(
         layout.paper.width, layout.paper.height, tuple(inks), tuple(words), page_title,
@@ -148,12 +154,15 @@ def compose(
     return ComposedSheet(drawing, layout.paper, layout.scale, layout.placed[0].origin)
 
 
-def block_words(
-    items: Sequence[Item], layout: Layout, title: TitleBlock, note: str = ""
-) -> list[Words]:
-    """Return what the title block of a sheet says, and the cautions beside it."""
+def title_rows(items: Sequence[Item], layout: Layout, title: TitleBlock) -> list[BlockRow]:
+    """Return the rows of the title block of a sheet."""
     drawn_as = items[0].title if len(items) == 1 else _counted(items)
-    return title_words(layout.paper, title, drawn_as, layout.scale_text, note)
+    return block_rows(title, drawn_as, layout.scale_text)
+
+
+def _grown(items: Sequence[Item]) -> float:
+    """Return how much the title block has grown by more rows, mm."""
+    return max((item.above_mm for item in items), default=0.0)
 
 
 def ink_before(items: Sequence[Item], layout: Layout, figure_id: str) -> tuple[Ink, ...]:
@@ -266,7 +275,7 @@ def plan_setup(
     if item is None:
         return setup
     aside = start[0] - exact[0] - frame.left, start[1] - exact[1] - frame.low
-    table = table_ruling(item.listed, layout.paper) if item is listing[0] else None
+    table = table_ruling(item.listed, layout.paper, item.above_mm) if item is listing[0] else None
     return replace(setup, numbers=_numbers(item, layout, aside), table=table)
 
 
@@ -292,7 +301,7 @@ def _rooms(layout: Layout) -> tuple[Box, ...]:
     In mm from the lower left border corner.
     """
     frame = frame_of(layout.paper)
-    left, low, right, high = drawing_area(layout.paper, layout.list_rows)
+    left, low, right, high = drawing_area(layout.paper, layout.over_title)
     corners = [corner for item in layout.placed for corner in (item.extent[:2], item.extent[2:])]
     taken = extent(corners)
     rooms = [

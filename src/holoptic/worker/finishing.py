@@ -17,7 +17,7 @@ from holoptic.sheet.by_hand import (
 )
 from holoptic.sheet.frames import frame_of
 from holoptic.sheet.planning import Item, Layout
-from holoptic.sheet.sheets import block_words, captions_of
+from holoptic.sheet.sheets import captions_of, title_rows
 from holoptic.worker.shades import shaded_figure
 from holoptic.worker.sizing import SetUp, placed_on
 
@@ -43,8 +43,9 @@ def finish_of(
         captions = captions_by_hand(captions_of(item, layout, ready.wish), shifts)
         if setup.blank is not None:
             frame = frame_of(layout.paper)
-            words = block_words(ready.items, layout, title)
-            rows = title_by_hand(layout.paper, words, (-frame.left, -frame.low))
+            block = title_rows(ready.items, layout, title)
+            rows = title_by_hand(layout.paper, block, (-frame.left, -frame.low))
     first = shifts[item.figure, item.pictures[0][0].view.kind]
     shades = shades_by_hand(shaded_figure(order, item, layout), first)
-    return finish_by_hand(sizes, captions, rows, shades)
+    top = frame_of(layout.paper).title_height
+    return finish_by_hand(sizes, captions, rows, top, shades)

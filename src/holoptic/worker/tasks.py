@@ -38,6 +38,7 @@ from holoptic.plan.proof import compare
 from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES, strategy_title
 from holoptic.progress import tell
 from holoptic.sheet import compose, picture_item, plan_setup, views_item
+from holoptic.sheet.frames import above_mm
 from holoptic.sheet.planning import ANSWERS, Item, Layout, best_layout, plan_sheet
 from holoptic.solid.making.runs import make_ready as make_part_ready
 from holoptic.solid.pieces import Seen, SolidFacts
@@ -223,7 +224,7 @@ def _items(order: SheetOrder, apart: float | None = None) -> tuple[Item, ...]:
         item = _item(posed, order, apart)
         if several:
             item = replace(item, title=f"{posed.source.name}, {item.title}")
-        items.append(item)
+        items.append(replace(item, above_mm=above_mm(order.own_fields, order.revisions)))
     return tuple(items)
 
 

@@ -25,7 +25,9 @@ from holoptic.job import (
     Job,
     JobPart,
     Orthographic,
+    OwnEntry,
     Posed,
+    Revision,
     Sheet,
     SheetOrder,
     SheetWish,
@@ -408,15 +410,29 @@ class Document(QObject):
 
     def write_in_title(self, entry: str, words: str | None) -> None:
         """Write an entry of the title block that holds for all sheets."""
-        title = replace(self.job.title, **{entry: words})
+        title = replace(self.job.title, **{entry: words})  # type: ignore[arg-type]
         self.edit(replace(self.job, title=title), tr(entry.replace("_", " ")))
 
     def write_on_sheet(self, entry: str, words: str | None) -> None:
         """Write an entry of the title block of the sheet in hand alone."""
         sheet = self.sheet
         if sheet is not None:
-            title = replace(sheet.title, **{entry: words})
+            title = replace(sheet.title, **{entry: words})  # type: ignore[arg-type]
             self.edit_sheet(replace(sheet, title=title), tr(entry.replace("_", " ")))
+
+    def write_own_fields(self, own: tuple[OwnEntry, ...], *, on_sheet: bool) -> None:
+        """Write the company's own fields of the title block, for the sheet in hand or for all."""
+        words, sheet = tr("fields of your own"), self.sheet
+        if not on_sheet:
+            self.edit(replace(self.job, title=replace(self.job.title, own=own)), words)
+        elif sheet is not None:
+            self.edit_sheet(replace(sheet, title=replace(sheet.title, own=own)), words)
+
+    def write_revisions(self, revisions: tuple[Revision, ...]) -> None:
+        """Write the revision table of the sheet in hand."""
+        sheet = self.sheet
+        if sheet is not None:
+            self.edit_sheet(replace(sheet, revisions=revisions), tr("revisions"))
 
     # --- keeping ----------------------------------------------------------------------------
 

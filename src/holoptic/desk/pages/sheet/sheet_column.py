@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from holoptic.catalogue import tr
+from holoptic.desk.pages.sheet.block_fields import BlockFields
 from holoptic.desk.pages.sheet.figures_on_sheet import FiguresOnSheet
 from holoptic.desk.pages.sheet.sizes_on_sheet import Shading, SizesOnSheet
 from holoptic.desk.session.session import Session
@@ -169,6 +170,8 @@ class SheetColumn(Column):
             grid.addWidget(field, row, 1)
             self.title_fields[entry] = field
         self.add(tr("Title block"), box)
+        self.block = BlockFields(self.session)
+        self.add(tr("Over the title block"), self.block)
 
     def _retitle(self, entry: str) -> None:
         """Take what was typed, where it is said; a work and a part are always called something."""
@@ -192,6 +195,7 @@ class SheetColumn(Column):
 
     def _show_title(self) -> None:
         title = self.session.document.title
+        self.block.refresh()
         for entry, field in self.title_fields.items():
             said = getattr(title, entry)
             if not field.hasFocus() or field.text().strip() == said:

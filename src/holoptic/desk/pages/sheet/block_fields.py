@@ -1,0 +1,149 @@
+"""Rows over the usual title block: the company's own fields, and the revisions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+
+from PyQt6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from holoptic.catalogue import tr
+from holoptic.desk.look.theme import px
+from holoptic.desk.session.session import Session
+from holoptic.job import OwnEntry, Revision
+
+_MOST_LETTERS = 80
+_OWN = (tr("field"), tr("what it says"))
+_REVISION = (tr("letter"), tr("change"), tr("date"), tr("by"))
+
+
+class Rows(QWidget):
+    """Rows of text fields that are typed over; a row whose first field is emptied goes.
+
+    `taken` is called with all rows when one has been changed, `fresh` tells what a new row says.
+    """
+
+    def __init__(
+        self, columns: Sequence[str], stretches: Sequence[int], add: str,
+        taken: Callable[[list[tuple[str, ...]]], None], fresh: Callable[[], tuple[str, ...]],
+    ) -> None:  # fmt: skip
+        super().__init__()
+        self._columns, self._taken, self._fresh = columns, taken, fresh
+        self._shown: list[tuple[str, ...]] = []
+        self.fields: list[tuple[QLineEdit, ...]] = []
+        self._grid = QGridLayout()
+        self._grid.setSpacing(px(3))
+        for column, stretch in enumerate(stretches):
+            self._grid.setColumnStretch(column, stretch)
+        self.add = QPushButton(add)
+        self.add.clicked.connect(self.add_row)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(px(4))
+        layout.addLayout(self._grid)
+        layout.addWidget(self.add)
+
+    def show_rows(self, rows: Sequence[tuple[str, ...]]) -> None:
+        """Show rows; what is being typed stays."""
+        self._shown = [*rows]
+        while len(self.fields) < len(rows):
+            self._add_fields()
+        for number, fields in enumerate(self.fields):
+            there = number < len(rows)
+            for column, field in enumerate(fields):
+                field.setVisible(there)
+                if there and not (field.hasFocus() and field.isModified()):
+                    field.setText(rows[number][column])
+                    field.setCursorPosition(0)
+
+    def _add_fields(self) -> None:
+        row, made = len(self.fields), []
+        for column, name in enumerate(self._columns):
+            field = QLineEdit()
+            field.setMaxLength(_MOST_LETTERS)
+            field.setMinimumWidth(px(24))
+            field.setPlaceholderText(name)
+            field.setAccessibleName(tr("{name}, row {row}", name=name, row=row + 1))
+            field.editingFinished.connect(partial(self._written, row))
+            self._grid.addWidget(field, row, column)
+            made.append(field)
+        self.fields.append(tuple(made))
+
+    def add_row(self) -> None:
+        """Add a row and take its first empty field in hand."""
+        self._taken([*self._shown, self._fresh()])
+        if self._shown and len(self.fields) >= len(self._shown):
+            fields = self.fields[len(self._shown) - 1]
+            empty = next((field for field in fields if not field.text()), fields[0])
+            empty.setFocus()
+            empty.selectAll()
+
+    def _written(self, row: int) -> None:
+        if row >= len(self._shown):
+            return
+        said = tuple(field.text().strip() for field in self.fields[row])
+        if said == self._shown[row]:
+            return
+        for field in self.fields[row]:
+            field.setModified(False)
+        rows = [*self._shown[:row], said, *self._shown[row + 1 :]]
+        self._taken([one for one in rows if one[0]])
+
+
+class BlockFields(QWidget):
+    """The company's own fields, which hold for the whole job, and the revisions of the sheet."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.own = Rows(_OWN, (2, 3), tr("Add a field of your own"), self._take_own,
+                        lambda: (tr("field"), ""))  # fmt: skip
+        self.revisions = Rows(_REVISION, (1, 5, 3, 2), tr("Add a revision"),
+                              self._take_revisions, self._next_revision)  # fmt: skip
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(px(8))
+        layout.addWidget(self.own)
+        layout.addWidget(self.revisions)
+
+    def refresh(self) -> None:
+        """Show what stands over the title block of the sheet in hand."""
+        document = self.session.document
+        sheet = document.sheet
+        if sheet is None:
+            return
+        own = sheet.title.over(document.job.title).own or ()
+        self.own.show_rows([(entry.label, entry.value) for entry in own])
+        self.revisions.show_rows([(r.letter, r.change, r.date, r.by) for r in sheet.revisions])
+
+    def _take_own(self, rows: list[tuple[str, ...]]) -> None:
+        entries = tuple(OwnEntry(label, value) for label, value in rows)
+        document, sheet = self.session.document, self.session.document.sheet
+        if sheet is not None:
+            document.write_own_fields(entries, on_sheet=sheet.title.own is not None)
+        self.refresh()
+
+    def _take_revisions(self, rows: list[tuple[str, ...]]) -> None:
+        made = tuple(Revision(letter, change, date, by) for letter, change, date, by in rows)
+        self.session.document.write_revisions(made)
+        self.refresh()
+
+    def _next_revision(self) -> tuple[str, ...]:
+        """Return the next revision: its letter, and the date and name that the title block says."""
+        document, sheet = self.session.document, self.session.document.sheet
+        last = sheet.revisions[-1].letter if sheet is not None and sheet.revisions else ""
+        return next_letter(last), "", document.title.date, document.title.drawn_by
+
+
+def next_letter(last: str) -> str:
+    """Return the letter or number that follows another in a revision table.
+
+    >>> next_letter(""), next_letter("B"), next_letter("Z"), next_letter("3")
+    ('A', 'C', 'AA', '4')
+    """
+    if last.isdecimal():
+        return str(int(last) + 1)
+    if not last or not last[-1].isalpha() or not last.isascii():
+        return f"{last}A"
+    head, tail = last[:-1], last[-1].upper()
+    return f"{head}{chr(ord(tail) + 1)}" if tail < "Z" else f"{head}AA"
