@@ -12,6 +12,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 
+from holoptic.exchange.pdf_layers import PdfLayers
 from holoptic.sheet.drawing import CAP_HEIGHT, Drawing, Ink, Region, Words
 from holoptic.sheet.hatching import hatch_lines
 from holoptic.sheet.layers import LAYERS
@@ -26,26 +27,57 @@ def pdf_bytes(drawing: Drawing) -> bytes:
 
 
 def pdf_pages(drawings: Sequence[Drawing]) -> bytes:
-    """Return drawings as the pages of a PDF; the first one gives the title."""
+    """Return drawings as the pages of a PDF; the first one gives title, author and subject.
+
+    What stands on a layer of the drawing stands on one of the file too. A bookmark leads to each
+    page that is called differently from the one before, and to what is marked there.
+    """
     _register_font()
     buffer = io.BytesIO()
     # `invariant` leaves out the time of writing: equal drawings make equal files
     canvas = Canvas(buffer, invariant=True)
-    canvas.setTitle(drawings[0].title)
+    first = drawings[0]
+    canvas.setTitle(first.title)
+    canvas.setAuthor(first.author)
+    canvas.setSubject(first.subject)
     canvas.setCreator("Holoptic")
-    for drawing in drawings:
+    layers, last = PdfLayers(canvas), None
+    for number, drawing in enumerate(drawings, 1):
         canvas.setPageSize((drawing.width * mm, drawing.height * mm))
-        canvas.setLineCap(1)
-        canvas.setLineJoin(1)
-        for region in drawing.regions:
-            _region(canvas, region)
-        for ink in drawing.inks:
-            _line(canvas, ink)
-        for words in drawing.words:
-            _text(canvas, words)
-        canvas.showPage()
+        with layers.page():
+            if drawing.title != last:
+                _bookmark(canvas, drawing, number)
+                last = drawing.title
+            _page(canvas, drawing, layers)
+    layers.finish()
     canvas.save()
     return buffer.getvalue()
+
+
+def _page(canvas: Canvas, drawing: Drawing, layers: PdfLayers) -> None:
+    canvas.setLineCap(1)
+    canvas.setLineJoin(1)
+    for region in drawing.regions:
+        layers.on(region.layer)
+        _region(canvas, region)
+    for ink in drawing.inks:
+        layers.on(ink.layer)
+        _line(canvas, ink)
+    for words in drawing.words:
+        layers.on(words.layer)
+        _text(canvas, words)
+
+
+def _bookmark(canvas: Canvas, drawing: Drawing, number: int) -> None:
+    """Let the outline lead to a page, and to the drawings on it where there are several."""
+    key = f"page {number}"
+    canvas.bookmarkPage(key)
+    canvas.addOutlineEntry(drawing.title, key, level=0)
+    for count, mark in enumerate(drawing.marks if len(drawing.marks) > 1 else (), 1):
+        left, low, right, high = (edge * mm for edge in mark.box)
+        place = f"{key}.{count}"
+        canvas.bookmarkPage(place, "FitR", left=left, bottom=low, right=right, top=high)
+        canvas.addOutlineEntry(mark.name, place, level=1)
 
 
 @cache

@@ -150,8 +150,18 @@ class Measure:
 
 
 @dataclass(frozen=True)
+class PageMark:
+    """A place of a page that a reader may want to go to: its name, and what it takes up, mm."""
+
+    name: str
+    box: tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
 class Drawing:
-    """Everything on one page."""
+    """Everything on one page, with what a file says of it: title, who drew it, what it is about;
+    and the places on it by name.
+    """
 
     width: float
     height: float
@@ -160,6 +170,9 @@ class Drawing:
     title: str = ""
     regions: tuple[Region, ...] = ()
     measures: tuple[Measure, ...] = ()
+    author: str = ""
+    subject: str = ""
+    marks: tuple[PageMark, ...] = ()
 
 
 def rectangle(

@@ -23,7 +23,7 @@ from holoptic.plan import Setup
 from holoptic.plan.moves import PartNumber
 from holoptic.sheet.dimension_places import PlacedDimension
 from holoptic.sheet.dimensioning import dimension_ink, measures
-from holoptic.sheet.drawing import Drawing, Ink, Region, Words, moved
+from holoptic.sheet.drawing import Drawing, Ink, PageMark, Region, Words, moved
 from holoptic.sheet.frames import (
     TITLE_ROW_MM,
     BlockRow,
@@ -149,9 +149,17 @@ def compose(
     page_title = f"{title.part} ({title.work})"
     drawing = Drawing(
         layout.paper.width, layout.paper.height, tuple(inks), tuple(words), page_title,
-        tuple(regions), measures(sizes),
+        tuple(regions), measures(sizes), title.drawn_by, _about(title, layout),
+        tuple(PageMark(item.title, layout.of(item.figure).extent) for item in items),
     )  # fmt: skip
     return ComposedSheet(drawing, layout.paper, layout.scale, layout.placed[0].origin)
+
+
+def _about(title: TitleBlock, layout: Layout) -> str:
+    """Return what a sheet is, for whoever looks for its file: number, revision, scale, paper."""
+    revision = tr("revision {letter}", letter=title.revision) if title.revision else ""
+    said = (title.number, revision, layout.scale_text, layout.paper.title, title.date)
+    return ", ".join(text for text in said if text)
 
 
 def title_rows(items: Sequence[Item], layout: Layout, title: TitleBlock) -> list[BlockRow]:
