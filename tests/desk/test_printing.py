@@ -1,5 +1,7 @@
 """Printing: at exactly its size, on smaller paper as a poster whose pieces share their edges."""
 
+from dataclasses import replace
+
 import pypdfium2 as pdfium
 import pytest
 from PyQt6.QtCore import QMarginsF, QSizeF, Qt
@@ -91,3 +93,35 @@ def test_the_desk_prints_the_sheet_in_hand(desk, press, settle, tmp_path):
     desk.filing.print_sheet(printer)
     assert len(pdfium.PdfDocument(tmp_path / "out.pdf")) == 1
     assert "check bar" in desk.hint.text
+
+
+def test_all_sheets_are_printed_each_on_its_paper_or_all_on_one(desk, settle, tmp_path):
+    taken = []
+    desk.session.ask_sheets(taken.append)
+    settle(desk)
+    (sheets,) = taken
+    assert len(sheets.pages) == 11
+    assert not sheets.troubles
+    printer = sheet_printer(sheets.pages[0])
+    printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+    printer.setOutputFileName(str(tmp_path / "own.pdf"))
+    desk.filing.print_sheets(sheets, printer)
+    found = [page.get_size() for page in pdfium.PdfDocument(tmp_path / "own.pdf")]
+    for (wide, high), drawing in zip(found, sheets.pages, strict=True):
+        assert wide / POINTS == pytest.approx(drawing.width, abs=0.4)
+        assert high / POINTS == pytest.approx(drawing.height, abs=0.4)
+    assert "11 papers" in desk.hint.text
+    small = sheet_printer(replace(sheets.pages[0], width=148.0, height=210.0))
+    small.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+    small.setOutputFileName(str(tmp_path / "small.pdf"))
+    desk.filing.print_sheets(sheets, small)
+    assert len(pdfium.PdfDocument(tmp_path / "small.pdf")) > 22
+
+
+def test_all_sheets_are_exported_as_one_file(desk, settle, tmp_path):
+    desk.filing.export("set of sheets", tmp_path / "set.pdf")
+    settle(desk)
+    assert len(pdfium.PdfDocument(tmp_path / "set.pdf")) == 11
+    assert "set.pdf" in desk.hint.text
+    desk.filing.export("set of sheets", tmp_path / "set.svg")
+    assert "must end in .pdf" in desk.hint.text

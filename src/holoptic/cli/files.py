@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import argparse
+import sys
 from collections import Counter
+from dataclasses import replace
 from pathlib import Path
 
 from holoptic.catalogue import tr
-from holoptic.cli.asked import Asked, asked_for
+from holoptic.cli.asked import Asked, asked_for, wish_as_asked
 from holoptic.cli.sources import load_figure, load_part, patient_worker
 from holoptic.cli.spreading import NOT_CLEAN
 from holoptic.errors import BadInput
+from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_file import STEP_SUFFIXES
 from holoptic.exchange.outputs import (
     DRAWING_SUFFIXES,
@@ -18,11 +21,13 @@ from holoptic.exchange.outputs import (
     require_suffix,
     write_by_suffix,
 )
+from holoptic.exchange.pdf import pdf_pages
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers, plan_text
 from holoptic.exchange.step_file import save_step
 from holoptic.job import (
     SheetOrder,
+    all_sheets,
     posed_figure,
     sheet_order,
     title_block,
@@ -42,6 +47,7 @@ from holoptic.worker.messages import (
     Candidate,
     Planned,
     SheetPlanned,
+    SheetSet,
     SizesTold,
     Viewed,
     WaysCompared,
@@ -153,8 +159,29 @@ def _comparison(compared: WaysCompared) -> list[str]:
     return lines
 
 
+def _all_sheets(options: argparse.Namespace) -> int:
+    """Write all sheets of a job as one PDF, a list of them before; 1 where some are missing."""
+    if options.out is None:
+        raise BadInput(tr("say --out FILE or --check (see holoptic sheet --help)"))
+    out = Path(options.out)
+    require_suffix(out, (".pdf",))
+    with patient_worker() as worker:
+        job = asked_for(options, worker).job
+        sheets = (replace(one, wish=wish_as_asked(options, one.wish)) for one in job.sheets)
+        job = replace(job, sheets=tuple(sheets))
+        made: SheetSet = worker.ask("sheet_set", all_sheets(job))
+    if not made.pages:
+        raise BadInput("; ".join(made.troubles))
+    write_atomically(out, pdf_pages(made.pages))
+    for trouble in made.troubles:
+        print(trouble, file=sys.stderr)
+    return 1 if made.troubles else 0
+
+
 def sheet(options: argparse.Namespace) -> int:
     """Make a finished sheet with all its figures, or check the sizes on it."""
+    if options.all:
+        return _all_sheets(options)
     if options.out is None and not options.check:
         raise BadInput(tr("say --out FILE or --check (see holoptic sheet --help)"))
     out = Path(options.out) if options.out else None

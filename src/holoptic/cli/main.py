@@ -136,6 +136,9 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     add_arrangement_options(sheet)
     add_dimension_options(sheet)
     sheet.add_argument(
+        "--all", action="store_true", help=tr("all sheets of the job as one PDF, with a list")
+    )
+    sheet.add_argument(
         "--check",
         action="store_true",
         help=tr("say whether the sizes suffice to make the parts, and none is said twice"),

@@ -12,6 +12,7 @@ from holoptic.job.figures import PLAIN_LINES, Figure, LineSchool, Pictorial, Vie
 from holoptic.job.job import Angle, Job, JobPart
 from holoptic.job.sheets import AS_FITS, Sheet, SheetWish, SizeWish
 from holoptic.job.ties import Stand, Tie, settle
+from holoptic.job.titles import TitleBlock, title_block
 from holoptic.part import Body, Source, Whole
 from holoptic.units import Unit
 
@@ -221,6 +222,11 @@ def sheet_order(job: Job, sheet: Sheet) -> SheetOrder:
     own = sheet.title.over(job.title).own or ()
     return SheetOrder(posed, sheet.wish, job.views, job.angle, job.unit, sheet.sizes,
                       len(own), len(sheet.revisions))  # fmt: skip
+
+
+def all_sheets(job: Job) -> tuple[tuple[SheetOrder, TitleBlock], ...]:
+    """Return the sheets of a job with what their title blocks say."""
+    return tuple((sheet_order(job, sheet), title_block(job, sheet)) for sheet in job.sheets)
 
 
 def pose(

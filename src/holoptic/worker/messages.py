@@ -181,6 +181,16 @@ class SheetPlanned:
 
 
 @dataclass(frozen=True)
+class SheetSet:
+    """All sheets of a job as pages, with the list of them before; `troubles` says of those that
+    are not there why.
+    """
+
+    pages: tuple[Drawing, ...]
+    troubles: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Planned:
     """The plan of a figure, its sheet, and where its start point lies on the picture, mm at 1:1.
 

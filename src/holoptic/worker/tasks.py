@@ -5,7 +5,7 @@ All long work is done here, off the window's thread: solids, hidden lines, pictu
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -38,8 +38,10 @@ from holoptic.plan.proof import compare
 from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES, strategy_title
 from holoptic.progress import tell
 from holoptic.sheet import compose, picture_item, plan_setup, views_item
+from holoptic.sheet.drawing import Drawing
 from holoptic.sheet.frames import above_mm
 from holoptic.sheet.planning import ANSWERS, Item, Layout, best_layout, plan_sheet
+from holoptic.sheet.sheet_list import ListedSheet, list_pages
 from holoptic.solid.making.runs import make_ready as make_part_ready
 from holoptic.solid.pieces import Seen, SolidFacts
 from holoptic.solid.shelf import (
@@ -51,6 +53,7 @@ from holoptic.solid.shelf import (
 )
 from holoptic.solid.shelf import save_step as write_step
 from holoptic.spread.parts_list import ListedPart
+from holoptic.units.spoken import said
 from holoptic.views import PlacedView, lay_out, orthographic, view_directions
 from holoptic.worker.finishing import finish_of
 from holoptic.worker.messages import (
@@ -61,6 +64,7 @@ from holoptic.worker.messages import (
     Planned,
     Presented,
     SheetPlanned,
+    SheetSet,
     Shelved,
     SizesTold,
     Viewed,
@@ -178,6 +182,34 @@ def sheet(order: SheetOrder, title: TitleBlock) -> SheetPlanned:
     sizes = told(found, placed[0], order.sizes) if found.sizes and misfit is None else None
     misfit = as_asked(misfit, order)
     return SheetPlanned(items, None if misfit else layouts[0], layouts, pages, misfit, sizes)
+
+
+def sheet_set(wanted: Sequence[tuple[SheetOrder, TitleBlock]]) -> SheetSet:
+    """Return all sheets of a job, with a list of them before where there are several.
+
+    One that cannot be drawn is left out, and told.
+    """
+    pages: list[Drawing] = []
+    rows: list[ListedSheet] = []
+    troubles: list[str] = []
+    for number, (order, title) in enumerate(wanted):
+        tell(tr("drawing sheet {sheet}", sheet=title.sheet), number / len(wanted))
+        try:
+            made = sheet(order, title)
+            why = "" if made.misfit is None else said(str(made.misfit), order.unit)
+        except HolopticError as error:
+            made, why = None, error.said(order.unit)
+        layout = made.layout if made is not None else None
+        if made is None or layout is None:
+            troubles.append(tr("sheet {sheet}: {why}", sheet=title.sheet, why=why))
+        else:
+            pages.append(made.pages[0])
+        paper, scale = (layout.paper.title, layout.scale_text) if layout else (tr("not drawn"), "")
+        rows.append(ListedSheet(title.sheet, title.part, title.number, paper, scale,
+                                title.revision, title.date))  # fmt: skip
+    if len(wanted) > 1:
+        pages[:0] = list_pages(rows, wanted[0][1].work, wanted[0][1].drawn_by)
+    return SheetSet(tuple(pages), tuple(troubles))
 
 
 def check_sizes(order: SheetOrder) -> SizesTold:
@@ -407,6 +439,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "show_views": show_views,
     "make_ready": make_ready,
     "sheet": sheet,
+    "sheet_set": sheet_set,
     "check_sizes": check_sizes,
     "plan": plan,
     "compare_ways": compare_ways,

@@ -15,9 +15,13 @@ from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
 from holoptic.desk.widgets.notice import Notice
 from holoptic.errors import BadInput, HolopticError
+from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_file import DRAWING_SUFFIX, SUFFIX, read_job
+from holoptic.exchange.outputs import require_suffix
+from holoptic.exchange.pdf import pdf_pages
 from holoptic.exchange.safekeeping import forget, left_behind, recent_files
 from holoptic.job import Job
+from holoptic.worker.messages import SheetSet
 
 if TYPE_CHECKING:
     from PyQt6.QtPrintSupport import QPrinter
@@ -34,6 +38,7 @@ _EXPORTS = {
     mark("picture"): tr("Picture (*.svg *.pdf *.dxf *.png *.json)"),
     mark("views"): tr("Views (*.dxf *.svg *.pdf *.png)"),
     mark("sheet"): tr("Sheet (*.pdf *.svg *.dxf *.png)"),
+    mark("set of sheets"): tr("All sheets with a list of them (*.pdf)"),
     mark("underlay"): tr("Underlay (*.pdf *.svg *.dxf *.png)"),
     mark("plan"): tr("Plan (*.pdf *.csv *.txt *.json)"),
     mark("solid"): tr("Solid (*.step *.stp)"),
@@ -139,6 +144,7 @@ class Filing:
         menu = QMenu(self._window)
         menu.addAction(tr("Save the job as …\tCtrl+Shift+S"), self.save_as)
         menu.addAction(tr("Print the sheet …\tCtrl+P"), self.ask_print)
+        menu.addAction(tr("Print all sheets …\tCtrl+Shift+P"), self.ask_print_all)
         menu.addSeparator()
         for what in _EXPORTS:
             menu.addAction(
@@ -184,6 +190,45 @@ class Filing:
         )
         self._hint.tell(words)
 
+    def ask_print_all(self) -> None:
+        """Have all sheets drawn, then ask which printer takes them."""
+        try:
+            self._session.ask_sheets(self._ask_printer_for)
+        except BadInput as error:
+            self._hint.tell(tr("Not printed: {error}", error=error))
+
+    def _ask_printer_for(self, sheets: SheetSet) -> None:
+        from PyQt6.QtPrintSupport import QPrintDialog  # noqa: PLC0415
+
+        from holoptic.desk.application.printing import sheet_printer  # noqa: PLC0415
+
+        if not sheets.pages:
+            raise BadInput("; ".join(sheets.troubles))
+        printer = sheet_printer(sheets.pages[0])
+        dialog = QPrintDialog(printer, self._window)
+        dialog.setWindowTitle(tr("Print all sheets at 100 %"))
+        if dialog.exec() == QPrintDialog.DialogCode.Accepted:
+            self.print_sheets(sheets, printer)
+
+    def print_sheets(self, sheets: SheetSet, printer: QPrinter) -> None:
+        """Print several sheets at 100 %, each on its own paper, or as posters on another one."""
+        from holoptic.desk.application.printing import print_pages  # noqa: PLC0415
+
+        try:
+            count = print_pages(sheets.pages, printer)
+        except BadInput as error:
+            self._hint.tell(tr("Not printed: {error}", error=error))
+            return
+        told = tr("Printed on {count} papers. Measure the check bar: 50 mm", count=count)
+        self._hint.tell("; ".join((told, *sheets.troubles)))
+
+    def _write_sheets(self, sheets: SheetSet, path: Path) -> None:
+        if not sheets.pages:
+            raise BadInput("; ".join(sheets.troubles))
+        write_atomically(path, pdf_pages(sheets.pages))
+        told = tr("Exported {name}", name=path.name)
+        self._hint.tell("; ".join((told, *sheets.troubles)))
+
     def _ask_export(self, what: str) -> None:
         title = tr("Export the {what}", what=tr(what))
         name = self._session.document.title_in_hand
@@ -201,6 +246,10 @@ class Filing:
         try:
             if what == "solid":
                 self._session.export_solid(path)
+                return
+            if what == "set of sheets":
+                require_suffix(path, (".pdf",))
+                self._session.ask_sheets(lambda sheets: self._write_sheets(sheets, path))
                 return
             export(self._session, what, path)
         except HolopticError as error:

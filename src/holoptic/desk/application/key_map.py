@@ -18,6 +18,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Ctrl+O", tr("open a job, a solid or a drawing")),
         ("Ctrl+S, Ctrl+Shift+S", tr("save, save as")),
         ("Ctrl+E", tr("export")),
+        ("Ctrl+Shift+P", tr("print all sheets, with a list of them")),
         ("Ctrl+P", tr("print the sheet at 100 %; on smaller paper as a poster")),
         (tr("Ctrl+0, double click"), tr("fit; the wheel zooms, the right button drags")),
         ("Ctrl+L", tr("light or dark desk")),

@@ -6,6 +6,7 @@ Every page has a check bar; what the printer makes of it is measured before anyt
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QLineF, QMarginsF, QPointF, QRectF, QSizeF, Qt
@@ -113,6 +114,30 @@ def print_page(page: Drawing, printer: QPrinter) -> int:
     finally:
         painter.end()
     return len(tiles)
+
+
+def print_pages(pages: Sequence[Drawing], printer: QPrinter) -> int:
+    """Print pages one after the other at 100 %; return on how many papers. Raises BadInput.
+
+    Each is on a paper of its own size, unless another one was chosen than that of the first.
+    """
+    first, chosen = paper_of(sheet_printer(pages[0])), paper_of(printer)
+    is_own = all(abs(a - b) < CLEAR_MM for a, b in zip(first, chosen, strict=True))
+    painter, count = QPainter(), 0
+    for page in pages:
+        if is_own:
+            printer.setPageLayout(sheet_printer(page).pageLayout())
+        paper = paper_of(printer)
+        tiles = tiles_for(page, paper)
+        for tile in tiles:
+            if count:
+                printer.newPage()
+            elif not painter.begin(printer):
+                raise BadInput(tr("the printer does not answer"))
+            _paint_tile(painter, page, tile, paper, printer.resolution(), len(tiles) > 1)
+            count += 1
+    painter.end()
+    return count
 
 
 def _paint_tile(

@@ -219,6 +219,7 @@ class DeskWindow(QMainWindow):
             self._buttons[name] = button
         for keys, run in (
             ("Ctrl+Shift+S", self.filing.save_as), ("Ctrl+P", self.filing.ask_print),
+            ("Ctrl+Shift+P", self.filing.ask_print_all),
             ("Ctrl+N", self.part_menu.new_part),
             ("Ctrl+Shift+N", self.filing.new_job), ("Ctrl+PgDown", lambda: self._step_part(1)),
             ("Ctrl+PgUp", lambda: self._step_part(-1)), ("Ctrl+0", self._fit),

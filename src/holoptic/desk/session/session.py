@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tempfile
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -30,10 +31,17 @@ from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.safekeeping import remember_file
-from holoptic.job import job_of
+from holoptic.job import all_sheets, job_of
 from holoptic.part import ImportedSolid
 from holoptic.spread.from_file import with_assembly
-from holoptic.worker.messages import Appraised, Candidate, Carded, Shelved, WaysCompared
+from holoptic.worker.messages import (
+    Appraised,
+    Candidate,
+    Carded,
+    SheetSet,
+    Shelved,
+    WaysCompared,
+)
 
 _ASSEMBLY = "open assembly"
 STEPS_MM = (0.1, 0.5, 1.0, 2.0, 5.0)
@@ -56,6 +64,7 @@ class Session(QObject):
         self._opening: Path | None = None
         self._solids: tuple[ImportedSolid, ...] = ()
         self._solids_out: dict[str, tuple[tempfile.TemporaryDirectory[str], Path]] = {}
+        self._sheets_out: dict[str, Callable[[SheetSet], None]] = {}
         self._exports = 0
         revisions = self.revisions = Revisions()
         kernel = self.kernel = KernelLine(revisions, self)
@@ -116,6 +125,24 @@ class Session(QObject):
         self._solids_out[purpose] = folder, path
         made = Path(folder.name) / "solid.step"
         self.kernel.ask(purpose, "save_step", posed, str(made))
+
+    def ask_sheets(self, then: Callable[[SheetSet], None]) -> None:
+        """Have all sheets of the job drawn; `then` takes them. Raises BadInput without any."""
+        wanted = all_sheets(self.document.job)
+        if not wanted:
+            raise BadInput(tr("no figure stands on a sheet yet"))
+        self._exports += 1
+        purpose = f"sheets {self._exports}"
+        self._sheets_out[purpose] = then
+        self.kernel.ask(purpose, "sheet_set", wanted)
+
+    def _take_sheets(self, purpose: str, sheets: SheetSet) -> None:
+        """Hand all sheets on; what is not among them is told."""
+        then = self._sheets_out.pop(purpose)
+        try:
+            then(sheets)
+        except BadInput as error:
+            self.told.emit(tr("Not exported: {error}", error=error))
 
     def _take_solid_file(self, purpose: str) -> None:
         folder, path = self._solids_out.pop(purpose)
@@ -187,11 +214,18 @@ class Session(QObject):
             self._open_solids(self._solids, value)
         elif purpose in self._solids_out:
             self._take_solid_file(purpose)
+        elif isinstance(value, SheetSet):
+            self._take_sheets(purpose, value)
         elif purpose.startswith("drawing"):
             self.readings.take(purpose, value)
         elif purpose.startswith(SPREAD):
             self.spreads.take(purpose, value)
-        elif isinstance(value, Shelved):
+        elif not self._take_aside(purpose, value):
+            self.answers.take(purpose, value)
+
+    def _take_aside(self, purpose: str, value: object) -> bool:
+        """Give what belongs to neither picture, sheet nor plan to whom it is for; False: nobody."""
+        if isinstance(value, Shelved):
             if purpose.startswith(SHELF):
                 self.shelf.take(value)
         elif isinstance(value, WaysCompared):
@@ -203,7 +237,8 @@ class Session(QObject):
         elif isinstance(value, Candidate):
             self.proposals.take_picture(value)
         else:
-            self.answers.take(purpose, value)
+            return False
+        return True
 
     def _on_failure(self, purpose: str, error: Exception) -> None:
         if purpose == _ASSEMBLY:
@@ -215,6 +250,9 @@ class Session(QObject):
             folder, path = self._solids_out.pop(purpose)
             folder.cleanup()
             self.told.emit(tr("Not exported: {name}: {error}", name=path.name, error=error))
+        elif purpose in self._sheets_out:
+            del self._sheets_out[purpose]
+            self.told.emit(tr("Not exported: {error}", error=error))
         elif purpose.startswith("drawing"):
             self.readings.take_failure(purpose, error)
         elif purpose.startswith((SHELF, "begin", "glance")):
