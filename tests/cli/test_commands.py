@@ -299,7 +299,7 @@ def test_figures_of_two_parts_and_scales_stand_on_one_sheet(capsys, tmp_path):
     [
         (["pictorial", "--figure", "f99"], "no figure is called “f99” (known: f1 isometric of"),
         (["pictorial", "--figure", "f11"], "is views"),
-        (["plan", "--figure", "f11"], "in views"),
+        (["plan", "--kind", "view"], "unknown kind"),
         (["sheet", "--figure", "f12", "--part", "wedge foot"], "shows “lens ring”, not"),
     ],
 )

@@ -63,7 +63,10 @@ def test_a_figure_is_removed_and_moved_by_key_and_button(desk, column, press, se
     document = desk.session.document
     count = len(document.job.sheets)
     add(desk, settle, "gallery block", "views")
-    press(desk, Key.Key_N)  # there is no other pictorial
+    press(desk, Key.Key_N)
+    settle(desk)
+    assert document.figure.title == "views"
+    press(desk, Key.Key_N)
     assert document.figure.id == "f1"
     QTest.mouseClick(column.figures.rows[1], LEFT)
     settle(desk)
@@ -102,7 +105,8 @@ def test_views_in_hand_are_not_turned_into_a_picture(desk, column, press, settle
     QTest.mouseClick(column.figures.rows[1], LEFT)
     settle(desk)
     press(desk, Key.Key_F7)
-    assert "leads through a pictorial" in desk.pages["draw"].paper.empty_text
+    settle(desk)
+    assert desk.session.answers.planned.plan.is_of_views
     press(desk, Key.Key_F4)
     settle(desk)
     assert document.figure.id == "f1"

@@ -3,7 +3,7 @@
 import json
 
 import pytest
-from PyQt6.QtCore import QMargins, QRect
+from PyQt6.QtCore import QMargins, QRect, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox
 
@@ -189,3 +189,16 @@ def test_nothing_of_an_arrangement_is_cut_off(desk_of_size, settle, size):
         if trouble := crowded_for_good(window):
             found[state] = trouble
     assert not found
+
+
+def test_the_views_are_widened_on_every_page_and_narrow_again(desk, press, settle):
+    keys = {"carve": "F3", "picture": "F4", "sheet": "F6", "draw": "F7"}
+    for name, key in keys.items():
+        press(desk, getattr(Qt.Key, f"Key_{key}"))
+        settle(desk)
+        before = desk.views.width()
+        press(desk, Qt.Key.Key_F8)
+        desk.views.repaint()
+        assert desk.views.width() > 1.3 * before, name
+        press(desk, Qt.Key.Key_F8)
+        assert desk.views.width() == before, name

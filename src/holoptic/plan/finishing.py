@@ -154,7 +154,7 @@ class _Finishing:
         (x, y), name = self.paper.points[near], self._letter_name()
         off = place[0] - x, place[1] - y
         words = later(
-            "From {near} {across} {side} and {up} {way}: {name}, {what}.", near=near, name=name,
+            "From {letter} {across} {side} and {up} {way}: {name}, {what}.", letter=near, name=name,
             across=figure(abs(off[0])), side=_WAYS[0][off[0] < 0], up=figure(abs(off[1])),
             way=_WAYS[1][off[1] < 0], what=what,
         )  # fmt: skip

@@ -41,6 +41,8 @@ Page = ReadPage | CarvePage | PicturePage | SpreadPage | SheetPage | DrawPage
 
 _USUAL_VIEWS, _PAGE_AT_EASE = 400, 752
 _LEAST_VIEWS, _LEAST_PAGE = 190, 480
+_WIDE_VIEWS, _NEARLY = 0.6, 40
+"""The views' share of the width where they are widened; pixels that make no difference there."""
 _LOW = 700
 """In a window of fewer pixels things that can be told shorter are."""
 
@@ -119,6 +121,17 @@ class Furniture:
             most = max(_USUAL_VIEWS, width // 4)
             views = max(px(_LEAST_VIEWS), min(width - _PAGE_AT_EASE, most))
             self.desk.setSizes([views, width - views])
+
+    def widen_views(self) -> None:
+        """Give the views most of the window, or take it back from them."""
+        width = sum(self.desk.sizes())
+        views = round(_WIDE_VIEWS * width)
+        if self.desk.sizes()[0] < views - _NEARLY:
+            self._is_split_by_hand = True
+            self.desk.setSizes([views, width - views])
+        else:
+            self._is_split_by_hand = False
+            self._split(width)
 
     def _read_drawing(self, window: DeskWindow, path: Path) -> None:
         window.show_page("read")

@@ -21,6 +21,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Ctrl+Shift+P", tr("print all sheets, with a list of them")),
         ("Ctrl+P", tr("print the sheet at 100 %; on smaller paper as a poster")),
         (tr("Ctrl+0, double click"), tr("fit; the wheel zooms, the right button drags")),
+        ("F8", tr("widen the views, and back; their edge can be dragged too")),
         ("Ctrl+L", tr("light or dark desk")),
         ("1 to 9, Esc", tr("answer a question in the bar at the top")),
     ),

@@ -223,6 +223,7 @@ class DeskWindow(QMainWindow):
             ("Ctrl+N", self.part_menu.new_part),
             ("Ctrl+Shift+N", self.filing.new_job), ("Ctrl+PgDown", lambda: self._step_part(1)),
             ("Ctrl+PgUp", lambda: self._step_part(-1)), ("Ctrl+0", self._fit),
+            ("F8", self._furniture.widen_views),
         ):  # fmt: skip
             QShortcut(keys, self).activated.connect(run)
 
