@@ -315,3 +315,34 @@ def test_own_fields_and_revisions_are_typed_over_the_title_block(desk, press, se
     assert [one.letter for one in document.sheet.revisions] == ["B"]
     document.undo()
     assert [one.letter for one in document.sheet.revisions] == ["A", "B"]
+
+
+def test_a_drawing_is_dragged_and_stands_in_its_row_again(desk, column, press, settle):
+    document, view = desk.session.document, desk.pages["sheet"].view
+    document.edit_wish(replace(document.sheet.wish, paper="A2", scale=1.0), "larger")
+    settle(desk)
+    add(desk, settle, "gallery block", "views")
+    before = desk.session.answers.laid.layout.of("f1").extent
+    middle = (before[0] + before[2]) / 2, (before[1] + before[3]) / 2
+    start = view.to_screen(middle).toPoint()
+    QTest.mousePress(view, LEFT, pos=start)
+    for step in range(1, 6):
+        QTest.mouseMove(view, start + QPoint(-6 * step, -4 * step))
+    assert view._drawing.is_moved
+    view.grab()
+    QTest.mouseRelease(view, LEFT, pos=start + QPoint(-30, -20))
+    settle(desk)
+    after = desk.session.answers.laid.layout.of("f1").extent
+    assert after[0] < before[0] - 5
+    assert after[1] > before[1] + 3
+    assert document.job.figure("f1").at == pytest.approx(after[:2])
+    QTest.mousePress(view, LEFT, pos=view.to_screen((after[0] + 9, after[1] + 9)).toPoint())
+    far = view.to_screen((-60.0, 20.0)).toPoint()
+    QTest.mouseMove(view, far)
+    QTest.mouseRelease(view, LEFT, pos=far)
+    settle(desk)
+    assert "where it was put" in desk.session.answers.laid.misfit.trouble
+    press(desk, Key.Key_1)
+    settle(desk)
+    assert document.job.figure("f1").at is None
+    assert desk.session.answers.laid.layout.of("f1").extent == before

@@ -115,7 +115,9 @@ class Figure:
 
     The subject is a part, or an arrangement, which is drawn together or `apart`. `by_hand` is how
     the hand goes about it. `scale` is paper over true size, None that of the sheet. `numbers` says
-    whether its parts are numbered and listed; None: where they are drawn apart.
+    whether its parts are numbered and listed; None: where they are drawn apart. `at` is where a
+    hand has put the lower left corner of its drawing, mm from the paper's own; None leaves it in
+    its row.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -128,6 +130,7 @@ class Figure:
     scale: float | None = None
     apart: bool = False
     numbers: bool | None = None
+    at: tuple[float, float] | None = None
 
     @property
     def is_numbered(self) -> bool:

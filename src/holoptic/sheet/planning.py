@@ -10,6 +10,8 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
+import shapely
+
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
@@ -46,7 +48,8 @@ class Item:
     Each picture comes with the place of its own origin. `lines` says which lines are drawn,
     `angle` how orthographic views are laid out, None for a pictorial; `scale` is its own scale,
     None that of the sheet. `listed` is the parts list by which its parts are numbered,
-    `names` are those of the bodies of an arrangement.
+    `names` are those of the bodies of an arrangement. `above_mm` is how much its sheet's title
+    block has grown, `at` where a hand has put its lower left corner on the page, mm.
     """
 
     figure: str
@@ -59,6 +62,7 @@ class Item:
     listed: tuple[ListedPart, ...] = ()
     names: tuple[str, ...] = ()
     above_mm: float = 0.0
+    at: Vec2 | None = None
 
     @property
     def aside_mm(self) -> float:
@@ -133,12 +137,14 @@ class Layout:
 class WayOut:
     """A change of what is asked of the sheet after which everything fits.
 
-    `moved` is the id of a figure that is put on a sheet of its own, if it is that.
+    `moved` is the id of a figure that is put on a sheet of its own, if it is that; `in_rows` says
+    that drawings which a hand has put somewhere stand in rows again.
     """
 
     words: str
     wish: SheetWish
     moved: str | None = None
+    in_rows: bool = False
 
 
 @dataclass(frozen=True)
@@ -269,7 +275,33 @@ def _arranged(items: Sequence[Item], paper: Paper, scale: float, wish: SheetWish
     )
     if min(best) < wish.margin_mm - ROUNDING:
         return None
-    return _placed_in_rows(items, sizes, rows, paper, scale, wish)
+    layout = _placed_in_rows(items, sizes, rows, paper, scale, wish)
+    return _put_by_hand(items, layout, wish)
+
+
+def _put_by_hand(items: Sequence[Item], layout: Layout, wish: SheetWish) -> Layout | None:
+    """Return a layout with those drawings moved that a hand has put somewhere, or None where they
+    would leave the sheet or run into another one.
+    """
+    if all(item.at is None for item in items):
+        return layout
+    placed = tuple(
+        at if item.at is None else _placed_at(item, layout.scale, *item.at)
+        for item, at in zip(items, layout.placed, strict=True)
+    )
+    blocks = [_around(item, at, wish) for item, at in zip(items, placed, strict=True)]
+    area = shapely.box(*_area(items, layout.paper)).buffer(ROUNDING)
+    stand = all(area.contains(block) for block in blocks)
+    bare = [shapely.box(*at.extent) for at in placed]
+    apart = all(not block.intersects(other) for k, block in enumerate(blocks)
+                for j, other in enumerate(bare) if j != k)  # fmt: skip
+    return replace(layout, placed=placed) if stand and apart else None
+
+
+def _around(item: Item, at: PlacedFigure, wish: SheetWish) -> shapely.Polygon:
+    """Return what a drawing takes with the room about it, as far as that may not be shared."""
+    xmin, ymin, xmax, ymax = at.extent
+    return shapely.box(xmin, ymin - caption_room(item, wish), xmax, ymax)
 
 
 def _block(item: Item, scale: float, wish: SheetWish) -> Vec2:
@@ -363,6 +395,10 @@ def _placed_at(item: Item, scale: float, left: float, low: float) -> PlacedFigur
 
 def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
     """Say by how much the drawings do not fit, at the best of what is asked for."""
+    in_rows = [replace(item, at=None) for item in items]
+    if in_rows != [*items] and any(True for _ in _layouts(in_rows, wish)):
+        return tr("a drawing has no room where it was put: it would leave the sheet, or run into "
+                  "another one or the title block")  # fmt: skip
     paper, scale, gaps = max(
         (
             (
@@ -408,11 +444,14 @@ def _ways_out(items: Sequence[Item], wish: SheetWish) -> Iterator[WayOut]:
 
 
 def _staying(items: Sequence[Item], way: WayOut) -> list[Item]:
-    """Return the drawings that stay on the sheet with a way out."""
-    return [item for item in items if item.figure != way.moved]
+    """Return the drawings that stay on the sheet with a way out, as they stand then."""
+    stay = [item for item in items if item.figure != way.moved]
+    return [replace(item, at=None) for item in stay] if way.in_rows else stay
 
 
 def _changes(items: Sequence[Item], wish: SheetWish) -> Iterator[WayOut]:
+    if any(item.at is not None for item in items):
+        yield WayOut(tr("all drawings in rows again"), wish, in_rows=True)
     series = wish.series if wish.paper is None else paper_named(wish.paper).series
     free = replace(wish, series=series, paper=None, upright=None)
     if wish.upright is not None:

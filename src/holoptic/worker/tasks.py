@@ -256,7 +256,8 @@ def _items(order: SheetOrder, apart: float | None = None) -> tuple[Item, ...]:
         item = _item(posed, order, apart)
         if several:
             item = replace(item, title=f"{posed.source.name}, {item.title}")
-        items.append(replace(item, above_mm=above_mm(order.own_fields, order.revisions)))
+        above = above_mm(order.own_fields, order.revisions)
+        items.append(replace(item, above_mm=above, at=posed.figure.at))
     return tuple(items)
 
 

@@ -96,6 +96,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("U", tr("way round")),
         ("N", tr("next drawing of the sheet")),
         ("F", tr("add a figure: another kind, the views, another part")),
+        ("R", tr("drawings that were dragged stand in rows again")),
         ("X", tr("remove the figure in hand")),
     ),
     "draw": (

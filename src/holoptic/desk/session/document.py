@@ -389,10 +389,29 @@ class Document(QObject):
         if sheet is not None:
             self.edit_sheet(replace(sheet, wish=wish), tr("sheet: {what}", what=text))
 
+    def put_figure(self, figure_id: str, at: tuple[float, float]) -> None:
+        """Put a drawing somewhere on its sheet: its lower left corner, mm from the paper's.
+
+        A fresh figure stands on a sheet from then on.
+        """
+        sheet = self.sheet
+        found = [f for f in sheet.figures if f.id == figure_id] if sheet is not None else []
+        if found:
+            self.edit_figure(replace(found[0], at=at), tr("move the drawing"))
+
+    def put_in_rows(self) -> None:
+        """Let the drawings of the sheet in hand stand in rows, wherever a hand has put them."""
+        sheet = self.sheet
+        if sheet is not None and any(figure.at is not None for figure in sheet.figures):
+            kept = tuple(replace(figure, at=None) for figure in sheet.figures)
+            self.edit_sheet(replace(sheet, figures=kept), tr("drawings in rows"))
+
     def take_way_out(self, way: WayOut) -> None:
         """Ask of the sheet in hand what makes everything fit."""
         if way.moved is not None:
             self.edit(self.job.on_own_sheet(way.moved), way.words)
+        elif way.in_rows:
+            self.put_in_rows()
         else:
             self.edit_wish(way.wish, way.words)
 

@@ -64,11 +64,14 @@ class SheetPage(QWidget):
             ("Shift+E", partial(self.column.sizes.form.step, -1)),
             (".", self.column.sizes.form.pass_over),
             ("Esc", partial(self.column.sizes.form.choose, "")),
-            ("F", self.column.figures.open_menu), ("X", self.column.figures.remove_figure),
+            ("F", self.column.figures.open_menu), ("R", session.document.put_in_rows),
+            ("X", self.column.figures.remove_figure),
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)
         self.view.size_chosen.connect(self.column.sizes.form.choose)
         self.view.size_dragged.connect(self.column.sizes.form.put)
+        self.view.figure_chosen.connect(self._take_figure)
+        self.view.figure_dragged.connect(self._put_figure)
         answers = session.answers
         for changed in (answers.picture_changed, answers.sheet_changed, answers.plan_changed,
                         session.document.changed):  # fmt: skip
@@ -108,6 +111,15 @@ class SheetPage(QWidget):
         )
         self.column.take_wish(accepted(sheet.wish, layout), words)
 
+    def _take_figure(self, figure_id: str) -> None:
+        """Take a drawing of the sheet in hand."""
+        if any(figure.id == figure_id for figure in self.session.document.job.figures):
+            self.session.document.choose_figure(figure_id)
+
+    def _put_figure(self, figure_id: str, at: tuple[float, float]) -> None:
+        """Put a drawing where it was dragged to."""
+        self.session.document.put_figure(figure_id, (round(at[0], 2), round(at[1], 2)))
+
     def _as_fits(self) -> None:
         """Ask for no paper and no scale any more."""
         self.column._change(tr("as fits best"), paper=None, upright=None, scale=None)
@@ -137,6 +149,7 @@ class SheetPage(QWidget):
             self.view.empty_text = self._why_empty(laid)
             self.view.show_page(None, None)
             return
+        self.view.figures = laid.layout.placed
         made = self.session.answers.planned
         start = (frame_of(laid.layout.paper), made.plan.setup.start) if made else None
         self.view.show_page(laid.pages[0], start)

@@ -12,8 +12,10 @@ from holoptic.desk.canvas.choice_card import ChoiceCard
 from holoptic.desk.canvas.page_ink import fill_region, write_words
 from holoptic.desk.look.theme import lettering, pen, px, shade, theme
 from holoptic.plan.moves import BlankSheet
+from holoptic.sheet.dragged_drawing import DraggedDrawing, drawing_at
 from holoptic.sheet.drawing import Drawing
 from holoptic.sheet.hatching import hatch_lines
+from holoptic.sheet.planning import PlacedFigure
 from holoptic.units import Unit, show
 from holoptic.worker.messages import PlacedSize
 
@@ -35,10 +37,14 @@ class PageView(Canvas):
     Signals:
         size_chosen(key): a dimension was clicked; an empty key is none.
         size_dragged(key, place): a dimension was dragged to a place of the page, mm.
+        figure_chosen(id): a drawing was clicked.
+        figure_dragged(id, place): the lower left corner of a drawing was dragged to a place, mm.
     """
 
     size_chosen = pyqtSignal(str)
     size_dragged = pyqtSignal(str, object)
+    figure_chosen = pyqtSignal(str)
+    figure_dragged = pyqtSignal(str, object)
 
     def __init__(self) -> None:
         super().__init__(margin=26)
@@ -46,6 +52,8 @@ class PageView(Canvas):
         self.chosen = ""
         self._held: PlacedSize | None = None
         self._ghost: QPointF | None = None
+        self.figures: tuple[PlacedFigure, ...] = ()
+        self._drawing: DraggedDrawing | None = None
         self.picked.connect(self._pick)
         self.thin = 0.8
         self.unit = Unit.MM
@@ -80,25 +88,44 @@ class PageView(Canvas):
         self.size_chosen.emit("" if number is None else self.sizes[number].key)
 
     def take_hold(self, key: int | None, place: QPointF) -> None:
-        """Begin to drag a dimension."""
-        del place
+        """Begin to drag a dimension, or the drawing that lies under a place."""
         self._held = None if key is None else self.sizes[key]
+        self._drawing = None
+        if key is None:
+            self._drawing = drawing_at(self.figures, self.to_paper(place))
 
     def pull(self, place: QPointF) -> bool:
-        """Drag on: the room of the words goes with the pointer."""
+        """Drag on: the room of the words, or the frame of the drawing, goes with the pointer."""
+        if self._drawing is not None:
+            self._drawing.pull(self.to_paper(place), px(_NEAR_PIXELS) / self.pixels_per_mm)
+            return True
         if self._held is None:
             return False
         self._ghost = place
         return True
 
     def let_loose(self) -> None:
-        """Ask for the nearest good place."""
+        """Ask for the nearest good place of a dimension; put a drawing where it was let loose."""
         held, ghost, self._held, self._ghost = self._held, self._ghost, None, None
+        drawing, self._drawing = self._drawing, None
         if held is not None and ghost is not None:
             self.size_dragged.emit(held.key, self.to_paper(ghost))
+        elif drawing is not None and drawing.is_moved:
+            self.figure_dragged.emit(drawing.figure, drawing.corner)
+        elif drawing is not None:
+            self.figure_chosen.emit(drawing.figure)
 
     def _paint_hand(self, painter: QPainter) -> None:
-        """Mark the dimension in hand, and where it is dragged to."""
+        """Mark the dimension in hand, and where it or a drawing is dragged to."""
+        if self._drawing is not None and self._drawing.is_moved and self._page is not None:
+            painter.setPen(pen(theme().accent, 1.6))
+            left, low, right, high = self._drawing.box
+            painter.drawRect(QRectF(self.to_screen((left, high)), self.to_screen((right, low))))
+            painter.setPen(pen(theme().lift, 1.2, (8, 4)))
+            for x in self._drawing.uprights:
+                painter.drawLine(self.to_screen((x, 0)), self.to_screen((x, self._page.height)))
+            for y in self._drawing.levels:
+                painter.drawLine(self.to_screen((0, y)), self.to_screen((self._page.width, y)))
         for size in self.sizes:
             if size.key == self.chosen or (self._held is not None and size is self._held):
                 left, low, right, high = size.box
