@@ -346,3 +346,35 @@ def test_a_drawing_is_dragged_and_stands_in_its_row_again(desk, column, press, s
     settle(desk)
     assert document.job.figure("f1").at is None
     assert desk.session.answers.laid.layout.of("f1").extent == before
+
+
+def test_a_detail_is_circled_with_the_mouse_scaled_and_taken_away(desk, column, press, settle):
+    document, view = desk.session.document, desk.pages["sheet"].view
+    document.edit_wish(replace(document.sheet.wish, paper="A2", scale=1.0), "larger")
+    settle(desk)
+    left, low, right, high = desk.session.answers.laid.layout.of("f1").extent
+    middle = view.to_screen(((left + right) / 2, (low + high) / 2)).toPoint()
+    press(desk, Key.Key_O)
+    assert column.details.begin.isChecked()
+    QTest.mousePress(view, LEFT, pos=middle)
+    QTest.mouseMove(view, middle + QPoint(12, 0))
+    QTest.mouseMove(view, middle + QPoint(25, 5))
+    view.grab()
+    QTest.mouseRelease(view, LEFT, pos=middle + QPoint(25, 5))
+    settle(desk)
+    (detail,) = document.job.figure("f1").details
+    assert (detail.letter, detail.scale) == ("A", 2.0)
+    assert detail.radius > 5
+    assert not view.is_circling
+    placed = desk.session.answers.laid.layout.of("f1 A")
+    QTest.mouseClick(view, LEFT, pos=view.to_screen(placed.extent[:2]).toPoint() + QPoint(9, -9))
+    assert document.figure.id == "f1"
+    row = column.details.rows[0]
+    row.scale.setCurrentIndex(row.scale.findText("5:1"))
+    row.scale.activated.emit(row.scale.currentIndex())
+    settle(desk)
+    assert document.job.figure("f1").details[0].scale == 5.0
+    QTest.mouseClick(row.remove, LEFT)
+    settle(desk)
+    assert document.job.figure("f1").details == ()
+    assert not row.remove.isVisible()

@@ -14,6 +14,7 @@ from holoptic.job.figures import (
     VIEW_LINES,
     VIEWS,
     DepthCopy,
+    Detail,
     Figure,
     Firming,
     HandWays,
@@ -28,6 +29,7 @@ from holoptic.job.figures import (
     Raising,
     Strategy,
     ViewSet,
+    detail_id,
     view_named,
 )
 from holoptic.job.history import History
@@ -72,6 +74,7 @@ __all__ = [
     "Arrangement",
     "Colour",
     "DepthCopy",
+    "Detail",
     "DimensionStyle",
     "Dimensioned",
     "Figure",
@@ -114,6 +117,7 @@ __all__ = [
     "all_sheets",
     "alone",
     "axis_word",
+    "detail_id",
     "freedom_of",
     "job_of",
     "pose",

@@ -110,6 +110,21 @@ class Orthographic:
 
 
 @dataclass(frozen=True)
+class Detail:
+    """A round piece of a drawing shown larger beside it: its letter, its middle on the drawing and
+    its radius, mm at 1:1, its own scale, and where a hand has put it, as `Figure.at`.
+    """
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    letter: str
+    middle: tuple[float, float]
+    radius: float
+    scale: float = 2.0
+    at: tuple[float, float] | None = None
+
+
+@dataclass(frozen=True)
 class Figure:
     """What is drawn: its id, the id of its subject, how that is seen, and with which lines.
 
@@ -117,7 +132,7 @@ class Figure:
     the hand goes about it. `scale` is paper over true size, None that of the sheet. `numbers` says
     whether its parts are numbered and listed; None: where they are drawn apart. `at` is where a
     hand has put the lower left corner of its drawing, mm from the paper's own; None leaves it in
-    its row.
+    its row. `details` are shown larger beside it.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -131,6 +146,7 @@ class Figure:
     apart: bool = False
     numbers: bool | None = None
     at: tuple[float, float] | None = None
+    details: tuple[Detail, ...] = ()
 
     @property
     def is_numbered(self) -> bool:
@@ -165,6 +181,11 @@ class Figure:
     def seen(self, kind: str, corner: str) -> Figure:
         """Return the figure as a pictorial of a kind, from a near corner."""
         return replace(self, view=Pictorial(kind, corner))
+
+
+def detail_id(figure_id: str, letter: str) -> str:
+    """Return the id by which the drawing of a detail stands on its sheet."""
+    return f"{figure_id} {letter}"
 
 
 def view_named(name: str, corner: str = "front-right") -> Pictorial | Orthographic:

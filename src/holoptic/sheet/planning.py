@@ -42,6 +42,21 @@ OWN_SCALE_CAPTION_MM = 6.0
 
 
 @dataclass(frozen=True)
+class Circle:
+    """A circle about a piece of a drawing: letter, middle and radius, mm at 1:1."""
+
+    letter: str
+    middle: Vec2
+    radius: float
+
+    @property
+    def box(self) -> Box:
+        """What it takes up."""
+        (x, y), r = self.middle, self.radius
+        return x - r, y - r, x + r, y + r
+
+
+@dataclass(frozen=True)
 class Item:
     """A drawing to be placed: its figure's id and title, its extent and pictures, mm at 1:1.
 
@@ -49,7 +64,8 @@ class Item:
     `angle` how orthographic views are laid out, None for a pictorial; `scale` is its own scale,
     None that of the sheet. `listed` is the parts list by which its parts are numbered,
     `names` are those of the bodies of an arrangement. `above_mm` is how much its sheet's title
-    block has grown, `at` where a hand has put its lower left corner on the page, mm.
+    block has grown, `at` where a hand has put its lower left corner on the page, mm. A detail shows
+    what of the pictures lies in its `window`; `circles` are those of details on the whole drawing.
     """
 
     figure: str
@@ -63,6 +79,8 @@ class Item:
     names: tuple[str, ...] = ()
     above_mm: float = 0.0
     at: Vec2 | None = None
+    window: Circle | None = None
+    circles: tuple[Circle, ...] = ()
 
     @property
     def aside_mm(self) -> float:
@@ -470,7 +488,7 @@ def _changes(items: Sequence[Item], wish: SheetWish) -> Iterator[WayOut]:
         yield WayOut(tr("another scale on this paper"), replace(wish, scale=None))
     if wish.paper is not None:
         yield WayOut(tr("another paper at this scale"), free)
-    for item in items[1:]:
+    for item in [item for item in items[1:] if item.window is None]:
         yield WayOut(tr("a sheet of its own for the {title}", title=item.title), wish, item.figure)
     if wish.paper is not None or wish.scale is not None:
         yield WayOut(tr("another paper and another scale"), replace(free, scale=None))

@@ -21,6 +21,7 @@ from holoptic.job import (
 from holoptic.pictorial import Picture
 from holoptic.plan import Setup
 from holoptic.plan.moves import PartNumber
+from holoptic.sheet.details import circle_ink, within_circle
 from holoptic.sheet.dimension_places import PlacedDimension
 from holoptic.sheet.dimensioning import dimension_ink, measures
 from holoptic.sheet.drawing import Drawing, Ink, PageMark, Region, Words, moved
@@ -131,6 +132,9 @@ def compose(
     for item in items:
         inks += _item_ink(item, layout)
         words += [caption for caption, _ in captions_of(item, layout, wish)]
+        at = layout.of(item.figure)
+        more_inks, letters = circle_ink(item, at.origin, at.scale)
+        inks, words = inks + more_inks, words + letters
         more_inks, dots, numbers = mark_ink(item_marks(item, layout))
         inks, regions, words = inks + more_inks, regions + dots, words + numbers
     more_inks, heads, figures = dimension_ink(sizes)
@@ -164,7 +168,8 @@ def _about(title: TitleBlock, layout: Layout) -> str:
 
 def title_rows(items: Sequence[Item], layout: Layout, title: TitleBlock) -> list[BlockRow]:
     """Return the rows of the title block of a sheet."""
-    drawn_as = items[0].title if len(items) == 1 else _counted(items)
+    whole = [item for item in items if item.window is None]
+    drawn_as = whole[0].title if len(whole) == 1 else _counted(items)
     return block_rows(title, drawn_as, layout.scale_text)
 
 
@@ -184,6 +189,7 @@ def ink_before(items: Sequence[Item], layout: Layout, figure_id: str) -> tuple[I
 
 def _counted(items: Sequence[Item]) -> str:
     """Say what stands on a sheet of several drawings."""
+    items = [item for item in items if item.window is None]
     pictorials = [item.title for item in items if item.angle is None]
     if not pictorials:
         return "views"
@@ -220,7 +226,7 @@ def _item_ink(item: Item, layout: Layout) -> list[Ink]:
     for picture, (x, y) in item.pictures:
         place = origin[0] + scale * x, origin[1] + scale * y
         inks += picture_ink(picture, item.lines, place, scale, item.names)
-    return inks
+    return inks if item.window is None else within_circle(inks, item.window, origin, scale)
 
 
 def captions_of(item: Item, layout: Layout, wish: SheetWish) -> list[tuple[Words, tuple[str, str]]]:

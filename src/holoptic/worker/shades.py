@@ -27,7 +27,8 @@ def shades_on(order: SheetOrder, items: Sequence[Item], layout: Layout) -> list[
 
 def shaded_figure(order: SheetOrder, item: Item, layout: Layout) -> list[ShadedCell]:
     """Return the dark faces of a drawing on a page; views and arrangements have none."""
-    posed = order.of(item.figure) if order.wish.shade != "none" else None
+    asked = order.wish.shade != "none" and item.window is None
+    posed = order.of(item.figure) if asked else None
     if posed is None or item.angle is not None or isinstance(posed.source, Whole):
         return []
     return _shaded(item, layout, posed, order)

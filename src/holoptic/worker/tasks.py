@@ -38,6 +38,7 @@ from holoptic.plan.proof import compare
 from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES, strategy_title
 from holoptic.progress import tell
 from holoptic.sheet import compose, picture_item, plan_setup, views_item
+from holoptic.sheet.details import with_details
 from holoptic.sheet.drawing import Drawing
 from holoptic.sheet.frames import above_mm
 from holoptic.sheet.planning import ANSWERS, Item, Layout, best_layout, plan_sheet
@@ -257,7 +258,8 @@ def _items(order: SheetOrder, apart: float | None = None) -> tuple[Item, ...]:
         if several:
             item = replace(item, title=f"{posed.source.name}, {item.title}")
         above = above_mm(order.own_fields, order.revisions)
-        items.append(replace(item, above_mm=above, at=posed.figure.at))
+        item = replace(item, above_mm=above, at=posed.figure.at)
+        items += with_details(item, posed.figure)
     return tuple(items)
 
 

@@ -97,6 +97,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("N", tr("next drawing of the sheet")),
         ("F", tr("add a figure: another kind, the views, another part")),
         ("R", tr("drawings that were dragged stand in rows again")),
+        ("O", tr("circle a detail: press on its middle, drag its circle out")),
         ("X", tr("remove the figure in hand")),
     ),
     "draw": (

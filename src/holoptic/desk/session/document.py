@@ -20,6 +20,7 @@ from holoptic.job import (
     VIEW_LINES,
     Angle,
     Arrangement,
+    Detail,
     Figure,
     History,
     Job,
@@ -33,6 +34,7 @@ from holoptic.job import (
     SheetWish,
     TitleBlock,
     ViewSet,
+    detail_id,
     posed_figure,
     sheet_order,
     title_block,
@@ -40,6 +42,7 @@ from holoptic.job import (
 from holoptic.part import Crate, Part
 from holoptic.part.starters import new_part
 from holoptic.part.templates import templates
+from holoptic.plan.moves import point_names
 from holoptic.sheet.planning import WayOut
 from holoptic.units import Unit
 
@@ -398,12 +401,48 @@ class Document(QObject):
         found = [f for f in sheet.figures if f.id == figure_id] if sheet is not None else []
         if found:
             self.edit_figure(replace(found[0], at=at), tr("move the drawing"))
+            return
+        for figure in sheet.figures if sheet is not None else ():
+            for one in figure.details:
+                if detail_id(figure.id, one.letter) == figure_id:
+                    self.change_detail(figure.id, one.letter, replace(one, at=at))
+
+    def add_detail(
+        self, figure_id: str, middle: tuple[float, float], radius: float, scale: float
+    ) -> None:
+        """Show a round piece of a drawing at a scale of its own beside it: its middle and radius,
+        mm at 1:1.
+        """
+        sheet = self.sheet
+        figure = next((f for f in sheet.figures if f.id == figure_id), None) if sheet else None
+        if figure is None or sheet is None:
+            return
+        used = {one.letter for other in sheet.figures for one in other.details}
+        letter = next(name for name in point_names() if name not in used)
+        detail = Detail(letter, middle, radius, scale)
+        self.edit_figure(replace(figure, details=(*figure.details, detail)),
+                         tr("detail {letter}", letter=letter))  # fmt: skip
+
+    def change_detail(self, figure_id: str, letter: str, detail: Detail | None) -> None:
+        """Exchange a detail of a drawing of the sheet in hand, or take it away."""
+        sheet = self.sheet
+        figure = next((f for f in sheet.figures if f.id == figure_id), None) if sheet else None
+        if figure is not None:
+            kept = tuple(one if one.letter != letter else detail for one in figure.details)
+            details = tuple(one for one in kept if one is not None)
+            self.edit_figure(replace(figure, details=details),
+                             tr("detail {letter}", letter=letter))  # fmt: skip
 
     def put_in_rows(self) -> None:
         """Let the drawings of the sheet in hand stand in rows, wherever a hand has put them."""
         sheet = self.sheet
-        if sheet is not None and any(figure.at is not None for figure in sheet.figures):
-            kept = tuple(replace(figure, at=None) for figure in sheet.figures)
+        if sheet is None:
+            return
+        kept = tuple(
+            replace(figure, at=None, details=tuple(replace(one, at=None) for one in figure.details))
+            for figure in sheet.figures
+        )
+        if kept != sheet.figures:
             self.edit_sheet(replace(sheet, figures=kept), tr("drawings in rows"))
 
     def take_way_out(self, way: WayOut) -> None:

@@ -5,11 +5,12 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6 import sip
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QResizeEvent, QShortcut, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from holoptic.catalogue import tr
+from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.choice_card import show_what_fits
 from holoptic.desk.look.theme import px
 from holoptic.desk.pages.sheet.sheet_column import SheetColumn
@@ -18,6 +19,7 @@ from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.misfit_notice import MisfitNotice
 from holoptic.sheet.frames import frame_of
+from holoptic.sheet.papers import scales_of
 from holoptic.sheet.planning import ANSWERS, accepted
 from holoptic.units.spoken import said
 from holoptic.worker.messages import SheetPlanned
@@ -65,6 +67,7 @@ class SheetPage(QWidget):
             (".", self.column.sizes.form.pass_over),
             ("Esc", partial(self.column.sizes.form.choose, "")),
             ("F", self.column.figures.open_menu), ("R", session.document.put_in_rows),
+            ("O", self.column.details.begin.toggle),
             ("X", self.column.figures.remove_figure),
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)
@@ -72,6 +75,8 @@ class SheetPage(QWidget):
         self.view.size_dragged.connect(self.column.sizes.form.put)
         self.view.figure_chosen.connect(self._take_figure)
         self.view.figure_dragged.connect(self._put_figure)
+        self.view.circled.connect(self._add_detail)
+        self.column.details.begin.toggled.connect(self._begin_circle)
         answers = session.answers
         for changed in (answers.picture_changed, answers.sheet_changed, answers.plan_changed,
                         session.document.changed):  # fmt: skip
@@ -119,6 +124,25 @@ class SheetPage(QWidget):
     def _put_figure(self, figure_id: str, at: tuple[float, float]) -> None:
         """Put a drawing where it was dragged to."""
         self.session.document.put_figure(figure_id, (round(at[0], 2), round(at[1], 2)))
+
+    def _begin_circle(self, on: bool) -> None:
+        """Let the next drag on a drawing circle a detail, or not."""
+        self.view.is_circling = on
+        shape = Qt.CursorShape.CrossCursor if on else Qt.CursorShape.ArrowCursor
+        self.view.setCursor(shape)
+
+    def _add_detail(self, figure_id: str, middle: Vec2, radius: float) -> None:
+        """Show what was circled larger, beside its drawing."""
+        self.column.details.begin.setChecked(False)
+        laid = self.session.answers.laid
+        if laid is None or laid.layout is None:
+            return
+        at = laid.layout.of(figure_id)
+        place = tuple(round((middle[k] - at.origin[k]) / at.scale, 2) for k in range(2))
+        larger = [s for s in scales_of(laid.layout.paper.series) if s >= 2 * at.scale]
+        scale = min(larger, default=2 * at.scale)
+        self.session.document.add_detail(figure_id, (place[0], place[1]),
+                                         round(radius / at.scale, 2), scale)  # fmt: skip
 
     def _as_fits(self) -> None:
         """Ask for no paper and no scale any more."""

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from holoptic.catalogue import tr
 from holoptic.desk.pages.sheet.block_fields import BlockFields
+from holoptic.desk.pages.sheet.details_on_sheet import DetailsOnSheet
 from holoptic.desk.pages.sheet.figures_on_sheet import FiguresOnSheet
 from holoptic.desk.pages.sheet.sizes_on_sheet import Shading, SizesOnSheet
 from holoptic.desk.session.session import Session
@@ -212,6 +213,8 @@ class SheetColumn(Column):
         )
         self.next.clicked.connect(self.figures.take_next)
         self.layers.addWidget(self.next)
+        self.details = DetailsOnSheet(self.session)
+        self.layers.addWidget(self.details)
 
     # --- showing ----------------------------------------------------------------------------
 
@@ -241,6 +244,7 @@ class SheetColumn(Column):
             field.use_unit(self.session.document.unit)
             field.show_mm(getattr(wish, name))
         self.figures.refresh(series)
+        self.details.refresh(series)
         sheet = self.session.document.sheet
         self.next.setVisible(sheet is not None and len(sheet.figures) > 1)
 

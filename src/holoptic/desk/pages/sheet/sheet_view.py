@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter
 
@@ -21,6 +23,7 @@ from holoptic.worker.messages import PlacedSize
 
 _CLEAR_MM = 7.0
 _NEAR_PIXELS = 7
+_LEAST_CIRCLE_MM = 1.5
 _CAPTION = 86
 _REASON_SIZES = (11, 10, 9)
 
@@ -39,12 +42,14 @@ class PageView(Canvas):
         size_dragged(key, place): a dimension was dragged to a place of the page, mm.
         figure_chosen(id): a drawing was clicked.
         figure_dragged(id, place): the lower left corner of a drawing was dragged to a place, mm.
+        circled(id, middle, radius): a circle was drawn on a drawing, mm on the page.
     """
 
     size_chosen = pyqtSignal(str)
     size_dragged = pyqtSignal(str, object)
     figure_chosen = pyqtSignal(str)
     figure_dragged = pyqtSignal(str, object)
+    circled = pyqtSignal(str, object, float)
 
     def __init__(self) -> None:
         super().__init__(margin=26)
@@ -54,6 +59,8 @@ class PageView(Canvas):
         self._ghost: QPointF | None = None
         self.figures: tuple[PlacedFigure, ...] = ()
         self._drawing: DraggedDrawing | None = None
+        self.is_circling = False
+        self._circle: tuple[str, Vec2, float] | None = None
         self.picked.connect(self._pick)
         self.thin = 0.8
         self.unit = Unit.MM
@@ -91,11 +98,19 @@ class PageView(Canvas):
         """Begin to drag a dimension, or the drawing that lies under a place."""
         self._held = None if key is None else self.sizes[key]
         self._drawing = None
-        if key is None:
+        if self.is_circling:
+            found = drawing_at(self.figures, self.to_paper(place))
+            self._circle = (found.figure, self.to_paper(place), 0.0) if found else None
+            self._held = None
+        elif key is None:
             self._drawing = drawing_at(self.figures, self.to_paper(place))
 
     def pull(self, place: QPointF) -> bool:
         """Drag on: the room of the words, or the frame of the drawing, goes with the pointer."""
+        if self._circle is not None:
+            figure, middle, _ = self._circle
+            self._circle = figure, middle, math.dist(middle, self.to_paper(place))
+            return True
         if self._drawing is not None:
             self._drawing.pull(self.to_paper(place), px(_NEAR_PIXELS) / self.pixels_per_mm)
             return True
@@ -108,6 +123,9 @@ class PageView(Canvas):
         """Ask for the nearest good place of a dimension; put a drawing where it was let loose."""
         held, ghost, self._held, self._ghost = self._held, self._ghost, None, None
         drawing, self._drawing = self._drawing, None
+        circle, self._circle = self._circle, None
+        if circle is not None and circle[2] > _LEAST_CIRCLE_MM:
+            self.circled.emit(*circle)
         if held is not None and ghost is not None:
             self.size_dragged.emit(held.key, self.to_paper(ghost))
         elif drawing is not None and drawing.is_moved:
@@ -117,6 +135,10 @@ class PageView(Canvas):
 
     def _paint_hand(self, painter: QPainter) -> None:
         """Mark the dimension in hand, and where it or a drawing is dragged to."""
+        if self._circle is not None:
+            painter.setPen(pen(theme().accent, 1.6))
+            reach = self._circle[2] * self.pixels_per_mm
+            painter.drawEllipse(self.to_screen(self._circle[1]), reach, reach)
         if self._drawing is not None and self._drawing.is_moved and self._page is not None:
             painter.setPen(pen(theme().accent, 1.6))
             left, low, right, high = self._drawing.box
