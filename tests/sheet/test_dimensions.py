@@ -272,3 +272,28 @@ def test_what_is_asked_of_dimensions_is_kept_in_the_job_file():
     again = parse_job(job_bytes(job))
     assert again.sheets[-1].size("p1 L bore 1") == wish
     assert again.sheets[-1].with_size(SizeWish("p1 L bore 1")).sizes == ()
+
+
+@pytest.mark.parametrize("kinds", [("views",), ("isometric", "views")])
+def test_names_under_drawings_and_dimensions_keep_clear_of_each_other(kinds):
+    order = order_of(plate(), *kinds, wish=replace(AUTO, caption_mm=8.0))
+    page = sheet(order, TitleBlock("lamp", "plate")).pages[0]
+    names = [w for w in page.words if w.layer == "symbol"]
+    assert len(names) >= 3
+    for name in names:
+        wide = 0.6 * name.height * len(name.text)
+        room = shapely.box(name.at[0] - wide / 2, name.at[1], name.at[0] + wide / 2,
+                           name.at[1] + name.height)  # fmt: skip
+        for ink in page.inks:
+            if ink.layer == LAYER and ink.arc is None:
+                line = shapely.LineString(ink.path)
+                assert not room.intersects(line) or not line.crosses(room.buffer(-0.1)), name.text
+
+
+def test_room_is_kept_only_where_dimensions_stand():
+    order = order_of(plate(), "isometric", "views", wish=AUTO)
+    found = set_up(order, lambda apart: _items(order, apart))
+    bare, dimensioned = (item.rooms for item in found.items)
+    assert max(bare) == 0.0
+    assert max(dimensioned) > 8.0
+    assert len(set(dimensioned)) > 1

@@ -76,18 +76,22 @@ class PlacedDimension:
 def place_dimensions(
     dimensions: Sequence[Dimension], panes: Sequence[DimensionPane], area: Box, habit: Habit,
     unit: Unit, taken: Iterable[Drawn] = (), wanted: Mapping[str, Wanted] = _NOTHING_WANTED,
+    names: Iterable[shapely.Polygon] = (),
 ) -> list[PlacedDimension]:  # fmt: skip
     """Return where the dimensions of a part stand about its drawings, within an area of the page.
 
-    What stands there already, of other parts, is `taken`; `wanted` is what is asked of some, by
-    their keys. Those that a hand has put somewhere are placed first; then lengths, the shortest of
-    them inside, then diameters and notes. None is left out: what overlaps says so.
+    What stands there already, of other parts, is `taken`; `names` are the rooms of other words;
+    `wanted` is what is asked of some, by their keys. Those that a hand has put somewhere are placed
+    first; then lengths, the shortest of them inside, then diameters and notes. None is left out:
+    what overlaps says so.
     """
     for pane in panes:
         pane.add_places(places_of(dimensions))
     placing = _Placing(panes, area, habit, unit, wanted)
     for drawn in taken:
         placing.keep(drawn)
+    for room in names:
+        placing.keep_clear(room)
 
     def turn(one: Dimension) -> tuple[bool, bool, float]:
         is_free = one.key not in wanted or wanted[one.key].near is None
@@ -160,6 +164,10 @@ class _Placing:
         self._own.add(drawn.line)
         for extension in drawn.extensions:
             self._extensions.add(extension)
+
+    def keep_clear(self, room: shapely.Polygon) -> None:
+        """Let nothing stand in a room."""
+        self._rooms.add(room)
 
     def placed(self, one: Dimension) -> PlacedDimension | None:
         """Return a dimension where it stands best, None where no drawing shows what it is of."""

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from holoptic.dimensions import Dimension
 from holoptic.job import SheetWish, SizeWish
+from holoptic.sheet.captions import caption_boxes
 from holoptic.sheet.dimension_ink import Drawn, Habit
 from holoptic.sheet.dimension_panes import DimensionPane
 from holoptic.sheet.dimension_places import PlacedDimension, Wanted, place_dimensions
@@ -42,12 +43,13 @@ def dimensioned(
     habit = Habit(wish.style, wish.text)
     found: list[list[PlacedDimension]] = []
     taken: list[Drawn] = []
+    names = caption_boxes(items, layout, wish)
     for one in sized:
         panes = [
             pane for item in items if item.figure in one.figures for pane in panes_of(item, layout)
         ]
         wanted = _wanted(one, layout, wishes)
-        placed = place_dimensions(one.dimensions, panes, inside, habit, unit, taken, wanted)
+        placed = place_dimensions(one.dimensions, panes, inside, habit, unit, taken, wanted, names)
         taken += [each.drawn for each in placed]
         found.append(placed)
     return found
@@ -78,22 +80,26 @@ def panes_of(item: Item, layout: Layout) -> list[DimensionPane]:
     ]  # fmt: skip
 
 
-def room_needed(
+def rooms_needed(
     items: Sequence[Item], layout: Layout, sized: Sequence[Sized], wish: SheetWish, unit: Unit,
     wishes: Sequence[SizeWish] = (),
-) -> float:  # fmt: skip
-    """Return how far dimensions reach out of their drawings where nothing keeps them in, mm."""
+) -> dict[str, Box]:  # fmt: skip
+    """Return how far the dimensions at each drawing reach out of it where nothing keeps them in: to
+    the left, down, to the right and up, mm.
+    """
     width, height = layout.paper.width, layout.paper.height
     endless = -width, -height, 2 * width, 2 * height
-    most = 0.0
     boxes = {item.figure: layout.of(item.figure).extent for item in items}
-    for one, placed in zip(sized, dimensioned(items, layout, sized, wish, unit, wishes, endless),
-                           strict=True):  # fmt: skip
-        own = [boxes[name] for name in one.figures]
+    rooms: dict[str, Box] = {}
+    for placed in dimensioned(items, layout, sized, wish, unit, wishes, endless):
         for each in placed:
             x0, y0, x1, y1 = each.drawn.room.union(each.drawn.line).bounds
-            most = max(most, min(max(b[0] - x0, b[1] - y0, x1 - b[2], y1 - b[3]) for b in own))
-    return most
+            left, low, right, high = boxes[each.pane[0]]
+            known = rooms.get(each.pane[0], (0.0, 0.0, 0.0, 0.0))
+            reach = left - x0, low - y0, x1 - right, y1 - high
+            a, b, c, d = (max(pair) for pair in zip(known, reach, strict=True))
+            rooms[each.pane[0]] = a, b, c, d
+    return rooms
 
 
 def dimension_ink(
@@ -110,8 +116,3 @@ def measures(placed: Sequence[Sequence[PlacedDimension]]) -> tuple[Measure, ...]
     """Return the lengths among dimensions, each as one thing."""
     found = (each.drawn.measure(each.dimension.value) for own in placed for each in own)
     return tuple(one for one in found if one is not None)
-
-
-def with_room(wish: SheetWish, room: float) -> SheetWish:
-    """Return what is asked of a sheet with at least so much room for dimensions."""
-    return replace(wish, dimensions_mm=max(wish.dimensions_mm, room))

@@ -64,7 +64,8 @@ class Item:
     `angle` how orthographic views are laid out, None for a pictorial; `scale` is its own scale,
     None that of the sheet. `listed` is the parts list by which its parts are numbered,
     `names` are those of the bodies of an arrangement. `above_mm` is how much its sheet's title
-    block has grown, `at` where a hand has put its lower left corner on the page, mm. A detail shows
+    block has grown, `at` where a hand has put its lower left corner on the page, mm. `rooms` is how
+    far its dimensions reach out of it to the left, down, to the right and up, mm. A detail shows
     what of the pictures lies in its `window`; `circles` are those of details on the whole drawing.
     """
 
@@ -79,6 +80,7 @@ class Item:
     names: tuple[str, ...] = ()
     above_mm: float = 0.0
     at: Vec2 | None = None
+    rooms: Box = (0.0, 0.0, 0.0, 0.0)
     window: Circle | None = None
     circles: tuple[Circle, ...] = ()
 
@@ -325,9 +327,21 @@ def _around(item: Item, at: PlacedFigure, wish: SheetWish) -> shapely.Polygon:
 def _block(item: Item, scale: float, wish: SheetWish) -> Vec2:
     """Return the size that a drawing takes with the room about it, mm on paper."""
     xmin, ymin, xmax, ymax = item.extent
-    scale, around = item.scale_on(scale), 2 * wish.dimensions_mm
-    wide = scale * (xmax - xmin) + around + 2 * item.aside_mm
-    return wide, scale * (ymax - ymin) + around + caption_room(item, wish)
+    scale = item.scale_on(scale)
+    left, low, right, high = rooms_about(item, wish)
+    wide = scale * (xmax - xmin) + left + right + 2 * item.aside_mm
+    return wide, scale * (ymax - ymin) + low + high + caption_room(item, wish)
+
+
+def rooms_about(item: Item, wish: SheetWish) -> Box:
+    """Return the room kept for dimensions to the left of a drawing, below, to the right, above, mm:
+    what they need, but at least what is asked for. A detail has none.
+    """
+    if item.window is not None:
+        return 0.0, 0.0, 0.0, 0.0
+    needed = item.rooms if wish.dimensions == "auto" else (0.0, 0.0, 0.0, 0.0)
+    left, low, right, high = (max(room, wish.dimensions_mm) for room in needed)
+    return left, low, right, high
 
 
 def _area(items: Sequence[Item], paper: Paper) -> Box:
@@ -389,9 +403,10 @@ def _placed_in_rows(
         top -= up
         left = xmin + gap
         for index in row:
-            below = caption_room(items[index], wish) + wish.dimensions_mm
+            room_left, room_low, _, _ = rooms_about(items[index], wish)
+            below = caption_room(items[index], wish) + room_low
             low = top - height / 2 - sizes[index][1] / 2 + below
-            aside = wish.dimensions_mm + items[index].aside_mm
+            aside = room_left + items[index].aside_mm
             placed[index] = _placed_at(items[index], scale, left + aside, low)
             left += sizes[index][0] + gap
         top -= height

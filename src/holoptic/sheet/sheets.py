@@ -21,10 +21,11 @@ from holoptic.job import (
 from holoptic.pictorial import Picture
 from holoptic.plan import Setup
 from holoptic.plan.moves import PartNumber
+from holoptic.sheet.captions import captions_of
 from holoptic.sheet.details import circle_ink, within_circle
 from holoptic.sheet.dimension_places import PlacedDimension
 from holoptic.sheet.dimensioning import dimension_ink, measures
-from holoptic.sheet.drawing import Drawing, Ink, PageMark, Region, Words, moved
+from holoptic.sheet.drawing import Drawing, Ink, PageMark, Region, moved
 from holoptic.sheet.frames import (
     TITLE_ROW_MM,
     BlockRow,
@@ -42,15 +43,14 @@ from holoptic.sheet.inking import picture_ink
 from holoptic.sheet.papers import Paper
 from holoptic.sheet.part_marks import CIRCLE_MM, Mark, Outlines, mark_ink, place_marks
 from holoptic.sheet.parts_table import parts_table, table_ruling
-from holoptic.sheet.planning import Item, Layout, best_layout, caption_room
+from holoptic.sheet.planning import Item, Layout, best_layout
 from holoptic.sheet.symbols import angle_symbol
 from holoptic.spread.parts_list import ListedPart
 from holoptic.views import PlacedView
-from holoptic.views.layout import GAP_MM, layout_extent
+from holoptic.views.layout import layout_extent
 
 _AIR_MM = 8.0
 """Least distance of an auxiliary figure from the drawings."""
-_CAPTION_MM = 3.5
 
 
 @dataclass(frozen=True)
@@ -227,38 +227,6 @@ def _item_ink(item: Item, layout: Layout) -> list[Ink]:
         place = origin[0] + scale * x, origin[1] + scale * y
         inks += picture_ink(picture, item.lines, place, scale, item.names)
     return inks if item.window is None else within_circle(inks, item.window, origin, scale)
-
-
-def captions_of(item: Item, layout: Layout, wish: SheetWish) -> list[tuple[Words, tuple[str, str]]]:
-    """Return what stands under a drawing: its name where room is asked for it, its own scale; each
-    with the figure and the kind of the picture that it belongs to.
-
-    Of several views each has its own name.
-    """
-    room = caption_room(item, wish)
-    if not room:
-        return []
-    placed = layout.of(item.figure)
-    height = min(_CAPTION_MM, 0.6 * room)
-    below = wish.dimensions_mm + (room + height) / 2
-    own = "" if item.scale is None else layout.scale_text_of(item.figure)
-    xmin, ymin, xmax, _ = placed.extent
-    middle = (xmin + xmax) / 2, ymin - below
-    if item.angle is None or not wish.caption_mm:
-        text = ", ".join(words for words in (item.title, own) if words)
-        first = item.figure, item.pictures[0][0].view.kind
-        return [(Words(middle, text, height, "middle", "symbol"), first)]
-    scale, (x, y) = placed.scale, placed.origin
-    # between views there is only the gap that they stand apart
-    height = min(height, 0.3 * GAP_MM * scale)
-    below = min(below, (GAP_MM * scale + height) / 2)
-    return [
-        (Words((x + scale * (left + (low_x + high_x) / 2), y + scale * (up + low_y) - below),
-               ", ".join(words for words in (picture.view.title, own) if words),
-               height, "middle", "symbol"), (item.figure, picture.view.kind))
-        for picture, (left, up) in item.pictures
-        for low_x, low_y, high_x, _ in [picture.extent]
-    ]  # fmt: skip
 
 
 def plan_setup(

@@ -15,9 +15,10 @@ from holoptic.sheet.by_hand import (
     shades_by_hand,
     title_by_hand,
 )
+from holoptic.sheet.captions import captions_of
 from holoptic.sheet.frames import frame_of
 from holoptic.sheet.planning import Item, Layout
-from holoptic.sheet.sheets import captions_of, title_rows
+from holoptic.sheet.sheets import title_rows
 from holoptic.worker.shades import shaded_figure
 from holoptic.worker.sizing import SetUp, placed_on
 

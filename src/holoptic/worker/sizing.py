@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from holoptic.catalogue import tr
@@ -15,9 +15,9 @@ from holoptic.sheet.dimensioning import (
     BETWEEN_VIEWS_MM,
     Sized,
     dimensioned,
-    room_needed,
-    with_room,
+    rooms_needed,
 )
+from holoptic.sheet.frames import Box
 from holoptic.sheet.planning import Item, Layout, Misfit, plan_sheet
 from holoptic.solid.shelf import shape_of, sound_part
 from holoptic.units import Unit
@@ -29,6 +29,7 @@ _proposed: Cache[object, tuple[Needs, tuple[Dimension, ...]]] = Cache(
 _FIRST_ROOM_MM = 22.0
 _AIR_MM = 2.0
 _ROUNDS = 4
+_NO_ROOM: Box = (0.0, 0.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -86,21 +87,38 @@ def set_up(order: SheetOrder, items_at: Callable[[float | None], tuple[Item, ...
     sizes = tuple(sizes_of(order)) if wish.dimensions == "auto" else ()
     if not sizes:
         return SetUp(items, wish)
-    room, scale = _FIRST_ROOM_MM, 0.0
+    sized = [one.sized for one in sizes]
+    shown = {name for one in sized for name in one.figures}
+    rooms: dict[str, Box] = dict.fromkeys(shown, (_FIRST_ROOM_MM,) * 4)
+    scale = 0.0
     for _ in range(_ROUNDS):
-        layout = _layout(items, with_room(wish, room))
+        layout = _layout(_with_rooms(items, rooms), wish)
         if layout is None:
             break
         if any(item.angle is not None for item in items) and layout.scale != scale:
-            scale = layout.scale
-            items = items_at(BETWEEN_VIEWS_MM / scale)
-            layout = _layout(items, with_room(wish, room)) or layout
-        sized = [one.sized for one in sizes]
-        needed = room_needed(items, layout, sized, wish, order.unit, order.sizes)
-        if abs(needed + _AIR_MM - room) <= _AIR_MM and layout.scale == scale:
+            items = items_at(BETWEEN_VIEWS_MM / layout.scale)
+            layout = _layout(_with_rooms(items, rooms), wish) or layout
+        needed = rooms_needed(items, layout, sized, wish, order.unit, order.sizes)
+        steady = layout.scale == scale and all(
+            abs(a + _AIR_MM - b) <= _AIR_MM
+            for name in shown
+            for a, b in zip(needed.get(name, _NO_ROOM), rooms[name], strict=True)
+        )
+        scale = layout.scale
+        if steady:
             break
-        room, scale = max(needed + _AIR_MM, 0.0), layout.scale
-    return SetUp(items, with_room(wish, round(room, 1)), sizes)
+        rooms = {name: _aired(needed.get(name, _NO_ROOM)) for name in shown}
+    return SetUp(_with_rooms(items, rooms), wish, sizes)
+
+
+def _aired(reach: Box) -> Box:
+    """Return rooms with a little air where dimensions reach out at all, in tenths."""
+    left, low, right, high = (round(r + _AIR_MM, 1) if r > 0 else 0.0 for r in reach)
+    return left, low, right, high
+
+
+def _with_rooms(items: Sequence[Item], rooms: Mapping[str, Box]) -> tuple[Item, ...]:
+    return tuple(replace(item, rooms=rooms.get(item.figure, _NO_ROOM)) for item in items)
 
 
 def _layout(items: Sequence[Item], wish: SheetWish) -> Layout | None:
