@@ -81,7 +81,9 @@ class Studio:
         print(name)
 
     def round_parts(self, name: str) -> None:
-        """Picture a round part on the dark desk, thick and thin, with six views."""
+        """Picture a round part on the dark desk, thick and thin, with six views and the card of a
+        circle.
+        """
         session = self.window.session
         session.open_file(job_path("round-parts"))
         self.named(name)
@@ -89,9 +91,13 @@ class Studio:
         lines = replace(figure.lines, outline="thick-and-thin")
         session.document.edit_figure(replace(figure, lines=lines), "outline")
         session.document.lay_out_views("six", "first")
+        self.settle()
+        rims = [s for s in session.answers.picture.visible if isinstance(s.curve, EllipticArc)]
+        session.selection.select(rims[-1].origin.edge)
         self.window.swap_theme()
         self.take("picture-round-dark")
         self.window.swap_theme()
+        session.selection.select(None)
         self.open_demo()
 
     def carving(self) -> None:
@@ -106,17 +112,6 @@ class Studio:
         self.take("carve-walk")
         page.editor.leave_walk()
         self.settle()
-
-    def card(self, part: str, feature: str) -> None:
-        """Open the construction card of a feature's rim, in isometric."""
-        session = self.window.session
-        self.named(part)
-        session.document.picture_as("isometric", "front-right")
-        self.settle()
-        index = [item.name for item in session.document.part.operations].index(feature)
-        rims = [s for s in session.answers.picture.visible
-                if s.origin.operation == index and isinstance(s.curve, EllipticArc)]  # fmt: skip
-        session.selection.select(rims[-1].origin.edge)
 
     def reading(self) -> None:
         """Read the demo drawings, and two views that can mean several parts."""
@@ -200,12 +195,30 @@ class Studio:
         moves = self.window.session.answers.planned.plan.moves
         self.draw_at(next(i for i, move in enumerate(moves) if move.verb == "parallel"))
         page.toggle_ways()
+        page.toggle_errors()
+        self.draw_at(len(moves) - 1)
         self.take("draw-ways")
         page.toggle_ways()
         page.toggle_errors()
-        self.draw_at(len(moves) - 1)
-        self.take("draw-errors")
-        page.toggle_errors()
+
+    def by_hand(self) -> None:
+        """Picture the views of a part being drawn, and a dimension of its pictorial."""
+        document, answers = self.window.session.document, self.window.session.answers
+        self.named("latch plate")
+        document.edit_wish(replace(document.sheet.wish, dimensions="auto"), "dimensions")
+        self.settle()
+        moves = answers.planned.plan.moves
+        lettered = [i for i, move in enumerate(moves) if move.verb == "letter"]
+        rolled = (i for i, m in enumerate(moves) if m.verb == "set off" and m.phase == "dimensions")
+        self.draw_at(next(i for i in rolled if i > lettered[6]))
+        self.take("draw-dimension")
+        document.undo()
+        document.choose_views(is_begun=False)
+        self.settle()
+        moves = answers.planned.plan.moves
+        self.draw_at([i for i, move in enumerate(moves) if move.verb == "touch"][-1])
+        self.take("draw-views")
+        self.open_demo()
 
     def low_window(self) -> None:
         """Put every page at 1024 × 600, and the sheet of keys, into one picture."""
@@ -269,15 +282,12 @@ def main() -> None:
     studio.window.show_page("picture")
     session.selection.select(None)
     studio.take("picture")
-    studio.card("bearing bracket", "eye")
-    studio.take("card-circle")
-    session.selection.select(None)
-    session.document.undo()
     studio.round_parts("counterbored flange")
     studio.part(0)
     words = [move.lift.words if move.lift else "" for move in session.answers.planned.plan.moves]
     studio.draw_at(words.index("18+22.5"))
     studio.take("draw-set-off")
+    studio.by_hand()
     studio.sheet()
     studio.spread()
     studio.ways()

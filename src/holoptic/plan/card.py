@@ -121,7 +121,7 @@ def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
         )
     elif move.verb == "plot":
         details += _table(move, unit)
-    elif move.angle_deg is not None and move.setting_mm is None:
+    elif move.angle_deg is not None and move.setting_mm is None and move.verb not in _WORDS:
         details.append(tr("the line   {slant}", slant=_slant(move.angle_deg % 180)))
     return tuple(details)
 

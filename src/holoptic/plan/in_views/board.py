@@ -426,8 +426,12 @@ class ViewBoard(MoveWriter):
                    setting=size, angle=90.0 if is_upright else 0.0, rest=rest)  # fmt: skip
 
 
-_SIDES = {0: later("to the right"), 90: later("above"), 180: later("to the left"),
-          270: later("below")}  # fmt: skip
+_SIDES = {
+    0: later("on its right"),
+    90: later("above it"),
+    180: later("on its left"),
+    270: later("below it"),
+}
 
 
 def _rounded(place: Vec2) -> Vec2:
