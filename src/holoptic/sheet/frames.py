@@ -43,7 +43,7 @@ def frame_of(paper: Paper) -> BlankSheet:
     left, margin = (
         (_FILING_MM, _MARGIN_MM) if paper.series == "ISO" else (_INCH_MARGIN_MM, _INCH_MARGIN_MM)
     )
-    return BlankSheet(paper.title, paper.width, paper.height, left, margin, margin, margin,
+    return BlankSheet(paper.name, paper.width, paper.height, left, margin, margin, margin,
                       TITLE_WIDTH_MM, _TITLE_HEIGHT_MM)  # fmt: skip
 
 

@@ -29,7 +29,7 @@ from holoptic.sheet.papers import (
 )
 from holoptic.sheet.part_marks import MARKS_MM
 from holoptic.spread.parts_list import ListedPart
-from holoptic.tolerance import ROUNDING
+from holoptic.tolerance import ROUNDING, SEEN_MM
 from holoptic.units.spoken import measure
 
 ANSWERS = 5
@@ -313,7 +313,7 @@ def _put_by_hand(items: Sequence[Item], layout: Layout, wish: SheetWish) -> Layo
     area = shapely.box(*_area(items, layout.paper)).buffer(ROUNDING)
     stand = all(area.contains(block) for block in blocks)
     bare = [shapely.box(*at.extent) for at in placed]
-    apart = all(not block.intersects(other) for k, block in enumerate(blocks)
+    apart = all(not block.buffer(-SEEN_MM).intersects(other) for k, block in enumerate(blocks)
                 for j, other in enumerate(bare) if j != k)  # fmt: skip
     return replace(layout, placed=placed) if stand and apart else None
 

@@ -392,20 +392,27 @@ class Document(QObject):
         if sheet is not None:
             self.edit_sheet(replace(sheet, wish=wish), tr("sheet: {what}", what=text))
 
-    def put_figure(self, figure_id: str, at: tuple[float, float]) -> None:
-        """Put a drawing somewhere on its sheet: its lower left corner, mm from the paper's.
+    def put_figure(self, figure_id: str, at: tuple[float, float], wish: SheetWish) -> None:
+        """Put a drawing or a detail somewhere on its sheet: its lower left corner, mm from the
+        paper's. The sheet is asked for the paper and scale on which that was done.
 
         A fresh figure stands on a sheet from then on.
         """
         sheet = self.sheet
-        found = [f for f in sheet.figures if f.id == figure_id] if sheet is not None else []
-        if found:
-            self.edit_figure(replace(found[0], at=at), tr("move the drawing"))
+        if sheet is None:
             return
-        for figure in sheet.figures if sheet is not None else ():
-            for one in figure.details:
-                if detail_id(figure.id, one.letter) == figure_id:
-                    self.change_detail(figure.id, one.letter, replace(one, at=at))
+        moved = tuple(
+            replace(
+                figure,
+                at=at if figure.id == figure_id else figure.at,
+                details=tuple(
+                    replace(one, at=at if detail_id(figure.id, one.letter) == figure_id else one.at)
+                    for one in figure.details
+                ),
+            )
+            for figure in sheet.figures
+        )
+        self.edit_sheet(replace(sheet, figures=moved, wish=wish), tr("move the drawing"))
 
     def add_detail(
         self, figure_id: str, middle: tuple[float, float], radius: float, scale: float

@@ -123,7 +123,10 @@ class SheetPage(QWidget):
 
     def _put_figure(self, figure_id: str, at: tuple[float, float]) -> None:
         """Put a drawing where it was dragged to."""
-        self.session.document.put_figure(figure_id, (round(at[0], 2), round(at[1], 2)))
+        laid, sheet = self.session.answers.laid, self.session.document.sheet
+        if laid is not None and laid.layout is not None and sheet is not None:
+            wish = accepted(sheet.wish, laid.layout)
+            self.session.document.put_figure(figure_id, (round(at[0], 2), round(at[1], 2)), wish)
 
     def _begin_circle(self, on: bool) -> None:
         """Let the next drag on a drawing circle a detail, or not."""
@@ -133,6 +136,9 @@ class SheetPage(QWidget):
 
     def _add_detail(self, figure_id: str, middle: Vec2, radius: float) -> None:
         """Show what was circled larger, beside its drawing."""
+        if not figure_id:
+            self.session.told.emit(tr("Press on the drawing of which you want a detail"))
+            return
         self.column.details.begin.setChecked(False)
         laid = self.session.answers.laid
         if laid is None or laid.layout is None:

@@ -42,7 +42,8 @@ class PageView(Canvas):
         size_dragged(key, place): a dimension was dragged to a place of the page, mm.
         figure_chosen(id): a drawing was clicked.
         figure_dragged(id, place): the lower left corner of a drawing was dragged to a place, mm.
-        circled(id, middle, radius): a circle was drawn on a drawing, mm on the page.
+        circled(id, middle, radius): a circle was drawn on a drawing, mm on the page; without an id
+            where no drawing lies.
     """
 
     size_chosen = pyqtSignal(str)
@@ -101,6 +102,8 @@ class PageView(Canvas):
         if self.is_circling:
             found = drawing_at(self.figures, self.to_paper(place))
             self._circle = (found.figure, self.to_paper(place), 0.0) if found else None
+            if found is None:
+                self.circled.emit("", self.to_paper(place), 0.0)
             self._held = None
         elif key is None:
             self._drawing = drawing_at(self.figures, self.to_paper(place))
