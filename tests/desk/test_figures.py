@@ -6,6 +6,7 @@ from dataclasses import replace
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.whereabouts import read_whereabouts
@@ -378,3 +379,29 @@ def test_a_detail_is_circled_with_the_mouse_scaled_and_taken_away(desk, column, 
     settle(desk)
     assert document.job.figure("f1").details == ()
     assert not row.remove.isVisible()
+
+
+def test_one_types_on_from_field_to_field_while_the_sheet_is_worked_out(
+    desk, column, press, settle
+):
+    press(desk, Key.Key_D)
+    settle(desk)
+    press(desk, Key.Key_E)
+    form, document = column.sizes.form, desk.session.document
+    key = form.chosen
+    form.fields["prefix"].setFocus()
+    QTest.keyClicks(QApplication.focusWidget(), "typ ")
+    QTest.keyClick(QApplication.focusWidget(), Key.Key_Tab)
+    assert desk.session.answers.laid is None or desk.is_busy
+    assert QApplication.focusWidget() is form.fields["suffix"]
+    for words, next_key in (("2x", Key.Key_Tab), ("±0.1", Key.Key_Return)):
+        QTest.keyClicks(QApplication.focusWidget(), words)
+        QTest.keyClick(QApplication.focusWidget(), next_key)
+    settle(desk)
+    wish = document.sheet.size(key)
+    assert (wish.prefix, wish.suffix, wish.tolerance) == ("typ ", "2x", "±0.1")
+    assert form.isVisible()
+    column.sizes.sizes.step()
+    settle(desk)
+    assert document.sheet.wish.dimensions == "none"
+    assert not form.isVisible()

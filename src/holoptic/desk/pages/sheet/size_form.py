@@ -79,6 +79,13 @@ class SizeForm(QWidget):
         return next((one for one in self.shown if one.key == self.chosen), None)
 
     @property
+    def _is_awaited(self) -> bool:
+        """Whether the sheet is still being worked out."""
+        sheet, answers = self.session.document.sheet, self.session.answers
+        wanted = sheet is not None and sheet.wish.dimensions == "auto"
+        return wanted and answers.laid is None and "sheet" not in answers.failed
+
+    @property
     def _wish(self) -> SizeWish:
         sheet = self.session.document.sheet
         return SizeWish(self.chosen) if sheet is None else sheet.size(self.chosen)
@@ -99,6 +106,8 @@ class SizeForm(QWidget):
     def refresh(self) -> None:
         """Show the dimension in hand."""
         size, wish = self.in_hand, self._wish
+        if self.chosen and self.isVisible() and self._is_awaited:
+            return  # what is typed meanwhile must not go elsewhere
         self.setVisible(size is not None)
         if size is None:
             return
