@@ -4,7 +4,8 @@ import json
 from dataclasses import replace
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
@@ -405,3 +406,17 @@ def test_one_types_on_from_field_to_field_while_the_sheet_is_worked_out(
     settle(desk)
     assert document.sheet.wish.dimensions == "none"
     assert not form.isVisible()
+
+
+def test_the_wheel_changes_no_choice_that_passes_under_it(desk, column, settle):
+    before = desk.session.document.sheet
+    for field in (column.scales, column.papers, *column.rooms.values()):
+        place = QPointF(field.rect().center())
+        turn = QWheelEvent(
+            place, QPointF(field.mapToGlobal(field.rect().center())), QPoint(), QPoint(0, -240),
+            Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
+            Qt.ScrollPhase.NoScrollPhase, False,
+        )  # fmt: skip
+        QApplication.sendEvent(field, turn)
+    settle(desk)
+    assert desk.session.document.sheet == before

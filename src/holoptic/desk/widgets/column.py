@@ -3,7 +3,16 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject, Qt
-from PyQt6.QtWidgets import QApplication, QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QFrame,
+    QLabel,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
 from holoptic.desk.look.theme import px
 
@@ -31,6 +40,7 @@ class Column(QWidget):
         self.layers = QVBoxLayout(inner)
         self.layers.setContentsMargins(11, 8, 12, 8)
         self.layers.setSpacing(4)
+        self._guarded: set[QWidget] = set()
         self._area.setWidget(inner)
         inner.installEventFilter(self)
         app = QApplication.instance()
@@ -46,11 +56,28 @@ class Column(QWidget):
         self.layers.addWidget(widget)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """Grow for words that need more width than usual, the scroll bar beside them."""
+        """Grow for words that need more width than usual, the scroll bar beside them; let the wheel
+        scroll the column and change no choice that happens to pass under the pointer.
+        """
         inner = self._area.widget()
-        if inner is not None and event is not None and event.type() == QEvent.Type.LayoutRequest:
+        if inner is None or event is None:
+            return super().eventFilter(watched, event)
+        if watched is inner and event.type() == QEvent.Type.LayoutRequest:
             self.setFixedWidth(max(self._width, inner.minimumSizeHint().width() + _SCROLL_BAR))
+            self._guard_choices(inner)
+        if watched is not inner and event.type() == QEvent.Type.Wheel:
+            event.ignore()  # so it goes on to what holds the field
+            return True
         return super().eventFilter(watched, event)
+
+    def _guard_choices(self, inner: QWidget) -> None:
+        """Watch the wheel over all fields that would take it for a choice."""
+        fields = [*inner.findChildren(QComboBox), *inner.findChildren(QAbstractSpinBox)]
+        for field in fields:
+            if field not in self._guarded:
+                self._guarded.add(field)
+                field.installEventFilter(self)
+                field.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def _follow_focus(self, _: QWidget | None, now: QWidget | None) -> None:
         """Bring the field with the cursor into sight, however the cursor came there."""
