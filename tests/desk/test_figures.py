@@ -296,12 +296,9 @@ def test_own_fields_and_revisions_are_typed_over_the_title_block(desk, press, se
     settle(desk)
     document, block = desk.session.document, desk.pages["sheet"].column.block
     block.own.add.click()
-    label, value = block.own.fields[0]
-    for field, words in ((label, "order"), (value, "L-0417")):
-        field.setFocus()
-        field.selectAll()
-        QTest.keyClicks(field, words)
-        QTest.keyClick(field, Qt.Key.Key_Return)
+    for words, key in (("order", Key.Key_Tab), ("L-0417", Key.Key_Return)):
+        QTest.keyClicks(QApplication.focusWidget(), words)
+        QTest.keyClick(QApplication.focusWidget(), key)
     assert document.job.title.own == (OwnEntry("order", "L-0417"),)
     settle(desk)
     assert "L-0417" in [words.text for words in desk.session.answers.laid.pages[0].words]

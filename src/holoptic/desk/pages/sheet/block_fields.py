@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from functools import partial
+from itertools import pairwise
 
 from PyQt6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -20,14 +21,17 @@ _REVISION = (tr("letter"), tr("change"), tr("date"), tr("by"))
 class Rows(QWidget):
     """Rows of text fields that are typed over; a row whose first field is emptied goes.
 
-    `taken` is called with all rows when one has been changed, `fresh` tells what a new row says.
+    `taken` is called with all rows when one has been changed, `fresh` tells what a new row says;
+    `begin` is the field of it that is written first.
     """
 
     def __init__(
         self, columns: Sequence[str], stretches: Sequence[int], add: str,
         taken: Callable[[list[tuple[str, ...]]], None], fresh: Callable[[], tuple[str, ...]],
+        begin: int = 0,
     ) -> None:  # fmt: skip
         super().__init__()
+        self._begin = begin
         self._columns, self._taken, self._fresh = columns, taken, fresh
         self._shown: list[tuple[str, ...]] = []
         self.fields: list[tuple[QLineEdit, ...]] = []
@@ -70,13 +74,13 @@ class Rows(QWidget):
         self.fields.append(tuple(made))
 
     def add_row(self) -> None:
-        """Add a row and take its first empty field in hand."""
+        """Add a row and take the field in hand that is to be written first."""
         self._taken([*self._shown, self._fresh()])
         if self._shown and len(self.fields) >= len(self._shown):
             fields = self.fields[len(self._shown) - 1]
-            empty = next((field for field in fields if not field.text()), fields[0])
-            empty.setFocus()
-            empty.selectAll()
+            first = fields[self._begin]
+            first.setFocus()
+            first.selectAll()
 
     def _written(self, row: int) -> None:
         if row >= len(self._shown):
@@ -99,12 +103,21 @@ class BlockFields(QWidget):
         self.own = Rows(_OWN, (2, 3), tr("Add a field of your own"), self._take_own,
                         lambda: (tr("field"), ""))  # fmt: skip
         self.revisions = Rows(_REVISION, (1, 5, 3, 2), tr("Add a revision"),
-                              self._take_revisions, self._next_revision)  # fmt: skip
+                              self._take_revisions, self._next_revision, begin=1)  # fmt: skip
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(px(8))
         layout.addWidget(self.own)
         layout.addWidget(self.revisions)
+
+    def follow(self, before: QWidget) -> None:
+        """Let Tab lead here from another widget, and through the rows as they stand."""
+        chain: list[QWidget] = [before]
+        for rows in (self.own, self.revisions):
+            chain += (field for fields in rows.fields for field in fields)
+            chain.append(rows.add)
+        for one, other in pairwise(chain):
+            QWidget.setTabOrder(one, other)
 
     def refresh(self) -> None:
         """Show what stands over the title block of the sheet in hand."""

@@ -197,6 +197,7 @@ class SheetColumn(Column):
     def _show_title(self) -> None:
         title = self.session.document.title
         self.block.refresh()
+        self.block.follow(self.title_fields["notes"])
         for entry, field in self.title_fields.items():
             said = getattr(title, entry)
             if not field.hasFocus() or field.text().strip() == said:
