@@ -56,16 +56,19 @@ class Rows(QWidget):
             there = number < len(rows)
             for column, field in enumerate(fields):
                 field.setVisible(there)
-                if there and not (field.hasFocus() and field.isModified()):
+                if not there or field.text() == rows[number][column]:
+                    continue  # a selection stays
+                if not (field.hasFocus() and field.isModified()):
                     field.setText(rows[number][column])
                     field.setCursorPosition(0)
+                field.setToolTip(rows[number][column])
 
     def _add_fields(self) -> None:
         row, made = len(self.fields), []
         for column, name in enumerate(self._columns):
             field = QLineEdit()
             field.setMaxLength(_MOST_LETTERS)
-            field.setMinimumWidth(px(24))
+            field.setMinimumWidth(px(34))
             field.setPlaceholderText(name)
             field.setAccessibleName(tr("{name}, row {row}", name=name, row=row + 1))
             field.editingFinished.connect(partial(self._written, row))
@@ -102,7 +105,7 @@ class BlockFields(QWidget):
         self.session = session
         self.own = Rows(_OWN, (2, 3), tr("Add a field of your own"), self._take_own,
                         lambda: (tr("field"), ""))  # fmt: skip
-        self.revisions = Rows(_REVISION, (1, 5, 3, 2), tr("Add a revision"),
+        self.revisions = Rows(_REVISION, (1, 5, 4, 1), tr("Add a revision"),
                               self._take_revisions, self._next_revision, begin=1)  # fmt: skip
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
