@@ -12,12 +12,14 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from bench.exercise_parts import PLAIN_FAMILIES, SKEW_FAMILIES, exercise
+from bench.overlap_judge import touched_words
 from bench.random_parts import random_part
 from holoptic.demo import job_names, job_path
 from holoptic.errors import HolopticError
 from holoptic.exchange.job_file import read_job
-from holoptic.job import AS_FITS, Orthographic, SheetOrder, pose
+from holoptic.job import AS_FITS, Orthographic, SheetOrder, TitleBlock, pose
 from holoptic.part import Corner, Crate, Face, Offset, Part, Prism, Round
+from holoptic.sheet import compose
 from holoptic.sheet.planning import best_layout
 from holoptic.units import Length
 from holoptic.worker import tasks
@@ -25,6 +27,7 @@ from holoptic.worker.messages import SizesTold
 from holoptic.worker.sizing import placed_on, told
 
 _RANDOM, _SEEDS = 60, 4
+_TITLE = TitleBlock("Skerry Lamp Works", "part")
 
 
 def demo_parts() -> Iterator[tuple[str, Part]]:
@@ -68,9 +71,10 @@ def hole_plate(long: float, deep: float, high: float) -> Prism:
     return Prism("plate", "add", Face.BOTTOM, outline, Length.of(0), Length.of(high))
 
 
-def dimension(part: Part, *, in_views: bool) -> tuple[SizesTold, float]:
-    """Return what the sizes of a part tell on a sheet of its views or of its isometric drawing, and
-    how many seconds it took to propose and to place them. Raises HolopticError.
+def dimension(part: Part, *, in_views: bool) -> tuple[SizesTold, list[str], float]:
+    """Return what the sizes of a part tell on a sheet of its views or of its isometric drawing, the
+    words that another judge finds touched, and how many seconds it took to place them. Raises
+    HolopticError.
     """
     posed = pose(part)
     if in_views:
@@ -81,7 +85,8 @@ def dimension(part: Part, *, in_views: bool) -> tuple[SizesTold, float]:
     start = time.perf_counter()
     placed = placed_on(found, layout, order)
     took = time.perf_counter() - start
-    return told(found, placed), took
+    page = compose(found.items, layout, _TITLE, found.wish, placed).drawing
+    return told(found, placed), touched_words(page), took
 
 
 def main() -> None:
@@ -91,26 +96,32 @@ def main() -> None:
         ("demo", demo_parts()), ("exercise", exercise_parts()), ("random", random_parts(count)),
         ("crowded", iter([("plate of 22 holes", crowded_plate())])),
     ):  # fmt: skip
-        made = complete = sizes = overlapping = 0
+        made = complete = sizes = overlapping = judged = 0
         slowest = 0.0
         for name, part in parts:
             for in_views in (True, False):
                 try:
-                    found, took = dimension(part, in_views=in_views)
+                    found, touched, took = dimension(part, in_views=in_views)
                 except HolopticError:
                     continue
                 made += 1
                 complete += found.is_complete
                 sizes += found.count
                 overlapping += found.overlapping
+                judged += len(touched)
                 slowest = max(slowest, took)
-                if not found.is_complete or found.overlapping:
+                if not found.is_complete or found.overlapping or touched:
                     where = "views" if in_views else "isometric"
                     lines = "; ".join(found.lines[:3])
-                    print(f"  {name}, {where}: {found.overlapping} overlap; {lines}", flush=True)
+                    print(
+                        f"  {name}, {where}: {found.overlapping} overlap; {lines}; "
+                        f"touched: {', '.join(touched) or 'none'}",
+                        flush=True,
+                    )
         print(
             f"{what}: {complete} of {made} sheets complete; {sizes} dimensions, "
-            f"{100 * (1 - overlapping / max(sizes, 1)):.2f} % clear; slowest {slowest:.2f} s",
+            f"{100 * (1 - overlapping / max(sizes, 1)):.2f} % clear by the placer's count, "
+            f"{100 * (1 - judged / max(sizes, 1)):.2f} % by another judge; slowest {slowest:.2f} s",
             flush=True,
         )
 

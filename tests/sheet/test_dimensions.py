@@ -6,6 +6,7 @@ from dataclasses import replace
 import pytest
 import shapely
 from bench.exercise_parts import exercise
+from bench.overlap_judge import touched_words
 
 from cast import crate, hole, prism
 from holoptic.demo import job_path
@@ -23,6 +24,7 @@ from holoptic.job import (
 from holoptic.part import Corner, Face, Part, Prism, Slope
 from holoptic.sheet.dimension_ink import LAYER, LETTER_MM, Habit, drawn_length
 from holoptic.sheet.dimension_panes import DimensionPane
+from holoptic.sheet.drawing import Ink
 from holoptic.sheet.frames import drawing_area
 from holoptic.sheet.planning import best_layout
 from holoptic.units import Length, Unit
@@ -37,6 +39,9 @@ def plate():
     return Part("plate", crate(71, 47, 13), (
         base, hole("bore", diameter=12, u=22, v=17), hole("pin", diameter=6.5, u=58, v=31, end=5),
     ), "empty")  # fmt: skip
+
+
+DEMO = {part.source.name: part.source for part in read_job(job_path()).parts}
 
 
 def order_of(part, *kinds, wish=AUTO, unit=Unit.MM):
@@ -297,3 +302,22 @@ def test_room_is_kept_only_where_dimensions_stand():
     assert max(bare) == 0.0
     assert max(dimensioned) > 8.0
     assert len(set(dimensioned)) > 1
+
+
+@pytest.mark.parametrize("habit", [{}, {"style": "ASME", "text": "upright"}])
+@pytest.mark.parametrize("kind", ["isometric", "views"])
+def test_another_judge_finds_no_letter_touched(kind, habit):
+    for part in (DEMO["bearing bracket"], DEMO["counterbored flange"], exercise("mixed", 0)):
+        order = order_of(part, kind, wish=replace(AUTO, **habit))
+        page = sheet(order, TitleBlock("lamp", "plate")).pages[0]
+        assert touched_words(page) == []
+
+
+def test_the_judge_sees_a_line_through_a_letter_and_words_upon_each_other():
+    page = sheet(order_of(plate(), "views"), TitleBlock("lamp", "plate")).pages[0]
+    one = next(words for words in page.words if words.layer == LAYER)
+    (x, y), size = one.at, one.height
+    across = Ink("visible", ((x - 5, y + size / 2), (x + 5, y + size / 2)))
+    assert one.text in touched_words(replace(page, inks=(*page.inks, across)))
+    again = replace(one, text="71.5")
+    assert len(touched_words(replace(page, words=(*page.words, again)))) >= 2

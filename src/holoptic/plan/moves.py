@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Literal
 from holoptic.catalogue import Saying, mark
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.job import Firming, Order, Strategy
+from holoptic.plan.letter_widths import width_of
 from holoptic.units import Unit
 from holoptic.units.spoken import said
 
@@ -37,9 +38,6 @@ FIGURE_MARK, FIGURE_UPRIGHT, FIGURE_BASE = (
     mark("figure mark {count}"), mark("figure upright {count}"), mark("figure base {count}"),
 )  # fmt: skip
 """Begins the names of the marks on the lower border where auxiliary figures stand."""
-
-_MEAN_LETTER = 0.72
-"""About how wide a letter is over the height of capitals."""
 
 FRAME = "frame "
 """Begins the names of the strokes of border and title block."""
@@ -78,8 +76,8 @@ class Letters:
 
     @property
     def width(self) -> float:
-        """About how wide it is, mm."""
-        return _MEAN_LETTER * self.height * len(self.text)
+        """How wide it is, mm."""
+        return width_of(self.text, self.height)
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 import shapely
 
 from holoptic.job import SheetWish
-from holoptic.sheet.drawing import MEAN_LETTER, Words
+from holoptic.plan.letter_widths import width_of
+from holoptic.sheet.drawing import Words
 from holoptic.sheet.planning import Item, Layout, caption_room, rooms_about
 from holoptic.views.layout import GAP_MM
 
@@ -54,6 +55,6 @@ def caption_boxes(items: Sequence[Item], layout: Layout, wish: SheetWish) -> lis
 
 
 def _box(words: Words) -> shapely.Polygon:
-    (x, y), half = words.at, MEAN_LETTER * words.height * len(words.text) / 2
+    (x, y), half = words.at, width_of(words.text, words.height) / 2
     return shapely.box(x - half - _AIR_MM, y - _AIR_MM, x + half + _AIR_MM,
                        y + words.height + _AIR_MM)  # fmt: skip

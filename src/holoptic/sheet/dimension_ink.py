@@ -16,7 +16,8 @@ from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.dimensions import Dimension
 from holoptic.job import DimensionStyle, Lettered
-from holoptic.sheet.drawing import MEAN_LETTER, Ink, Measure, Region, Words
+from holoptic.plan.letter_widths import width_of
+from holoptic.sheet.drawing import Anchor, Ink, Measure, Region, Words
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Unit, show
 
@@ -107,16 +108,16 @@ def drawn_length(
     wide = _wide(words)
     angle = math.degrees(math.atan2(along[1], along[0]))
     across = abs(wide * along[0]) + abs(LETTER_MM * along[1]) if upright else wide
-    is_tight = long < across + 2 * HEAD_MM
+    is_tight = long < across + 2 * (HEAD_MM + _AIR_MM)
     is_outside = long < _OUTSIDE * HEAD_MM
     middle = _mid(a, b)
     if is_tight:
-        out = (_TAIL_MM if is_outside else ABOVE_MM) + across / 2
+        out = (_TAIL_MM + _AIR_MM if is_outside else ABOVE_MM) + across / 2
         middle = b[0] + along[0] * out, b[1] + along[1] * out
     written, room = _written(words, middle, angle, lean, habit, upright=upright)
     inks = [Ink(LAYER, path) for path in _line(a, b, along, words, habit, is_tight, is_outside)]
     if is_tight:
-        reach = out + (across / 2 if not habit.breaks_line else -across / 2)
+        reach = out + (across / 2 if not habit.breaks_line else -across / 2 - ABOVE_MM / 2)
         inks.append(Ink(LAYER, (b, (b[0] + along[0] * reach, b[1] + along[1] * reach))))
     extensions = []
     for start, end in ((starts[0], ends[0]), (starts[1], ends[1])):
@@ -138,11 +139,13 @@ def drawn_length(
 
 def drawn_leader(words: str, tip: Vec2, elbow: Vec2, *, to_right: bool) -> Drawn:
     """Return a note with its leader: from a head at `tip` to an elbow, and on under the words."""
-    wide = _wide(words)
-    end = elbow[0] + (wide if to_right else -wide), elbow[1]
-    left = min(elbow[0], end[0])
+    wide, aside = _wide(words), _aside_of_leader(tip, elbow, to_right=to_right)
+    end = elbow[0] + (wide + aside if to_right else -wide - aside), elbow[1]
+    left = elbow[0] + aside if to_right else end[0]
     at = left, elbow[1] + ABOVE_MM
-    written = Words(at, words, LETTER_MM, "start", LAYER)
+    anchor: Anchor = "start" if to_right else "end"
+    begin = (left, at[1]) if to_right else (elbow[0] - aside, at[1])
+    written = Words(begin, words, LETTER_MM, anchor, LAYER)
     top = elbow[1] + ABOVE_MM + LETTER_MM
     room = shapely.box(left - _ASIDE_MM, elbow[1] - _AIR_MM, left + wide + _ASIDE_MM, top + _AIR_MM)
     inks = (Ink(LAYER, (tip, elbow)), Ink(LAYER, (elbow, end)))
@@ -150,6 +153,20 @@ def drawn_leader(words: str, tip: Vec2, elbow: Vec2, *, to_right: bool) -> Drawn
     x, y = _unit(tip, elbow)  # what it points at is not in its way
     line = shapely.LineString([(tip[0] + _OFF_TIP_MM * x, tip[1] + _OFF_TIP_MM * y), elbow])
     return Drawn(inks, heads, written, room, line)
+
+
+def _aside_of_leader(tip: Vec2, elbow: Vec2, *, to_right: bool) -> float:
+    """Return how far words must stand aside of the elbow so that a leader from above misses them.
+
+    Words stand between two heights over the elbow; there the leader runs from one place to another.
+    """
+    x, y = tip[0] - elbow[0], tip[1] - elbow[1]
+    if y <= ABOVE_MM:
+        return 0.0
+    sign = 1.0 if to_right else -1.0
+    high = min(ABOVE_MM + LETTER_MM, y)
+    nearest = max(sign * x * ABOVE_MM / y, sign * x * high / y)
+    return max(nearest + _ASIDE_MM, 0.0)
 
 
 def drawn_angle(
@@ -224,16 +241,20 @@ def _written(
                            at[1] + LETTER_MM + _AIR_MM)  # fmt: skip
         return Words(at, words, LETTER_MM, "middle", LAYER), room
     low = -LETTER_MM / 2 if habit.breaks_line else ABOVE_MM
-    turn = math.radians(angle)
+    turn, skew = math.radians(angle), _skew(lean, angle)
     up = -math.sin(turn), math.cos(turn)
-    at = middle[0] + low * up[0], middle[1] + low * up[1]
-    skew = _skew(lean, angle)
+    # words stand over their line as capitals do: along the lean of the plane
+    along = low * math.tan(math.radians(skew))
+    at = (middle[0] + low * up[0] + along * math.cos(turn),
+          middle[1] + low * up[1] + along * math.sin(turn))  # fmt: skip
     written = Words(at, words, LETTER_MM, "middle", LAYER, angle, skew)
     side = wide / 2 + _ASIDE_MM
     cos, sin = math.cos(turn), math.sin(turn)
+    lean_mm = math.tan(math.radians(skew))  # sheared capitals stand over more than their line
     corners = [
-        (at[0] + s * side * cos + h * up[0], at[1] + s * side * sin + h * up[1])
+        (at[0] + along * cos + h * up[0], at[1] + along * sin + h * up[1])
         for s, h in ((-1, -_AIR_MM), (1, -_AIR_MM), (1, _TALL_MM), (-1, _TALL_MM))
+        for along in (s * side + h * lean_mm,)
     ]
     return written, shapely.Polygon(corners)
 
@@ -266,7 +287,7 @@ def head_at(tip: Vec2, way: Vec2) -> Region:
 
 
 def _wide(words: str) -> float:
-    return len(words) * MEAN_LETTER * LETTER_MM
+    return width_of(words, LETTER_MM)
 
 
 def _mid(a: Vec2, b: Vec2) -> Vec2:
