@@ -45,6 +45,8 @@ _IN_PICTURE = 300.0
 _MOST_PLANES = 14
 _TIPS, _REACHES = 12, (9.0, 15.0, 22.0, 30.0, 40.0, 52.0, 66.0)
 _LEAST_SINE = 0.3
+_REPAIRS = 12
+"""So many dimensions at most are placed anew after others, where they found no clear place."""
 _MOST_PASSED = 250
 """So many places are tried for the next good one."""
 
@@ -87,19 +89,16 @@ def place_dimensions(
     """
     for pane in panes:
         pane.add_places(places_of(dimensions))
-    placing = _Placing(panes, area, habit, unit, wanted)
-    for drawn in taken:
-        placing.keep(drawn)
-    for room in names:
-        placing.keep_clear(room)
-
-    def turn(one: Dimension) -> tuple[bool, bool, float]:
-        is_free = one.key not in wanted or wanted[one.key].near is None
-        is_note = one.sort != "length"
-        return is_free, is_note, 0.0 if is_note else one.value
-
-    found = [placing.placed(one) for one in sorted(dimensions, key=turn)]
-    return [one for one in found if one is not None]
+    placing = _Placing(panes, area, habit, unit, wanted, [*taken], [*names])
+    found = placing.all(dimensions)
+    for _ in range(_REPAIRS):
+        over = [one for one in found if one.overlaps]
+        tried = (placing.repaired(found, one) for one in over)
+        better = next((made for made in tried if made is not None), None)
+        if better is None:
+            break
+        found = better
+    return found
 
 
 @dataclass(frozen=True)
@@ -146,9 +145,9 @@ class _Things:
 class _Placing:
     def __init__(
         self, panes: Sequence[DimensionPane], area: Box, habit: Habit, unit: Unit,
-        wanted: Mapping[str, Wanted],
+        wanted: Mapping[str, Wanted], taken: Sequence[Drawn], names: Sequence[shapely.Polygon],
     ) -> None:  # fmt: skip
-        self._wanted = wanted
+        self._wanted, self._taken, self._names = wanted, taken, names
         self.panes, self.area, self.habit, self.unit = panes, area, habit, unit
         solid = [shapely.linestrings(path) for pane in panes for path in pane.lines]
         thin = [shapely.linestrings(path) for pane in panes for path in pane.thin]
@@ -157,7 +156,7 @@ class _Placing:
         self._hulls = [shapely.Polygon(pane.outline) for pane in panes]
         views = any(pane.is_view for pane in panes)
         self._aside = [_IN_PICTURE if views and not pane.is_view else 0.0 for pane in panes]
-        self._rooms, self._own, self._extensions = _Things(), _Things(), _Things()
+        self._clear()
 
     def keep(self, drawn: Drawn) -> None:
         self._rooms.add(drawn.room)
@@ -165,9 +164,43 @@ class _Placing:
         for extension in drawn.extensions:
             self._extensions.add(extension)
 
-    def keep_clear(self, room: shapely.Polygon) -> None:
-        """Let nothing stand in a room."""
-        self._rooms.add(room)
+    def all(self, dimensions: Sequence[Dimension]) -> list[PlacedDimension]:
+        """Return all dimensions placed one after the other."""
+
+        def turn(one: Dimension) -> tuple[bool, bool, float]:
+            is_free = one.key not in self._wanted or self._wanted[one.key].near is None
+            is_note = one.sort != "length"
+            return is_free, is_note, 0.0 if is_note else one.value
+
+        found = [self.placed(one) for one in sorted(dimensions, key=turn)]
+        return [one for one in found if one is not None]
+
+    def repaired(
+        self, found: Sequence[PlacedDimension], one: PlacedDimension
+    ) -> list[PlacedDimension] | None:
+        """Return the dimensions with those placed anew that one of them runs into, after it; None
+        where that is no better.
+        """
+        moved = [other for other in found
+                 if other is not one and _meet(other.drawn, one.drawn)]  # fmt: skip
+        stay = [other for other in found if other is not one and other not in moved]
+        self._clear()
+        for other in stay:
+            self.keep(other.drawn)
+        again = [self.placed(each.dimension) for each in (one, *moved)]
+        made = [*stay, *(each for each in again if each is not None)]
+        bad = sum(each.overlaps > 0 for each in made)
+        if len(made) == len(found) and bad < sum(each.overlaps > 0 for each in found):
+            return made
+        return None
+
+    def _clear(self) -> None:
+        """Take away all dimensions; what stands there of other parts, and other words, stays."""
+        self._rooms, self._own, self._extensions = _Things(), _Things(), _Things()
+        for drawn in self._taken:
+            self.keep(drawn)
+        for room in self._names:
+            self._rooms.add(room)
 
     def placed(self, one: Dimension) -> PlacedDimension | None:
         """Return a dimension where it stands best, None where no drawing shows what it is of."""
@@ -335,6 +368,15 @@ class _Placing:
                         draw = partial(drawn_leader, words, tip, elbow, to_right=way[0] >= 0)
                         cost = _UNSEEN * seen + unfit + reach
                         yield _Idea(cost, draw, pane.name, leads=True)
+
+
+def _meet(one: Drawn, other: Drawn) -> bool:
+    """Say whether two dimensions run into each other: words into anything, line into line."""
+    pairs = [(one.room, other.room), (one.room, other.line), (one.line, other.room),
+             (one.line, other.line)]  # fmt: skip
+    pairs += [(one.room, extension) for extension in other.extensions]
+    pairs += [(extension, other.room) for extension in one.extensions]
+    return any(a.intersects(b) for a, b in pairs)
 
 
 class _Side:
