@@ -135,7 +135,7 @@ def wish_as_asked(options: argparse.Namespace, wish: SheetWish) -> SheetWish:
             ("margin_mm", "margin"), ("dimensions_mm", "dimensions"), ("caption_mm", "caption"),
             ("frame", "border"), ("upright", "upright"), ("series", "series"),
             ("dimensions", "dimension"), ("run", "run_of_lengths"), ("style", "style"),
-            ("text", "text"), ("shade", "shade"),
+            ("text", "text"), ("shade", "shade"), ("axis_angles", "axis_angles"),
         )
         if (value := getattr(options, option, None)) is not None
     }  # fmt: skip

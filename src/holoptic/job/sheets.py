@@ -16,6 +16,7 @@ DimensionStyle = Literal["ISO", "ASME"]
 Lettered = Literal["sheared", "upright"]
 Shade = Literal["none", "left", "right"]
 """From where the light falls on pictorials that are shaded."""
+AxisAngles = Literal["none", "show"]
 
 
 @dataclass(frozen=True)
@@ -29,7 +30,8 @@ class SheetWish:
     `dimensions` says whether the parts' sizes are proposed on it, how their lengths `run`, by the
     habits of which `style`,
     and whether their words are sheared into the plane of the size or stand upright; `shade` from
-    where the light falls on pictorials that are shaded.
+    where the light falls on pictorials that are shaded; `axis_angles` whether the angles of their
+    axes are marked.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -48,6 +50,7 @@ class SheetWish:
     style: DimensionStyle = "ISO"
     text: Lettered = "sheared"
     shade: Shade = "none"
+    axis_angles: AxisAngles = "none"
 
 
 @dataclass(frozen=True)

@@ -44,6 +44,11 @@ def dimensions_by_hand(
     )
 
 
+def marks_by_hand(marks: Sequence[Drawn], by: Vec2) -> tuple[DimensionToDraw, ...]:
+    """Return marks that are drawn like dimensions, at a picture that stands so far aside."""
+    return tuple(_dimension(mark, by) for mark in marks)
+
+
 def _dimension(drawn: Drawn, by: Vec2) -> DimensionToDraw:
     letters = letters_of(drawn.words, by)
     heads = tuple(_head(region.outlines[0], by) for region in drawn.regions)

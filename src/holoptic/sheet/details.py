@@ -30,7 +30,7 @@ def with_details(item: Item, figure: Figure) -> list[Item]:
         made.append(replace(
             item, figure=detail_id(figure.id, one.letter), extent=circle.box, angle=None,
             title=tr("detail {letter}", letter=one.letter), scale=one.scale, listed=(),
-            at=one.at, window=circle,
+            at=one.at, start=None, window=circle,
         ))  # fmt: skip
     return made
 

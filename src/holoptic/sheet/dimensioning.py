@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from holoptic.dimensions import Dimension
 from holoptic.job import SheetWish, SizeWish
+from holoptic.sheet.axis_marks import axis_marks
 from holoptic.sheet.captions import caption_boxes
 from holoptic.sheet.dimension_ink import Drawn, Habit
 from holoptic.sheet.dimension_panes import DimensionPane
@@ -42,7 +43,7 @@ def dimensioned(
     inside = xmin + _EDGE_MM, ymin + _EDGE_MM, xmax - _EDGE_MM, ymax - _EDGE_MM
     habit = Habit(wish.style, wish.text)
     found: list[list[PlacedDimension]] = []
-    taken: list[Drawn] = []
+    taken = [mark for marks in axis_marks(items, layout, wish).values() for mark in marks]
     names = caption_boxes(items, layout, wish)
     for one in sized:
         panes = [
@@ -90,23 +91,26 @@ def rooms_needed(
     width, height = layout.paper.width, layout.paper.height
     endless = -width, -height, 2 * width, 2 * height
     boxes = {item.figure: layout.of(item.figure).extent for item in items}
+    placed = dimensioned(items, layout, sized, wish, unit, wishes, endless)
+    stand = [(each.pane[0], each.drawn) for own in placed for each in own]
+    marks = axis_marks(items, layout, wish)
+    stand += [(figure, mark) for figure, own in marks.items() for mark in own]
     rooms: dict[str, Box] = {}
-    for placed in dimensioned(items, layout, sized, wish, unit, wishes, endless):
-        for each in placed:
-            x0, y0, x1, y1 = each.drawn.room.union(each.drawn.line).bounds
-            left, low, right, high = boxes[each.pane[0]]
-            known = rooms.get(each.pane[0], (0.0, 0.0, 0.0, 0.0))
-            reach = left - x0, low - y0, x1 - right, y1 - high
-            a, b, c, d = (max(pair) for pair in zip(known, reach, strict=True))
-            rooms[each.pane[0]] = a, b, c, d
+    for figure, drawn in stand:
+        x0, y0, x1, y1 = drawn.room.union(drawn.line).bounds
+        left, low, right, high = boxes[figure]
+        known = rooms.get(figure, (0.0, 0.0, 0.0, 0.0))
+        reach = left - x0, low - y0, x1 - right, y1 - high
+        a, b, c, d = (max(pair) for pair in zip(known, reach, strict=True))
+        rooms[figure] = a, b, c, d
     return rooms
 
 
 def dimension_ink(
-    placed: Sequence[Sequence[PlacedDimension]],
-) -> tuple[list[Ink], list[Region], list[Words]]:
-    """Return the lines, heads and words of dimensions."""
-    drawn = [each.drawn for own in placed for each in own]
+    placed: Sequence[Sequence[PlacedDimension]], marks: Sequence[Drawn] = (),
+) -> tuple[list[Ink], list[Region], list[Words]]:  # fmt: skip
+    """Return the lines, heads and words of dimensions, and of marks that are drawn like them."""
+    drawn = [*(each.drawn for own in placed for each in own), *marks]
     inks = [ink for one in drawn for ink in one.inks]
     regions = [region for one in drawn for region in one.regions]
     return inks, regions, [one.words for one in drawn]

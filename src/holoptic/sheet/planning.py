@@ -65,7 +65,8 @@ class Item:
     None that of the sheet. `listed` is the parts list by which its parts are numbered,
     `names` are those of the bodies of an arrangement. `above_mm` is how much its sheet's title
     block has grown, `at` where a hand has put its lower left corner on the page, mm. `rooms` is how
-    far its dimensions reach out of it to the left, down, to the right and up, mm. A detail shows
+    far its dimensions reach out of it to the left, down, to the right and up, mm; `start` is the
+    corner that a pictorial is built from. A detail shows
     what of the pictures lies in its `window`; `circles` are those of details on the whole drawing.
     """
 
@@ -81,6 +82,7 @@ class Item:
     above_mm: float = 0.0
     at: Vec2 | None = None
     rooms: Box = (0.0, 0.0, 0.0, 0.0)
+    start: Vec2 | None = None
     window: Circle | None = None
     circles: tuple[Circle, ...] = ()
 
@@ -339,7 +341,8 @@ def rooms_about(item: Item, wish: SheetWish) -> Box:
     """
     if item.window is not None:
         return 0.0, 0.0, 0.0, 0.0
-    needed = item.rooms if wish.dimensions == "auto" else (0.0, 0.0, 0.0, 0.0)
+    is_kept = wish.dimensions == "auto" or wish.axis_angles == "show"
+    needed = item.rooms if is_kept else (0.0, 0.0, 0.0, 0.0)
     left, low, right, high = (max(room, wish.dimensions_mm) for room in needed)
     return left, low, right, high
 

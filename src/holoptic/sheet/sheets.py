@@ -21,6 +21,7 @@ from holoptic.job import (
 from holoptic.pictorial import Picture
 from holoptic.plan import Setup
 from holoptic.plan.moves import PartNumber
+from holoptic.sheet.axis_marks import axis_marks
 from holoptic.sheet.captions import captions_of
 from holoptic.sheet.details import circle_ink, within_circle
 from holoptic.sheet.dimension_places import PlacedDimension
@@ -137,7 +138,8 @@ def compose(
         inks, words = inks + more_inks, words + letters
         more_inks, dots, numbers = mark_ink(item_marks(item, layout))
         inks, regions, words = inks + more_inks, regions + dots, words + numbers
-    more_inks, heads, figures = dimension_ink(sizes)
+    marks = axis_marks(items, layout, wish).values()
+    more_inks, heads, figures = dimension_ink(sizes, [mark for own in marks for mark in own])
     inks, regions, words = inks + more_inks, regions + heads, words + figures
     listed = next((item.listed for item in items if item.listed), ())
     if listed:

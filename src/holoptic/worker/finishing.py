@@ -8,10 +8,12 @@ from holoptic.curves.vectors import Vec2
 from holoptic.job import SheetOrder, TitleBlock
 from holoptic.plan import Setup
 from holoptic.plan.finish import Caption, Finish, TitleRow
+from holoptic.sheet.axis_marks import axis_marks
 from holoptic.sheet.by_hand import (
     captions_by_hand,
     dimensions_by_hand,
     finish_by_hand,
+    marks_by_hand,
     shades_by_hand,
     title_by_hand,
 )
@@ -38,6 +40,8 @@ def finish_of(
         page = at.origin[0] + at.scale * x, at.origin[1] + at.scale * y
         shifts[item.figure, picture.view.kind] = place[0] - page[0], place[1] - page[1]
     sizes = dimensions_by_hand(placed_on(ready, layout, order), shifts) if ready.sizes else ()
+    own = axis_marks(ready.items, layout, ready.wish).get(item.figure, [])
+    sizes += marks_by_hand(own, shifts[item.figure, item.pictures[0][0].view.kind]) if own else ()
     captions: tuple[Caption, ...] = ()
     rows: tuple[TitleRow, ...] = ()
     if order.letters_by_hand(item.figure):

@@ -85,10 +85,12 @@ def set_up(order: SheetOrder, items_at: Callable[[float | None], tuple[Item, ...
     """
     items, wish = items_at(None), order.wish
     sizes = tuple(sizes_of(order)) if wish.dimensions == "auto" else ()
-    if not sizes:
+    marked = {item.figure for item in items if item.start is not None}
+    marked = marked if wish.axis_angles == "show" else set()
+    if not sizes and not marked:
         return SetUp(items, wish)
     sized = [one.sized for one in sizes]
-    shown = {name for one in sized for name in one.figures}
+    shown = {name for one in sized for name in one.figures} | marked
     rooms: dict[str, Box] = dict.fromkeys(shown, (_FIRST_ROOM_MM,) * 4)
     scale = 0.0
     for _ in range(_ROUNDS):

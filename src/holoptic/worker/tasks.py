@@ -272,10 +272,11 @@ def _item(posed: Posed, order: SheetOrder, apart: float | None) -> Item:
             placed = lay_out({view.name: view.picture for view in placed}, order.angle, apart)
         item = views_item(placed, order.angle, figure.id, figure.lines, figure.scale)
         return replace(item, names=_names(made))
-    picture = _picture(made, _view(made))[1]
+    seen, picture = _picture(made, _view(made))
+    start = start_on_picture(made.source, seen.facts, picture)
     listed = _listed(made) if figure.is_numbered else ()
     item = picture_item(picture, figure.id, figure.lines, figure.scale, listed)
-    return replace(item, names=_names(made))
+    return replace(item, names=_names(made), start=start)
 
 
 def _names(posed: Posed) -> tuple[str, ...]:

@@ -19,6 +19,7 @@ _RUNS = (("given", tr("as given")), ("chain", tr("chain")), ("edge", tr("one edg
 _STYLES = (("ISO", "ISO"), ("ASME", "ASME"))
 _TEXTS = (("sheared", tr("sheared")), ("upright", tr("upright")))
 _LIGHTS = (("none", tr("none")), ("left", tr("left")), ("right", tr("right")))
+_ANGLES = (("none", tr("no axis angles")), ("show", tr("axis angles")))
 _MOST_LINES = 5
 
 
@@ -54,6 +55,10 @@ class SizesOnSheet(QWidget):
             _TEXTS, lambda value: change(tr("lettering"), text=value),
             tr("Lettered in the plane of the size, or upright"),
         )  # fmt: skip
+        self.angles_row = Row(
+            _ANGLES, lambda value: change(tr("axis angles"), axis_angles=value),
+            tr("The angles at which the axes of a pictorial run"),
+        )  # fmt: skip
         self.told = QLabel()
         self.told.setWordWrap(True)
         self.told.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -66,6 +71,7 @@ class SizesOnSheet(QWidget):
             self.run_row,
             self.style_row,
             self.text_row,
+            self.angles_row,
             self.told,
             self.form,
         ):
@@ -77,6 +83,7 @@ class SizesOnSheet(QWidget):
         self.run_row.show_value(wish.run)
         self.style_row.show_value(wish.style)
         self.text_row.show_value(wish.text)
+        self.angles_row.show_value(wish.axis_angles)
         is_auto = wish.dimensions == "auto"
         self.run_row.setVisible(is_auto)
         self.style_row.setVisible(is_auto)
