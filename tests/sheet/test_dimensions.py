@@ -28,6 +28,7 @@ from holoptic.sheet.drawing import Ink
 from holoptic.sheet.frames import drawing_area
 from holoptic.sheet.planning import best_layout
 from holoptic.units import Length, Unit
+from holoptic.worker import tasks
 from holoptic.worker.sizing import placed_on, set_up, told
 from holoptic.worker.tasks import _items, sheet
 
@@ -321,3 +322,24 @@ def test_the_judge_sees_a_line_through_a_letter_and_words_upon_each_other():
     assert one.text in touched_words(replace(page, inks=(*page.inks, across)))
     again = replace(one, text="71.5")
     assert len(touched_words(replace(page, words=(*page.words, again)))) >= 2
+
+
+@pytest.mark.parametrize(("ends", "corners"), [("arrow", 4), ("slash", 5), ("dot", 25)])
+def test_lines_of_lengths_end_as_is_asked_and_leaders_in_heads(ends, corners):
+    order = order_of(plate(), "views", wish=replace(AUTO, ends=ends))
+    page = sheet(order, TitleBlock("lamp", "plate")).pages[0]
+    shapes = [len(region.outlines[0]) for region in page.regions if region.layer == LAYER]
+    lengths = sum(measure.value > 0 for measure in page.measures)
+    assert shapes.count(corners) == 2 * lengths + (corners == 4) * (len(shapes) - 2 * lengths)
+    assert touched_words(page) == []
+    for measure in page.measures:
+        for region, end in zip(measure.regions, sorted(measure.ends), strict=True):
+            middle = shapely.Polygon(region.outlines[0]).centroid
+            assert math.dist((middle.x, middle.y), end) < (2.1 if ends == "arrow" else 0.01)
+
+
+def test_the_hand_ends_its_lines_in_the_same_way():
+    order = order_of(plate(), "isometric", wish=replace(AUTO, ends="slash"))
+    assert tasks.verify(order, "f0").holds
+    texts = [move.text for move in tasks.plan(order, "f0").plan.moves if move.verb == "head"]
+    assert any("45°" in text for text in texts)

@@ -136,6 +136,7 @@ def wish_as_asked(options: argparse.Namespace, wish: SheetWish) -> SheetWish:
             ("frame", "border"), ("upright", "upright"), ("series", "series"),
             ("dimensions", "dimension"), ("run", "run_of_lengths"), ("style", "style"),
             ("text", "text"), ("shade", "shade"), ("axis_angles", "axis_angles"),
+            ("ends", "ends"),
         )
         if (value := getattr(options, option, None)) is not None
     }  # fmt: skip

@@ -171,6 +171,8 @@ def add_dimension_options(parser: argparse.ArgumentParser) -> None:
                         help=tr("from where the light falls on a shaded pictorial"))  # fmt: skip
     parser.add_argument("--axis-angles", choices=["show", "none"],
                         help=tr("marks of the angles at which a pictorial's axes run"))  # fmt: skip
+    parser.add_argument("--ends", choices=["arrow", "slash", "dot"],
+                        help=tr("how the lines of lengths end (default arrow)"))  # fmt: skip
     parser.add_argument("--text", choices=["sheared", "upright"],
                         help=tr("lettered in the plane of the size, or upright"))  # fmt: skip
 

@@ -14,6 +14,7 @@ Run = Literal["given", "chain", "edge"]
 """How lengths follow each other: as given, each from the one before, or all from one edge."""
 DimensionStyle = Literal["ISO", "ASME"]
 Lettered = Literal["sheared", "upright"]
+LineEnd = Literal["arrow", "slash", "dot"]
 Shade = Literal["none", "left", "right"]
 """From where the light falls on pictorials that are shaded."""
 AxisAngles = Literal["none", "show"]
@@ -31,7 +32,7 @@ class SheetWish:
     habits of which `style`,
     and whether their words are sheared into the plane of the size or stand upright; `shade` from
     where the light falls on pictorials that are shaded; `axis_angles` whether the angles of their
-    axes are marked.
+    axes are marked, `ends` how the lines of lengths end.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -51,6 +52,7 @@ class SheetWish:
     text: Lettered = "sheared"
     shade: Shade = "none"
     axis_angles: AxisAngles = "none"
+    ends: LineEnd = "arrow"
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ import math
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2
+from holoptic.job import LineEnd
 from holoptic.plan.moves import OVER, Letters
 from holoptic.tolerance import SEEN_MM
 
@@ -20,8 +21,8 @@ TITLE_SIDE = f"{OVER}title side"
 
 @dataclass(frozen=True)
 class DimensionToDraw:
-    """A dimension: the pieces of its line, its heads (tip, and direction of the body in degrees),
-    its lettering.
+    """A dimension: the pieces of its line, its lettering, and its `heads`, the ends of the line:
+    place, and the direction of the line from there in degrees.
 
     A length has the places on the part that it is `between`, an extension line from each of them
     unless there is no room for one, and the `ends` of its line; a note has
@@ -36,6 +37,7 @@ class DimensionToDraw:
     between: tuple[Vec2, Vec2] | None = None
     extensions: tuple[tuple[Vec2, Vec2] | None, ...] = ()
     arc: tuple[Vec2, float, float, float] | None = None
+    end_shape: LineEnd = "arrow"
 
     @property
     def arc_path(self) -> Path:
@@ -147,7 +149,7 @@ class Finish:
     def heads(self) -> dict[str, tuple[Vec2, float]]:
         """The heads that are to stand there, by their names."""
         return {
-            head_name(k, j): head
+            head_name(k, j, one.end_shape): head
             for k, one in enumerate(self.dimensions, 1)
             for j, head in enumerate(one.heads, 1)
         }
@@ -169,9 +171,15 @@ def arc_name(k: int) -> str:
     return f"{OVER}dimension arc {k}"
 
 
-def head_name(k: int, j: int) -> str:
-    """Return the name of a head of a dimension."""
-    return f"head {k}.{j}"
+def head_name(k: int, j: int, shape: LineEnd) -> str:
+    """Return the name of an end of a dimension line, which tells its shape."""
+    return f"{shape} {k}.{j}"
+
+
+def shape_of(name: str) -> LineEnd:
+    """Return the shape that the name of an end tells."""
+    shape = name.partition(" ")[0]
+    return "slash" if shape == "slash" else "dot" if shape == "dot" else "arrow"
 
 
 def title_line(k: int) -> str:

@@ -9,12 +9,13 @@ it must lie on lines that were drawn.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 
 from holoptic.catalogue import Saying, later, tr
 from holoptic.curves.paper import direction, offset_from_line
 from holoptic.curves.vectors import Vec2
+from holoptic.job import LineEnd
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.finish import (
     TITLE_SIDE,
@@ -229,8 +230,9 @@ class _Finishing:
         line, ends, base = (self._leader if one.between is None else self._length)(one, names)
         for j, (tip, angle) in enumerate(one.heads, 1):
             at = min(ends, key=lambda name: math.dist(self.paper.points[name], tip))
-            words = later("A head at {point}, three times as long as wide.", point=at)
-            self._do("head", PENCIL, (at, line), (head_name(k, j),), words, angle=angle)
+            words = _END_WORDS[one.end_shape](at)
+            self._do("head", PENCIL, (at, line), (head_name(k, j, one.end_shape),), words,
+                     angle=angle)  # fmt: skip
         self._letter(one.letters, f"words {k}", base)
 
     def _length(self, one: DimensionToDraw, names: list[str]) -> _Drawn:
@@ -318,7 +320,7 @@ class _Finishing:
                        later("Go over it, thin, to just beyond the arc."))  # fmt: skip
         for j, (tip, angle) in enumerate(one.heads, 1):
             at = min(ends, key=lambda name: math.dist(self.paper.points[name], tip))
-            self._do("head", PENCIL, (at,), (head_name(k, j),),
+            self._do("head", PENCIL, (at,), (head_name(k, j, one.end_shape),),
                      later("A head at {point}, along the arc.", point=at), angle=angle)  # fmt: skip
         self._letter(one.letters, f"words {k}", _LOWER_BORDER)
 
@@ -451,6 +453,13 @@ class _Finishing:
         instrument = square_along(face.slant % 180.0) if face.slant is not None else PENCIL
         self._do("shade", instrument, tuple(along[:1]), makes, words, angle=face.slant,
                  table=table)  # fmt: skip
+
+
+_END_WORDS: dict[LineEnd, Callable[[str], Saying]] = {
+    "arrow": lambda at: later("A head at {point}, three times as long as wide.", point=at),
+    "slash": lambda at: later("A short stroke at 45° through {point}, 3 long.", point=at),
+    "dot": lambda at: later("A dot upon {point}.", point=at),
+}
 
 
 def _way(angle: float) -> Vec2:

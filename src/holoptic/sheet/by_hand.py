@@ -10,9 +10,17 @@ import math
 from collections.abc import Mapping, Sequence
 
 from holoptic.curves.vectors import Vec2
-from holoptic.plan.finish import Caption, DimensionToDraw, Finish, ShadedFace, TitleCell, TitleRow
+from holoptic.plan.finish import (
+    Caption,
+    DimensionToDraw,
+    Finish,
+    ShadedFace,
+    TitleCell,
+    TitleRow,
+    shape_of,
+)
 from holoptic.plan.moves import Letters
-from holoptic.sheet.dimension_ink import BEYOND_MM, CLEAR_MM, Drawn, head_at
+from holoptic.sheet.dimension_ink import BEYOND_MM, CLEAR_MM, Drawn, end_at
 from holoptic.sheet.dimension_places import PlacedDimension
 from holoptic.sheet.drawing import Words
 from holoptic.sheet.frames import (
@@ -51,7 +59,7 @@ def marks_by_hand(marks: Sequence[Drawn], by: Vec2) -> tuple[DimensionToDraw, ..
 
 def _dimension(drawn: Drawn, by: Vec2) -> DimensionToDraw:
     letters = letters_of(drawn.words, by)
-    heads = tuple(_head(region.outlines[0], by) for region in drawn.regions)
+    heads = tuple((_shifted(tip, by), angle) for tip, angle in drawn.ends)
     paths = [_straight(ink.path, by) for ink in drawn.inks if ink.arc is None]
     if drawn.measured is not None:
         starts, ends, _ = drawn.measured
@@ -63,7 +71,8 @@ def _dimension(drawn: Drawn, by: Vec2) -> DimensionToDraw:
             for one, two in zip(between, mine, strict=True)
         )
         pieces = tuple(path for path in paths if path not in known)
-        return DimensionToDraw(letters, pieces, heads, mine, between, extensions)
+        return DimensionToDraw(letters, pieces, heads, mine, between, extensions,
+                               end_shape=drawn.end_shape)  # fmt: skip
     arc = next((ink.arc for ink in drawn.inks if ink.arc is not None), None)
     if arc is None:
         return DimensionToDraw(letters, tuple(paths), heads, paths[0])
@@ -78,13 +87,6 @@ def _leads(path: tuple[Vec2, Vec2], start: Vec2, end: Vec2) -> bool:
     return begins and math.dist(end, path[1]) < BEYOND_MM + SEEN_MM
 
 
-def _head(outline: Sequence[Vec2], by: Vec2) -> tuple[Vec2, float]:
-    """Return the tip of a head, and the direction of its body, degrees."""
-    tip, one, two = outline[:3]
-    back = (one[0] + two[0]) / 2 - tip[0], (one[1] + two[1]) / 2 - tip[1]
-    return _shifted(tip, by), math.degrees(math.atan2(back[1], back[0]))
-
-
 def letters_of(words: Words, by: Vec2) -> Letters:
     """Return words as they are lettered by hand."""
     return Letters(words.text, _shifted(words.at, by), words.height, words.anchor,
@@ -97,10 +99,10 @@ def words_of(letters: Letters) -> Words:
                  letters.along_deg, letters.lean_deg)  # fmt: skip
 
 
-def head_outline(tip: Vec2, angle: float) -> tuple[Vec2, ...]:
-    """Return the outline of a head by its tip and the direction of its body, degrees."""
+def head_outline(name: str, tip: Vec2, angle: float) -> tuple[Vec2, ...]:
+    """Return the outline of the end of a line; its name tells its shape (`finish.shape_of`)."""
     turn = math.radians(angle)
-    return head_at(tip, (math.cos(turn), math.sin(turn))).outlines[0]
+    return end_at(shape_of(name), tip, (math.cos(turn), math.sin(turn))).outlines[0]
 
 
 def captions_by_hand(captions: Sequence[tuple[Words, tuple[str, str]]], shifts: Shifts

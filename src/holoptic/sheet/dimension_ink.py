@@ -7,6 +7,7 @@ writes upright. Weights and lengths are mm on paper.
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import shapely
@@ -15,7 +16,7 @@ from holoptic.catalogue import tr
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.dimensions import Dimension
-from holoptic.job import DimensionStyle, Lettered
+from holoptic.job import DimensionStyle, Lettered, LineEnd
 from holoptic.plan.letter_widths import width_of
 from holoptic.sheet.drawing import Anchor, Ink, Measure, Region, Words
 from holoptic.tolerance import COINCIDENT_MM
@@ -35,6 +36,8 @@ _TAIL_MM = 6.0
 _AIR_MM, _ASIDE_MM = 0.5, 1.4
 _TALL_MM = LETTER_MM + _AIR_MM
 _OFF_TIP_MM = 0.6
+_DOT_MM, _DOT_SIDES, _SLASH_MM = 0.8, 24, 0.4
+_DIAGONAL = math.sqrt(0.5)
 LAYER = "dimension"
 
 
@@ -44,6 +47,7 @@ class Habit:
 
     style: DimensionStyle = "ISO"
     text: Lettered = "sheared"
+    ends: LineEnd = "arrow"
 
     @property
     def breaks_line(self) -> bool:
@@ -61,6 +65,9 @@ class Drawn:
     room: shapely.Polygon
     line: shapely.LineString
     extensions: tuple[shapely.LineString, ...] = ()
+    ends: tuple[tuple[Vec2, float], ...] = ()
+    """Where its line ends, and the direction of the line from there, degrees."""
+    end_shape: LineEnd = "arrow"
     measured: tuple[tuple[Vec2, Vec2], tuple[Vec2, Vec2], float] | None = None
     """Of a length: what is measured, the ends of its line, the direction of extension lines."""
 
@@ -127,14 +134,13 @@ def drawn_length(
             inks.append(Ink(LAYER, path))
     back = (-along[0], -along[1])
     sign = -1.0 if is_outside else 1.0
-    heads = (
-        head_at(a, (sign * along[0], sign * along[1])),
-        head_at(b, (sign * back[0], sign * back[1])),
-    )
+    ways = (a, (sign * along[0], sign * along[1])), (b, (sign * back[0], sign * back[1]))
+    heads = tuple(end_at(habit.ends, *end) for end in ways)
     line = shapely.LineString([a, b])
     turn = math.degrees(math.atan2(lean[1], lean[0]))
     measured = starts, ends, turn
-    return Drawn(tuple(inks), heads, written, room, line, tuple(extensions), measured)
+    return Drawn(tuple(inks), heads, written, room, line, tuple(extensions), _told(ways),
+                 habit.ends, measured)  # fmt: skip
 
 
 def drawn_leader(words: str, tip: Vec2, elbow: Vec2, *, to_right: bool) -> Drawn:
@@ -149,10 +155,10 @@ def drawn_leader(words: str, tip: Vec2, elbow: Vec2, *, to_right: bool) -> Drawn
     top = elbow[1] + ABOVE_MM + LETTER_MM
     room = shapely.box(left - _ASIDE_MM, elbow[1] - _AIR_MM, left + wide + _ASIDE_MM, top + _AIR_MM)
     inks = (Ink(LAYER, (tip, elbow)), Ink(LAYER, (elbow, end)))
-    heads = (head_at(tip, _unit(tip, elbow)),)
+    way = _unit(tip, elbow)
     x, y = _unit(tip, elbow)  # what it points at is not in its way
     line = shapely.LineString([(tip[0] + _OFF_TIP_MM * x, tip[1] + _OFF_TIP_MM * y), elbow])
-    return Drawn(inks, heads, written, room, line)
+    return Drawn(inks, (head_at(tip, way),), written, room, line, (), _told(((tip, way),)))
 
 
 def _aside_of_leader(tip: Vec2, elbow: Vec2, *, to_right: bool) -> float:
@@ -192,10 +198,11 @@ def drawn_angle(
     # a head lies along the chord from its tip to where the arc is a head's length further on
     back = math.degrees(HEAD_MM / radius) * sign
     ends = (begin, begin + sweep)
-    heads = tuple(
-        head_at(at(end, radius), _unit(at(end, radius), at(end + way, radius)))
+    tips = tuple(
+        (at(end, radius), _unit(at(end, radius), at(end + way, radius)))
         for end, way in zip(ends, (back, -back), strict=True)
     )
+    heads = tuple(head_at(*tip) for tip in tips)
     wide = _wide(words)
     middle = begin + sweep / 2
     turn = math.radians(middle)
@@ -208,7 +215,8 @@ def drawn_angle(
     within = [begin + sweep * (0.08 + 0.84 * k / 12) for k in range(13)]
     line = shapely.LineString([at(degrees, radius) for degrees in within])
     inks = (Ink(LAYER, tuple(arc.path()), arc=arc), Ink(LAYER, level))
-    return Drawn(inks, heads, written, room, line, (shapely.LineString(level),))
+    sides = (shapely.LineString(level),)
+    return Drawn(inks, heads, written, room, line, sides, _told(tips))
 
 
 def _line(
@@ -277,6 +285,29 @@ def _extension(start: Vec2, end: Vec2) -> tuple[Vec2, Vec2] | None:
         (start[0] + CLEAR_MM * x, start[1] + CLEAR_MM * y),
         (end[0] + BEYOND_MM * x, end[1] + BEYOND_MM * y),
     )
+
+
+def end_at(shape: LineEnd, tip: Vec2, way: Vec2) -> Region:
+    """Return the end of a line in one of its shapes, the line running on in a direction."""
+    if shape == "arrow":
+        return head_at(tip, way)
+    if shape == "dot":
+        turns = [math.tau * k / _DOT_SIDES for k in range(_DOT_SIDES + 1)]
+        rim = ((tip[0] + _DOT_MM * math.cos(t), tip[1] + _DOT_MM * math.sin(t)) for t in turns)
+        return Region(LAYER, (tuple(rim),))
+    # a short stroke at 45° over the line, half as broad again as that
+    x, y = (way[0] - way[1]) * _DIAGONAL, (way[0] + way[1]) * _DIAGONAL
+    x, y = x * HEAD_MM / 2, y * HEAD_MM / 2
+    a, b = (tip[0] - x, tip[1] - y), (tip[0] + x, tip[1] + y)
+    u, v = -y * _SLASH_MM / HEAD_MM, x * _SLASH_MM / HEAD_MM
+    corners = ((a[0] + u, a[1] + v), (b[0] + u, b[1] + v), (b[0] - u, b[1] - v),
+               (a[0] - u, a[1] - v), (a[0] + u, a[1] + v))  # fmt: skip
+    return Region(LAYER, (corners,))
+
+
+def _told(ends: Iterable[tuple[Vec2, Vec2]]) -> tuple[tuple[Vec2, float], ...]:
+    """Return ends with the directions of their lines in degrees."""
+    return tuple((tip, math.degrees(math.atan2(way[1], way[0]))) for tip, way in ends)
 
 
 def head_at(tip: Vec2, way: Vec2) -> Region:

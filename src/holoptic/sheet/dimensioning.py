@@ -41,7 +41,7 @@ def dimensioned(
     """
     xmin, ymin, xmax, ymax = area or drawing_area(layout.paper, over_title(items))
     inside = xmin + _EDGE_MM, ymin + _EDGE_MM, xmax - _EDGE_MM, ymax - _EDGE_MM
-    habit = Habit(wish.style, wish.text)
+    habit = Habit(wish.style, wish.text, wish.ends)
     found: list[list[PlacedDimension]] = []
     taken = [mark for marks in axis_marks(items, layout, wish).values() for mark in marks]
     names = caption_boxes(items, layout, wish)

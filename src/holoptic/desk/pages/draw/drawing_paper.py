@@ -203,7 +203,7 @@ class DrawingPaper(Canvas):
         ):  # fmt: skip
             for name, (tip, angle) in paper.heads.items():
                 if names is None or name in names:
-                    outline = [self.to_screen(point) for point in head_outline(tip, angle)]
+                    outline = [self.to_screen(point) for point in head_outline(name, tip, angle)]
                     painter.setPen(Qt.PenStyle.NoPen)
                     painter.setBrush(QColor(colour))
                     painter.drawPolygon(QPolygonF(outline))

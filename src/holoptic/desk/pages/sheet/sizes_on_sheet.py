@@ -19,6 +19,7 @@ _RUNS = (("given", tr("as given")), ("chain", tr("chain")), ("edge", tr("one edg
 _STYLES = (("ISO", "ISO"), ("ASME", "ASME"))
 _TEXTS = (("sheared", tr("sheared")), ("upright", tr("upright")))
 _LIGHTS = (("none", tr("none")), ("left", tr("left")), ("right", tr("right")))
+_ENDS = (("arrow", tr("arrows")), ("slash", tr("slashes")), ("dot", tr("dots")))
 _ANGLES = (("none", tr("no axis angles")), ("show", tr("axis angles")))
 _MOST_LINES = 5
 
@@ -55,6 +56,10 @@ class SizesOnSheet(QWidget):
             _TEXTS, lambda value: change(tr("lettering"), text=value),
             tr("Lettered in the plane of the size, or upright"),
         )  # fmt: skip
+        self.ends_row = Row(
+            _ENDS, lambda value: change(tr("ends of lines"), ends=value),
+            tr("How the lines of lengths end"),
+        )  # fmt: skip
         self.angles_row = Row(
             _ANGLES, lambda value: change(tr("axis angles"), axis_angles=value),
             tr("The angles at which the axes of a pictorial run"),
@@ -71,6 +76,7 @@ class SizesOnSheet(QWidget):
             self.run_row,
             self.style_row,
             self.text_row,
+            self.ends_row,
             self.angles_row,
             self.told,
             self.form,
@@ -84,10 +90,12 @@ class SizesOnSheet(QWidget):
         self.style_row.show_value(wish.style)
         self.text_row.show_value(wish.text)
         self.angles_row.show_value(wish.axis_angles)
+        self.ends_row.show_value(wish.ends)
         is_auto = wish.dimensions == "auto"
         self.run_row.setVisible(is_auto)
         self.style_row.setVisible(is_auto)
         self.text_row.setVisible(is_auto)
+        self.ends_row.setVisible(is_auto)
         self.told.setVisible(is_auto)
         self.told.setText(self._told())
         self.form.refresh()
