@@ -13,19 +13,16 @@ from holoptic.part import Part, Source, Whole
 from holoptic.part.whole import UPRIGHT
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
-from holoptic.plan.controls import CLOSURE, with_controls
+from holoptic.plan.completing import completed
+from holoptic.plan.controls import CLOSURE
 from holoptic.plan.drafter import Drafter
-from holoptic.plan.economy import needed, share_settings
-from holoptic.plan.effort import effort_of
 from holoptic.plan.figure_work import FigureWork
-from holoptic.plan.finishing import finished
 from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import PENCIL, RULE, SOFT_PENCIL
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.line_work import LineWork, operation_name
-from holoptic.plan.moves import Move, Plan, Saving, Setup
+from holoptic.plan.moves import Move, Plan, Setup
 from holoptic.plan.numbering import list_parts, number_parts
-from holoptic.plan.schedule import batched
 from holoptic.plan.sheet_work import find_start, lay_out_sheet
 from holoptic.plan.strategies import choose_way, prepare, take_notes
 from holoptic.solid.pieces import SolidFacts
@@ -50,20 +47,12 @@ def make_plan_and_paper(
     if intended.scale != setup.scale:
         raise ValueError("the constructions were chosen for another scale than the sheet's")
     planner = _Planner(intended, setup)
-    written = needed(planner.write())
-    moves, saving = share_settings(written), None
-    if planner.way.order == "batched":
-        before, (reordered, least) = effort_of(moves), batched(written)
-        moves = share_settings(reordered)
-        saving = Saving(before, effort_of(moves), least)
-    paper = Drafter().carry_out(moves)
-    moves, budget = with_controls(moves, paper, hand)
-    numbered = finished(moves, setup, paper)
+    made = completed(planner.write(), planner.way.order, setup, hand)
     spots = {name: spot for spot, name in planner.bench.points.items()}
     gap, where = intended.worst
-    effort = effort_of(numbered)
-    plan = Plan(setup, numbered, spots, gap, where, planner.way, effort, saving, budget)
-    return plan, paper
+    plan = Plan(setup, made.moves, spots, gap, where, planner.way, made.effort, made.saving,
+                made.budget)  # fmt: skip
+    return plan, made.paper
 
 
 def start_on_picture(source: Source, facts: SolidFacts, picture: Picture) -> Vec2:

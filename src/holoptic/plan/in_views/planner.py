@@ -15,11 +15,8 @@ from holoptic.catalogue import Saying, later, tr
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.job import HandWays, LineSchool
 from holoptic.part import Source, Whole
-from holoptic.plan.controls import with_controls
+from holoptic.plan.completing import completed
 from holoptic.plan.drafter import Drafter
-from holoptic.plan.economy import needed, share_settings
-from holoptic.plan.effort import effort_of
-from holoptic.plan.finishing import finished
 from holoptic.plan.hand import Hand
 from holoptic.plan.in_views.bands import ViewOnSheet, views_on_sheet
 from holoptic.plan.in_views.board import ViewBoard
@@ -29,8 +26,7 @@ from holoptic.plan.in_views.strokes import ViewStrokes
 from holoptic.plan.instruments import PENCIL, SOFT_PENCIL
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.line_work import operation_name
-from holoptic.plan.moves import CENTRE_LINES, HIDDEN_LINES, Move, Plan, Saving, Setup, Way
-from holoptic.plan.schedule import batched
+from holoptic.plan.moves import CENTRE_LINES, HIDDEN_LINES, Move, Plan, Setup, Way
 from holoptic.plan.sheet_work import lay_out_sheet
 from holoptic.views import PlacedView
 
@@ -88,20 +84,13 @@ def start_of_views(placed: Sequence[PlacedView], low: Vec3) -> Vec2:
 def make_views_plan(meant: ViewsMeant, hand: Hand) -> tuple[Plan, Drafter]:
     """Return the moves that draw views, and what the virtual drafter has on its paper then."""
     planner = _Planner(meant)
-    written = needed(planner.write())
-    moves, saving = share_settings(written), None
-    if meant.ways.order == "batched":
-        before, (reordered, least) = effort_of(moves), batched(written)
-        moves = share_settings(reordered)
-        saving = Saving(before, effort_of(moves), least)
-    paper = Drafter().carry_out(moves)
-    moves, budget = with_controls(moves, paper, hand)
-    numbered = finished(moves, meant.setup, paper)
-    effort, budget = effort_of(numbered), replace(budget, closure=None)
+    made = completed(planner.write(), meant.ways.order, meant.setup, hand)
+    budget = replace(made.budget, closure=None)  # there is no back corner
     why = tr("light lines run through all views of a row or column")
     way = Way(None, meant.ways.order, "end", why, is_own=False)
     spots, (gap, where) = planner.board.spots, meant.worst
-    return Plan(meant.setup, numbered, spots, gap, where, way, effort, saving, budget), paper
+    plan = Plan(meant.setup, made.moves, spots, gap, where, way, made.effort, made.saving, budget)
+    return plan, made.paper
 
 
 class _Planner:

@@ -1,0 +1,45 @@
+"""From the moves as they are first written to a finished plan: what every plan goes through."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from holoptic.job import Order
+from holoptic.plan.controls import with_controls
+from holoptic.plan.drafter import Drafter
+from holoptic.plan.economy import needed, share_settings
+from holoptic.plan.effort import effort_of
+from holoptic.plan.finishing import finished
+from holoptic.plan.hand import Hand
+from holoptic.plan.moves import Budget, Effort, Move, Saving, Setup
+from holoptic.plan.schedule import batched
+
+
+@dataclass(frozen=True)
+class Completed:
+    """The moves of a plan, numbered, with what they cost and spare and the errors to expect, and
+    what the virtual drafter has on its paper after them.
+    """
+
+    moves: tuple[Move, ...]
+    paper: Drafter
+    effort: Effort
+    saving: Saving | None
+    budget: Budget
+
+
+def completed(written: Sequence[Move], order: Order, setup: Setup, hand: Hand) -> Completed:
+    """Return moves without what nothing hangs on, their settings shared, batched if that is the
+    order, with control distances put in and what finishes the drawing at the end.
+    """
+    kept = needed(written)
+    moves, saving = share_settings(kept), None
+    if order == "batched":
+        before, (reordered, least) = effort_of(moves), batched(kept)
+        moves = share_settings(reordered)
+        saving = Saving(before, effort_of(moves), least)
+    paper = Drafter().carry_out(moves)
+    moves, budget = with_controls(moves, paper, hand)
+    whole = finished(moves, setup, paper)
+    return Completed(whole, paper, effort_of(whole), saving, budget)
