@@ -202,3 +202,10 @@ def test_the_views_are_widened_on_every_page_and_narrow_again(desk, press, settl
         assert desk.views.width() > 1.3 * before, name
         press(desk, Qt.Key.Key_F8)
         assert desk.views.width() == before, name
+    desk.resize(1024, 600)
+    QTest.qWait(50)
+    before = desk.views.width()
+    press(desk, Qt.Key.Key_F8)
+    assert desk.views.width() > 1.3 * before
+    press(desk, Qt.Key.Key_F8)
+    assert abs(desk.views.width() - before) < 10

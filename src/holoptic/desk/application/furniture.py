@@ -109,11 +109,11 @@ class Furniture:
         splitter.setStretchFactor(0, 0)
         splitter.setStretchFactor(1, 1)
         splitter.splitterMoved.connect(self._keep_split)
-        self._is_split_by_hand = False
+        self._is_split_by_hand = self._is_wide = False
         return splitter
 
     def _keep_split(self) -> None:
-        self._is_split_by_hand = True
+        self._is_split_by_hand, self._is_wide = True, False
 
     def _split(self, width: int) -> None:
         """Give the views their share of a width, unless a hand has shared it out."""
@@ -126,11 +126,12 @@ class Furniture:
         """Give the views most of the window, or take it back from them."""
         width = sum(self.desk.sizes())
         views = round(_WIDE_VIEWS * width)
-        if self.desk.sizes()[0] < views - _NEARLY:
-            self._is_split_by_hand = True
+        # where a page needs its room the views get less than they ask for
+        self._is_wide = not self._is_wide and self.desk.sizes()[0] < views - _NEARLY
+        self._is_split_by_hand = self._is_wide
+        if self._is_wide:
             self.desk.setSizes([views, width - views])
         else:
-            self._is_split_by_hand = False
             self._split(width)
 
     def _read_drawing(self, window: DeskWindow, path: Path) -> None:
