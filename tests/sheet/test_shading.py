@@ -1,16 +1,19 @@
 """Shading: dark faces are lined along an axis, bright ones stay plain, no line leaves its face."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 import shapely
 
 from cast import crate, hole, prism
 from holoptic.curves.vectors import unit
-from holoptic.part import Face, Part, Round
+from holoptic.part import Face, Offset, Part, Ring, Round
 from holoptic.pictorial import draw, view_of
 from holoptic.sheet.drawing import moved
 from holoptic.sheet.shading import shading
 from holoptic.solid.shelf import seen, shape_of
+from holoptic.units import Length
 
 AT = (31.7, 44.2)
 
@@ -76,3 +79,21 @@ def test_on_a_round_face_lines_draw_closer_where_it_turns_away():
     gaps = np.diff(upright)
     assert len(gaps) > 12
     assert gaps[-4:].max() < gaps[2:6].min()
+
+
+@pytest.mark.parametrize("mode", ["cut", "add"])
+def test_rings_are_shaded_in_circles_about_their_axis_from_either_side(mode):
+    disc = Round("disc", "add", Face.BOTTOM, Length.of(50), Offset(Length.of(35)),
+                 Offset(Length.of(35)), Length.of(0), Length.of(24))  # fmt: skip
+    ring = Ring("ring", mode, Face.TOP, Length.of(50), Length.of(9), Offset(Length.of(35)),
+                Offset(Length.of(35)), Length.of(12))  # fmt: skip
+    part = Part("collar", crate(70, 70, 24), (disc, ring), "empty")
+    plain = replace(part, operations=(disc,))
+    (_, with_ring), (_, without) = shaded(part, "left"), shaded(plain, "left")
+    curved = [ink for ink in with_ring if len(ink.path) > 2]
+    assert len(curved) > 5
+    assert not any(len(ink.path) > 2 for ink in without)
+    picture = shaded(part, "left")[0]
+    drawn = [shapely.LineString(moved(s.path, AT, 1.0)) for s in picture.visible]
+    outline = shapely.convex_hull(shapely.union_all(drawn)).buffer(0.2)
+    assert all(outline.contains(shapely.LineString(ink.path)) for ink in curved)

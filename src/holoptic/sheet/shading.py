@@ -36,6 +36,7 @@ _GRID_MM, _LONGER_MM = 0.01, 0.08
 _FINE_TURN = math.radians(2.0)
 _PARALLEL_DEG = 0.001
 _LONG_MM = 5000.0
+_BEHIND_MM = 0.1
 _AXES: tuple[Vec3, ...] = ((0.0, 0.0, 1.0), (0.0, 1.0, 0.0), (1.0, 0.0, 0.0))
 
 Nearest = Callable[[np.ndarray], np.ndarray]
@@ -90,7 +91,7 @@ def shaded_cells(
     """Return the dark faces of a picture as `shading` lines them."""
     if light == "none":
         return []
-    shading_of = _Shading(picture, at, scale, light)
+    shading_of = _Shading(picture, at, scale, light, nearest)
     cells = _cells(picture, at, scale, shape)
     if not cells:
         return []
@@ -161,7 +162,10 @@ def _off(wall: Wall, place: Vec3) -> float:
 class _Shading:
     """The light on one picture, and the way from the page to the part and back."""
 
-    def __init__(self, picture: Picture, at: Vec2, scale: float, light: Shade) -> None:
+    def __init__(
+        self, picture: Picture, at: Vec2, scale: float, light: Shade, nearest: Nearest
+    ) -> None:
+        self._nearest = nearest
         self._matrix = np.array(picture.view.matrix)
         self._at, self._scale = at, scale
         self._toward = unit(picture.view.toward_viewer)
@@ -192,6 +196,8 @@ class _Shading:
             yield from self._turned(cell, wall, place)
         elif wall.kind == "ball":
             yield from self._ball(cell, wall)
+        elif wall.kind == "ring":
+            yield from self._ring(cell, wall, place)
 
     def _pitch(self, normal: Vec3) -> float | None:
         """Return how far apart lines stand where a face has a normal; None where it is bright."""
@@ -243,6 +249,45 @@ class _Shading:
         """Yield what a cell holds of the image of a straight line."""
         a, b = (self.onto(add(at, way, reach)) for reach in (-_LONG_MM, _LONG_MM))
         yield from _inks(cell.intersection(shapely.LineString([a, b])))
+
+    def _ring(self, cell: shapely.Polygon, wall: Wall, place: Vec3) -> Iterator[Ink]:
+        """Yield circles about the axis of a ring where it is dark; a groove is seen from within."""
+        first = np.array(unit(cross(wall.way, _AXES[0] if abs(wall.way[2]) < 0.9 else _AXES[1])))
+        way, toward = np.array(wall.way), np.array(self._toward)
+        second = np.cross(way, first)
+        turns = np.arange(0.0, math.tau + _FINE_TURN, _FINE_TURN)[:, None]
+        radial = np.cos(turns) * first + np.sin(turns) * second
+        sign = self._side_of_ring(wall, place)
+        step = _DENSEST_MM / (wall.other * self._scale)
+        for k in range(int(math.tau / step)):
+            outward = math.cos(k * step) * radial + math.sin(k * step) * way
+            points = np.array(wall.place) + wall.radius * radial + wall.other * outward
+            bright = np.maximum(sign * outward @ np.array(self._light), 0.0)
+            pitch = _DENSEST_MM + (_WIDEST_MM - _DENSEST_MM) * bright / _BRIGHT
+            is_on = (sign * outward @ toward > 0) & (bright <= _BRIGHT)
+            is_on &= k % np.maximum(1, np.round(pitch / _DENSEST_MM)) == 0
+            is_on &= self._nearest(points) - points @ toward < _BEHIND_MM
+            yield from self._runs(cell, points, is_on)
+
+    def _side_of_ring(self, wall: Wall, place: Vec3) -> float:
+        """Return 1 where a ring is seen from outside its section, −1 where from within."""
+        off = subtract(place, wall.place)
+        flat = subtract(off, add((0.0, 0.0, 0.0), wall.way, dot(off, wall.way)))
+        middle = add(wall.place, unit(flat), wall.radius)
+        return 1.0 if dot(subtract(place, middle), self._toward) > 0 else -1.0
+
+    def _runs(self, cell: shapely.Polygon, points: np.ndarray, is_on: np.ndarray) -> Iterator[Ink]:
+        """Yield what a cell holds of the stretches of a curve (n × 3, mm) that are drawn."""
+        run: list[Vec2] = []
+        for point, on in zip(points.tolist(), [*is_on.tolist()], strict=True):
+            if on:
+                run.append(self.onto((point[0], point[1], point[2])))
+                continue
+            if len(run) > 1:
+                yield from _inks(cell.intersection(shapely.LineString(run)))
+            run = []
+        if len(run) > 1:
+            yield from _inks(cell.intersection(shapely.LineString(run)))
 
     def _ball(self, cell: shapely.Polygon, wall: Wall) -> Iterator[Ink]:
         """Yield level circles of a ball where it is dark."""
