@@ -101,7 +101,7 @@ class ViewBoard(MoveWriter):
     def name_point(self, place: Vec2, spot: Vec3 | None = None) -> str:
         """Return the letter of a point that is about to be marked."""
         name = self.name_place(place)
-        self.points[_rounded(place)] = name
+        self.points[rounded(place)] = name
         self._on[line_key(True, place[0])].append(name)
         self._on[line_key(False, place[1])].append(name)
         if spot is not None:
@@ -114,7 +114,7 @@ class ViewBoard(MoveWriter):
 
     def point_at(self, place: Vec2) -> str | None:
         """Return the letter of a point, None where there is none yet."""
-        return self.points.get(_rounded(place))
+        return self.points.get(rounded(place))
 
     def bound(self, band: Band, high: bool = False) -> float:
         """Return where the crate ends in a band: its near or its far end, mm."""
@@ -310,7 +310,7 @@ class ViewBoard(MoveWriter):
 
         `what` says for the sentence what they are for.
         """
-        wanted = [_rounded(place) for place in places]
+        wanted = [rounded(place) for place in places]
         new = [place for place in dict.fromkeys(wanted) if place not in self.points]
         if new:
             corner = self._near_corner(view, new)
@@ -434,7 +434,8 @@ _SIDES = {
 }
 
 
-def _rounded(place: Vec2) -> Vec2:
+def rounded(place: Vec2) -> Vec2:
+    """Return a place on the paper, mm, as the key its point's letter is kept under."""
     return round(place[0], 4) + 0.0, round(place[1], 4) + 0.0
 
 

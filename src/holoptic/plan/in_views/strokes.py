@@ -10,7 +10,7 @@ from holoptic.curves.paper import direction
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.in_views.bands import Band
-from holoptic.plan.in_views.board import LightCircle, ViewBoard, line_key
+from holoptic.plan.in_views.board import LightCircle, ViewBoard, line_key, rounded
 from holoptic.plan.in_views.runs import Run
 from holoptic.plan.instruments import FRENCH_CURVE, TRAMMEL
 from holoptic.tolerance import ON_CURVE_MM, ON_PAPER_MM
@@ -256,8 +256,9 @@ class ViewStrokes:
         (x, y), radius = circle.centre, circle.radius
         quadrants = ((x + radius, y), (x - radius, y), (x, y + radius), (x, y - radius))
         for place in quadrants:
-            if self.board.point_at(place):
-                return self.board.points[round(place[0], 4) + 0.0, round(place[1], 4) + 0.0]
+            name = self.board.point_at(place)
+            if name is not None:
+                return name
         for place in quadrants:
             band, at = (run.view.row, y) if place[1] == y else (run.view.column, x)
             made = self._line_meets(band, at, circle, place)
@@ -271,7 +272,7 @@ class ViewStrokes:
         """Set off how far a centre line runs beyond what it belongs to."""
         board, line = self.board, self.items[run.id]
         if run.sort == "slant":
-            return board.points[_key(run.start)], board.points[_key(run.end)]
+            return board.points[rounded(run.start)], board.points[rounded(run.end)]
         middle = _middle(run.start, run.end)
         centre = board.point_at(middle)
         if centre is not None and not (board.point_at(run.start) or board.point_at(run.end)):
@@ -311,10 +312,6 @@ def _band(run: Run) -> Band:
 def _own(run: Run) -> float:
     """Return where the line lies that a level stroke or an upright runs along."""
     return run.start[0] if run.sort == "upright" else run.start[1]
-
-
-def _key(place: Vec2) -> Vec2:
-    return round(place[0], 4) + 0.0, round(place[1], 4) + 0.0
 
 
 def _middle(one: Vec2, two: Vec2) -> Vec2:
