@@ -17,6 +17,7 @@ from typing import NamedTuple
 
 from bench import (
     carve,
+    cuts,
     draw_page,
     first_paint,
     large_assembly,
@@ -74,6 +75,10 @@ def _others() -> Iterator[Row]:
     yield Row("slider, pictures a second: 54 edges, and the flange", 60,
               min(rates["lamp pedestal"], rates["counterbored flange"]),
               more_is_better=True)  # fmt: skip
+    moved = [rate for *_, rate in cuts.rates("counterbored flange")]
+    yield Row("cut plane of the flange moved, pictures a second", 15, min(moved),
+              more_is_better=True)  # fmt: skip
+    yield Row("cuts proposed, demo, slowest, s", 1, max(took for *_, took in cuts.proposals()))
     yield from _at_the_desk()
     yield from _arrangements()
     yield from _large()

@@ -22,7 +22,7 @@ from holoptic.part import Corner, Crate, Face, Offset, Part, Prism, Round
 from holoptic.sheet import compose
 from holoptic.sheet.planning import best_layout
 from holoptic.units import Length
-from holoptic.worker import tasks
+from holoptic.worker import figures
 from holoptic.worker.messages import SizesTold
 from holoptic.worker.sizing import placed_on, told
 
@@ -80,7 +80,7 @@ def dimension(part: Part, *, in_views: bool) -> tuple[SizesTold, list[str], floa
     if in_views:
         posed = replace(posed, figure=replace(posed.figure, view=Orthographic()))
     order = SheetOrder((posed,), replace(AS_FITS, dimensions="auto"))
-    found = tasks._set_up(order)
+    found = figures.set_up_of(order)
     layout = best_layout(found.items, found.wish)
     start = time.perf_counter()
     placed = placed_on(found, layout, order)

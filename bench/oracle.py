@@ -1,6 +1,7 @@
 """Every solid of our own, in every kind, from every corner, against rays: a table per solid.
 
 Run: .venv/bin/python -m bench.oracle [NAME ...]   (about a quarter of an hour for all)
+     .venv/bin/python -m bench.oracle --cut         (each cut in three ways, three minutes)
 """
 
 from __future__ import annotations
@@ -10,6 +11,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
+from bench.cuts import judge_all
 from csg import Body
 from holoptic.pictorial import NearCorner, draw, view_of
 from holoptic.solid.anatomy.kernel_shapes import tidy
@@ -36,6 +38,9 @@ def judged(body: Body) -> list[tuple[str, Verdict]]:
 def main() -> None:
     """Print a row per solid, and below it each picture that the judge does not accept."""
     names = sys.argv[1:]
+    if names == ["--cut"]:
+        judge_all()
+        return
     print("| solid | pictures | largest difference of visible length | not accepted |")
     print("|---|---|---|---|")
     for body in SOLIDS:

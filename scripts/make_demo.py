@@ -11,6 +11,7 @@ from holoptic.job import (
     Job,
     Orthographic,
     Pictorial,
+    Section,
     Sheet,
     SheetWish,
     TitleEntries,
@@ -245,7 +246,7 @@ def main() -> None:
               id="skerry-harbour-lamp")  # fmt: skip
     for part, view in parts:
         job = job.with_added(part, Figure("", "", view))
-    write_job(with_door_sheet(job), TARGET)
+    write_job(with_cut_sheet(with_door_sheet(job)), TARGET)
 
 
 def with_door_sheet(job: Job) -> Job:
@@ -263,6 +264,18 @@ def with_door_sheet(job: Job) -> Job:
         notes="latch plate screwed on from inside, lens ring bedded in putty",
     )
     return job.with_sheet(Sheet("s10", figures, SheetWish(caption_mm=8.0), title))
+
+
+def with_cut_sheet(job: Job) -> Job:
+    """Return the job with a sheet that shows the flange cut open: A–A among its views, and half."""
+    flange_id = job.find("counterbored flange").id
+    figures = (
+        Figure("f13", flange_id, Orthographic(), VIEW_LINES,
+               sections=(Section("A", "full:length"),)),
+        Figure("f14", flange_id, Pictorial(), cut="half"),
+    )  # fmt: skip
+    title = TitleEntries(number="SLW-141")
+    return job.with_sheet(Sheet("s11", figures, SheetWish(dimensions="auto"), title))
 
 
 if __name__ == "__main__":

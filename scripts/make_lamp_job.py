@@ -11,8 +11,6 @@ from holoptic.job import (
     Figure,
     Job,
     JobPart,
-    LineSchool,
-    Orthographic,
     Pictorial,
     Placed,
     Sheet,
@@ -236,10 +234,13 @@ def lamp() -> Job:
     sheet = Sheet("s1", (
         Figure("f1", "a1", Pictorial(), apart=True),
         Figure("f2", "a1", Pictorial()),
-        Figure("f3", "a1", Orthographic(), LineSchool(hidden="dashed")),
-    )[:2])  # fmt: skip
+    ))  # fmt: skip
+    opened = Sheet("s2", (
+        Figure("f3", "a1", Pictorial(), apart=True, cut="half"),
+        Figure("f4", "a1", Pictorial(), cut="half"),
+    ))  # fmt: skip
     title = TitleEntries(drawn_by="E. Skarr", date="2026-11-28")
-    return Job("Skerry Lamp Works: the lamp put together", tuple(parts), (sheet,), (whole,),
+    return Job("Skerry Lamp Works: the lamp put together", tuple(parts), (sheet, opened), (whole,),
                title=title, id="skerry-lamp-put-together")  # fmt: skip
 
 

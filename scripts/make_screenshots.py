@@ -74,6 +74,39 @@ class Studio:
         job = self.window.session.document.job
         self.part(job.part_index(job.find(name).id))
 
+    def stack(self, name: str, upper: str, lower: str) -> None:
+        """Put two pictures one over the other, in the place of both."""
+        paths = [TARGET / f"{one}.png" for one in (upper, lower)]
+        first, second = (QImage(str(path)) for path in paths)
+        both = QImage(first.width(), first.height() + second.height() + 8, first.format())
+        both.fill(Qt.GlobalColor.white)
+        painter = QPainter(both)
+        painter.drawImage(0, 0, first)
+        painter.drawImage(0, first.height() + 8, second)
+        painter.end()
+        for path in paths:
+            path.unlink()
+        both.save(str(TARGET / f"{name}.png"))
+
+    def cut_open(self) -> None:
+        """Picture the flange in half section with what is proposed, and A–A beside its views."""
+        window = self.window
+        self.named("counterbored flange")
+        window.show_page("picture")
+        self.settle()
+        QTest.keyClick(window, Qt.Key.Key_X)
+        self.settle()
+        window.session.document.cut_open("half")
+        self.take("cut-open")
+        QTest.keyClick(window, Qt.Key.Key_X)
+        window.session.document.choose_figure("f13")
+        window.show_page("sheet")
+        QTest.keyClick(window, Qt.Key.Key_F8)
+        self.settle()
+        QTest.keyClick(window, Qt.Key.Key_F8)
+        self.take("sheet-section")
+        self.open_demo()
+
     def take(self, name: str) -> None:
         """Save the window's picture."""
         self.settle()
@@ -110,6 +143,7 @@ class Studio:
             QTest.keyClick(page.editor.walk_bar.step, Qt.Key.Key_Return)
         QTest.keyClicks(page.editor.walk_bar.step, "close")
         self.take("carve-walk")
+        self.stack("carve", "carve", "carve-walk")
         page.editor.leave_walk()
         self.settle()
 
@@ -136,6 +170,7 @@ class Studio:
         readings.use_view("top", False)
         readings.read()
         self.take("read-several")
+        self.stack("read-answers", "read-contradiction", "read-several")
         self.drawing_views(page)
 
     def drawing_views(self, page: ReadPage) -> None:
@@ -289,6 +324,7 @@ def main() -> None:
     studio.take("draw-set-off")
     studio.by_hand()
     studio.sheet()
+    studio.cut_open()
     studio.spread()
     studio.ways()
     studio.window.close_down()

@@ -22,12 +22,13 @@ from holoptic.pictorial import view_of
 from holoptic.sheet.planning import require_scale, require_sound
 
 FORMAT = "holoptic-job"
-VERSION = 7
+VERSION = 8
 """Version 1 had no line weights, centre lines, view angle and view set, version 2 no arcs, slopes,
 polygons, pyramids, balls, rings, strips and no ways to draw circles, version 3 no ways of working
 and no wishes for the sheet: they had the defaults. What came to version 4 later has a default
 where a file does not say it: ends and paths of strips, who draws. Version 5 has ids, figures and
-sheets (`job_migration`), version 6 arrangements, and figures of them."""
+sheets (`job_migration`), version 6 arrangements, and figures of them, version 7 dimensions and
+shading, version 8 cuts and sections."""
 SUFFIX = ".holoptic"
 JOB_SUFFIXES = (SUFFIX, ".json")
 DRAWING_SUFFIX = ".dxf"
@@ -36,6 +37,9 @@ STEP_SUFFIXES = (".step", ".stp")
 _LARGEST_BYTES = 32 * 1024 * 1024
 _MOST_FIGURES = 60
 """On a sheet: more would keep the worker busy for nothing that a reader could follow."""
+
+_MOST_SECTIONS = 26
+"""Among the views of a figure: as many as there are letters."""
 
 _MOST_PLACED = 2000
 """In an arrangement; far above what can be read on a sheet."""
@@ -113,6 +117,8 @@ def _require_sense(job: Job) -> None:
     for figure in job.figures:
         view_of(figure.kind, figure.corner)
         require_scale(figure.scale)
+        if len(figure.sections) > _MOST_SECTIONS:
+            raise BadInput(tr("figure {id} has too many sections", id=figure.id))
     for sheet in job.sheets:
         require_sound(sheet.wish)
     for part in job.parts:

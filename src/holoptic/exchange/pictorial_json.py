@@ -9,6 +9,7 @@ from typing import Any
 from holoptic.curves.space import Curve, EllipticArc, Segment
 from holoptic.part import Part, PartSource, Source, Whole
 from holoptic.pictorial import Picture, Stroke
+from holoptic.pictorial.cut_regions import CutRegion
 
 FORMAT = "holoptic-pictorial"
 VERSION = 1
@@ -27,6 +28,8 @@ def pictorial_json(picture: Picture, source: Source) -> str:
         "extent": [_place(value) for value in picture.extent],
         "strokes": [_stroke(stroke, source) for stroke in picture.strokes],
     }
+    if picture.regions:
+        content["regions"] = [_region(region) for region in picture.regions]
     if isinstance(source, Whole):
         content["bodies"] = [
             {"body": number, "part": body.source.name, "moved": _point(body.moved)}
@@ -45,6 +48,18 @@ def _stroke(stroke: Stroke, source: Source) -> dict[str, Any]:
         "part": _part_of(stroke, source).name,
         "weight": _weight(stroke),
         "path": [[_place(x), _place(y)] for x, y in stroke.path],
+    }
+
+
+def _region(region: CutRegion) -> dict[str, Any]:
+    """Return a cut face as it is seen: its true area, its outline on paper and holes in it."""
+    outline, *holes = ([[_place(x), _place(y)] for x, y in ring] for ring in region.rings)
+    return {
+        "body": region.body,
+        "area_mm2": _place(region.area),
+        "outline": outline,
+        "holes": holes,
+        "fill": region.fill,
     }
 
 

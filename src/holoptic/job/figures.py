@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from typing import ClassVar, Literal
 
+from holoptic.catalogue import tr
 from holoptic.curves.methods import USUAL_ORDINATES, Method
+from holoptic.errors import BadInput
 
 Hidden = Literal["omit", "thin", "dashed"]
 Outline = Literal["one-weight", "thick-and-thin"]
@@ -13,6 +16,7 @@ ViewSet = Literal["three", "six"]
 
 DepthCopy = Literal["shift", "again"]
 Raising = Literal["crate", "corners"]
+Balls = Literal["ovals", "short"]
 Strategy = Literal["crate-and-carve", "faces-first", "centre-lines-first"]
 Order = Literal["by-feature", "batched"]
 Firming = Literal["soon", "end"]
@@ -43,7 +47,8 @@ class HandWays:
     each corner raised by itself. `strategy` is the way of carving, None leaves it to the part;
     `order` draws feature by feature or batches what one instrument does; `firming` firms lines in
     as soon as they are certain or all at the end. `lettering` says whether title block and captions
-    are lettered by hand; None: where the sheet has dimensions.
+    are lettered by hand; None: where the sheet has dimensions. `balls` are drawn round their three
+    ovals, or the short way, as a circle alone.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -58,6 +63,7 @@ class HandWays:
     order: Order = "by-feature"
     firming: Firming = "soon"
     lettering: Lettering | None = None
+    balls: Balls = "ovals"
 
     def method_for(self, feature: str) -> Method | None:
         """Return the method asked for a feature, or None."""
@@ -125,6 +131,16 @@ class Detail:
 
 
 @dataclass(frozen=True)
+class Section:
+    """A section among orthographic views: its letter, and where it is cut (`part/cutting.py`)."""
+
+    __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+    letter: str
+    cut: str
+
+
+@dataclass(frozen=True)
 class Figure:
     """What is drawn: its id, the id of its subject, how that is seen, and with which lines.
 
@@ -132,7 +148,8 @@ class Figure:
     the hand goes about it. `scale` is paper over true size, None that of the sheet. `numbers` says
     whether its parts are numbered and listed; None: where they are drawn apart. `at` is where a
     hand has put the lower left corner of its drawing, mm from the paper's own; None leaves it in
-    its row. `details` are shown larger beside it.
+    its row. `details` are shown larger beside it. `cut` says where a pictorial is cut open
+    (`part/cutting.py`), nothing where it is whole; `sections` stand among its views.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -147,6 +164,8 @@ class Figure:
     numbers: bool | None = None
     at: tuple[float, float] | None = None
     details: tuple[Detail, ...] = ()
+    cut: str = ""
+    sections: tuple[Section, ...] = ()
 
     @property
     def is_numbered(self) -> bool:
@@ -181,6 +200,25 @@ class Figure:
     def seen(self, kind: str, corner: str) -> Figure:
         """Return the figure as a pictorial of a kind, from a near corner."""
         return replace(self, view=Pictorial(kind, corner))
+
+
+def read_sections(texts: Sequence[str]) -> tuple[Section, ...]:
+    """Return sections as they are written: `A=full:depth=22.5`. Raises BadInput."""
+    made: list[Section] = []
+    for text in texts:
+        letter, equals, cut = text.partition("=")
+        letter = letter.strip().upper()
+        if not (equals and letter.isalpha() and len(letter) == 1):
+            raise BadInput(tr("“{text}”: write it like A=full:depth=22.5", text=text))
+        if any(one.letter == letter for one in made):
+            raise BadInput(tr("there are two sections {letter}", letter=letter))
+        made.append(Section(letter, cut.strip()))
+    return tuple(made)
+
+
+def written_sections(sections: Sequence[Section]) -> tuple[str, ...]:
+    """Return sections as `read_sections` reads them."""
+    return tuple(f"{one.letter}={one.cut}" for one in sections)
 
 
 def detail_id(figure_id: str, letter: str) -> str:

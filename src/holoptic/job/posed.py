@@ -14,6 +14,7 @@ from holoptic.job.sheets import AS_FITS, Sheet, SheetWish, SizeWish
 from holoptic.job.ties import Stand, Tie, settle
 from holoptic.job.titles import TitleBlock, title_block
 from holoptic.part import Body, Source, Whole
+from holoptic.part.cutting import Cutter
 from holoptic.units import Unit
 
 
@@ -22,18 +23,26 @@ class Posed:
     """A figure with what it shows: all that its picture hangs on.
 
     `spread` is how an arrangement is drawn apart, None where it stands together; `share` how much
-    of the way it is drawn out.
+    of the way it is drawn out. `opening` is the room that its cut takes away, once that is known;
+    `refused` says why it is not cut as it was asked.
     """
 
     figure: Figure
     source: Source
     spread: Spread | None = None
     share: float = 1.0
+    opening: Cutter | None = None
+    refused: str = ""
 
     @property
     def id(self) -> str:
         """The id of the figure."""
         return self.figure.id
+
+    def uncut(self) -> Posed:
+        """Return the same figure, not cut open."""
+        figure = replace(self.figure, cut="")
+        return replace(self, figure=figure, opening=None, refused="")
 
     def with_source(self, source: Source) -> Posed:
         """Return the same figure of something else."""
@@ -41,7 +50,7 @@ class Posed:
 
     def seen(self, kind: str, corner: str) -> Posed:
         """Return the figure as a pictorial of a kind, from a near corner."""
-        return replace(self, figure=self.figure.seen(kind, corner))
+        return replace(self, figure=self.figure.seen(kind, corner), opening=None, refused="")
 
 
 @dataclass(frozen=True)
@@ -49,7 +58,8 @@ class SheetOrder:
     """All that the layout of a sheet hangs on: its figures and what is asked of it.
 
     `views` is how many orthographic views a figure has that does not say so itself. Over the title
-    block stand `own_fields` fields of the company's own and `revisions` revisions.
+    block stand `own_fields` fields of the company's own, `revisions` revisions, and `notes`, a line
+    each.
     """
 
     posed: tuple[Posed, ...]
@@ -60,6 +70,7 @@ class SheetOrder:
     sizes: tuple[SizeWish, ...] = ()
     own_fields: int = 0
     revisions: int = 0
+    notes: str = ""
 
     def of(self, figure_id: str) -> Posed:
         """Return a figure of the sheet. Raises KeyError."""
@@ -219,9 +230,9 @@ def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced,
 def sheet_order(job: Job, sheet: Sheet) -> SheetOrder:
     """Return what the layout of a sheet hangs on."""
     posed = tuple(posed_figure(job, figure) for figure in sheet.figures)
-    own = sheet.title.over(job.title).own or ()
+    said = sheet.title.over(job.title)
     return SheetOrder(posed, sheet.wish, job.views, job.angle, job.unit, sheet.sizes,
-                      len(own), len(sheet.revisions))  # fmt: skip
+                      len(said.own or ()), len(sheet.revisions), said.notes or "")  # fmt: skip
 
 
 def all_sheets(job: Job) -> tuple[tuple[SheetOrder, TitleBlock], ...]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -183,6 +183,8 @@ def _given_on_face(operation: Basic, crate: Crate, index: int) -> Iterator[Given
         yield Given(axis, at, offset.far, words, index)
         if isinstance(operation, Round) and not offset.centred:
             yield from _sides_of_circle(axis, at, offset, operation, index)
+        if isinstance(operation, Polygon):
+            yield from _flats(Given(axis, at, offset.far, words, index), operation, crate)
 
 
 def _sides_of_circle(
@@ -196,6 +198,22 @@ def _sides_of_circle(
         place = at - sign * radius if offset.far else at + sign * radius
         if "/" not in item.diameter.text and not _is_several(item.diameter.text):
             yield Given(axis, place, offset.far, words, index, derived=True)
+
+
+def _flats(middle: Given, item: Polygon, crate: Crate) -> Iterator[Given]:
+    """Yield where the flats lie of a polygon given across them: half of that off its middle."""
+    size, axis = item.size, middle.axis
+    if item.measure != "across flats" or "/" in size.text or _is_several(size.text):
+        return
+    k = item.face.axes.index(axis)
+    centre = item.centre_mm(crate)[k]
+    for sign in (1, -1):
+        place = centre + sign * size.mm / 2
+        if any(abs(corner[k] - place) < GIVEN_MM for corner in item.corners_mm(crate)):
+            out = -sign if middle.far else sign
+            words = f"{middle.length.text}{'+' if out > 0 else '-'}{size.text}/2"
+            far_or_near = crate.sizes[axis] - place if middle.far else place
+            yield replace(middle, at=place, length=Length(words, far_or_near), derived=True)
 
 
 def _is_several(words: str) -> bool:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from holoptic.curves.many import extent_on_paper
 from holoptic.curves.space import Chord, Curve
+from holoptic.curves.vectors import Vec2
 from holoptic.pictorial.centres import centre_lines
+from holoptic.pictorial.cut_regions import CutRegion, hatch_strokes, hatched, regions_of
 from holoptic.pictorial.kinds import View
 from holoptic.pictorial.merge import clean
 from holoptic.pictorial.strokes import Origin, Role, Stroke
@@ -19,11 +21,27 @@ AXIS_LINE = "a"
 
 
 @dataclass(frozen=True)
+class CuttingLine:
+    """Where a section is cut, in another view: its letter, its corners from end to end (mm), and
+    the direction of sight on paper.
+    """
+
+    letter: str
+    path: tuple[Vec2, ...]
+    sight: Vec2
+
+
+@dataclass(frozen=True)
 class Picture:
-    """The strokes of one view, each once: visible ones first, then hidden, then centre lines."""
+    """The strokes of one view, each once: visible ones first, then hidden, then centre lines, then
+    the lines that hatch what is cut; `regions` are the cut faces themselves, `marks` say where
+    others are cut.
+    """
 
     view: View
     strokes: tuple[Stroke, ...]
+    regions: tuple[CutRegion, ...] = ()
+    marks: tuple[CuttingLine, ...] = ()
 
     @property
     def visible(self) -> tuple[Stroke, ...]:
@@ -38,7 +56,7 @@ class Picture:
     @cached_property
     def extent(self) -> tuple[float, float, float, float]:
         """(xmin, ymin, xmax, ymax) on paper in mm at scale 1:1, of visible and hidden strokes."""
-        drawn = [s.drawn for s in self.strokes if s.role != "centre"]
+        drawn = [s.drawn for s in self.strokes if s.role in ("visible", "hidden")]
         return extent_on_paper(drawn, self.view.matrix)
 
     def picked(self, key: int | None, facts: SolidFacts) -> tuple[Curve, int | None] | None:
@@ -64,9 +82,18 @@ class Picture:
 
     def _outline(self, key: int) -> Stroke | None:
         for stroke in self.strokes:
-            if stroke.origin.edge is None and stroke.role != "centre" and stroke.key == key:
+            is_outline = stroke.origin.edge is None and stroke.role in ("visible", "hidden")
+            if is_outline and stroke.key == key:
                 return stroke
         return None
+
+    def hatched_for(self, scale: float) -> Picture:
+        """Return the picture with its cut faces hatched for a scale of the sheet."""
+        if not self.regions:
+            return self
+        regions = hatched(self.regions, self.view, scale)
+        kept = tuple(stroke for stroke in self.strokes if stroke.role != "hatch")
+        return replace(self, strokes=(*kept, *hatch_strokes(regions, self.view)), regions=regions)
 
     def of_role(self, role: Role) -> tuple[Stroke, ...]:
         """Return the strokes of one role."""
@@ -94,7 +121,8 @@ def draw(look: Look, view: View) -> Picture:
             )
             for number, (line, body) in enumerate(look.axis_lines, 1)
         ]
-    return Picture(view, (*strokes, *centres))
+    regions = regions_of(look.cut_faces, view)
+    return Picture(view, (*strokes, *centres, *hatch_strokes(regions, view)), regions)
 
 
 def _order(piece: Piece) -> tuple[bool, int, int]:

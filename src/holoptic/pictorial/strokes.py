@@ -10,7 +10,7 @@ from holoptic.curves.space import Curve, Segment
 from holoptic.curves.vectors import Matrix23, Vec2
 from holoptic.solid.pieces import Span
 
-Role = Literal["visible", "hidden", "centre"]
+Role = Literal["visible", "hidden", "centre", "hatch"]
 ROLES: tuple[Role, ...] = get_args(Role)
 
 

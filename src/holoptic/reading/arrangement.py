@@ -29,11 +29,14 @@ _NAMES: dict[Angle, dict[str, str]] = {
 
 @dataclass(frozen=True)
 class ViewOnSheet:
-    """A view on its sheet: its name, its lines as they stand there, quarter turns to undo."""
+    """A view on its sheet: its name, its lines as they stand there, quarter turns to undo, and
+    where it is cut, if it is a section.
+    """
 
     name: str
     lines: tuple[DrawnLine, ...]
     quarters: int = 0
+    cut: str = ""
 
     @property
     def box(self) -> Box:
@@ -47,7 +50,7 @@ class ViewOnSheet:
             replace(x, shape=turned(moved(x.shape, -xmin, -ymin), self.quarters))
             for x in self.lines
         )
-        view = DrawnView(self.name, lines)
+        view = DrawnView(self.name, lines, cut=self.cut)
         low = view.box
         return view.moved(-low[0], -low[1])
 

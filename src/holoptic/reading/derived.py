@@ -18,7 +18,11 @@ def drawn_view(name: str, picture: Picture, smooth: Sequence[tuple[Curve, bool]]
     with whether it is in sight.
     """
     matrix = picture.view.matrix
-    lines = tuple(DrawnLine(_shape(stroke, matrix), stroke.role) for stroke in picture.strokes)
+    lines = tuple(
+        DrawnLine(_shape(stroke, matrix), stroke.role)
+        for stroke in picture.strokes
+        if stroke.role != "hatch"
+    )
     further = tuple(
         DrawnLine(Free(tuple(curve.path(matrix))), "visible" if in_sight else "hidden")
         for curve, in_sight in smooth

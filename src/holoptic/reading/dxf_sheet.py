@@ -19,7 +19,13 @@ from ezdxf.units import MM, conversion_factor
 
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
-from holoptic.reading.lines import Bow, DrawnLine, Free, Shape, Status, Straight
+from holoptic.reading.hatching import (
+    CUTTING_LAYERS,
+    CUTTING_TYPES,
+    hatched_box,
+    without_hatch,
+)
+from holoptic.reading.lines import Bow, Box, DrawnLine, Free, Shape, Status, Straight
 from holoptic.reading.sketch import GivenSize, LineGroup, Sketch
 from holoptic.tolerance import (
     COINCIDENT_MM,
@@ -59,10 +65,18 @@ def read_dxf(path: Path, taken: dict[Key, Status] | None = None) -> Sketch:
     shapes: list[tuple[Key, Shape]] = []
     told: dict[Key, tuple[Status, bool] | None] = {}
     sizes: list[GivenSize] = []
+    hatched: list[Box] = []
+    cutting: list[Straight] = []
     try:
         for entity, layer in _entities(document.modelspace(), "0", 0, [0]):
             if entity.dxftype() == "DIMENSION":
                 sizes += _size(entity, factor)
+                continue
+            if entity.dxftype() == "HATCH":
+                hatched += [box for box in (hatched_box(entity, factor),) if box is not None]
+                continue
+            if _is_cutting(entity, layer, document):
+                cutting += [x for x in _shapes(entity, factor) if isinstance(x, Straight)]
                 continue
             if _is_no_part(layer):
                 continue
@@ -87,7 +101,9 @@ def read_dxf(path: Path, taken: dict[Key, Status] | None = None) -> Sketch:
     )
     statuses = {group.key: group.status for group in groups}
     lines = [DrawnLine(shape, statuses[key]) for key, shape in shapes]
-    return Sketch(path.stem, tuple(_with_bits(lines)), groups, tuple(sizes), is_given)
+    edges, further = without_hatch(_with_bits(lines))
+    return Sketch(path.stem, tuple(edges), groups, tuple(sizes), is_given,
+                  (*hatched, *further), tuple(cutting))  # fmt: skip
 
 
 def _document(path: Path) -> Document:
@@ -220,6 +236,14 @@ def _is_bit(line: Straight, ends: list[tuple[tuple[float, float], tuple[float, f
                                                         Straight(here, there)):  # fmt: skip
                 return True
     return False
+
+
+def _is_cutting(entity: Any, layer: str, document: Document) -> bool:
+    """Say whether an entity says where a section is cut: by its layer, or by its linetype."""
+    if any(layer.lower().startswith(word) for word in CUTTING_LAYERS):
+        return True
+    linetype = _key(entity, layer, document)[1].lower()
+    return any(word in linetype for word in CUTTING_TYPES)
 
 
 def _is_no_part(layer: str) -> bool:

@@ -101,13 +101,15 @@ class DrawnView:
 
     Coordinates are those of the view itself, right and up, in mm of the part. The lines of a
     guessed view are only possible ones. `smooth` are lines where faces run into each other without
-    an edge: some draw them, some do not.
+    an edge: some draw them, some do not. A section says where it is `cut` (`part/cutting.py`),
+    "?" where the drawing does not.
     """
 
     name: str
     lines: tuple[DrawnLine, ...]
     is_guessed: bool = False
     smooth: tuple[DrawnLine, ...] = ()
+    cut: str = ""
 
     @property
     def drawn(self) -> tuple[DrawnLine, ...]:

@@ -54,12 +54,15 @@ class OutOfTime(HolopticError):
 
 def read_views(
     views: Sequence[DrawnView], show: Show, name: str = tr("read part"), *,
-    most: int = USUAL_MOST, limit_s: float = USUAL_LIMIT_S,
+    most: int = USUAL_MOST, limit_s: float = USUAL_LIMIT_S, sections: Sequence[DrawnView] = (),
 ) -> Reading:  # fmt: skip
-    """Return what views mean. Raises BadInput for fewer than two planes."""
+    """Return what views mean; where one is missing, the lines of `sections` may run in it.
+
+    Raises BadInput for fewer than two planes.
+    """
     chosen = _one_for_each_plane(views)
     try:
-        reading = _Reader(chosen, show, name, most, limit_s).read()
+        reading = _Reader(chosen, show, name, most, limit_s, sections).read()
     except OutOfTime as error:
         return Reading("unfinished", tuple(chosen), (), notes=(str(error),))
     if reading.verdict == "contradictory":
@@ -126,8 +129,10 @@ def _one_for_each_plane(views: Sequence[DrawnView]) -> list[DrawnView]:
 
 class _Reader:
     def __init__(
-        self, views: list[DrawnView], show: Show, name: str, most: int, limit_s: float
-    ) -> None:
+        self, views: list[DrawnView], show: Show, name: str, most: int, limit_s: float,
+        sections: Sequence[DrawnView] = (),
+    ) -> None:  # fmt: skip
+        self._sections = [canonical(view) for view in sections]
         self._given, self._show, self._name, self._most = views, show, name, most
         self._end = time.monotonic() + limit_s
         self._limit_s = limit_s
@@ -145,10 +150,10 @@ class _Reader:
         whole = [canonical(view) for view in self._given]
         if len(whole) == 3:
             return self._read_three(whole, two=False)
-        reading = self._read_three(without_third(whole, rounds=True), two=True)
+        reading = self._read_three(without_third(whole, True, self._sections), two=True)
         if reading.verdict in ("unique", "several"):
             return reading
-        return self._read_three(without_third(whole, rounds=False), two=True)
+        return self._read_three(without_third(whole, False, self._sections), two=True)
 
     def agrees(self) -> bool:
         """Say whether three views go together, with faces along the axes alone."""

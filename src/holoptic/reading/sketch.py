@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from holoptic.reading.lines import DrawnLine, Status
+from holoptic.reading.lines import Box, DrawnLine, Status, Straight
 
 
 @dataclass(frozen=True)
@@ -45,10 +45,15 @@ class GivenSize:
 
 @dataclass(frozen=True)
 class Sketch:
-    """The lines of a file in mm, how they were told apart, and its dimensions."""
+    """The lines of a file in mm, how they were told apart, and its dimensions.
+
+    `hatched` are the boxes of what is hatched, `cutting` the lines that say where it was cut.
+    """
 
     name: str
     lines: tuple[DrawnLine, ...]
     groups: tuple[LineGroup, ...]
     sizes: tuple[GivenSize, ...]
     unit_is_given: bool
+    hatched: tuple[Box, ...] = ()
+    cutting: tuple[Straight, ...] = ()

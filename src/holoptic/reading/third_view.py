@@ -18,10 +18,13 @@ _MOST_CIRCLES = 12
 _USUAL = {0: "right", 1: "front", 2: "top"}
 
 
-def without_third(views: Sequence[DrawnView], rounds: bool) -> list[DrawnView]:
+def without_third(
+    views: Sequence[DrawnView], rounds: bool, sections: Sequence[DrawnView] = ()
+) -> list[DrawnView]:
     """Return two canonical views and a third that has a line at every level of the others.
 
-    With `rounds` also the circles that centre lines speak of.
+    With `rounds` also the circles that centre lines speak of; canonical `sections` in that plane
+    give their lines, which may run there too.
     """
     given = {PLANES[view.name].depth for view in views}
     (missing,) = {0, 1, 2} - given
@@ -34,6 +37,9 @@ def without_third(views: Sequence[DrawnView], rounds: bool) -> list[DrawnView]:
     if rounds:
         middles = _centre_levels(u, views), _centre_levels(v, views)
         lines += [DrawnLine(x, "hidden") for x in _circles(levels[u], levels[v], middles)]
+    for section in sections:
+        if PLANES[section.name].depth == missing:
+            lines += [DrawnLine(line.shape, "hidden") for line in section.drawn]
     return [*views, DrawnView(name, tuple(lines), is_guessed=True)]
 
 

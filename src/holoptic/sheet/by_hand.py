@@ -8,21 +8,26 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 
 from holoptic.curves.vectors import Vec2
+from holoptic.pictorial import Picture
 from holoptic.plan.finish import (
     Caption,
+    CuttingLineToDraw,
     DimensionToDraw,
     Finish,
+    HatchedFace,
     ShadedFace,
     TitleCell,
     TitleRow,
     shape_of,
 )
 from holoptic.plan.moves import Letters
+from holoptic.sheet.cutting_lines import mark_on_page
 from holoptic.sheet.dimension_ink import BEYOND_MM, CLEAR_MM, Drawn, end_at
 from holoptic.sheet.dimension_places import PlacedDimension
-from holoptic.sheet.drawing import Words
+from holoptic.sheet.drawing import Hatch, Region, Words
 from holoptic.sheet.frames import (
     TITLE_WIDTH_MM,
     BlockRow,
@@ -30,9 +35,13 @@ from holoptic.sheet.frames import (
     title_corner,
     title_words,
 )
+from holoptic.sheet.hatching import hatch_lines
 from holoptic.sheet.papers import Paper
 from holoptic.sheet.shading import ShadedCell
 from holoptic.tolerance import SEEN_MM
+
+_FILLED_DEG, _FILLED_MM = 45.0, 0.5
+"""How thin walls are filled by hand: by lines that stand close."""
 
 Shifts = Mapping[tuple[str, str], Vec2]
 """How far each picture stands from its place on the page: by figure and kind, mm. A place of the
@@ -137,13 +146,44 @@ def shades_by_hand(cells: Sequence[ShadedCell], by: Vec2) -> tuple[ShadedFace, .
     )  # fmt: skip
 
 
-def finish_by_hand(
-    dimensions: tuple[DimensionToDraw, ...] = (), captions: tuple[Caption, ...] = (),
-    title: tuple[TitleRow, ...] = (), title_top: float = 0.0, shades: tuple[ShadedFace, ...] = (),
-) -> Finish | None:  # fmt: skip
+def hatches_by_hand(areas: Sequence[Region], by: Vec2) -> tuple[HatchedFace, ...]:
+    """Return the cut faces that are hatched, or filled by lines that stand close."""
+    made = []
+    for area in areas:
+        hatch = area.hatch or Hatch(_FILLED_DEG, _FILLED_MM)
+        lines = [ink.path for ink in hatch_lines(replace(area, tint=None, hatch=hatch))]
+        if not lines:
+            continue
+        turn = math.radians(hatch.angle_deg)
+        across = -math.sin(turn), math.cos(turn)
+        offs = [across[0] * x + across[1] * y for (x, y), _ in lines]
+        corner = min(area.outlines[0], key=lambda p: across[0] * p[0] + across[1] * p[1])
+        first = min(offs) - across[0] * corner[0] - across[1] * corner[1]
+        paths = tuple(tuple(_shifted(point, by) for point in line) for line in lines)
+        made.append(HatchedFace(paths, hatch.angle_deg, hatch.pitch, first, _shifted(corner, by),
+                                area.hatch is None, area.part))  # fmt: skip
+    return tuple(made)
+
+
+def cutting_lines_by_hand(
+    picture: Picture, origin: Vec2, scale: float, by: Vec2
+) -> list[CuttingLineToDraw]:
+    """Return where sections are cut in a view that stands at a place of the page."""
+    made = []
+    for mark in picture.marks:
+        one = mark_on_page(mark, origin, scale)
+        made.append(CuttingLineToDraw(
+            tuple(_shifted(place, by) for place in one.path),
+            tuple(_straight(piece, by) for piece in one.thick),
+            tuple(_straight(arrow, by) for arrow in one.arrows),
+            tuple(letters_of(words, by) for words in one.words),
+        ))  # fmt: skip
+    return made
+
+
+def finish_by_hand(finish: Finish) -> Finish | None:
     """Return what finishes a drawing, None where nothing does."""
-    made = Finish(dimensions, captions, title, title_top, shades)
-    return made if dimensions or captions or title or shades else None
+    return finish if finish != Finish(title_top=finish.title_top) else None
 
 
 def _shifted(place: Vec2, by: Vec2) -> Vec2:

@@ -8,6 +8,7 @@ import shapely
 
 from holoptic.job import SheetWish
 from holoptic.plan.letter_widths import width_of
+from holoptic.sheet.cutting_lines import cutting_lines
 from holoptic.sheet.drawing import Words
 from holoptic.sheet.planning import Item, Layout, caption_room, rooms_about
 from holoptic.views.layout import GAP_MM
@@ -49,9 +50,16 @@ def captions_of(item: Item, layout: Layout, wish: SheetWish) -> list[tuple[Words
 
 
 def caption_boxes(items: Sequence[Item], layout: Layout, wish: SheetWish) -> list[shapely.Polygon]:
-    """Return the rooms of the names under the drawings of a page, mm."""
-    words = (one for item in items for one, _ in captions_of(item, layout, wish))
-    return [_box(one) for one in words]
+    """Return the rooms of the names under the drawings of a page, and of what says where sections
+    are cut, mm.
+    """
+    words = [one for item in items for one, _ in captions_of(item, layout, wish)]
+    rooms = []
+    for item in items:
+        inks, _, letters = cutting_lines(item, layout, wish)
+        words += letters
+        rooms += [shapely.LineString(ink.path).buffer(_AIR_MM) for ink in inks if ink.dashes == ()]
+    return [*(_box(one) for one in words), *rooms]
 
 
 def _box(words: Words) -> shapely.Polygon:

@@ -68,6 +68,9 @@ class DimensionPane:
         if hidden:
             self.lines += [moved(s.path, at, scale) for s in picture.of_role("hidden")]
         self.thin = [moved(s.path, at, scale) for s in picture.of_role("centre")] if centres else []
+        # a hatch has no gaps for words: they keep out of it
+        hatch = picture.hatched_for(scale).of_role("hatch")
+        self.thin += [moved(s.path, at, scale) for s in hatch]
         self._gather()
         places = np.array([p for path in self.lines for p in (path[0], path[-1], *path[1:-1])])
         self.outline: np.ndarray = shapely.get_coordinates(

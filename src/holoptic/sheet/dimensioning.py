@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from holoptic.dimensions import Dimension
 from holoptic.job import SheetWish, SizeWish
@@ -11,7 +11,13 @@ from holoptic.sheet.axis_marks import axis_marks
 from holoptic.sheet.captions import caption_boxes
 from holoptic.sheet.dimension_ink import Drawn, Habit
 from holoptic.sheet.dimension_panes import DimensionPane
-from holoptic.sheet.dimension_places import PlacedDimension, Wanted, place_dimensions
+from holoptic.sheet.dimension_places import (
+    Ground,
+    PlacedDimension,
+    Wanted,
+    good_places,
+    place_dimensions,
+)
 from holoptic.sheet.drawing import Ink, Measure, Region, Words
 from holoptic.sheet.frames import Box, drawing_area
 from holoptic.sheet.planning import Item, Layout, over_title
@@ -29,6 +35,11 @@ class Sized:
     figures: tuple[str, ...]
     dimensions: tuple[Dimension, ...]
 
+    @property
+    def keys(self) -> frozenset[str]:
+        """The keys of its dimensions."""
+        return frozenset(dimension.key for dimension in self.dimensions)
+
 
 def dimensioned(
     items: Sequence[Item], layout: Layout, sized: Sequence[Sized], wish: SheetWish, unit: Unit,
@@ -39,26 +50,56 @@ def dimensioned(
     `wishes` is what is asked of single ones. They stay within an area, by default what border and
     title block leave.
     """
-    xmin, ymin, xmax, ymax = area or drawing_area(layout.paper, over_title(items))
-    inside = xmin + _EDGE_MM, ymin + _EDGE_MM, xmax - _EDGE_MM, ymax - _EDGE_MM
-    habit = Habit(wish.style, wish.text, wish.ends)
+    ground = _ground(items, layout, wish, unit, area)
     found: list[list[PlacedDimension]] = []
-    taken = [mark for marks in axis_marks(items, layout, wish).values() for mark in marks]
-    names = caption_boxes(items, layout, wish)
     for one in sized:
-        panes = [
-            pane for item in items if item.figure in one.figures for pane in panes_of(item, layout)
-        ]
-        wanted = _wanted(one, layout, wishes)
-        placed = place_dimensions(one.dimensions, panes, inside, habit, unit, taken, wanted, names)
-        taken += [each.drawn for each in placed]
+        own = replace(ground, panes=_panes(one, items, layout))
+        placed = place_dimensions(one.dimensions, own, _wanted(one, layout, wishes))
+        ground = replace(ground, taken=[*ground.taken, *(each.drawn for each in placed)])
         found.append(placed)
     return found
 
 
+def places_to_drag(
+    key: str, items: Sequence[Item], layout: Layout, sized: Sequence[Sized], wish: SheetWish,
+    unit: Unit, wishes: Sequence[SizeWish] = (),
+) -> list[Drawn]:  # fmt: skip
+    """Return the places of the page to which a dimension may be dragged, the best first.
+
+    A key that no part on the sheet has gives none.
+    """
+    at = next((k for k, one in enumerate(sized) if key in one.keys), None)
+    if at is None:
+        return []
+    before = dimensioned(items, layout, sized[:at], wish, unit, wishes)
+    ground = _ground(items, layout, wish, unit)
+    taken = [*ground.taken, *(each.drawn for own in before for each in own)]
+    ground = replace(ground, panes=_panes(sized[at], items, layout), taken=taken)
+    return good_places(key, sized[at].dimensions, ground, _wanted(sized[at], layout, wishes))
+
+
+def _ground(
+    items: Sequence[Item], layout: Layout, wish: SheetWish, unit: Unit, area: Box | None = None
+) -> Ground:
+    """Return a sheet on which no dimension stands yet, and none of its drawings is in hand."""
+    xmin, ymin, xmax, ymax = area or drawing_area(layout.paper, over_title(items))
+    inside = xmin + _EDGE_MM, ymin + _EDGE_MM, xmax - _EDGE_MM, ymax - _EDGE_MM
+    marks = axis_marks(items, layout, wish).values()
+    return Ground(
+        (), inside, Habit(wish.style, wish.text, wish.ends), unit,
+        [mark for own in marks for mark in own], caption_boxes(items, layout, wish),
+    )  # fmt: skip
+
+
+def _panes(one: Sized, items: Sequence[Item], layout: Layout) -> list[DimensionPane]:
+    """Return the pictures of a part on the page."""
+    own = (item for item in items if item.figure in one.figures)
+    return [pane for item in own for pane in panes_of(item, layout)]
+
+
 def _wanted(one: Sized, layout: Layout, wishes: Sequence[SizeWish]) -> dict[str, Wanted]:
     """Return what is asked of a part's dimensions; places are told from its first figure."""
-    own = {dimension.key for dimension in one.dimensions}
+    own = one.keys
     found = {}
     for wish in wishes:
         if wish.key in own and one.figures:

@@ -68,13 +68,15 @@ class Region:
     """An area between closed outlines, hatched, or filled with the layer's colour.
 
     What lies in an even number of outlines is outside: islands are outlines too. `tint` is how
-    much of the colour fills it, from 0 to 1; with a hatch None.
+    much of the colour fills it, from 0 to 1; with a hatch None. `part` is the part of an
+    arrangement that it belongs to, empty elsewhere.
     """
 
     layer: str
     outlines: tuple[tuple[Vec2, ...], ...]
     tint: float | None = 1.0
     hatch: Hatch | None = None
+    part: str = ""
 
     @property
     def grey(self) -> float:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from holoptic.catalogue import mark, tr
 from holoptic.job import OwnEntry, Revision, TitleBlock
+from holoptic.plan.letter_widths import width_of
 from holoptic.plan.moves import BlankSheet
 from holoptic.sheet.drawing import MEAN_LETTER, Ink, Words, rectangle
 from holoptic.sheet.layers import OUTLINE_MM
@@ -24,9 +25,6 @@ LIST_ROW_MM = 5.5
 """Of the parts list over the title block."""
 CHECK_BAR_MM = 50.0
 _TICK_MM = 3.0
-
-_WIDEST_LETTER = 0.78
-"""Mean width of a letter over the height of capitals, on the safe side."""
 
 _NOTE_MM, _NOTE_ROW_MM = 1.8, 2.8
 """Height and rows of the cautions."""
@@ -99,11 +97,12 @@ def title_corner(paper: Paper) -> tuple[float, float]:
 
 
 TITLE_ROW_MM = _TITLE_HEIGHT_MM / 4
+_NOTES_WIDTH_MM, _LETTER_MM, _ASIDE_MM = 94.0, 2.5, 1.5
 _STANDARD = (
     ((mark("work"), 60.0), (mark("drawn by"), 30.0), (mark("checked by"), 30.0)),
     ((mark("part"), 60.0), (mark("number"), 30.0), (mark("revision"), 30.0)),
     ((mark("scale"), 22.0), (mark("drawn as"), 38.0), (mark("date"), 30.0), (mark("sheet"), 30.0)),
-    ((mark("notes"), 94.0), ("", 26.0)),
+    ((mark("notes"), _NOTES_WIDTH_MM), ("", 26.0)),
 )
 """Rows of every title block from the top: each cell's label and width, mm.
 
@@ -120,7 +119,7 @@ class BlockCell:
     width: float
     label: str = ""
     value: str = ""
-    height: float = 2.5
+    height: float = _LETTER_MM
 
 
 @dataclass(frozen=True)
@@ -131,17 +130,55 @@ class BlockRow:
     cells: tuple[BlockCell, ...]
 
 
-def above_mm(own_fields: int, revisions: int) -> float:
-    """Return how much a title block grows upward by own fields and by revisions, mm."""
+def above_mm(own_fields: int, revisions: int, notes: str = "") -> float:
+    """Return how much a title block grows upward by own fields, revisions and notes, mm."""
     rows = math.ceil(own_fields / _OWN_IN_ROW) * TITLE_ROW_MM
-    return rows + ((revisions + 1) * LIST_ROW_MM if revisions else 0.0)
+    return rows + list_height(revisions) + len(note_lines(notes)) * LIST_ROW_MM
+
+
+def note_lines(notes: str) -> list[str]:
+    """Return the lines of notes that stand over a title block, several notes numbered; none where
+    one short note stands in its cell.
+
+    Each line of `notes` is a note.
+    """
+    said = [line.strip() for line in notes.splitlines() if line.strip()]
+    if len(said) < 2 and width_of(notes, _LETTER_MM) <= _NOTES_WIDTH_MM - 2 * _ASIDE_MM:
+        return []
+    made = []
+    for number, note in enumerate(said, 1):
+        lines = _wrapped(note, TITLE_WIDTH_MM - 2 * _ASIDE_MM - width_of("00. ", _LETTER_MM))
+        made += [f"{number}.  {lines[0]}", *("     " + line for line in lines[1:])]
+    return made if len(said) > 1 else [line[4:].strip() for line in made]
+
+
+def _wrapped(text: str, width: float) -> list[str]:
+    """Return a text in lines of at most a width, mm; longer words are broken."""
+    lines = [""]
+    for word in text.split():
+        longer = f"{lines[-1]} {word}".strip()
+        if width_of(longer, _LETTER_MM) <= width:
+            lines[-1] = longer
+            continue
+        rest = word
+        while width_of(rest, _LETTER_MM) > width:
+            count = max(k for k in range(1, len(rest)) if width_of(rest[:k], _LETTER_MM) <= width)
+            lines.append(rest[:count])
+            rest = rest[count:]
+        lines.append(rest)
+    return [line for line in lines if line]
 
 
 def block_rows(title: TitleBlock, kind: str, scale: str) -> list[BlockRow]:
-    """Return the rows of a title block from the top: revisions, the newest first, with their head
-    below them; the company's own fields; then what every title block has.
+    """Return the rows of a title block from the top: notes, where they do not fit their cell;
+    revisions, the newest first, with their head below them; the company's own fields; then what
+    every title block has.
     """
-    return [*_revision_rows(title.revisions), *_own_rows(title.own),
+    notes = [
+        BlockRow(LIST_ROW_MM, (BlockCell(TITLE_WIDTH_MM, "", line),))
+        for line in note_lines(title.notes)
+    ]
+    return [*notes, *_revision_rows(title.revisions), *_own_rows(title.own),
             *_standard_rows(title, kind, scale)]  # fmt: skip
 
 
@@ -171,7 +208,8 @@ def _standard_rows(title: TitleBlock, kind: str, scale: str) -> Iterator[BlockRo
     said = {
         "work": title.work, "drawn by": title.drawn_by, "checked by": title.checked_by,
         "part": title.part, "number": title.number, "revision": title.revision, "scale": scale,
-        "drawn as": kind, "date": title.date, "sheet": title.sheet, "notes": title.notes,
+        "drawn as": kind, "date": title.date, "sheet": title.sheet,
+        "notes": tr("over the title block") if note_lines(title.notes) else title.notes.strip(),
     }  # fmt: skip
     for cells in _STANDARD:
         made = [
@@ -244,4 +282,4 @@ def _cautions(paper: Paper, until: float, note: str) -> list[Words]:
 
 def fitted(text: str, height: float, width: float) -> float:
     """Return a height of lettering, at most `height`, at which a text fits a width (mm)."""
-    return min(height, width / (max(len(text), 1) * _WIDEST_LETTER))
+    return min(height, width / width_of(text, 1.0)) if text else height

@@ -11,8 +11,9 @@ from holoptic.curves.space import Curve, EllipticArc
 from holoptic.curves.vectors import Vec2
 from holoptic.job import LineSchool
 from holoptic.pictorial import Picture, Stroke, View
+from holoptic.pictorial.cut_regions import CutRegion
 from holoptic.pictorial.weights import weighted_parts
-from holoptic.sheet.drawing import Ink, moved
+from holoptic.sheet.drawing import Hatch, Ink, Region, moved
 from holoptic.sheet.layers import CHAIN, THICK_MM
 
 SHORT_CROSS_MM = 16.0
@@ -48,6 +49,40 @@ def picture_ink(
     for stroke in picture.visible:
         inks += _visible(stroke, lines, picture.view, origin, scale)
     return inks
+
+
+def cut_areas(
+    picture: Picture, origin: Vec2, scale: float, names: Sequence[str] = ()
+) -> list[Region]:
+    """Return the cut faces of a picture at a place on the page, hatched or filled; `names` are
+    those of its bodies.
+
+    The lines stand where they would if the page began at the picture's own origin.
+    """
+    made = []
+    for region in picture.hatched_for(scale).regions:
+        outlines = tuple(moved(ring, origin, scale) for ring in _hatched_rings(region))
+        part = f"{region.body + 1} {names[region.body]}" if names else ""
+        if region.fill == "solid":
+            made.append(Region("hatch", outlines, part=part))
+        elif region.fill == "hatch":
+            turn = math.radians(region.angle_deg)
+            off = origin[1] * math.cos(turn) - origin[0] * math.sin(turn)
+            pitch = region.pitch * scale
+            hatch = Hatch(region.angle_deg, pitch, off % pitch)
+            made.append(Region("hatch", outlines, None, hatch, part))
+    return made
+
+
+def _hatched_rings(region: CutRegion) -> Iterator[tuple[Vec2, ...]]:
+    """Yield the outlines between what is hatched and what is not."""
+    if not region.plain:
+        yield from region.rings
+        return
+    area = region.hatched
+    for piece in getattr(area, "geoms", [area]):
+        for ring in (piece.exterior, *piece.interiors):
+            yield tuple((x, y) for x, y in ring.coords[:-1])
 
 
 def _visible(

@@ -59,6 +59,8 @@ _TABLE = (
     LayerLook("symbol", tr("symbols and captions"), tone="light"),
     LayerLook("number", tr("numbers of parts")),
     LayerLook("check", tr("check bar and cautions"), tone="light", number=8),
+    LayerLook("section", tr("cutting lines and their letters"), CENTRE_MM, CHAIN),
+    LayerLook("hatch", tr("hatching of cut faces"), CENTRE_MM, (), 0.0, "ink", 8),
     LayerLook("shading", tr("shading"), CENTRE_MM, (), 0.15, "quiet", 8),
     LayerLook("dimension", tr("dimensions"), number=3),
     LayerLook("length", tr("sizes along the length"), SIZE_MM, (4.8, 1.4), 0.2, "length", 5),

@@ -23,10 +23,11 @@ from holoptic.plan import Setup
 from holoptic.plan.moves import PartNumber
 from holoptic.sheet.axis_marks import axis_marks
 from holoptic.sheet.captions import captions_of
+from holoptic.sheet.cutting_lines import cutting_lines, with_marks
 from holoptic.sheet.details import circle_ink, within_circle
 from holoptic.sheet.dimension_places import PlacedDimension
 from holoptic.sheet.dimensioning import dimension_ink, measures
-from holoptic.sheet.drawing import Drawing, Ink, PageMark, Region, moved
+from holoptic.sheet.drawing import Drawing, Ink, PageMark, Region, Words, moved
 from holoptic.sheet.frames import (
     TITLE_ROW_MM,
     BlockRow,
@@ -40,7 +41,8 @@ from holoptic.sheet.frames import (
     title_lines,
     title_words,
 )
-from holoptic.sheet.inking import picture_ink
+from holoptic.sheet.hatching import hatch_lines
+from holoptic.sheet.inking import cut_areas, picture_ink
 from holoptic.sheet.papers import Paper
 from holoptic.sheet.part_marks import CIRCLE_MM, Mark, Outlines, mark_ink, place_marks
 from holoptic.sheet.parts_table import parts_table, table_ruling
@@ -82,7 +84,7 @@ def views_item(
     return Item(
         figure_id,
         tr("{angle}-angle views", angle=angle),
-        layout_extent(placed),
+        with_marks(placed, layout_extent(placed)),
         pictures,
         lines,
         angle,
@@ -115,7 +117,7 @@ def full_sheet(
     items: Sequence[Item], title: TitleBlock, wish: SheetWish = AS_FITS
 ) -> ComposedSheet:
     """Return the finished sheet of several drawings. Raises BadInput if they do not fit."""
-    above = above_mm(len(title.own), len(title.revisions))
+    above = above_mm(len(title.own), len(title.revisions), title.notes)
     items = [replace(item, above_mm=above) for item in items]
     return compose(items, best_layout(items, wish), title, wish)
 
@@ -128,10 +130,14 @@ def compose(
     """Return the finished sheet of drawings that are laid out, with the dimensions of each part,
     and the lines that shade them; a note says how it is to be read.
     """
-    inks, words = [*border_lines(layout.paper), *shades], []
+    inks = [*border_lines(layout.paper), *shades]
+    words: list[Words] = []
     regions: list[Region] = []
     for item in items:
         inks += _item_ink(item, layout)
+        regions += areas_on(item, layout)
+        more_inks, heads, letters = cutting_lines(item, layout, wish)
+        inks, regions, words = inks + more_inks, regions + heads, words + letters
         words += [caption for caption, _ in captions_of(item, layout, wish)]
         at = layout.of(item.figure)
         more_inks, letters = circle_ink(item, at.origin, at.scale)
@@ -228,7 +234,26 @@ def _item_ink(item: Item, layout: Layout) -> list[Ink]:
     for picture, (x, y) in item.pictures:
         place = origin[0] + scale * x, origin[1] + scale * y
         inks += picture_ink(picture, item.lines, place, scale, item.names)
-    return inks if item.window is None else within_circle(inks, item.window, origin, scale)
+    if item.window is None:
+        return inks
+    inks += (ink for area in _areas(item, origin, scale) for ink in hatch_lines(area))
+    return within_circle(inks, item.window, origin, scale)
+
+
+def areas_on(item: Item, layout: Layout) -> list[Region]:
+    """Return the cut faces of a drawing; in a detail their lines are ink."""
+    at = layout.of(item.figure)
+    return _areas(item, at.origin, at.scale) if item.window is None else []
+
+
+def _areas(item: Item, origin: Vec2, scale: float) -> list[Region]:
+    return [
+        area
+        for picture, (x, y) in item.pictures
+        for area in cut_areas(
+            picture, (origin[0] + scale * x, origin[1] + scale * y), scale, item.names
+        )
+    ]
 
 
 def plan_setup(

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from holoptic.solid.making.stages import Built, Stage
     from holoptic.solid.making.step import StepFile
     from holoptic.solid.seeing.hidden import SeenSolid
+    from holoptic.solid.seeing.opened import SeenOpened
     from holoptic.solid.seeing.whole import SeenWhole
 
 Made = tuple[object, ...]
@@ -70,6 +71,10 @@ SKINS: Cache[str, Skin] = Cache(
 SOLIDS: Cache[object, SeenSolid] = Cache(
     "solids with their looks, by part", 36, "pages, candidates and views look at one solid", 24
 )
+OPENED: Cache[object, SeenOpened] = Cache(
+    "solids cut open, by what is cut and the room taken away", 16,
+    "picture, sheet and plan look at one cut", 8,
+)  # fmt: skip
 WHOLES: Cache[object, SeenWhole] = Cache(
     "solids together, by part, turn and place", 12, "together and apart, in picture and views", 12
 )

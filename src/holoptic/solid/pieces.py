@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Literal, NamedTuple
 
-from holoptic.curves.space import Curve, Segment
-from holoptic.curves.vectors import Vec3, dot, middle
+from holoptic.curves.space import Curve, Segment, moved
+from holoptic.curves.vectors import Vec3, add, dot, middle
 from holoptic.part.whole import Turning
 from holoptic.tolerance import PARALLEL
 
@@ -23,6 +24,9 @@ class Edge:
     operation: int | None
     body: int = 0
 
+
+Ring = tuple[Vec3, ...]
+"""The corners of a closed outline, mm; the last one is not the first again."""
 
 Span = tuple[float, float]
 """From, to: parameters of a curve."""
@@ -66,6 +70,38 @@ class Piece(NamedTuple):
     body: int = 0
 
 
+class CutFace(NamedTuple):
+    """A face where a solid is cut open: its body's number, its true area (mm²), a point of it and
+    its outward normal.
+
+    `rings` are its closed outlines (mm), the outer one first; `seen` what of it is in sight from
+    one direction, each piece with its rings. `plain` are areas that are left without hatching,
+    `borders` the lines between them and what is hatched, each with the operation of the plain one.
+    """
+
+    body: int
+    area: float
+    place: Vec3
+    normal: Vec3
+    rings: tuple[Ring, ...]
+    seen: tuple[tuple[Ring, ...], ...] = ()
+    plain: tuple[tuple[Ring, ...], ...] = ()
+    borders: tuple[tuple[Segment, int], ...] = ()
+
+    def set_off(self, by: Vec3, body: int) -> CutFace:
+        """Return it set off by a vector (mm), as a face of a body of that number."""
+        rings, *plain = (
+            tuple(tuple(add(point, by) for point in ring) for ring in area)
+            for area in (self.rings, *self.plain)
+        )
+        borders = tuple(
+            (Segment(add(line.start, by), add(line.end, by)), operation)
+            for line, operation in self.borders
+        )
+        return self._replace(body=body, place=add(self.place, by), rings=rings,
+                             plain=tuple(plain), borders=borders)  # fmt: skip
+
+
 class AxisLine(NamedTuple):
     """A stretch of an axis that bodies share; `body` is the number of the one where it begins."""
 
@@ -81,7 +117,8 @@ class Look:
     `smooth` are the places where faces run into each other, with whether they are in sight;
     `rounds` are the solid's round features, which are given centre lines; `edge_on` names the
     edges of faces that are seen edge-on; `axis_lines` are the stretches in sight of the axes that
-    bodies share, `covered` the middles of rims and round features that another body hides.
+    bodies share, `covered` the middles of rims and round features that another body hides,
+    `cut_faces` the faces where it is cut open that are turned to the viewer.
     """
 
     toward_viewer: Vec3
@@ -92,6 +129,7 @@ class Look:
     smooth: tuple[tuple[Curve, bool], ...] = ()
     axis_lines: tuple[AxisLine, ...] = ()
     covered: frozenset[Vec3] = frozenset()
+    cut_faces: tuple[CutFace, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -236,3 +274,23 @@ class Shape:
     meetings: tuple[Meeting, ...]
     low: Vec3
     high: Vec3
+
+    def set_off(self, by: Vec3) -> Shape:
+        """Return the faces as they are where the solid is set off by a vector, mm."""
+        walls = tuple(wall._replace(place=add(wall.place, by)) for wall in self.walls)
+        meetings = tuple(one._replace(curve=moved(one.curve, by)) for one in self.meetings)
+        return Shape(walls, meetings, add(self.low, by), add(self.high, by))
+
+    def with_others(self, others: Sequence[Shape]) -> Shape:
+        """Return the faces of this solid and others as one; walls are numbered solid by solid."""
+        walls, meetings = [*self.walls], [*self.meetings]
+        for other in others:
+            first = len(walls)
+            walls += other.walls
+            meetings += (
+                one._replace(walls=tuple(first + number for number in one.walls))
+                for one in other.meetings
+            )
+        lows, highs = zip(*((one.low, one.high) for one in (self, *others)), strict=True)
+        return Shape(tuple(walls), tuple(meetings), tuple(map(min, zip(*lows, strict=True))),
+                     tuple(map(max, zip(*highs, strict=True))))  # fmt: skip

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
+from typing import cast
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.gp import gp_Trsf
@@ -14,26 +16,39 @@ from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, PartError
 from holoptic.keeping import about
 from holoptic.part import Body, ImportedSolid, Part, PartSource, Source, Whole
+from holoptic.part.cutting import Cutter
+from holoptic.part.naming import spoken
 from holoptic.part.provenance import operations_finder
 from holoptic.part.whole import UPRIGHT, Turning, turned_back
 from holoptic.progress import tell
 from holoptic.solid.anatomy.kernel_shapes import tidy, together
 from holoptic.solid.anatomy.shapes import shape_in_walls
 from holoptic.solid.anatomy.skin import skin_of
-from holoptic.solid.caches import FILES, SOLIDS, WHOLES
+from holoptic.solid.caches import FILES, OPENED, SOLIDS, WHOLES
 from holoptic.solid.making.changes import volumes_after
+from holoptic.solid.making.cutting_open import (
+    CutOpen,
+    PlainFeature,
+    cut_open,
+    is_plain_part,
+    plain_features,
+)
 from holoptic.solid.making.equal_solids import stands
 from holoptic.solid.making.stages import build, build_what_can_be
 from holoptic.solid.making.step import StepFile, read_step, write_assembly, write_solid
 from holoptic.solid.pieces import FoundSolid, Look, Seen, Shape
 from holoptic.solid.seeing.hidden import SeenSolid
+from holoptic.solid.seeing.opened import SeenOpened
 from holoptic.solid.seeing.walls import thinnest_walls
 from holoptic.solid.seeing.whole import SeenWhole, set_off
 
 
-def look(source: Source, directions: tuple[Vec3, ...]) -> Seen:
-    """Return what is seen of a part along each direction. Raises PartError or BadInput."""
-    solid = seen(source)
+def look(source: Source, directions: tuple[Vec3, ...], cutter: Cutter | None = None) -> Seen:
+    """Return what is seen of a part along each direction, cut open where that is asked.
+
+    Raises PartError or BadInput.
+    """
+    solid = seen(source) if cutter is None else opened(source, cutter)
     looks = []
     for number, direction in enumerate(directions):
         tell(tr("looking at it from each side"), number / len(directions))
@@ -46,9 +61,18 @@ def looks_alone(whole: Whole, direction: Vec3) -> tuple[Look, ...]:
     return tuple(body_solid(body).look(direction) for body in whole.bodies)
 
 
-def shape_of(source: PartSource) -> Shape:
-    """Return the faces of a part's solid and how they meet. Raises PartError or BadInput."""
-    solid = _solid(source)
+def shape_of(source: Source) -> Shape:
+    """Return the faces of a solid and how they meet, of a whole those of all its bodies.
+
+    Raises PartError or BadInput.
+    """
+    if isinstance(source, Whole):
+        shapes = [_in_walls(body_solid(body)).set_off(body.offset) for body in source.bodies]
+        return shapes[0].with_others(shapes[1:])
+    return _in_walls(_solid(source))
+
+
+def _in_walls(solid: SeenSolid) -> Shape:
     return shape_in_walls(skin_of(solid.shape), solid.facts.low, solid.facts.high)
 
 
@@ -124,6 +148,71 @@ def seen(source: Source) -> SeenSolid | SeenWhole:
     return WHOLES.get(key) or WHOLES.keep(
         key, SeenWhole([body_solid(body) for body in bodies], [body.offset for body in bodies])
     )
+
+
+def opened(source: Source, cutter: Cutter) -> SeenOpened:
+    """Return a solid cut open, or several; each is cut where it belongs, and then stands where it
+    is drawn apart.
+
+    Raises BadInput where nothing is cut or nothing left; PartError.
+    """
+    uncut = seen(source)
+    bodies = source.bodies if isinstance(source, Whole) else ()
+    stand = tuple((*_body_key(body), body.offset, body.moved) for body in bodies)
+    key = stand or _key(cast(PartSource, source)), cutter
+    return OPENED.get(key) or OPENED.keep(key, _open(source, uncut, cutter))
+
+
+def _open(source: Source, uncut: SeenSolid | SeenWhole, cutter: Cutter) -> SeenOpened:
+    if not isinstance(source, Whole):
+        assert isinstance(uncut, SeenSolid)
+        found = cut_open(uncut.shape, cutter, plain=_plain(source, cutter))
+        _require_cut([found])
+        return SeenOpened(SeenSolid(found.shape, uncut.operations_at), found.faces, uncut.facts)
+    made = cut_bodies(source, cutter)
+    _require_cut(made)
+    solids = [
+        SeenSolid(one.shape, body_solid(body).operations_at)
+        if one.is_cut else body_solid(body)
+        for one, body in zip(made, source.bodies, strict=True)
+    ]  # fmt: skip
+    offsets = [body.offset for body in source.bodies]
+    faces = [
+        face.set_off(offset, body)
+        for body, (one, offset) in enumerate(zip(made, offsets, strict=True))
+        for face in one.faces
+    ]
+    return SeenOpened(SeenWhole(solids, offsets), faces, uncut.facts)
+
+
+def cut_bodies(whole: Whole, cutter: Cutter) -> list[CutOpen]:
+    """Return what is left of each body of a whole, about its own origin."""
+    found = []
+    for body in whole.bodies:
+        x, y, z = body.at
+        solid = body_solid(body)
+        names = {spoken(body.name), spoken(body.source.name)}
+        is_left_out = cutter.only and not names & {spoken(name) for name in cutter.only}
+        plain = _plain(body.source, cutter) if body.turning == UPRIGHT else []
+        made = cut_open(solid.shape, cutter.set_off((-x, -y, -z)), plain=plain)
+        if is_left_out or any(is_plain_part(n, cutter.plain, made, solid.shape) for n in names):
+            made = CutOpen(solid.shape, (), is_cut=False)
+        found.append(made)
+    return found
+
+
+def _plain(source: PartSource, cutter: Cutter) -> list[PlainFeature]:
+    return plain_features(source, cutter.plain) if isinstance(source, Part) else []
+
+
+def _require_cut(found: Sequence[CutOpen]) -> None:
+    """Raise BadInput with why a cut shows nothing, where it does not."""
+    if not any(one.is_cut for one in found):
+        raise BadInput(tr("the plane misses it: nothing is cut"))
+    if not any(one.is_left for one in found):
+        raise BadInput(tr("the plane leaves nothing"))
+    if not any(one.faces for one in found):
+        raise BadInput(tr("the plane only grazes a face: nothing is cut open"))
 
 
 def _solid(source: PartSource) -> SeenSolid:

@@ -71,6 +71,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("V", tr("third or first angle")),
         ("E, Shift+E", tr("next edge, the edge before")),
         (tr("Shift and click"), tr("measure between two points")),
+        ("X, Shift+X", tr("cuts are proposed, or kinds again; whole again")),
         ("M, Shift+M", tr("on a construction card: next way, for all circles")),
         ("B, Esc", tr("on a construction card: the band, close")),
     ),

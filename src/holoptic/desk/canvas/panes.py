@@ -14,6 +14,7 @@ from shapely import MultiPoint, Point
 
 from holoptic.catalogue import tr
 from holoptic.construction.cards import Gap
+from holoptic.curves.hatching import lines_over
 from holoptic.curves.many import on_paper
 from holoptic.curves.paper import extent
 from holoptic.curves.space import Curve, EllipticArc
@@ -55,6 +56,7 @@ _CRATE_LETTERS, _SIZE_LETTERS = 13, 12
 _LAST = ("visible", "visible thin", "visible thick")
 """Visible lines are painted last, over the others, and thick ones over thin ones."""
 
+_FILLED_MM = 0.25
 _NO_VIEWS = tr("The views appear here with the first part.")
 
 
@@ -77,7 +79,18 @@ def picture_lines(picture: Picture, school: LineSchool, origin: Vec2 = (0, 0)) -
     lines = [Line(*line) for line in zip(courses, styles, keys, strict=True)]
     if school.centre_lines:
         lines += [_centre_line(stroke, origin) for stroke in picture.of_role("centre")]
+    lines += (Line(moved(stroke.path, origin), "fine") for stroke in picture.of_role("hatch"))
+    lines += _fine_lines(picture, origin)
     return sorted(lines, key=lambda line: _LAST.index(line.style) if line.style in _LAST else -1)
+
+
+def _fine_lines(picture: Picture, origin: Vec2) -> list[Line]:
+    """Return lines that stand so close that they fill thin walls."""
+    walls = (region for region in picture.regions if region.fill == "solid")
+    return [
+        Line(moved(line, origin), "fine")
+        for wall in walls for line in lines_over(wall.outline, 45.0, _FILLED_MM)
+    ]  # fmt: skip
 
 
 def _style_of(school: LineSchool, is_thick: bool) -> str:

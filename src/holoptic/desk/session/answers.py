@@ -170,7 +170,8 @@ class Answers(QObject):
                 self.ask()
 
     def _posed_for_views(self, posed: Posed) -> Posed:
-        return posed if self._views_apart else replace(posed, spread=None)
+        plain = replace(posed, figure=replace(posed.figure, sections=()))
+        return plain if self._views_apart else replace(plain, spread=None)
 
     def _ask_views(self, posed: Posed, about: Revision) -> None:
         job = self._document.job

@@ -29,6 +29,7 @@ from holoptic.job import (
     OwnEntry,
     Posed,
     Revision,
+    Section,
     Sheet,
     SheetOrder,
     SheetWish,
@@ -381,6 +382,20 @@ class Document(QObject):
     def edit_figure(self, figure: Figure, text: str, merge: str | None = None) -> None:
         """Exchange a figure; one that stood nowhere gets a sheet of its own."""
         self.edit(self.job.with_figure(figure), text, merge)
+
+    def cut_open(self, words: str, *, merge: bool = False) -> None:
+        """Cut the figure in hand open where the words say, or leave it whole."""
+        figure = self.figure
+        if figure is not None and figure.cut != words:
+            text = tr("cut open") if words else tr("whole again")
+            self.edit_figure(replace(figure, cut=words), text, tr("cut") if merge else None)
+
+    def cut_views(self, sections: tuple[Section, ...], *, merge: bool = False) -> None:
+        """Have sections stand among the views in hand."""
+        figure = self.figure
+        if figure is not None and figure.sections != sections:
+            words = tr("sections of the views")
+            self.edit_figure(replace(figure, sections=sections), words, words if merge else None)
 
     def edit_sheet(self, sheet: Sheet, text: str, merge: str | None = None) -> None:
         """Exchange a sheet, with what is asked of it and what its title block says."""

@@ -15,7 +15,10 @@ from holoptic.demo import job_path
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.desk.session.answers import Answers
 from holoptic.desk.session.cards import Cards, with_method
+from holoptic.desk.session.cuts import PURPOSE as CUTS
+from holoptic.desk.session.cuts import Cuts
 from holoptic.desk.session.document import Document
+from holoptic.desk.session.holds import Holds
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.proposals import Proposals
 from holoptic.desk.session.readings import Readings
@@ -38,6 +41,7 @@ from holoptic.worker.messages import (
     Appraised,
     Candidate,
     Carded,
+    GoodPlaces,
     SheetSet,
     Shelved,
     WaysCompared,
@@ -72,6 +76,8 @@ class Session(QObject):
         self.selection = Selection(self)
         self.proposals = Proposals(kernel, revisions, self)
         self.cards = Cards(kernel, revisions, self)
+        self.holds = Holds(kernel, revisions, self)
+        self.cuts = Cuts(kernel, revisions, self)
         self.ways = Ways(kernel, revisions, self)
         self.readings = Readings(kernel, revisions, self)
         self.shelf = Shelf(self.document, kernel, revisions, self)
@@ -203,6 +209,7 @@ class Session(QObject):
 
     def _follow_card(self) -> None:
         made = self.answers.made
+        self.cuts.follow(made)
         self.cards.follow(self.answers.order, made.id if made else "", self.selection.edge)
 
     # --- answers ----------------------------------------------------------------------------
@@ -218,6 +225,8 @@ class Session(QObject):
             self._take_sheets(purpose, value)
         elif purpose.startswith("drawing"):
             self.readings.take(purpose, value)
+        elif purpose == CUTS and isinstance(value, tuple):
+            self.cuts.take(value)
         elif purpose.startswith(SPREAD):
             self.spreads.take(purpose, value)
         elif not self._take_aside(purpose, value):
@@ -232,6 +241,8 @@ class Session(QObject):
             self.ways.take(value)
         elif isinstance(value, Carded):
             self.cards.take(value)
+        elif isinstance(value, GoodPlaces):
+            self.holds.take(value)
         elif isinstance(value, Appraised):
             self.proposals.take_appraised(value)
         elif isinstance(value, Candidate):
@@ -259,7 +270,14 @@ class Session(QObject):
             pass  # a small picture less
         elif not self.answers.take_failure(purpose, error) and not any(
             taker.take_failure(purpose, self.answers.line_of(error))
-            for taker in (self.proposals, self.cards, self.ways, self.spreads)
+            for taker in (
+                self.proposals,
+                self.cards,
+                self.cuts,
+                self.holds,
+                self.ways,
+                self.spreads,
+            )
         ):
             self.told.emit(str(error))
 

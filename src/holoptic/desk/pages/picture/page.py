@@ -23,6 +23,7 @@ from holoptic.desk.canvas.small_picture import SmallPicture
 from holoptic.desk.look.theme import px
 from holoptic.desk.pages.picture.construction_card import ConstructionCard
 from holoptic.desk.pages.picture.picture_column import PictureColumn
+from holoptic.desk.session.cuts import led_through
 from holoptic.desk.session.proposals import PROPOSED
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.notice import Notice
@@ -44,6 +45,7 @@ class PicturePage(QWidget):
         self.pane = PicturePane(session)
         self.column = PictureColumn(session)
         self.warning = Notice("hint")
+        self._shows_cuts = False
         self.small = [self._small(number) for number in range(PROPOSED)]
         left = QVBoxLayout()
         left.setSpacing(4)
@@ -67,6 +69,7 @@ class PicturePage(QWidget):
             ("K", self.column.kinds.showPopup), ("E", partial(self._step_edge, 1)),
             ("Shift+E", partial(self._step_edge, -1)),
             ("M", lambda: self._next_method(False)), ("Shift+M", lambda: self._next_method(True)),
+            ("X", self._toggle_cuts), ("Shift+X", partial(self.column.cut.take, "")),
             ("B", session.cards.toggle_band), ("Escape", lambda: session.selection.select(None)),
         ):  # fmt: skip
             QShortcut(key, self).activated.connect(run)
@@ -74,6 +77,8 @@ class PicturePage(QWidget):
         session.document.changed.connect(self.refresh)
         session.proposals.changed.connect(self._show_candidates)
         session.cards.changed.connect(self._show_card)
+        session.cuts.changed.connect(self._show_candidates)
+        session.selection.changed.connect(self._lead_through)
 
     def show_briefly(self, briefly: bool) -> None:
         """Let the proposals take less room, where there is little."""
@@ -110,11 +115,13 @@ class PicturePage(QWidget):
         super().showEvent(event)
         self.session.document.choose_pictorial()
         self.session.proposals.want(True)
+        self.session.cuts.want(self._shows_cuts)
         self.session.cards.want(True)
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         """Nobody looks at the proposals any more."""
         super().hideEvent(event)
+        self.session.cuts.want(False)
         self.session.proposals.want(False)
         self.session.cards.want(False)
 
@@ -125,6 +132,11 @@ class PicturePage(QWidget):
 
     def choose(self, number: int) -> None:
         """Take the proposal of a number."""
+        if self._shows_cuts:
+            cuts = self.session.cuts.best
+            if number < len(cuts):
+                self.column.cut.take(cuts[number].words)
+            return
         best = self.session.proposals.best
         if number < len(best):
             item = best[number]
@@ -163,7 +175,47 @@ class PicturePage(QWidget):
             self._show_proposals()
             self._show_warning()
 
+    def _toggle_cuts(self) -> None:
+        """Propose cuts in the place of kinds and corners, or those again."""
+        self._shows_cuts = not self._shows_cuts
+        self.session.selection.select(None)
+        self.session.cuts.want(self._shows_cuts)
+        self._show_proposals()
+
+    def _lead_through(self) -> None:
+        """Have the cut lead through a feature that is touched, while cuts are chosen."""
+        edge, answers = self.session.selection.edge, self.session.answers
+        if not (self._shows_cuts and self.isVisible()) or edge is None:
+            return
+        picked = answers.picture.picked(edge, answers.facts) if answers.facts and \
+            answers.picture else None  # fmt: skip
+        if picked is None or picked[1] is None or answers.made is None:
+            return
+        self.session.selection.select(None)
+        now = answers.made.figure.cut
+        self.column.cut.take(led_through(now, answers.made, picked[1]))
+
+    def _show_cuts(self) -> None:
+        """Show the proposed cuts as small pictures."""
+        figure, cuts = self.session.document.figure, self.session.cuts
+        if cuts.trouble is not None:
+            self.heading.setText(tr("No cut can be proposed: {why}", why=cuts.trouble))
+        elif cuts.is_waiting:
+            self.heading.setText(tr("Looking for cuts that show most …"))
+        else:
+            self.heading.setText(
+                tr("Cuts, best first: press a number, or touch features to cut through them")
+            )
+        for small, one in zip(self.small, cuts.best, strict=False):
+            chosen = figure is not None and figure.cut == one.words
+            lines = figure.lines if figure else PLAIN_LINES
+            small.show_choice(one.picture, lines, one.titles, one.reasons, chosen)
+        show_what_fits(self.small, len(cuts.best) if figure else 0, self.pane.width() - 16)
+
     def _show_proposals(self) -> None:
+        if self._shows_cuts:
+            self._show_cuts()
+            return
         figure = self.session.document.figure
         proposed = self.session.proposals.best
         names = self._names()

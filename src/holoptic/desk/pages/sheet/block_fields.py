@@ -1,4 +1,4 @@
-"""Rows over the usual title block: the company's own fields, and the revisions."""
+"""Rows over the usual title block: the company's own fields, the revisions, and the notes."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from holoptic.desk.look.theme import px
 from holoptic.desk.session.session import Session
 from holoptic.job import OwnEntry, Revision
 
-_MOST_LETTERS = 80
+_MOST_LETTERS, _LONGEST_NOTE = 80, 400
 _OWN = (tr("field"), tr("what it says"))
 _REVISION = (tr("letter"), tr("change"), tr("date"), tr("by"))
 
@@ -22,16 +22,16 @@ class Rows(QWidget):
     """Rows of text fields that are typed over; a row whose first field is emptied goes.
 
     `taken` is called with all rows when one has been changed, `fresh` tells what a new row says;
-    `begin` is the field of it that is written first.
+    `begin` is the field of it that is written first. None takes more than `longest` letters.
     """
 
     def __init__(
         self, columns: Sequence[str], stretches: Sequence[int], add: str,
         taken: Callable[[list[tuple[str, ...]]], None], fresh: Callable[[], tuple[str, ...]],
-        begin: int = 0,
+        begin: int = 0, longest: int = _MOST_LETTERS,
     ) -> None:  # fmt: skip
         super().__init__()
-        self._begin = begin
+        self._begin, self._longest = begin, longest
         self._columns, self._taken, self._fresh = columns, taken, fresh
         self._shown: list[tuple[str, ...]] = []
         self.fields: list[tuple[QLineEdit, ...]] = []
@@ -67,7 +67,7 @@ class Rows(QWidget):
         row, made = len(self.fields), []
         for column, name in enumerate(self._columns):
             field = QLineEdit()
-            field.setMaxLength(_MOST_LETTERS)
+            field.setMaxLength(self._longest)
             field.setMinimumWidth(px(34))
             field.setPlaceholderText(name)
             field.setAccessibleName(tr("{name}, row {row}", name=name, row=row + 1))
@@ -98,7 +98,7 @@ class Rows(QWidget):
 
 
 class BlockFields(QWidget):
-    """The company's own fields, which hold for the whole job, and the revisions of the sheet."""
+    """The company's own fields, which hold for the whole job; revisions and notes of the sheet."""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -107,16 +107,18 @@ class BlockFields(QWidget):
                         lambda: (tr("field"), ""))  # fmt: skip
         self.revisions = Rows(_REVISION, (1, 5, 4, 1), tr("Add a revision"),
                               self._take_revisions, self._next_revision, begin=1)  # fmt: skip
+        self.notes = Rows((tr("note"),), (1,), tr("Add a note"), self._take_notes,
+                          lambda: (tr("note"),), longest=_LONGEST_NOTE)  # fmt: skip
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(px(8))
-        layout.addWidget(self.own)
-        layout.addWidget(self.revisions)
+        for rows in (self.own, self.revisions, self.notes):
+            layout.addWidget(rows)
 
     def follow(self, before: QWidget) -> None:
         """Let Tab lead here from another widget, and through the rows as they stand."""
         chain: list[QWidget] = [before]
-        for rows in (self.own, self.revisions):
+        for rows in (self.own, self.revisions, self.notes):
             chain += (field for fields in rows.fields for field in fields)
             chain.append(rows.add)
         for one, other in pairwise(chain):
@@ -131,6 +133,7 @@ class BlockFields(QWidget):
         own = sheet.title.over(document.job.title).own or ()
         self.own.show_rows([(entry.label, entry.value) for entry in own])
         self.revisions.show_rows([(r.letter, r.change, r.date, r.by) for r in sheet.revisions])
+        self.notes.show_rows([(line,) for line in document.title.notes.splitlines()])
 
     def _take_own(self, rows: list[tuple[str, ...]]) -> None:
         entries = tuple(OwnEntry(label, value) for label, value in rows)
@@ -142,6 +145,10 @@ class BlockFields(QWidget):
     def _take_revisions(self, rows: list[tuple[str, ...]]) -> None:
         made = tuple(Revision(letter, change, date, by) for letter, change, date, by in rows)
         self.session.document.write_revisions(made)
+        self.refresh()
+
+    def _take_notes(self, rows: list[tuple[str, ...]]) -> None:
+        self.session.document.write_on_sheet("notes", "\n".join(row[0] for row in rows) or None)
         self.refresh()
 
     def _next_revision(self) -> tuple[str, ...]:

@@ -9,6 +9,7 @@ from functools import partial
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from holoptic.catalogue import tr
+from holoptic.desk.pages.sheet.sections_field import SectionsField
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.menus import give_mnemonics, open_under, show_whole_entries
 from holoptic.job import VIEW_LINES, VIEWS, Figure, Series, Sheet, view_named
@@ -39,6 +40,8 @@ class FiguresOnSheet(QWidget):
         self.scales.setAccessibleName(tr("scale of the figure in hand"))
         self.scales.activated.connect(self._take_scale)
         layout.addWidget(self.scales)
+        self.sections = SectionsField(session)
+        layout.addWidget(self.sections)
         self.add = self._button(
             tr("Add a figure …  (F)"), tr("Another kind, the views, another part"), self.open_menu
         )
@@ -81,6 +84,7 @@ class FiguresOnSheet(QWidget):
             if there:
                 self._show_row(row, sheet.figures[number], figure)
         self._show_scale(figure, series)
+        self.sections.refresh(figure)
         stands = any(item.id == figure.id for item in document.job.figures)
         self.own.setEnabled(len(sheet.figures) > 1)
         self.remove.setEnabled(stands)

@@ -73,6 +73,8 @@ class SheetPage(QWidget):
             QShortcut(key, self).activated.connect(run)
         self.view.size_chosen.connect(self.column.sizes.form.choose)
         self.view.size_dragged.connect(self.column.sizes.form.put)
+        self.view.size_held.connect(self._hold_size)
+        session.holds.changed.connect(self._show_places)
         self.view.figure_chosen.connect(self._take_figure)
         self.view.figure_dragged.connect(self._put_figure)
         self.view.circled.connect(self._add_detail)
@@ -115,6 +117,13 @@ class SheetPage(QWidget):
             "{title} at {scale_text}", title=layout.paper.title, scale_text=layout.scale_text
         )
         self.column.take_wish(accepted(sheet.wish, layout), words)
+
+    def _hold_size(self, key: str) -> None:
+        """Find out where a dimension that is being dragged may stand."""
+        self.session.holds.take_hold(self.session.answers.order, key)
+
+    def _show_places(self) -> None:
+        self.view.show_places(self.session.holds.places)
 
     def _take_figure(self, figure_id: str) -> None:
         """Take a drawing of the sheet in hand."""

@@ -46,9 +46,8 @@ _ENTRIES = {
     "checked_by": tr("checked by"),
     "revision": tr("revision"),
     "date": tr("date"),
-    "notes": tr("notes"),
 }
-_OF_SHEET = ("revision", "notes")
+_OF_SHEET = ("revision",)
 """What each sheet says for itself; the other entries hold for all of them."""
 _ROOMS = (
     ("margin_mm", tr("inside the border")),
@@ -172,7 +171,7 @@ class SheetColumn(Column):
             self.title_fields[entry] = field
         self.add(tr("Title block"), box)
         self.block = BlockFields(self.session)
-        self.add(tr("Over the title block"), self.block)
+        self.add(tr("Over the title block, notes"), self.block)
 
     def _retitle(self, entry: str) -> None:
         """Take what was typed, where it is said; a work and a part are always called something."""
@@ -197,7 +196,7 @@ class SheetColumn(Column):
     def _show_title(self) -> None:
         title = self.session.document.title
         self.block.refresh()
-        self.block.follow(self.title_fields["notes"])
+        self.block.follow(self.title_fields["date"])
         for entry, field in self.title_fields.items():
             said = getattr(title, entry)
             if not field.hasFocus() or field.text().strip() == said:

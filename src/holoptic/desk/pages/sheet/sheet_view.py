@@ -19,7 +19,7 @@ from holoptic.sheet.drawing import Drawing
 from holoptic.sheet.hatching import hatch_lines
 from holoptic.sheet.planning import PlacedFigure
 from holoptic.units import Unit, show
-from holoptic.worker.messages import PlacedSize
+from holoptic.worker.messages import GoodPlace, PlacedSize
 
 _CLEAR_MM = 7.0
 _NEAR_PIXELS = 7
@@ -39,6 +39,7 @@ class PageView(Canvas):
 
     Signals:
         size_chosen(key): a dimension was clicked; an empty key is none.
+        size_held(key): a dimension is taken hold of: its places are wanted (`show_places`).
         size_dragged(key, place): a dimension was dragged to a place of the page, mm.
         figure_chosen(id): a drawing was clicked.
         figure_dragged(id, place): the lower left corner of a drawing was dragged to a place, mm.
@@ -47,6 +48,7 @@ class PageView(Canvas):
     """
 
     size_chosen = pyqtSignal(str)
+    size_held = pyqtSignal(str)
     size_dragged = pyqtSignal(str, object)
     figure_chosen = pyqtSignal(str)
     figure_dragged = pyqtSignal(str, object)
@@ -58,6 +60,8 @@ class PageView(Canvas):
         self.chosen = ""
         self._held: PlacedSize | None = None
         self._ghost: QPointF | None = None
+        self._places: tuple[GoodPlace, ...] = ()
+        self._snapped: GoodPlace | None = None
         self.figures: tuple[PlacedFigure, ...] = ()
         self._drawing: DraggedDrawing | None = None
         self.is_circling = False
@@ -95,6 +99,19 @@ class PageView(Canvas):
     def _pick(self, number: int | None) -> None:
         self.size_chosen.emit("" if number is None else self.sizes[number].key)
 
+    def show_places(self, places: tuple[GoodPlace, ...]) -> None:
+        """Take the places to which the dimension that is being dragged may go."""
+        self._places = places
+        self._snap()
+        self.update()
+
+    def _snap(self) -> None:
+        """Find the place nearest to the pointer."""
+        self._snapped = None
+        if self._held is not None and self._ghost is not None and self._places:
+            at = self.to_paper(self._ghost)
+            self._snapped = min(self._places, key=lambda place: math.dist(place.at, at))
+
     def take_hold(self, key: int | None, place: QPointF) -> None:
         """Begin to drag a dimension, or the drawing that lies under a place."""
         self._held = None if key is None else self.sizes[key]
@@ -109,7 +126,9 @@ class PageView(Canvas):
             self._drawing = drawing_at(self.figures, self.to_paper(place))
 
     def pull(self, place: QPointF) -> bool:
-        """Drag on: the room of the words, or the frame of the drawing, goes with the pointer."""
+        """Drag on: a dimension snaps to the good place nearest to the pointer, and the frame of a
+        drawing goes with it.
+        """
         if self._circle is not None:
             figure, middle, _ = self._circle
             self._circle = figure, middle, math.dist(middle, self.to_paper(place))
@@ -119,18 +138,24 @@ class PageView(Canvas):
             return True
         if self._held is None:
             return False
+        if self._ghost is None:
+            self.size_held.emit(self._held.key)
         self._ghost = place
+        self._snap()
         return True
 
     def let_loose(self) -> None:
-        """Ask for the nearest good place of a dimension; put a drawing where it was let loose."""
+        """Put a dimension at the place to which it snapped, or, while that is not known, near to
+        the pointer; put a drawing where it was let loose.
+        """
         held, ghost, self._held, self._ghost = self._held, self._ghost, None, None
+        snapped, self._snapped = self._snapped, None
         drawing, self._drawing = self._drawing, None
         circle, self._circle = self._circle, None
         if circle is not None and circle[2] > _LEAST_CIRCLE_MM:
             self.circled.emit(*circle)
         if held is not None and ghost is not None:
-            self.size_dragged.emit(held.key, self.to_paper(ghost))
+            self.size_dragged.emit(held.key, snapped.at if snapped else self.to_paper(ghost))
         elif drawing is not None and drawing.is_moved:
             self.figure_dragged.emit(drawing.figure, drawing.corner)
         elif drawing is not None:
@@ -160,6 +185,14 @@ class PageView(Canvas):
                     box.moveCenter(self._ghost)
                     painter.setPen(pen(theme().accent, 1.4, (4, 3)))
                     painter.drawRect(box)
+        if self._snapped is not None:
+            self._paint_snapped(painter, self._snapped)
+
+    def _paint_snapped(self, painter: QPainter, place: GoodPlace) -> None:
+        """Show a dimension as it would stand if it were let loose now."""
+        for ink in place.inks:
+            self.draw_path(painter, ink.path, pen(theme().accent, 1.8))
+        write_words(painter, self, place.words, theme().accent)
 
     def paint_paper(self, painter: QPainter) -> None:
         """Paint the sheet on the desk."""
