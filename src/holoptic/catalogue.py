@@ -11,6 +11,7 @@ from __future__ import annotations
 import gettext
 import os
 import re
+from collections.abc import Sequence
 from pathlib import Path
 from typing import NamedTuple
 
@@ -111,6 +112,21 @@ def sentences(*several: Saying) -> Saying:
     for each in others:
         first = later("{first} {second}", first=first, second=each)
     return first
+
+
+def several(sayings: Sequence[Saying]) -> Saying:
+    """Return sayings in a row, the last behind an and.
+
+    >>> str(several(["A", "B", "C"]))
+    'A, B and C'
+    """
+    *before, last = sayings
+    if not before:
+        return last
+    first = before[0]
+    for each in before[1:]:
+        first = later("{first}, {second}", first=first, second=each)
+    return later("{first} and {last}", first=first, last=last)
 
 
 def ntr(one: str, many: str, count: int, /, **places: object) -> str:

@@ -289,7 +289,7 @@ def test_figures_of_two_parts_and_scales_stand_on_one_sheet(capsys, tmp_path):
     out = tmp_path / "s.svg"
     assert run(capsys, "sheet", JOB, "--figure", "f11", "--out", str(out))[0] == 0
     text = out.read_text("utf-8")
-    for words in ("latch plate, isometric drawing", "lens ring, cabinet oblique, 1:2", "10 of 10",
+    for words in ("latch plate, isometric drawing", "lens ring, cabinet oblique, 1:2", "10 of 11",
                   "lantern door", "top view"):  # fmt: skip
         assert words in text
 

@@ -1,6 +1,7 @@
 """Figures of different parts and scales on one sheet, by the desk's own keys and fields."""
 
 import json
+import math
 from dataclasses import replace
 
 import pytest
@@ -128,7 +129,17 @@ def test_the_title_block_of_one_sheet_says_what_the_others_do_not(desk, column, 
         settle(desk)
 
     type_in("revision", "C")
-    type_in("notes", "bed in putty")
+    notes = column.block.notes
+    for words in ("bed in putty", "fettle all cast edges"):
+        notes.add.click()
+        QTest.keyClicks(QApplication.focusWidget(), words)
+        QTest.keyClick(QApplication.focusWidget(), Key.Key_Return)
+        settle(desk)
+    written = [words.text for words in desk.session.answers.laid.pages[0].words]
+    assert {"1.  bed in putty", "2.  fettle all cast edges"} <= set(written)
+    notes.fields[1][0].setFocus()
+    notes.fields[1][0].clear()
+    QTest.keyClick(notes.fields[1][0], Key.Key_Return)
     type_in("checked_by", "G. Petrel")
     document = desk.session.document
     document.choose_part(1)
@@ -218,31 +229,45 @@ def test_a_template_is_kept_and_laid_over_another_sheet(desk, press, settle, tmp
     assert document.sheet.wish == wish
 
 
-def test_a_dimension_is_taken_in_hand_lettered_dragged_and_put_back(desk, press, settle):
+@pytest.fixture
+def sizes(desk, press, settle):
+    """The dimensions of the sheet: where to ask for one, and where its words are in the window."""
     press(desk, Key.Key_F6, Key.Key_D)
     settle(desk)
+    view, form = desk.pages["sheet"].view, desk.pages["sheet"].column.sizes.form
+
+    class Sizes:
+        def of(self, key):
+            return next(one for one in form.shown if one.key == key)
+
+        def saying(self, text):
+            return next(one for one in form.shown if one.text == text)
+
+        def middle(self, size):
+            left, low, right, high = size.box
+            return (left + right) / 2, (low + high) / 2
+
+        def pixel(self, size):
+            return view.to_screen(self.middle(size)).toPoint()
+
+    return Sizes()
+
+
+def test_a_dimension_is_taken_in_hand_lettered_and_put_back(desk, sizes, press, settle):
     page, document = desk.pages["sheet"], desk.session.document
-    form, view = page.column.sizes.form, page.view
-
-    def shown(key):
-        return next(one for one in form.shown if one.key == key)
-
-    def middle_of(size):
-        left, low, right, high = size.box
-        return view.to_screen(((left + right) / 2, (low + high) / 2)).toPoint()
-
-    overall = next(one for one in form.shown if one.text == "84")
-    QTest.mouseClick(view, LEFT, pos=middle_of(overall))
+    form = page.column.sizes.form
+    overall = sizes.saying("84")
+    QTest.mouseClick(page.view, LEFT, pos=sizes.pixel(overall))
     assert (form.chosen, form.isVisible()) == (overall.key, True)
     form.fields["tolerance"].setFocus()
     QTest.keyClicks(form.fields["tolerance"], "±0.2")
     QTest.keyClick(form.fields["tolerance"], Key.Key_Return)
     settle(desk)
-    assert shown(overall.key).text == "84 ±0.2"
+    assert sizes.of(overall.key).text == "84 ±0.2"
     # in brackets it makes nothing complete
     QTest.mouseClick(form.reference, LEFT)
     settle(desk)
-    assert shown(overall.key).text == "(84 ±0.2)"
+    assert sizes.of(overall.key).text == "(84 ±0.2)"
     assert "missing L 84" in page.column.sizes.told.text()
     form.reset.click()
     settle(desk)
@@ -251,24 +276,34 @@ def test_a_dimension_is_taken_in_hand_lettered_dragged_and_put_back(desk, press,
     page.setFocus()
     press(desk, Key.Key_Period)
     settle(desk)
-    passed = shown(overall.key)
-    assert passed.box != overall.box
-    # dragged, it snaps to the nearest good place
-    small = next(one for one in form.shown if one.text == "46")
-    start, goal = middle_of(small), middle_of(small) + QPoint(0, 90)
-    QTest.mousePress(view, LEFT, pos=start)
-    QTest.mouseMove(view, start + QPoint(4, 30))
-    QTest.mouseMove(view, goal)
-    QTest.mouseRelease(view, LEFT, pos=goal)
-    settle(desk)
-    assert form.chosen == small.key
-    assert document.sheet.size(small.key).near is not None
-    assert shown(small.key).box != small.box
-    assert desk.session.answers.laid.sizes.overlapping == 0
+    assert sizes.of(overall.key).box != overall.box
     press(desk, Key.Key_Escape)
     assert form.isHidden()
     press(desk, Key.Key_E)
     assert form.chosen == form.shown[0].key
+
+
+def test_a_dragged_dimension_snaps_on_the_way_to_good_places(desk, sizes, press, settle):
+    page, session = desk.pages["sheet"], desk.session
+    view, document = page.view, session.document
+    small = sizes.saying("46")
+    start, goal = sizes.pixel(small), sizes.pixel(small) + QPoint(0, 90)
+    QTest.mousePress(view, LEFT, pos=start)
+    QTest.mouseMove(view, start + QPoint(4, 30))
+    settle(desk)
+    QTest.mouseMove(view, goal)
+    places = session.holds.places
+    snapped = min(places, key=lambda place: math.dist(place.at, view.to_paper(QPointF(goal)))).at
+    before = session.answers.laid.layout.placed[0].origin
+    QTest.mouseRelease(view, LEFT, pos=goal)
+    settle(desk)
+    assert page.column.sizes.form.chosen == small.key
+    after = session.answers.laid.layout.placed[0].origin  # room is kept for where it is now
+    x, y = sizes.middle(sizes.of(small.key))
+    near = snapped[0] - before[0], snapped[1] - before[1]
+    assert (x - after[0], y - after[1]) == pytest.approx(near, abs=0.02)
+    assert document.sheet.size(small.key).near == pytest.approx(near, abs=0.01)
+    assert session.answers.laid.sizes.overlapping == 0
     press(desk, Key.Key_Z, modifier=Qt.KeyboardModifier.ControlModifier)
     settle(desk)
     assert document.sheet.size(small.key).near is None

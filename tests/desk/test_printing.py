@@ -100,7 +100,7 @@ def test_all_sheets_are_printed_each_on_its_paper_or_all_on_one(desk, settle, tm
     desk.session.ask_sheets(taken.append)
     settle(desk)
     (sheets,) = taken
-    assert len(sheets.pages) == 11
+    assert len(sheets.pages) == 12
     assert not sheets.troubles
     printer = sheet_printer(sheets.pages[0])
     printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
@@ -110,7 +110,7 @@ def test_all_sheets_are_printed_each_on_its_paper_or_all_on_one(desk, settle, tm
     for (wide, high), drawing in zip(found, sheets.pages, strict=True):
         assert wide / POINTS == pytest.approx(drawing.width, abs=0.4)
         assert high / POINTS == pytest.approx(drawing.height, abs=0.4)
-    assert "11 papers" in desk.hint.text
+    assert "12 papers" in desk.hint.text
     small = sheet_printer(replace(sheets.pages[0], width=148.0, height=210.0))
     small.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
     small.setOutputFileName(str(tmp_path / "small.pdf"))
@@ -121,7 +121,7 @@ def test_all_sheets_are_printed_each_on_its_paper_or_all_on_one(desk, settle, tm
 def test_all_sheets_are_exported_as_one_file(desk, settle, tmp_path):
     desk.filing.export("set of sheets", tmp_path / "set.pdf")
     settle(desk)
-    assert len(pdfium.PdfDocument(tmp_path / "set.pdf")) == 11
+    assert len(pdfium.PdfDocument(tmp_path / "set.pdf")) == 12
     assert "set.pdf" in desk.hint.text
     desk.filing.export("set of sheets", tmp_path / "set.svg")
     assert "must end in .pdf" in desk.hint.text

@@ -14,8 +14,8 @@ from holoptic.part import Corner, Offset, Round
 from holoptic.sheet.planning import best_layout
 from holoptic.solid.shelf import seen, shape_of
 from holoptic.units import Length
+from holoptic.worker.figures import set_up_of
 from holoptic.worker.sizing import placed_on
-from holoptic.worker.tasks import _set_up
 
 ANYTHING = 0.0137
 FIGURE = re.compile(r"[0-9.]+")
@@ -26,7 +26,7 @@ def figures_on_sheet(part):
     posed = pose(part)
     posed = replace(posed, figure=replace(posed.figure, view=Orthographic()))
     order = SheetOrder((posed,), replace(AS_FITS, dimensions="auto"))
-    found = _set_up(order)
+    found = set_up_of(order)
     (placed,) = placed_on(found, best_layout(found.items, found.wish), order)
     return [(one.dimension, one.drawn.words.text) for one in placed]
 

@@ -19,13 +19,14 @@ from holoptic.job import (
     TitleBlock,
     view_named,
 )
+from holoptic.part import Body, Whole
 from holoptic.plan.drafter import Drafter, DraftingError
 from holoptic.plan.finish import Finish
 from holoptic.plan.hand import Hand
 from holoptic.plan.moves import DIMENSIONS, LETTERING, SHADING
 from holoptic.plan.proof import compare
 from holoptic.plan.showing import letters_in_sight, needs_whole_sheet, thin_strokes
-from holoptic.worker import tasks
+from holoptic.worker import planning, tasks
 
 DEMO = {part.source.name: part.source for part in read_job(job_path()).parts}
 TITLE = TitleBlock("Skerry Lamp Works", "latch plate", number="SLW-133", drawn_by="A. Rook")
@@ -43,6 +44,15 @@ def order_of(part, *kinds, wish=ASKED, ways=None):
 
 def plan_of(order, figure="f1"):
     return tasks.plan(order, figure, Hand(), TITLE).plan
+
+
+def test_an_arrangement_is_shaded_by_hand_as_it_stands():
+    foot, plate = DEMO["wedge foot"], DEMO["latch plate"]
+    stands = Body("a", "wedge foot", "p1", foot)
+    whole = Whole("stand", (stands, Body("b", "latch plate", "p2", plate, at=(0.0, 0.0, 60.0))))
+    order = order_of(whole, "isometric", wish=replace(ASKED, dimensions="none"))
+    assert len(plan_of(order).setup.finish.shades) > 4
+    assert tasks.verify(order, "f1", TITLE).holds
 
 
 @pytest.mark.parametrize("kind", ["isometric", "cabinet", "views"])
@@ -122,7 +132,7 @@ def test_lettering_is_left_out_where_that_is_asked_and_done_alone_too():
 
 def test_a_wrong_word_a_missing_head_and_lettering_beside_its_guides_are_found():
     order = order_of(DEMO["wedge foot"], "views")
-    planned, meant = tasks._planned(order, "f1", Hand(), TITLE)
+    planned, meant = planning.planned_and_meant(order, "f1", Hand(), TITLE)
     plan = planned.plan
 
     def proof_of(moves):

@@ -18,7 +18,7 @@ from holoptic.plan.lying_instruments import instrument_shapes
 from holoptic.plan.moves import CENTRE_LINES, HIDDEN_LINES
 from holoptic.plan.proof import compare
 from holoptic.plan.showing import thin_strokes
-from holoptic.worker import tasks
+from holoptic.worker import planning, tasks
 
 DEMO = {part.source.name: part.source for part in read_job(job_path()).parts}
 STEADY, PLAIN_WAYS = Hand(), HandWays()
@@ -30,7 +30,7 @@ def order_of(part, views="three", angle="third", ways=PLAIN_WAYS, lines=VIEW_LIN
 
 
 def planned(part, **asked) -> tuple:
-    made, meant = tasks._planned(order_of(part, **asked), "f1", STEADY)
+    made, meant = planning.planned_and_meant(order_of(part, **asked), "f1", STEADY)
     assert isinstance(meant, ViewsMeant)
     return made.plan, meant
 
@@ -125,3 +125,8 @@ def test_a_wrong_setting_a_missing_and_a_strange_stroke_are_found():
     assert proof_of(plan.moves[:last]).deviation_mm == math.inf
     again = replace(plan.moves[last], makes=("front s999",))
     assert proof_of((*plan.moves, again)).deviation_mm == math.inf
+
+
+@pytest.mark.parametrize("seed", [264, 676])
+def test_curves_that_run_back_on_themselves_and_tiny_ones_are_proved(seed):
+    assert tasks.verify(order_of(random_part(seed)), "f1").holds

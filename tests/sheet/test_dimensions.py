@@ -29,8 +29,9 @@ from holoptic.sheet.frames import drawing_area
 from holoptic.sheet.planning import best_layout
 from holoptic.units import Length, Unit
 from holoptic.worker import tasks
+from holoptic.worker.figures import items_of
 from holoptic.worker.sizing import placed_on, set_up, told
-from holoptic.worker.tasks import _items, sheet
+from holoptic.worker.tasks import sheet
 
 AUTO = replace(AS_FITS, dimensions="auto")
 
@@ -56,7 +57,7 @@ def order_of(part, *kinds, wish=AUTO, unit=Unit.MM):
 
 
 def placed_for(order):
-    found = set_up(order, lambda apart: _items(order, apart))
+    found = set_up(order, lambda apart: items_of(order, apart))
     layout = best_layout(found.items, found.wish)
     return found, layout, placed_on(found, layout, order)
 
@@ -237,6 +238,26 @@ def test_a_dimension_that_was_dragged_stands_at_the_nearest_good_place():
     assert math.dist((middle.x, middle.y), (x + 30.0, y - 26.0)) < 30.0
 
 
+@pytest.mark.parametrize("kind", ["isometric", "views"])
+def test_where_a_dimension_may_be_dragged_to_is_clear_and_there_it_stays(kind):
+    order = order_of(plate(), kind, wish=replace(AUTO, scale=1.0, paper="A3"))
+    _, layout, (plain,) = placed_for(order)
+    x, y = layout.of("f0").origin
+    for one in plain[:4]:
+        places = tasks.good_places(order, one.dimension.key).places
+        middles = [place.at for place in places]
+        assert len(middles) > 3
+        assert all(math.dist(a, b) >= 2.0 for k, a in enumerate(middles) for b in middles[:k])
+        near = middles[-1][0] - x, middles[-1][1] - y
+        wished = replace(order, sizes=(SizeWish(one.dimension.key, near=near),))
+        _, after, (placed,) = placed_for(wished)
+        put = next(each for each in placed if each.dimension.key == one.dimension.key)
+        (u, v), middle = after.of("f0").origin, put.drawn.room.centroid
+        assert (middle.x - u, middle.y - v) == pytest.approx(near, abs=0.02)
+        assert not any(each.overlaps for each in placed)
+    assert tasks.good_places(order, "no such size").places == ()
+
+
 def test_good_places_follow_each_other_and_come_round_again():
     order = order_of(plate(), "views", wish=replace(AUTO, scale=1.0, paper="A2"))
     boxes = []
@@ -298,7 +319,7 @@ def test_names_under_drawings_and_dimensions_keep_clear_of_each_other(kinds):
 
 def test_room_is_kept_only_where_dimensions_stand():
     order = order_of(plate(), "isometric", "views", wish=AUTO)
-    found = set_up(order, lambda apart: _items(order, apart))
+    found = set_up(order, lambda apart: items_of(order, apart))
     bare, dimensioned = (item.rooms for item in found.items)
     assert max(bare) == 0.0
     assert max(dimensioned) > 8.0

@@ -8,7 +8,7 @@ import shapely
 
 from cast import crate, hole, prism
 from holoptic.curves.vectors import unit
-from holoptic.part import Face, Offset, Part, Ring, Round
+from holoptic.part import Body, Face, Offset, Part, Ring, Round, Whole
 from holoptic.pictorial import draw, view_of
 from holoptic.sheet.drawing import moved
 from holoptic.sheet.shading import shading
@@ -97,3 +97,20 @@ def test_rings_are_shaded_in_circles_about_their_axis_from_either_side(mode):
     drawn = [shapely.LineString(moved(s.path, AT, 1.0)) for s in picture.visible]
     outline = shapely.convex_hull(shapely.union_all(drawn)).buffer(0.2)
     assert all(outline.contains(shapely.LineString(ink.path)) for ink in curved)
+
+
+def test_bodies_apart_are_shaded_as_each_alone_and_one_before_another_covers_its_lines():
+    one, other = block(), Part("boss", crate(24, 24, 19), (
+        Round("boss", "add", Face.BOTTOM, Length.of(24), Offset(Length.of(12)),
+              Offset(Length.of(12)), Length.of(0), Length.of(19)),), "empty")  # fmt: skip
+
+    def together(at):
+        return Whole("both", (Body("a", "step", "p1", one), Body("b", "boss", "p2", other, at=at)))
+
+    def long(part):
+        return sum(shapely.LineString(ink.path).length for ink in shaded(part, "left")[1])
+
+    alone = long(one) + long(other)
+    assert long(together((0.0, 0.0, 90.0))) == pytest.approx(alone, rel=0.002)
+    before = long(together((30.0, -30.0, 0.0)))
+    assert long(one) < before < alone - 50

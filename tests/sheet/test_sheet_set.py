@@ -52,7 +52,7 @@ def test_the_command_writes_them_as_one_file(tmp_path, capsys):
     job = str(job_path())
     assert main(["sheet", job, "--all", "--out", str(out)]) == 0
     document = pypdfium2.PdfDocument(out)
-    assert len(document) == 11
+    assert len(document) == 12
     sizes = {tuple(round(v * 25.4 / 72) for v in page.get_size()) for page in document}
     assert sizes >= {(210, 297), (297, 210)}
     assert main(["sheet", job, "--all", "--scale", "20", "--paper", "A4", "--out", str(out)]) == 1

@@ -15,10 +15,20 @@ from holoptic.job import (
     HandWays,
     OwnEntry,
     Revision,
+    TitleEntries,
     sheet_order,
     title_block,
 )
-from holoptic.sheet.frames import above_mm, block_rows, frame_of, rows_with_place, title_words
+from holoptic.plan.letter_widths import width_of
+from holoptic.sheet.frames import (
+    LIST_ROW_MM,
+    above_mm,
+    block_rows,
+    frame_of,
+    note_lines,
+    rows_with_place,
+    title_words,
+)
 from holoptic.sheet.papers import paper_named
 from holoptic.worker import tasks
 
@@ -57,6 +67,32 @@ def test_they_grow_upward_the_newest_revision_first():
     assert above_mm(0, 0) == 0.0
     labels = [words.text for words in title_words(paper, [row for row, _ in rows])]
     assert {"order", "material", "finish", "pattern"} <= set(labels)
+
+
+def test_notes_stand_in_their_cell_or_numbered_over_the_block():
+    assert note_lines("") == note_lines("bed in putty") == []
+    long = "Fettle all cast edges before the seat is turned; leave the foundry's mark in sight"
+    assert len(note_lines(long)) == 2
+    lines = note_lines(f"bed in putty\n\n{long}\n{'x' * 120}")
+    assert [line[:2] for line in lines] == ["1.", "2.", "  ", "3.", "  "]
+    assert "".join(lines).replace(" ", "").count("x") == 120
+    assert all(width_of(line, 2.5) < 119 for line in lines)
+    assert above_mm(0, 0, long) == pytest.approx(2 * LIST_ROW_MM)
+
+
+def test_notes_are_lettered_on_the_page_and_by_hand():
+    job = job_with()
+    sheet = replace(job.sheets[3], title=TitleEntries(notes="bed in putty\nno paint inside"))
+    figure = replace(sheet.figures[0], by_hand=HandWays(lettering="by-hand"))
+    job = job.with_sheet(sheet.with_figure(figure))
+    page = page_of(job).pages[0]
+    notes = [words for words in page.words if words.text == "1.  bed in putty"]
+    block = frame_of(paper_named("A3"))
+    assert notes[0].at[1] > block.low + block.title_height + above_mm(4, 2)
+    order, title = sheet_order(job, job.sheets[3]), title_block(job, job.sheets[3])
+    assert tasks.verify(order, figure.id, title).holds
+    lettered = tasks.plan(order, figure.id, title=title).plan.setup.finish.letters.values()
+    assert {"1.  bed in putty", "2.  no paint inside"} <= {words.text for words in lettered}
 
 
 @pytest.mark.parametrize("wish", [{"paper": "A4"}, {"dimensions": "auto"}, {}])

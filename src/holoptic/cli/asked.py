@@ -21,9 +21,12 @@ from holoptic.job import (
     Sheet,
     SheetWish,
     posed_figure,
+    read_sections,
+    sheet_order,
     view_named,
 )
 from holoptic.part import Source
+from holoptic.part.cutting import read_cut
 from holoptic.pictorial import view_of
 from holoptic.sheet.papers import paper_named, read_scale
 from holoptic.sheet.planning import require_sound
@@ -65,7 +68,10 @@ def asked_for(options: argparse.Namespace, worker: Worker) -> Asked:
     if getattr(options, "figures", None) is not None:
         sheet = replace(sheet, figures=_figures(options.figures, job, figure))
         figure = sheet.figures[0]
-    return Asked(job.with_sheet(sheet), figure)
+    asked = Asked(job.with_sheet(sheet), figure)
+    if any(one.cut or one.sections for one in sheet.figures):
+        worker.ask("require_cuts", sheet_order(asked.job, asked.sheet))
+    return asked
 
 
 def _found(options: argparse.Namespace, worker: Worker) -> tuple[Job, Figure]:
@@ -124,6 +130,12 @@ def figure_as_asked(options: argparse.Namespace, figure: Figure) -> Figure:
         made = made.seen(options.kind or figure.kind, options.corner or figure.corner)
     if getattr(options, "scale", None) is not None:
         made = replace(made, scale=None)
+    if getattr(options, "section", None):
+        made = replace(made, sections=read_sections(options.section))
+    if getattr(options, "cut", None) is not None:
+        if options.cut != "none":
+            read_cut(options.cut)
+        made = replace(made, cut="" if options.cut == "none" else options.cut)
     return made
 
 
@@ -158,7 +170,7 @@ def _by_hand(options: argparse.Namespace, ways: HandWays) -> HandWays:
             ("method", "circles"), ("limit_mm", "limit"), ("ordinates", "ordinates"),
             ("depth_copy", "depth_copy"), ("raising", "raise"), ("strategy", "strategy"),
             ("order", "order"), ("firming", "firming"),
-            ("lettering", "lettering"),
+            ("lettering", "lettering"), ("balls", "balls"),
         )
         if (value := getattr(options, option, None)) is not None
     }  # fmt: skip

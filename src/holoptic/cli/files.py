@@ -28,7 +28,9 @@ from holoptic.exchange.step_file import save_step
 from holoptic.job import (
     SheetOrder,
     all_sheets,
+    alone,
     posed_figure,
+    read_sections,
     sheet_order,
     title_block,
 )
@@ -36,15 +38,18 @@ from holoptic.pictorial import Picture
 from holoptic.pictorial.corners import check_corners
 from holoptic.pictorial.strokes import ROLES
 from holoptic.plan import Proof
+from holoptic.plan.critic import RULES, counts
 from holoptic.plan.hand import Hand
 from holoptic.plan.words import way_title
 from holoptic.sheet import picture_sheet, views_sheet
 from holoptic.sheet.papers import paper_named
 from holoptic.sheet.underlay import underlay
+from holoptic.units import Unit
 from holoptic.units.spoken import said
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import (
     Candidate,
+    Criticised,
     Planned,
     SheetPlanned,
     SheetSet,
@@ -115,16 +120,24 @@ def plan(options: argparse.Namespace) -> int:
         proof: Proof | None = None
         if options.verify:
             proof = worker.ask("verify", order, figure.id, title)
+        read: Criticised | None = None
+        if options.critic:
+            read = worker.ask("criticise", order, figure.id, hand, title)
     source, unit = asked.source, asked.job.unit
     if out is not None:
         makers = plan_makers(made.plan, picture, source, made.paper, made.drafted, unit)
         write_by_suffix(out, makers)
+    if read is not None:
+        print("\n".join(_criticism(read, unit)))
     if proof is not None:
         print(proof)
         if proof.remark:
             print(proof.remark)
-        return 0 if proof.holds else 1
-    if out is None:
+        if not proof.holds:
+            return 1
+    if read is not None:
+        return NOT_CLEAN if read.remarks else 0
+    if out is None and proof is None:
         print(plan_text(made.plan, picture, source, made.paper, unit), end="")
     return 0
 
@@ -133,6 +146,8 @@ def _several_plans(
     options: argparse.Namespace, asked: Asked, order: SheetOrder, worker: Worker
 ) -> int:
     """Prove the plans of all figures that were named, as they follow each other on the sheet."""
+    if options.critic:
+        raise BadInput(tr("the critic reads one plan at a time: name one figure"))
     if not options.verify:
         raise BadInput(tr("several figures are proved together, with --verify; a file is of one"))
     title = title_block(asked.job, asked.sheet)
@@ -142,6 +157,13 @@ def _several_plans(
         if proof.remark:
             print(f"{figure.title}: {proof.remark}")
     return 0 if all(proof.holds for proof in proofs) else 1
+
+
+def _criticism(read: Criticised, unit: Unit) -> list[str]:
+    """Return the critic's remarks, one a line, and how often each rule was broken."""
+    lines = [said(str(remark), unit) for remark in read.remarks]
+    lines += [f"{tr(RULES[rule])}: {number}" for rule, number in counts(read.remarks).items()]
+    return lines
 
 
 def _comparison(compared: WaysCompared) -> list[str]:
@@ -224,7 +246,10 @@ def views(options: argparse.Namespace) -> int:
     require_suffix(out, DRAWING_SUFFIXES)
     with patient_worker() as worker:
         job, figure = load_figure(options.source, options.part, options.figure, worker)
+        if options.section:
+            figure = replace(figure, sections=read_sections(options.section))
         angle, posed = options.angle or job.angle, posed_figure(job, figure)
+        worker.ask("require_cuts", alone(posed))
         shown: Viewed = worker.ask("show_views", posed, options.views or job.views, angle)
     sheet = job.sheet_of(figure)
     made = views_sheet(shown.placed, title_block(job, sheet), angle, sheet.wish)

@@ -18,6 +18,7 @@ from holoptic.cli.options import (
     add_figure_option,
     add_out,
     add_round_options,
+    add_section_option,
     add_sheet_options,
     add_source_options,
     add_view_options,
@@ -107,7 +108,14 @@ def _add_file_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     )
     pictorial.set_defaults(run=_run_core("pictorial"))
 
-    plan = commands.add_parser("plan", help=tr("make the drawing moves as a file, or prove them"))
+    plan = commands.add_parser(
+        "plan",
+        help=tr("make the drawing moves as a file, or prove them"),
+        description=tr(
+            "Make the drawing moves. With --critic, leaves with 0 where the critic has no remark, "
+            "else with 3; with --verify, with 1 where the proof does not hold."
+        ),
+    )
     add_source_options(plan)
     add_view_options(plan)
     add_out(plan, tr(".json .csv .txt .pdf (a booklet)"), required=False)
@@ -116,8 +124,12 @@ def _add_file_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     add_sheet_options(plan)
     add_dimension_options(plan)
     add_arrangement_options(plan)
+    add_section_option(plan)
     plan.add_argument(
         "--verify", action="store_true", help=tr("let the virtual drafter draw it and compare")
+    )
+    plan.add_argument(
+        "--critic", action="store_true", help=tr("print what a strict reader finds wrong with it")
     )
     plan.add_argument(
         "--compare",
@@ -134,6 +146,7 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     add_view_options(sheet)
     add_sheet_options(sheet)
     add_arrangement_options(sheet)
+    add_section_option(sheet)
     add_dimension_options(sheet)
     sheet.add_argument(
         "--all", action="store_true", help=tr("all sheets of the job as one PDF, with a list")
@@ -171,6 +184,7 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     views.add_argument(
         "--angle", choices=["third", "first"], help=tr("how they are laid out (default: the job's)")
     )
+    add_section_option(views)
     add_out(views, ".dxf .svg .pdf .png")
     views.set_defaults(run=_run_core("views"))
 

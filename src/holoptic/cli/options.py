@@ -56,6 +56,19 @@ def add_view_options(parser: argparse.ArgumentParser, *, figure: bool = True) ->
         "--outline", choices=["one-weight", "thick-and-thin"], help=tr("line weights")
     )
     parser.add_argument("--centre-lines", choices=["show", "omit"], help=tr("of round features"))
+    parser.add_argument(
+        "--cut", metavar="CUT",
+        help=tr("cut open: full:depth=22.5, through:NAME,NAME, half, offset:NAME,NAME, broken:…, "
+                "plane:…, or none"),
+    )  # fmt: skip
+
+
+def add_section_option(parser: argparse.ArgumentParser) -> None:
+    """Add the sections that stand among orthographic views."""
+    parser.add_argument(
+        "--section", metavar="A=CUT", action="append", default=[],
+        help=tr("a section among the views, such as A=full:depth=22.5; may be said again"),
+    )  # fmt: skip
 
 
 def add_arrangement_options(parser: argparse.ArgumentParser) -> None:
@@ -93,6 +106,11 @@ def add_round_options(parser: argparse.ArgumentParser) -> None:
         "--raise",
         choices=["crate", "corners"],
         help=tr("polygons: repeat the offsets on the crate above, or raise each corner"),
+    )
+    parser.add_argument(
+        "--balls",
+        choices=["ovals", "short"],
+        help=tr("balls: round their three ovals, or the short way, a circle alone"),
     )
 
 

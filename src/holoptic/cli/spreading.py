@@ -26,6 +26,7 @@ from holoptic.job import (
     Job,
     Posed,
     Spread,
+    alone,
     posed_figure,
     read_axis,
     sheet_order,
@@ -73,7 +74,10 @@ def _asked(options: argparse.Namespace, worker: Worker) -> _Asked:
     figure = figure_as_asked(options, found)
     sheet = job.sheet_of(figure)
     sheet = replace(sheet, figures=(figure,), wish=wish_as_asked(options, sheet.wish))
-    return _Asked(job.with_sheet(sheet), arrangement, figure, worker)
+    asked = _Asked(job.with_sheet(sheet), arrangement, figure, worker)
+    if figure.cut:
+        worker.ask("require_cuts", alone(asked.posed))
+    return asked
 
 
 def _wished(options: argparse.Namespace, job: Job, arrangement: Arrangement) -> Spread:
@@ -164,6 +168,8 @@ class _Asked:
         figure = self.figure
         made: Candidate = self.worker.ask("candidate", self.posed, figure.kind, figure.corner)
         whole = self.arranged().whole
+        left = tuple(body for body in whole.bodies if body.id in made.bodies)
+        whole = replace(whole, bodies=left)
         return pictorial_json(made.picture, whole if figure.apart else whole.moved({}))
 
     def _list(self) -> str:

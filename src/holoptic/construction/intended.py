@@ -10,8 +10,8 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise
 from typing import Literal
@@ -25,7 +25,7 @@ from holoptic.curves.drawn import DrawnCurve, common_tangents
 from holoptic.curves.paper import crossing, direction, distance_to_segment
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec2, Vec3, apply
-from holoptic.job import HandWays
+from holoptic.job import HandWays, LineSchool
 from holoptic.part import Source
 from holoptic.pictorial import Picture, Stroke
 from holoptic.solid.pieces import SolidFacts
@@ -101,32 +101,57 @@ class Bent:
 Made = Straight | Bent
 
 
+ONLY_VISIBLE = LineSchool("omit", "one-weight", centre_lines=False)
+"""What is drawn where nothing is said: what is seen, in lines of one weight."""
+
+HEAVY = "heavy "
+"""Begins the names of strokes that go over the thick parts of others once more."""
+
+
 class Intended:
-    """All visible strokes of a picture as they are to be drawn, by the stroke's name."""
+    """All strokes of a picture as they are to be drawn, by the stroke's name: what is seen, what is
+    hidden and the centre lines where the line school wants them, and what is made heavy.
+    """
 
     def __init__(
-        self, source: Source, facts: SolidFacts, picture: Picture, ways: HandWays, scale: float
-    ) -> None:
+        self, source: Source, facts: SolidFacts, picture: Picture, ways: HandWays, scale: float,
+        lines: LineSchool = ONLY_VISIBLE,
+    ) -> None:  # fmt: skip
         self.source, self.facts, self.picture, self.ways = source, facts, picture, ways
         self.scale = scale
         self.matrix = picture.view.matrix
         self.rims: dict[RimKey, Rim] = {}
         self._rim_of: dict[str, RimKey] = {}
         self._french: dict[str, tuple[DrawnCurve, tuple[Vec3, ...]]] = {}
-        drawn = (*picture.visible, *picture.axis_lines)
-        self._by_name = {stroke.id: stroke for stroke in drawn}
+        self.lines = lines
+        self.hidden = picture.of_role("hidden") if lines.hidden != "omit" else ()
+        self.centre_lines = _centre_lines(picture) if lines.centre_lines else ()
+        self.heavy = _heavy(picture) if lines.outline == "thick-and-thin" else ()
+        self._edges = (*picture.visible, *self.hidden)
+        self.drawn = (*self._edges, *picture.axis_lines, *self.centre_lines, *self.heavy)
+        """All strokes that a hand draws, as the picture has them."""
+        self._by_name = {stroke.id: stroke for stroke in self.drawn}
         self._find_curves()
-        self._corners = self._strokes_by_corner()
+        self._corners = self._strokes_by_corner(picture.visible)
+        self._all_corners = self._strokes_by_corner(self._edges)
         self.strokes: dict[str, Made] = {}
-        for stroke in picture.visible:
+        for stroke in self._edges:
             if self._is_generator(stroke):
                 self.strokes[stroke.id] = self._generator(stroke)
-        for stroke in picture.visible:
+        for stroke in self._edges:
             if stroke.id not in self.strokes:
                 bent = self.is_bent(stroke.id)
                 self.strokes[stroke.id] = self._bent(stroke) if bent else self._straight(stroke)
         for stroke in picture.axis_lines:
             self.strokes[stroke.id] = self._axis_line(stroke)
+        for stroke in self.centre_lines:
+            start, end = (
+                End("spot", apply(self.matrix, spot), spot)
+                for spot in (stroke.curve.start, stroke.curve.end)
+            )
+            self.strokes[stroke.id] = Straight(start, end)
+        for stroke in self.heavy:
+            self.strokes[stroke.id] = self._made_heavy(stroke)
 
     # --- curves -----------------------------------------------------------------------------
 
@@ -144,7 +169,7 @@ class Intended:
         return rim.construction.curve if rim is not None else self._french[name][0]
 
     def _find_curves(self) -> None:
-        for stroke in self.picture.visible:
+        for stroke in (*self._edges, *self.heavy):
             curve = stroke.curve
             if stroke.is_straight or falls_on_line(stroke.path):
                 continue
@@ -219,7 +244,7 @@ class Intended:
     def _straight_end(self, stroke: Stroke, place: Vec2, spot: Vec3) -> End:
         corner = _corner(spot)
         if stroke.is_straight and corner in map(_corner, self.line_ends(stroke)):
-            for name in self._corners.get(corner, ()):
+            for name in self._corners_for(stroke).get(corner, ()):
                 met = self._meet_oval_at_corner(stroke, name, place)
                 if met is not None:
                     return End("meet", met, spot, name)
@@ -356,10 +381,16 @@ class Intended:
 
     # --- curves -----------------------------------------------------------------------------
 
-    def _strokes_by_corner(self) -> dict[Vec3, list[str]]:
+    def _corners_for(self, stroke: Stroke) -> Mapping[Vec3, list[str]]:
+        """Return the rim strokes by corner that a stroke may end at: a line that is seen never
+        hangs on one that is not.
+        """
+        return self._all_corners if stroke.role == "hidden" else self._corners
+
+    def _strokes_by_corner(self, strokes: Sequence[Stroke]) -> dict[Vec3, list[str]]:
         """Return the rim strokes that end at each corner of the solid."""
         found: dict[Vec3, list[str]] = defaultdict(list)
-        for name in self._rim_of:
+        for name in (stroke.id for stroke in strokes if stroke.id in self._rim_of):
             edge = self._by_name[name].origin.edge
             if edge is None:
                 continue
@@ -412,11 +443,12 @@ class Intended:
         return End("nearest", curve.at(curve.nearest(place)), spot)
 
     def _is_corner(self, stroke: Stroke, spot: Vec3) -> bool:
-        return stroke.id in self._corners.get(_corner(spot), ())
+        return stroke.id in self._all_corners.get(_corner(spot), ())
 
     def _corner_meeting(self, stroke: Stroke, place: Vec2, spot: Vec3) -> End | None:
         """Return where an oval meets the straight edge that should end with it in a corner."""
-        for other in self.picture.visible:
+        others = self._edges if stroke.role == "hidden" else self.picture.visible
+        for other in others:
             if not other.is_straight or self._is_generator(other):
                 continue
             if _corner(spot) not in map(_corner, (other.curve.start, other.curve.end)):
@@ -425,6 +457,16 @@ class Intended:
             if met is not None:
                 return End("meet", met, spot, other.id)
         return None
+
+    def _made_heavy(self, stroke: Stroke) -> Made:
+        """Return how the thick part of a stroke is gone over: like the stroke where it is all."""
+        whole = self._by_name[stroke.id.removeprefix(HEAVY).partition(".")[0]]
+        if stroke.curve is whole.curve:
+            return self.strokes[whole.id]
+        if self._is_generator(stroke) or not self.is_bent(stroke.id):
+            start, end = self._true_ends(stroke)
+            return Straight(self._straight_end(stroke, *start), self._straight_end(stroke, *end))
+        return self._bent(stroke)
 
     def _bent_through_offsets(self, stroke: Stroke) -> Bent:
         curve, spots = self._french[stroke.id]
@@ -459,6 +501,24 @@ class Intended:
         gaps = [(self.deviation(name), name) for name in self.strokes]
         gap, name = max(gaps, default=(0.0, ""))
         return gap, self._feature(self._by_name[name]) if name else ""
+
+
+def _centre_lines(picture: Picture) -> tuple[Stroke, ...]:
+    return tuple(s for s in picture.of_role("centre") if s not in picture.axis_lines)
+
+
+def _heavy(picture: Picture) -> tuple[Stroke, ...]:
+    """Return a stroke for each thick stretch of the strokes that are seen."""
+    found = []
+    for stroke in picture.visible:
+        for number, (first, last) in enumerate(stroke.thick):
+            if (first, last) == stroke.curve.span:
+                found.append(replace(stroke, id=f"{HEAVY}{stroke.id}"))
+                break
+            curve = stroke.curve.piece(first, last)
+            found.append(replace(stroke, id=f"{HEAVY}{stroke.id}.{number}", curve=curve,
+                                 drawn=curve))  # fmt: skip
+    return tuple(found)
 
 
 def distance_to_path(path: Sequence[Vec2], place: Vec2) -> float:

@@ -24,7 +24,8 @@ def through_offsets(
     line is broad, unless that takes more points than anybody sets off.
     """
     first, last = curve.span
-    closed = math.dist(curve.start, curve.end) < ON_PAPER_MM
+    # a curve whose ends fall together on paper is drawn all the way round
+    closed = math.dist(apply(matrix, curve.start), apply(matrix, curve.end)) < ON_PAPER_MM
     true = shapely.LineString(curve.path(matrix))
     count = _FEWEST + 3 * closed
     while True:

@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass
 
 from holoptic.catalogue import tr
+from holoptic.construction.reach import LONGEST_RADIUS_MM
+from holoptic.curves.drawn import ArcChain
 from holoptic.curves.methods import METHOD_TITLES, METHODS, Method
 from holoptic.curves.ovals import Construction, Ellipse, construct, why_not
 from holoptic.curves.paper_arc import PaperArc
@@ -121,9 +123,14 @@ def chosen(
     the next best after the four-centre oval.
     """
     if ellipse.is_circle:
-        return construct("compass", ellipse), tr("its image is a true circle")
+        made = construct("compass", ellipse)
+        if not _too_wide(made, scale):
+            return made, tr("its image is a true circle")
+        return construct("offsets", ellipse, ways.ordinates), _no_reach()
     asked = ways.method_for(feature)
     refused = why_not(asked, ellipse) if asked is not None else ""
+    if asked is not None and not refused:
+        refused = _no_reach() if _too_wide(construct(asked, ellipse, 12), scale) else ""
     if asked is not None and not refused:
         return construct(asked, ellipse, ways.ordinates), tr("chosen")
     note = (
@@ -137,7 +144,10 @@ def chosen(
 
 def _usual(ellipse: Ellipse, ways: HandWays, scale: float) -> tuple[Construction, str]:
     """Return the construction that is taken where none can be had by name, and why."""
-    possible = [method for method in _BY_HAND if not why_not(method, ellipse)]
+    fitting = [method for method in _BY_HAND if not why_not(method, ellipse)]
+    possible = [
+        method for method in fitting if not _too_wide(construct(method, ellipse, 12), scale)
+    ]
     if ways.limit_mm is not None:
         for method in possible:
             made = construct(method, ellipse, ways.ordinates)
@@ -147,6 +157,8 @@ def _usual(ellipse: Ellipse, ways: HandWays, scale: float) -> tuple[Construction
     if ellipse.half_sides is None:
         best = "offsets"  # a sloped circle has no axes on its face to work from
         return construct(best, ellipse, ways.ordinates), why_not("four-centre", ellipse)
+    if best != fitting[0]:
+        return construct(best, ellipse, ways.ordinates), _no_reach()
     if best == "four-centre":
         return construct(best, ellipse), tr("the usual one on the board")
     return construct(best, ellipse), tr(
@@ -154,6 +166,18 @@ def _usual(ellipse: Ellipse, ways: HandWays, scale: float) -> tuple[Construction
         method=METHOD_TITLES["four-centre"],
         why_not=why_not("four-centre", ellipse),
     )
+
+
+def _too_wide(made: Construction, scale: float) -> bool:
+    """Say whether a construction has arcs that no compass opens to."""
+    curve = made.curve
+    if not isinstance(curve, ArcChain):
+        return False
+    return max(arc.radius for arc in curve.arcs) * scale > LONGEST_RADIUS_MM
+
+
+def _no_reach() -> str:
+    return tr("no compass opens that far: beyond {longest}", longest=measure(LONGEST_RADIUS_MM))
 
 
 def alternatives(ellipse: Ellipse, ways: HandWays) -> list[tuple[Method, Construction | str]]:

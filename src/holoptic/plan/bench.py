@@ -15,16 +15,25 @@ from holoptic.catalogue import Saying, later, sentences, tr
 from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import View
-from holoptic.plan.instruments import DIVIDERS, PENCIL, STRAIGHTEDGE, square_along, square_for
+from holoptic.plan.instruments import (
+    DIVIDERS,
+    PENCIL,
+    SLIDING,
+    square_along,
+    square_for,
+)
 from holoptic.plan.lifting import Lifting, lifted
 from holoptic.plan.moves import Lift, Setup
 from holoptic.plan.slants import Slants
 from holoptic.plan.writing import MoveWriter
 from holoptic.tolerance import COINCIDENT_MM, ROUNDING
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import on_rule
 
 LineKey = tuple[int, float, float]
 """An axis line: its axis and the two other coordinates."""
+
+_WORTH_SAYING_MM = 0.5
+"""What a line shorter than this is true size, nobody asks."""
 
 _IMPOSSIBLE = math.inf
 _NEW_LINE = 1.0
@@ -110,10 +119,11 @@ class Bench(MoveWriter):
         """What can be carried from an auxiliary figure, by axis and place in mm."""
         self.raising: tuple[int, float, float, bool] | None = None
         """An axis, the places of base and top on it, and whether each corner is raised."""
+        self._in_hand: set[Vec3] = set()
         self.apexes: dict[Vec3, tuple[Vec3, int]] = {}
         """Apexes, each with the centre of its base and the axis it stands on."""
-        self.wanted: dict[int, set[float]] = defaultdict(set)
-        """The places along each axis that the picture needs, mm."""
+        self.wanted: dict[tuple[int | None, int], set[float]] = defaultdict(set)
+        """The places along an axis that the strokes of an operation need, mm."""
         self.halves: dict[int, list[tuple[float, float]]] = defaultdict(list)
         """Along each axis the centres of round features with their radii, mm."""
         self.centres_first = False
@@ -126,6 +136,8 @@ class Bench(MoveWriter):
         self._on_line: dict[LineKey, list[Vec3]] = defaultdict(list)
         self._reference: dict[int, str] = {}
         self._line_counts = [0, 0, 0]
+        self._letters: dict[Vec2, str] = {}
+        self._axis_lines: dict[str, tuple[int, Vec3]] = {}
         self._joins: dict[tuple[str, str], str] = {}
         self.slants = Slants(self.write)
 
@@ -137,6 +149,17 @@ class Bench(MoveWriter):
         self.points[spot] = name
         for axis in range(3):
             self._on_line[line_key(axis, spot)].append(spot)
+        return name
+
+    def letter_at(self, spot: Vec3) -> str | None:
+        """Return the letter that stands where a spot falls on the paper, if there is one."""
+        x, y = apply(self.view.matrix, spot)
+        return self._letters.get((round(x, 4) + 0.0, round(y, 4) + 0.0))
+
+    def name_place(self, place: Vec2) -> str:
+        """Give a place the next free letter; return it."""
+        name = super().name_place(place)
+        self._letters.setdefault((round(place[0], 4) + 0.0, round(place[1], 4) + 0.0), name)
         return name
 
     def adopt(self, spot: Vec3, name: str) -> None:
@@ -184,18 +207,20 @@ class Bench(MoveWriter):
         if reference is not None:
             uses += (reference,)
         point, way = self.points[through], _DIRECTION_WORDS[axis]
-        words = later("Through {point} draw {way}.", point=point, way=way)
+        words: Saying = later("Through {point} draw {way}.", point=point, way=way)
+        square = square_along(angle)
+        if square == SLIDING and reference is not None:
+            words = later("Slide the square along from {along}; through {point} draw {way}.",
+                          along=self.told(reference), point=point, way=way)  # fmt: skip
         if meeting is not None:
             uses += (self.lines[line_key(meeting[1], meeting[0])],)
             makes += (self.name_point(meeting[0]),)
-            words = later(
-                "Through {point} draw {way} to meet {other}: {name}.", point=point, way=way,
-                other=self._spoken_line(meeting[1], meeting[0]), name=makes[1],
-            )  # fmt: skip
+            words = sentences(words, later("It meets {other} at {name}.", name=makes[1],
+                              other=self.told(uses[-1])))  # fmt: skip
         self.register_line(axis, spot, name)
         self.write(
             "draw" if reference is None else "parallel",
-            square_along(angle), uses, makes, words, angle=angle,
+            square, uses, makes, words, angle=angle,
         )  # fmt: skip
 
     def _draw_first_slant(self, axis: int, spot: Vec3, through: Vec3, angle: float) -> None:
@@ -209,30 +234,25 @@ class Bench(MoveWriter):
             point=point,
             direction_words=_DIRECTION_WORDS[axis],
         )
-        self.slants.draw(point, angle, name, text, back=at_end)
+        self.slants.draw(point, angle, name, text, self.told, back=at_end)
 
     def join(self, start: Vec3, end: Vec3) -> str:
         """Join two spots by a straight line unless that is drawn; return the line's name."""
-        first, second = sorted((self.points[start], self.points[end]))
+        first, second = self.points[start], self.points[end]
+        true = math.dist(start, end)
+        drawn = math.dist(self.places[first], self.places[second]) * self.setup.scale
+        note = later("Measure nothing along it: {true} on the part is {drawn} here.",
+                     true=on_rule(true), drawn=on_rule(drawn))  # fmt: skip
+        return self.join_letters(first, second, note if drawn > _WORTH_SAYING_MM else "")
+
+    def join_letters(self, one: str, other: str, note: Saying = "") -> str:
+        """Join two letters by a straight line unless that is drawn; return the line's name."""
+        first, second = sorted((one, other))
         if (first, second) not in self._joins:
             name = tr("line {ends}", ends=f"{first}{second}")
             self._joins[first, second] = name
-            true = math.dist(start, end)
-            drawn = math.dist(self.places[first], self.places[second]) * self.setup.scale
-            self.write(
-                "join",
-                STRAIGHTEDGE,
-                (first, second),
-                (name,),
-                later(
-                    "Join {first} and {second}: this line lies along no axis (true "
-                    "{true}, {drawn} on paper; no protractor).",
-                    first=first,
-                    second=second,
-                    true=figure(true),
-                    drawn=figure(drawn),
-                ),
-            )
+            self.tell(name, later("the line from {first} to {second}", first=first, second=second))
+            self.rule_through(name, first, second, note)
         return self._joins[first, second]
 
     def name_line(self, axis: int) -> str:
@@ -243,19 +263,23 @@ class Bench(MoveWriter):
     def register_line(self, axis: int, spot: Vec3, name: str) -> None:
         """Say that a line is the axis line through a spot."""
         self.lines[line_key(axis, spot)] = name
+        self._axis_lines[name] = axis, spot
         self._reference.setdefault(axis, name)
 
-    def _spoken_line(self, axis: int, spot: Vec3) -> Saying:
-        on_line = [self.points[s] for s in self._on_line[line_key(axis, spot)] if s != spot]
-        return (
-            later(
-                "the {adjectives} line through {on_line}",
-                adjectives=_ADJECTIVES[axis],
-                on_line=on_line[0],
-            )
-            if on_line
-            else later("the line")
-        )
+    def told(self, name: str) -> Saying:
+        """Return the words for a line or a curve: an axis line by a letter on it."""
+        if name not in self._axis_lines:
+            return super().told(name)
+        axis, spot = self._axis_lines[name]
+        on_line = self._on_line[line_key(axis, spot)]
+        if not on_line:
+            return later("the {adjectives} line", adjectives=_ADJECTIVES[axis])
+        return later("the {adjectives} line through {on_line}", adjectives=_ADJECTIVES[axis],
+                     on_line=self.points[on_line[0]])  # fmt: skip
+
+    def letters_on(self, axis: int, spot: Vec3) -> list[str]:
+        """Return the letters that stand on the axis line through a spot."""
+        return [self.points[each] for each in self._on_line[line_key(axis, spot)]]
 
     # --- points -----------------------------------------------------------------------------
 
@@ -275,9 +299,10 @@ class Bench(MoveWriter):
 
     def _raise_apex(self, spot: Vec3) -> bool:
         """Set an apex off up the axis from the centre of its base, which the medians give."""
-        if spot not in self.apexes:
-            return False
+        if spot not in self.apexes or spot in self._in_hand:
+            return False  # its foot is looked for: that must not be found from the apex itself
         foot, axis = self.apexes[spot]
+        self._in_hand.add(spot)
         self.ensure_point(foot)
         line = self.ensure_line(axis, foot)
         if spot not in self.points:
@@ -312,19 +337,11 @@ class Bench(MoveWriter):
             if spot in self.points:
                 return
         other = self.lines[line_key(second, spot)]
+        told = self.told(one), self.told(other)
         name = self.name_point(spot)
-        words = later(
-            "{first} and {second}",
-            first=self._spoken_line(first, spot),
-            second=self._spoken_line(second, spot),
-        )
-        self.write(
-            "meet",
-            PENCIL,
-            (one, other),
-            (name,),
-            later("Mark {name} where {words} cross.", name=name, words=words),
-        )
+        words = later("Mark {name} where {first} and {second} cross.", name=name, first=told[0],
+                      second=told[1])  # fmt: skip
+        self.write("meet", PENCIL, (one, other), (name,), words)
 
     def _set_off(self, axis: int, spot: Vec3) -> None:
         carry = self.carries.get((axis, round(spot[axis], 6)))
@@ -352,7 +369,14 @@ class Bench(MoveWriter):
             centre = spot_of(replace_axis(spot, axis, centre_at))
             other = spot_of(replace_axis(spot, axis, other_at))
             inside = self.frame.low[axis] <= other_at <= self.frame.high[axis]
+            if centre in self.points and other in self.points:
+                line = self.ensure_line(axis, centre)
+                if spot not in self.points:
+                    lift = self.lifting.lift(axis, centre, spot, self.operation)
+                    self.set_off(axis, centre, spot, line, lift)
+                return True
             known = centre in self.points or self.centres_first
+            known = known or not self.lifting.is_given(axis, spot[axis])
             if not (inside and known) or other in self.points:
                 continue
             self.ensure_point(centre)
@@ -367,11 +391,7 @@ class Bench(MoveWriter):
         setting = lift.true_mm * self.view.axis_scale(axis) * self.setup.scale
         angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > centre[axis] else 180.0)
         names = self.name_point(spot), self.name_point(other)
-        rest = later(
-            "From {centre} swing it over to both sides: {first} {way}, {second} opposite.",
-            centre=self.points[centre], first=names[0], second=names[1],
-            way=_WAY_WORDS[axis][spot[axis] > centre[axis]],
-        )  # fmt: skip
+        rest = self._swing_words(axis, centre, spot, names)
         self.write(
             "swing",
             DIVIDERS,
@@ -390,7 +410,7 @@ class Bench(MoveWriter):
         opposite = spot_of(replace_axis(spot, axis, low + high - spot[axis]))
         other_corner = spot_of(replace_axis(corner, axis, low + high - corner[axis]))
         if (
-            opposite[axis] in self.wanted[axis]
+            opposite[axis] in self.wanted[self.operation, axis]
             and abs(opposite[axis] - spot[axis]) > COINCIDENT_MM
             and opposite not in self.points
             and other_corner in self.points
@@ -398,11 +418,11 @@ class Bench(MoveWriter):
             lift = self.lifting.lift(axis, other_corner, opposite, self.operation)
             self.set_off(axis, other_corner, opposite, line, lift)
 
-    def want(self, spots: Iterable[Vec3]) -> None:
-        """Take note of spots that the picture needs."""
+    def want(self, operation: int | None, spots: Iterable[Vec3]) -> None:
+        """Take note of spots that the strokes of an operation need."""
         for spot in spots:
             for axis in range(3):
-                self.wanted[axis].add(spot[axis])
+                self.wanted[operation, axis].add(spot[axis])
 
     def _carry(self, axis: int, spot: Vec3, carry: Carry) -> None:
         """Set off a distance taken between the dividers from an auxiliary figure."""
@@ -410,6 +430,11 @@ class Bench(MoveWriter):
         self.ensure_point(centre)
         line = self.ensure_line(axis, centre)
         if spot in self.points:
+            return
+        opposite = spot_of(replace_axis(spot, axis, 2 * carry.centre - spot[axis]))
+        other = self.carries.get((axis, round(opposite[axis], 6)))
+        if other is not None and opposite not in self.points:
+            self._swing_carried(axis, centre, (spot, opposite), line, carry)
             return
         setting = abs(spot[axis] - carry.centre) * self.setup.scale
         angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > carry.centre else 180.0)
@@ -420,11 +445,35 @@ class Bench(MoveWriter):
             DIVIDERS,
             (self.points[centre], line, carry.start, carry.end),
             (name,),
-            sentences(later("Take {start} to {end} from the auxiliary figure with the dividers.",
-                            start=carry.start, end=carry.end), rest),
+            sentences(later("Take {start} to {end}, {size}, from the auxiliary figure with the "
+                            "dividers.", start=carry.start, end=carry.end,
+                            size=on_rule(setting)), rest),
             setting=setting,
             angle=_half_turn(angle),
             rest=rest,
+        )  # fmt: skip
+
+    def _swing_carried(
+        self, axis: int, centre: Vec3, ends: tuple[Vec3, Vec3], line: str, carry: Carry
+    ) -> None:
+        """Set a distance taken from an auxiliary figure off to both sides of a centre."""
+        spot, opposite = ends
+        setting = abs(spot[axis] - carry.centre) * self.setup.scale
+        angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > carry.centre else 180.0)
+        names = self.name_point(spot), self.name_point(opposite)
+        rest = self._swing_words(axis, centre, spot, names)
+        take = later("Take {start} to {end}, {size}, from the auxiliary figure with the dividers.",
+                     start=carry.start, end=carry.end, size=on_rule(setting))  # fmt: skip
+        self.write(
+            "swing", DIVIDERS, (self.points[centre], line, carry.start, carry.end), names,
+            sentences(take, rest), setting=setting, angle=_half_turn(angle), rest=rest,
+        )  # fmt: skip
+
+    def _swing_words(self, axis: int, centre: Vec3, spot: Vec3, names: tuple[str, str]) -> Saying:
+        return later(
+            "From {centre} swing it over to both sides: {first} {way}, {second} opposite.",
+            centre=self.points[centre], first=names[0], second=names[1],
+            way=_WAY_WORDS[axis][spot[axis] > centre[axis]],
         )  # fmt: skip
 
     def from_sheet(self, place: Vec2) -> Vec2:

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from functools import partial
 from itertools import groupby
 
-from holoptic.catalogue import later
+from holoptic.catalogue import Saying, later, mark, sentences
 from holoptic.construction.intended import Bent, Intended
-from holoptic.curves.vectors import Vec2, Vec3, apply, dot
+from holoptic.curves.vectors import Vec2, Vec3, apply, dot, subtract
+from holoptic.job import LineSchool
 from holoptic.part import Part, Source, Whole
 from holoptic.part.whole import UPRIGHT
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
+from holoptic.plan.centre_work import draw_centre_line
 from holoptic.plan.completing import completed
 from holoptic.plan.controls import CLOSURE
 from holoptic.plan.drafter import Drafter
@@ -21,11 +24,21 @@ from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import PENCIL, RULE, SOFT_PENCIL
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.line_work import LineWork, operation_name
-from holoptic.plan.moves import Move, Plan, Setup
+from holoptic.plan.moves import (
+    CENTRE_LINES,
+    CUT_FACE,
+    CUT_PLANE,
+    HEAVY_LINES,
+    HIDDEN_LINES,
+    Move,
+    Plan,
+    Setup,
+)
 from holoptic.plan.numbering import list_parts, number_parts
 from holoptic.plan.sheet_work import find_start, lay_out_sheet
 from holoptic.plan.strategies import choose_way, prepare, take_notes
 from holoptic.solid.pieces import SolidFacts
+from holoptic.tolerance import GIVEN_MM, PARALLEL
 
 STEADY = Hand()
 
@@ -53,6 +66,16 @@ def make_plan_and_paper(
     plan = Plan(setup, made.moves, spots, gap, where, planner.way, made.effort, made.saving,
                 made.budget)  # fmt: skip
     return plan, made.paper
+
+
+def left_out(picture: Picture, lines: LineSchool) -> Saying:
+    """Say which lines of a picture are left out by choice; nothing where none is."""
+    said: list[Saying] = []
+    if lines.hidden == "omit" and picture.of_role("hidden"):
+        said.append(later("Hidden lines are left out."))
+    if not lines.centre_lines and len(picture.of_role("centre")) > len(picture.axis_lines):
+        said.append(later("Centre lines are left out."))
+    return sentences(*said)
 
 
 def start_on_picture(source: Source, facts: SolidFacts, picture: Picture) -> Vec2:
@@ -92,6 +115,7 @@ class _Planner:
         self._at: int | None = None
         self._body: int | None = None
         self._nearest: dict[int, int] = {}
+        self._crates: dict[int, tuple[CrateFrame, Lifting]] = {}
 
     def write(self) -> list[Move]:
         """Write all moves, operation by operation."""
@@ -100,29 +124,53 @@ class _Planner:
             bench.phase = "sheet"
             lay_out_sheet(bench, bench.setup.blank)
         bench.phase = "start"
-        find_start(bench)
+        find_start(bench, left_out(self.picture, self.intended.lines))
         bench.phase = "crate"
         self._crate(self.frame)
         take_notes(bench, self.intended)
         prepare(bench, self.intended, self.way.strategy)
         self._nearest = _nearest_first(self.intended.facts, self.picture.view.toward_viewer)
-        strokes = sorted(self.picture.visible, key=self._turn)
-        for _, group in groupby(strokes, key=_origin):
-            certain = list(group)
-            self._take_in_hand(certain[0].origin.body)
-            for stroke in certain:
-                self._construct(stroke)
-            if self.way.firming == "soon":
-                self._firm_in(certain)
+        self._lay_planes()
+        self._features(sorted(self.picture.visible, key=self._turn))
+        self._hidden_lines()
         if self.way.firming == "end":
             bench.phase = "firm in"
             self._firm_in(self.picture.visible)
+        self._centre_lines()
+        self._heavy_lines()
         self._axis_lines()
         bench.phase = "numbers and list"
         number_parts(bench)
         if bench.setup.table is not None:
             list_parts(bench, bench.setup.table)
         return bench.moves
+
+    def _features(self, strokes: Sequence[Stroke]) -> None:
+        """Draw feature by feature. A line that ends behind something still to come is drawn light
+        with its own feature, and ended and firmed in once that stands.
+        """
+        groups = [list(group) for _, group in groupby(strokes, key=self._group)]
+        turn = {stroke.id: number for number, group in enumerate(groups) for stroke in group}
+        ready = {stroke.id: self._ready_at(stroke, turn) for stroke in strokes}
+        for number, group in enumerate(groups):
+            self._take_in_hand(group[0].origin.body)
+            for stroke in group:
+                self._approach(stroke)
+                if ready[stroke.id] == number:
+                    self.work.construct(stroke)
+                else:
+                    self.work.begin(stroke, partial(_is_drawn, turn, number))
+            late = [s for s in strokes if ready[s.id] == number and turn[s.id] < number]
+            for stroke in late:
+                self.work.construct(stroke)
+            if self.way.firming == "soon":
+                self._firm_in([*(s for s in group if ready[s.id] == number), *late])
+
+    def _ready_at(self, stroke: Stroke, turn: Mapping[str, int]) -> int:
+        """Return the turn in which all that a stroke ends at is on the paper."""
+        made = self.intended.strokes[stroke.id]
+        others = (end.other for end in (made.start, made.end) if end.other is not None)
+        return max([turn[stroke.id], *(turn.get(other, 0) for other in others)])
 
     # --- the parts of a whole ---------------------------------------------------------------
 
@@ -132,6 +180,9 @@ class _Planner:
         if not isinstance(source, Whole) or body == self._body:
             return
         self._body, one = body, source.bodies[body]
+        if body in self._crates:
+            bench.frame, bench.lifting = self._crates[body]
+            return
         bench.frame = self.frame
         bench.phase = f"part: {one.name}"
         low, high = self.intended.facts.boxes[body]
@@ -141,6 +192,7 @@ class _Planner:
         bench.frame = frame
         upright = one.turning == UPRIGHT
         bench.lifting = Lifting(one.source, one.offset) if upright else Lifting(source)
+        self._crates[body] = frame, bench.lifting
 
     def _axis_lines(self) -> None:
         """Draw what the parts share last: where each goes is said by these lines."""
@@ -153,9 +205,37 @@ class _Planner:
                           start=start, end=end)  # fmt: skip
             self.bench.write("firm in", PENCIL, (start, end, *items), (stroke.id,), words)
 
-    def _turn(self, stroke: Stroke) -> tuple[int, int, float]:
-        """Return the sort key of a stroke: of a whole the nearest body first, then operation by
-        operation, the nearest to the viewer first.
+    # --- what is cut open -------------------------------------------------------------------
+
+    def _lay_planes(self) -> None:
+        """Draw light where the planes of a cut that the crate has meet it."""
+        self.bench.phase = CUT_PLANE
+        for axis, at in dict.fromkeys(_crate_planes(self.picture)):
+            if self.frame.low[axis] < at < self.frame.high[axis]:
+                one, other = (k for k in range(3) if k != axis)
+                spot = spot_of(replace_axis(self.frame.start_corner(), axis, at))
+                for k in (one, other):
+                    self.bench.ensure_line(k, spot)
+                for k, along in ((one, other), (other, one)):
+                    far = self.frame.bound(k, spot[k] == self.frame.low[k])
+                    self.bench.ensure_line(along, spot_of(replace_axis(spot, k, far)))
+
+    def _is_cut(self, stroke: Stroke) -> bool:
+        """Say whether a stroke lies in a cut face: the plane meets it."""
+        curve = stroke.curve
+        return any(
+            region.body == stroke.origin.body
+            and all(abs(dot(region.normal, subtract(point, region.place))) < GIVEN_MM
+                    for point in (curve.start, curve.middle, curve.end))
+            for region in self.picture.regions
+        )  # fmt: skip
+
+    def _group(self, stroke: Stroke) -> tuple[int, bool, int | None]:
+        return stroke.origin.body, self._is_cut(stroke), stroke.origin.operation
+
+    def _turn(self, stroke: Stroke) -> tuple[int, bool, int, float]:
+        """Return the sort key of a stroke: of a whole the nearest body first, then what a cut
+        meets, then operation by operation, the nearest to the viewer first.
 
         So distances are set off on the near edges, where they are seen best, and carried back.
         """
@@ -163,7 +243,8 @@ class _Planner:
         toward = self.picture.view.toward_viewer
         nearest = max(dot(toward, stroke.curve.start), dot(toward, stroke.curve.end))
         body = self._nearest.get(stroke.origin.body, 0)
-        return body, -1 if operation is None else operation, -nearest
+        number = -1 if operation is None else operation
+        return body, not self._is_cut(stroke), number, -nearest
 
     # --- crate ------------------------------------------------------------------------------
 
@@ -203,39 +284,101 @@ class _Planner:
 
     # --- strokes ----------------------------------------------------------------------------
 
-    def _construct(self, stroke: Stroke) -> None:
+    def _approach(self, stroke: Stroke) -> None:
+        """Turn to the feature that a stroke belongs to."""
         if stroke.origin.operation != self._at and self.figures is not None:
             self._at = stroke.origin.operation
             self.figures.begin(self._at)
         self.bench.operation = stroke.origin.operation
-        kind = "part" if isinstance(self.source, Whole) else "carve"
-        self.bench.phase = f"{kind}: {operation_name(stroke, self.source)}"
-        self.work.construct(stroke)
+        kind = "part: " if isinstance(self.source, Whole) else "carve: "
+        if kind == "carve: " and self._is_cut(stroke):
+            kind = CUT_FACE
+        self.bench.phase = f"{kind}{operation_name(stroke, self.source)}"
 
     def _firm_in(self, strokes: Iterable[Stroke]) -> None:
         for stroke in strokes:
             start, end, items = self.work.drawn[stroke.id]
-            is_bent = isinstance(self.intended.strokes[stroke.id], Bent)
-            if start == end:
-                words = later("Firm in all the way round.")
-            elif is_bent:
-                words = later(
-                    "Firm in from {start} to {end} along the curve.", start=start, end=end
-                )
-            else:
-                words = later("Firm in from {start} to {end}.", start=start, end=end)
-            self.bench.write(
-                "firm in", SOFT_PENCIL, (start, end, *items), (stroke.id,),
-                words,
-            )  # fmt: skip
+            words = self._going_over(stroke, _FIRM)
+            self.bench.write("firm in", SOFT_PENCIL, (start, end, *items), (stroke.id,), words)
+
+    def _going_over(self, stroke: Stroke, how: tuple[str, str, str]) -> Saying:
+        """Say how a stroke is gone over: all the way round, along a curve, or straight."""
+        start, end, items = self.work.drawn[stroke.id]
+        round_about, bent, straight = how
+        if start == end:
+            return later(round_about, start=start, items=self.work.curves.along(items))
+        if isinstance(self.intended.strokes[stroke.id], Bent):
+            return later(bent, start=start, end=end, items=self.work.curves.along(items))
+        return later(straight, start=start, end=end)
+
+    # --- hidden, centre and heavy lines -----------------------------------------------------
+
+    def _hidden_lines(self) -> None:
+        """Construct what is not seen, and dash it or draw it thinly."""
+        how = _DASHED if self.intended.lines.hidden == "dashed" else _THIN
+        for stroke in sorted(self.intended.hidden, key=self._turn):
+            self._take_in_hand(stroke.origin.body)
+            self._approach(stroke)
+            self.bench.phase = HIDDEN_LINES
+            self.work.construct(stroke)
+            start, end, items = self.work.drawn[stroke.id]
+            words = self._going_over(stroke, how)
+            self.bench.write("firm in", PENCIL, (start, end, *items), (stroke.id,), words)
+
+    def _centre_lines(self) -> None:
+        """Go over the centre lines of round features as thin chains, a little beyond them."""
+        for stroke in self.intended.centre_lines:
+            self._take_in_hand(stroke.origin.body)
+            self.bench.phase, self.bench.operation = CENTRE_LINES, stroke.origin.operation
+            draw_centre_line(self.bench, stroke)
+
+    def _heavy_lines(self) -> None:
+        """Go over once more what the thick-and-thin school draws thick."""
+        for stroke in self.intended.heavy:
+            self.bench.phase = HEAVY_LINES
+            self.work.construct(stroke)
+            start, end, items = self.work.drawn[stroke.id]
+            words = self._going_over(stroke, _HEAVILY)
+            self.bench.write("firm in", SOFT_PENCIL, (start, end, *items), (stroke.id,), words)
+
+
+_FIRM = (
+    mark("Firm in all the way round from {start}, along {items}."),
+    mark("Firm in from {start} to {end}, along {items}."),
+    mark("Firm in from {start} to {end}."),
+)
+_DASHED = (
+    mark("Dash thinly all the way round from {start}, along {items}."),
+    mark("Dash thinly from {start} to {end}, along {items}."),
+    mark("Dash thinly from {start} to {end}."),
+)
+_THIN = (
+    mark("Thinly, all the way round from {start}, along {items}."),
+    mark("Thinly from {start} to {end}, along {items}."),
+    mark("Thinly from {start} to {end}."),
+)
+_HEAVILY = (
+    mark("Go over it heavily all the way round from {start}, along {items}."),
+    mark("Go over it heavily from {start} to {end}, along {items}."),
+    mark("Go over it heavily from {start} to {end}."),
+)
+
+
+def _is_drawn(turn: Mapping[str, int], now: int, other: str) -> bool:
+    """Whether a stroke is no later than turn `now`; what has no turn of its own stands anyway."""
+    return turn.get(other, 0) <= now
 
 
 def _other_end(frame: CrateFrame, spot: Vec3, axis: int) -> Vec3:
     return replace_axis(spot, axis, frame.bound(axis, spot[axis] == frame.low[axis]))
 
 
-def _origin(stroke: Stroke) -> tuple[int, int | None]:
-    return stroke.origin.body, stroke.origin.operation
+def _crate_planes(picture: Picture) -> Iterator[tuple[int, float]]:
+    """Yield the planes of cut faces that stand square to an axis: the axis, and where."""
+    for region in picture.regions:
+        axis = max(range(3), key=lambda k: abs(region.normal[k]))
+        if abs(region.normal[axis]) > 1 - PARALLEL:
+            yield axis, round(region.place[axis], 6)
 
 
 def _nearest_first(facts: SolidFacts, toward: Vec3) -> dict[int, int]:

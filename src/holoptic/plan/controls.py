@@ -16,7 +16,7 @@ from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import RULE
 from holoptic.plan.moves import BORDER_MARK, Budget, Move, bears_letter
 from holoptic.tolerance import SOLVED
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import on_rule
 
 CLOSURE = later("The back corner must close")
 _SHEETS = 600
@@ -72,7 +72,7 @@ def _worded(move: Move, spread: float) -> Move:
     return replace(
         move, tolerance_mm=tolerance,
         template=later("{what}: the rule reads {reading} ± {tolerance} from {one} to {two}.",
-                    what=move.template, reading=figure(reading), tolerance=figure(tolerance),
+                    what=move.template, reading=on_rule(reading), tolerance=on_rule(tolerance),
                     one=one, two=two),
     )  # fmt: skip
 

@@ -6,43 +6,62 @@ Arcs are drawn only where a stroke needs them; what they hang on is drawn once.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 
-from holoptic.catalogue import Saying, later, sentences, tr
+from holoptic.catalogue import Saying, later, sentences, several, tr
 from holoptic.construction.intended import Bent
-from holoptic.construction.rims import Rim, RimKey, oval_shortfall
+from holoptic.construction.reach import LEAST_RADIUS_MM
+from holoptic.construction.rims import Rim, RimKey, oval_shortfall, rim_of
 from holoptic.curves.drawn import ArcChain, DrawnCurve, FreehandArcs
 from holoptic.curves.methods import METHOD_TITLES
 from holoptic.curves.paper import direction, offset_from_line
+from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, add, apply, cross
+from holoptic.job import HandWays
 from holoptic.plan.bench import Bench, replace_axis, spot_of
 from holoptic.plan.instruments import (
     COMPASS,
+    DIVIDERS,
     FRENCH_CURVE,
     PENCIL,
-    RULE,
-    STRAIGHTEDGE,
+    TEMPLATE,
     TRAMMEL,
     square_along,
 )
 from holoptic.tolerance import EXACT_MM, SHARE
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import on_rule
+
+_UNITS: tuple[Vec3, ...] = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+
+
+def _arcs_of(made: Bent, curve: ArcChain | FreehandArcs) -> list[int]:
+    """Return the arcs of a closed chain that a stroke runs along, in order."""
+    if made.is_whole:
+        return list(range(round(curve.last)))
+    first = math.floor(made.first + SHARE)
+    last = math.ceil(made.last - SHARE) - 1
+    return [k % round(curve.last) for k in range(first, max(last, first) + 1)]
 
 
 class CurveWork:
     """Puts the curves of rims on the paper, whole or arc by arc."""
 
-    def __init__(self, bench: Bench, shift: bool) -> None:
-        self.bench = bench
+    def __init__(self, bench: Bench, ways: HandWays) -> None:
+        self.bench, self.ways = bench, ways
         self.shapes: dict[str, DrawnCurve] = {}
         """Every curve on the paper by name, in picture coordinates, mm at 1:1."""
-        self._shift = shift
+        self._shift = ways.depth_copy == "shift"
         self._items: dict[tuple[RimKey, int], str] = {}
         self._lines: dict[tuple[object, ...], str] = {}
         self._points: dict[Vec2, str] = {}
         self._alike: dict[tuple[object, ...], list[Rim]] = {}
         self._counts: dict[str, int] = {}
+        self._needles: dict[str, str] = {}
+        """The letter that each arc is drawn about."""
+        self._needed: set[tuple[RimKey, int]] = set()
+        """The arcs that some stroke needs."""
 
     # --- what strokes ask for ---------------------------------------------------------------
 
@@ -53,13 +72,13 @@ class CurveWork:
         curve = made.curve
         if not isinstance(curve, ArcChain | FreehandArcs):
             return (self._whole(made.rim),), (0,)
-        if made.is_whole:
-            order = list(range(round(curve.last)))
-        else:
-            first = math.floor(made.first + SHARE)
-            last = math.ceil(made.last - SHARE) - 1
-            order = [k % round(curve.last) for k in range(first, max(last, first) + 1)]
+        order = _arcs_of(made, curve)
         return tuple(self.arc(made.rim, k) for k in order), tuple(order)
+
+    def foresee(self, made: Bent) -> None:
+        """Take note of the arcs that a stroke will need."""
+        if made.rim is not None and isinstance(made.curve, ArcChain):
+            self._needed.update((made.rim.key, k) for k in _arcs_of(made, made.curve))
 
     def item_at(self, made: Bent, place: Vec2) -> str:
         """Return the curve on paper of a stroke's rim that runs through a place."""
@@ -93,41 +112,68 @@ class CurveWork:
         earlier = self._shifted_from(rim, index)
         name = self._name("arc")
         self.shapes[name] = ArcChain([arc], closed=False)
+        pen = COMPASS if arc.radius * self.bench.setup.scale >= LEAST_RADIUS_MM else TEMPLATE
         scale = self.bench.setup.scale
-        radius = figure(arc.radius * scale)
+        radius = on_rule(arc.radius * scale)
         if earlier is not None:
             centre = self._shift_centre(rim, earlier, index)
             again = self._items[earlier.key, index]
-            rest = later("Draw the arc of the {feature} again.", feature=rim.feature)
+            rest = later("Draw {arc} again.", arc=self.bench.told(again))
+            self._tell_arc(name, centre, radius, pen)
             self.bench.write(
                 "same arc",
-                COMPASS,
+                pen,
                 (centre, again),
                 (name,),
                 sentences(later("Needle on {centre}, the compass left at {radius}.",
-                                centre=centre, radius=radius), rest),
+                                centre=centre, radius=radius) if pen == COMPASS else
+                          later("Template {radius} about {centre}, or by hand.", radius=radius,
+                                centre=centre), rest),
                 setting=arc.radius * scale,
                 rest=rest,
             )  # fmt: skip
             return name
         start, end = (self._join_point(rim, k % len(curve.arcs)) for k in (index, index + 1))
         centre = self._centre(rim, index)
+        self._tell_arc(name, centre, radius, pen)
         rest = later("Needle on {centre}, a light arc from {start} to {end} ({method}).",
                   centre=centre, start=start, end=end,
                   method=METHOD_TITLES[construction.method])  # fmt: skip
+        if pen == TEMPLATE:
+            rest = later("About {centre} a light arc from {start} to {end} ({method}): by a "
+                         "template, or by hand.", centre=centre, start=start, end=end,
+                         method=METHOD_TITLES[construction.method])  # fmt: skip
         self.bench.write(
             "arc",
-            COMPASS,
+            pen,
             (centre, start, end),
             (name,),
-            sentences(later("Compass {radius}.", radius=radius), rest),
+            sentences(later("Compass {radius}.", radius=radius) if pen == COMPASS else
+                      later("Radius {radius}, too small for the compass.", radius=radius), rest),
             setting=arc.radius * scale,
             rest=rest,
-        )
+        )  # fmt: skip
         self._alike.setdefault(self._kind(rim), [])
         if rim not in self._alike[self._kind(rim)]:
             self._alike[self._kind(rim)].append(rim)
         return name
+
+    def along(self, items: Sequence[str]) -> Saying:
+        """Return the words for the curves that a stroke runs along, one after the other."""
+        if len(items) > 1 and all(item in self._needles for item in items):
+            return later("the arcs about {centres}",
+                         centres=several([self._needles[item] for item in items]))  # fmt: skip
+        return several([self.bench.told(item) for item in items])
+
+    def _tell_arc(self, name: str, centre: str, radius: str, pen: str) -> None:
+        self._needles[name] = centre
+        self.bench.tell(name, self._told_arc(centre, radius, pen))
+
+    @staticmethod
+    def _told_arc(centre: str, radius: str, pen: str) -> Saying:
+        if pen == COMPASS:
+            return later("the arc about {centre} of radius {radius}", centre=centre, radius=radius)
+        return later("the small arc about {centre}", centre=centre)
 
     def _kind(self, rim: Rim) -> tuple[object, ...]:
         """Return what rims have in common whose arcs are the same but for a shift."""
@@ -218,18 +264,9 @@ class CurveWork:
                 return self.bench.ensure_point(spot)
         one, two = (self._perpendicular(rim, k % 4) for k in (index, index + 1))
         name = self.bench.name_place(place)
-        self.bench.write(
-            "meet",
-            PENCIL,
-            (one, two),
-            (name,),
-            later(
-                "Mark the arc centre {name} where {one} and {two} cross.",
-                name=name,
-                one=one,
-                two=two,
-            ),
-        )
+        words = later("Mark the arc centre {name} where {one} and {two} cross.", name=name,
+                      one=self.bench.told(one), two=self.bench.told(two))  # fmt: skip
+        self.bench.write("meet", PENCIL, (one, two), (name,), words)
         return name
 
     def _perpendicular(self, rim: Rim, index: int) -> str:
@@ -245,17 +282,18 @@ class CurveWork:
             corner, spot = self._corner(rim, k)
             off = abs(offset_from_line(corner, place, along))
             if off < EXACT_MM and math.dist(corner, place) > 1.01 * rim.arc.major * 0.5:
-                self.bench.ensure_point(spot)
-                line = self.bench.join(spot, self.spot_on(rim, place))
+                line = self.bench.join_letters(self.bench.ensure_point(spot), mid)
                 self._lines[key] = line
                 return line
         angle = math.degrees(math.atan2(along[1], along[0])) % 180
         line = self._name(tr("square line"))
+        self.bench.tell(line, later("the perpendicular at {mid}", mid=mid))
         self.bench.slants.draw(
             mid,
             angle,
             line,
-            later("At the mid-point {mid} draw {line}, square to the side.", mid=mid, line=line),
+            later("At the mid-point {mid} draw the perpendicular to the side.", mid=mid),
+            self.bench.told,
         )
         self._lines[key] = line
         return line
@@ -269,19 +307,18 @@ class CurveWork:
         centre = self.bench.ensure_point(spot_of(rim.centre))
         ellipse = rim.construction.ellipse
         name = self._name(tr("long axis") if long else tr("short axis"))
+        self.bench.tell(name, later("the long axis through {centre}", centre=centre) if long else
+                        later("the short axis through {centre}", centre=centre))  # fmt: skip
         if long:
             angle = math.degrees(ellipse.turn) % 180
             self.bench.slants.draw(
                 centre,
                 angle,
                 name,
-                later(
-                    "Through the centre {centre} draw the {name} at {angle:.1f}°.",
-                    centre=centre,
-                    name=name,
-                    angle=angle,
-                ),
-            )
+                later("Through the centre {centre} draw the long axis, at {angle:.1f}°.",
+                      centre=centre, angle=angle),
+                self.bench.told,
+            )  # fmt: skip
         else:
             other = self._axis_line(rim, long=True)
             angle = (math.degrees(ellipse.turn) + 90) % 180
@@ -291,9 +328,9 @@ class CurveWork:
                 (centre, other),
                 (name,),
                 later(
-                    "Through {centre} draw the {name}, square to the long one.",
+                    "Through {centre} draw the short axis, square to {other}.",
                     centre=centre,
-                    name=name,
+                    other=self.bench.told(other),
                 ),
                 angle=angle,
             )
@@ -312,27 +349,49 @@ class CurveWork:
         size = math.dist(at, place) * self.bench.setup.scale
         way = direction(at, place)
         name = self.bench.name_place(place)
+        rest = later("Set it off from {start} along {line}: {name}, {what}.", start=start,
+                     line=self.bench.told(line), name=name, what=what)  # fmt: skip
         self.bench.write(
-            "set off",
-            RULE,
-            (start, line),
-            (name,),
-            later(
-                "Along the {line} set off {size} from {start}: {name}, {what}.",
-                line=line,
-                size=figure(size),
-                start=start,
-                name=name,
-                what=what,
-            ),
-            setting=size,
-            angle=math.degrees(math.atan2(way[1], way[0])),
-        )
+            "set off", DIVIDERS, (start, line), (name,),
+            sentences(later("Dividers {size}.", size=on_rule(size)), rest),
+            setting=size, angle=math.degrees(math.atan2(way[1], way[0])), rest=rest,
+        )  # fmt: skip
         return name
 
+    def _both_ways(self, rim: Rim, long: bool, places: tuple[Vec2, Vec2], what: Saying) -> None:
+        """Swing the same figure over to both sides of the centre along an axis."""
+        line = self._axis_line(rim, long)
+        centre = self.bench.ensure_point(spot_of(rim.centre))
+        at, (one, other) = rim.construction.ellipse.centre, places
+        size, way = math.dist(at, one) * self.bench.setup.scale, direction(at, one)
+        names = self.bench.name_place(one), self.bench.name_place(other)
+        for place, name in zip(places, names, strict=True):
+            self._known(place, name)
+        rest = later("Swing it over to both sides of {centre} along {line}: {one} and {other}, "
+                     "{what}.", centre=centre, line=self.bench.told(line), one=names[0],
+                     other=names[1], what=what)  # fmt: skip
+        self.bench.write(
+            "swing", DIVIDERS, (centre, line), names,
+            sentences(later("Dividers {size}.", size=on_rule(size)), rest),
+            setting=size, angle=math.degrees(math.atan2(way[1], way[0])), rest=rest,
+        )  # fmt: skip
+
     def _axis_centre(self, rim: Rim, index: int) -> str:
-        place = rim.construction.centres[index]
+        centres = rim.construction.centres
+        place, opposite = centres[index], centres[(index + 2) % 4]
+        if self._needs_both(rim, index):
+            self._both_ways(rim, index % 2 == 0, (place, opposite), later("arc centres"))
+            return self._points[self._rounded(place)]
         return self._along_axis(rim, index % 2 == 0, place, later("an arc centre"))
+
+    def _needs_both(self, rim: Rim, index: int) -> bool:
+        """Say whether a centre and the one opposite are needed: to draw about, or to draw a join
+        line through, which every arc ends on.
+        """
+        others = {(rim.key, k) for k in range(4) if k % 2 != index % 2}
+        return bool(others & self._needed) or all(
+            (rim.key, k) in self._needed for k in (index, (index + 2) % 4)
+        )
 
     def _end_of_small_arc(self, rim: Rim, index: int) -> str:
         """Find where a small and a large arc join: on the line through both their centres."""
@@ -341,18 +400,10 @@ class CurveWork:
         needle, pivot = self._centre(rim, small), self._centre(rim, large)
         centres = rim.construction.centres
         line = self._name(tr("join line"))
-        self.bench.write(
-            "join",
-            STRAIGHTEDGE,
-            (pivot, needle),
-            (line,),
-            later(
-                "Join the centres {pivot} and {needle} and draw on beyond {needle}: {line}.",
-                pivot=pivot,
-                needle=needle,
-                line=line,
-            ),
-        )
+        self.bench.tell(line, later("the line from {first} to {second}", first=pivot,
+                                    second=needle))  # fmt: skip
+        self.bench.rule_through(line, pivot, needle, later("Draw it on beyond {needle}.",
+                                                           needle=needle))  # fmt: skip
         return self._figure(line, needle, centres[small], rim.construction.joins[index],
                             later("where two arcs join"))  # fmt: skip
 
@@ -369,34 +420,66 @@ class CurveWork:
     def _circle(self, rim: Rim) -> str:
         centre = self.bench.ensure_point(spot_of(rim.centre))
         radius = rim.construction.ellipse.half_axes[0] * self.bench.setup.scale
+        pen = COMPASS if radius >= LEAST_RADIUS_MM else TEMPLATE
         name = self._named(rim, "circle")
+        self.bench.tell(name, later("the circle about {centre} of radius {radius}", centre=centre,
+                                    radius=on_rule(radius)))  # fmt: skip
         circle = later("Needle on {centre}, a light circle for the {feature}.", centre=centre,
                        feature=rim.feature)  # fmt: skip
-        rest = sentences(circle, self._ball_note(rim))
-        self.bench.write(
-            "circle", COMPASS, (centre,), (name,),
-            sentences(later("Compass {radius}.", radius=figure(radius)), rest), setting=radius,
-            rest=rest,
-        )  # fmt: skip
+        first = later("Compass {radius}.", radius=on_rule(radius))
+        if pen == TEMPLATE:
+            first = later("Radius {radius}, too small for the compass.", radius=on_rule(radius))
+            circle = later("About {centre} a light circle for the {feature}: by a template, or by "
+                           "hand.", centre=centre, feature=rim.feature)  # fmt: skip
+        ovals = self._ovals_of_ball(rim)
+        rest = sentences(circle, self._ball_note(rim, bool(ovals)))
+        self.bench.write("circle", pen, (centre, *ovals), (name,), sentences(first, rest),
+                         setting=radius, rest=rest)  # fmt: skip
         return name
 
-    def _ball_note(self, rim: Rim) -> Saying:
+    def _ovals_of_ball(self, rim: Rim) -> tuple[str, ...]:
+        """Draw the three ovals that a ball's outline goes round, where its image is a circle."""
+        if rim.axis is not None or self.ways.balls == "short":
+            return ()
+        drawn: list[str] = []
+        for axis in range(3):
+            radius, (normal, along) = rim.arc.major, (_UNITS[axis], _UNITS[axis - 1])
+            arc = EllipticArc(rim.centre, normal, along, radius, radius, 0.0, math.tau)
+            oval = rim_of(arc, rim.feature, self.bench.view, self.ways, self.bench.setup.scale)
+            if oval is None:
+                continue
+            curve = oval.construction.curve
+            if isinstance(curve, ArcChain | FreehandArcs):
+                drawn += [self.arc(oval, k) for k in range(round(curve.last))]
+            else:
+                drawn.append(self._whole(oval))
+        return tuple(drawn)
+
+    def _ball_note(self, rim: Rim, has_ovals: bool) -> Saying:
         """Say what a ball's radius becomes, and what taking it off an oval would cost."""
         radius, drawn = rim.arc.major, rim.construction.ellipse.half_axes[0]
-        if rim.axis is not None or abs(drawn - radius) < EXACT_MM:
+        if rim.axis is not None:
             return ""
         share = drawn / radius
+        if abs(drawn - radius) < EXACT_MM:
+            return later("It goes round the ball's three ovals.") if has_ovals else ""
+        if has_ovals:
+            return later("It goes round the ball's three ovals: {share:.4f} × the ball's radius.",
+                         share=share)  # fmt: skip
         short = oval_shortfall(radius, share, self.bench.view)
         if short is None:
-            return later("It is {share:.4f} × the ball's radius.", share=share)
-        return later("It is {share:.4f} × the ball's radius; taken off a four-centre oval it "
-                     "would be {short:.1f} % small.", share=share, short=100 * short)  # fmt: skip
+            return later("The short way: {share:.4f} × the ball's radius.", share=share)
+        return later("The short way: {share:.4f} × the ball's radius; taken off a four-centre "
+                     "oval it would be {short:.1f} % small.",
+                     share=share, short=100 * short)  # fmt: skip
 
     def _offsets(self, rim: Rim) -> str:
         self.bench.ensure_point(spot_of(rim.centre))
         spots = [self.spot_on(rim, place) for place in rim.construction.joins]
         points = self.bench.plot(spots, later("points of the {feature}", feature=rim.feature))
         name = self._named(rim, "curve")
+        self.bench.tell(name, later("the curve through {one} and {other}", one=points[0],
+                                    other=points[1]))  # fmt: skip
         self.bench.write(
             "curve",
             FRENCH_CURVE,
@@ -419,16 +502,20 @@ class CurveWork:
         ]
         centre = self.bench.ensure_point(spot_of(rim.centre))
         name = self._named(rim, "ellipse")
+        self.bench.tell(name, later("the ellipse about {centre} through {one}", centre=centre,
+                                    one=ends[0]))  # fmt: skip
         self.bench.write(
             "trammel",
             TRAMMEL,
             (centre, *ends),
             (name,),
             later(
-                "Mark half the long and half the short axis on a paper strip "
-                "and dot the ellipse of the {feature} about {centre}.",
+                "Mark half the long and half the short axis on a paper strip and dot the "
+                "ellipse of the {feature} about {centre}, through {one} and {other}.",
                 feature=rim.feature,
                 centre=centre,
+                one=ends[0],
+                other=ends[1],
             ),
         )
         return name
@@ -438,6 +525,7 @@ class CurveWork:
         corner = self.bench.ensure_point(self._corner(rim, index)[1])
         joins = rim.construction.joins
         name = self._name("freehand arc")
+        self.bench.tell(name, later("the arc from {start} to {end}", start=start, end=end))
         self.shapes[name] = FreehandArcs(
             (joins[index], joins[(index + 1) % 4]), (self._corner(rim, index)[0],), closed=False
         )
@@ -462,6 +550,8 @@ class CurveWork:
             points = self.bench.plot(spots, later("points of the curve"))
             uses = (*points, points[0]) if made.curve.closed else tuple(points)
             name = self._name("curve")
+            self.bench.tell(name, later("the curve through {one} and {other}", one=points[0],
+                                        other=points[1]))  # fmt: skip
             self.shapes[name] = made.curve
             self.bench.write(
                 "curve",

@@ -8,7 +8,7 @@ from dataclasses import replace
 from holoptic.catalogue import later, sentences
 from holoptic.plan.instruments import COMPASS, DIVIDERS
 from holoptic.plan.moves import Move
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import on_rule
 
 _METHOD_PHASES = ("sheet", "start", "crate")
 """Phases drawn whole: what they leave out could not be checked."""
@@ -19,7 +19,7 @@ def needed(moves: Sequence[Move]) -> list[Move]:
     used: set[str] = set()
     kept: list[Move] = []
     for move in reversed(moves):
-        is_end = move.verb in ("firm in", "check") or move.phase in _METHOD_PHASES
+        is_end = move.verb in ("firm in", "check", "go over") or move.phase in _METHOD_PHASES
         if is_end or used.intersection(move.makes):
             used.update(move.uses)
             kept.append(move)
@@ -64,7 +64,7 @@ def _rounded(move: Move) -> float:
 
 
 def _kept(move: Move) -> Move:
-    size = figure(move.setting_mm or 0.0)
+    size = on_rule(move.setting_mm or 0.0)
     text = sentences(later("Dividers as they are, {size}.", size=size), move.rest)
     # what is kept between the points is the span itself, wherever it was taken first
     return replace(move, kept=True, template=text, uses=move.uses[:2])
@@ -75,7 +75,7 @@ def _carried(move: Move, start: str, end: str) -> Move:
         "Take {start} to {end}, {size}, from the paper with the dividers.",
         start=start,
         end=end,
-        size=figure(move.setting_mm or 0.0),
+        size=on_rule(move.setting_mm or 0.0),
     )
     text = sentences(take, move.rest)
     return replace(move, template=text, uses=(*move.uses, start, end))
@@ -84,15 +84,15 @@ def _carried(move: Move, start: str, end: str) -> Move:
 def _kept_compass(move: Move) -> Move:
     if not move.rest or move.verb == "same arc":
         return replace(move, kept=True)
-    radius = figure(move.setting_mm or 0.0)
+    radius = on_rule(move.setting_mm or 0.0)
     text = sentences(later("Compass as it is, {radius}.", radius=radius), move.rest)
     return replace(move, kept=True, template=text)
 
 
 def _reset_compass(move: Move) -> Move:
     back = later(
-        "Needle on {centre}, the compass back to {radius}.", centre=move.uses[0],
-        radius=figure(move.setting_mm or 0.0),
+        "Compass back to {radius}, needle on {centre}.", centre=move.uses[0],
+        radius=on_rule(move.setting_mm or 0.0),
     )  # fmt: skip
     text = sentences(back, move.rest)
     return replace(move, template=text)

@@ -13,11 +13,14 @@ from holoptic.plan.moves import Effort, Move
 SETTING_S, SQUARE_S, PICK_UP_S = 9.0, 4.0, 3.0
 """Seconds for a setting, for a turn of the square, for taking another instrument in hand."""
 
+SHADE_LINE_S = 2.0
+"""For a line that hatches or shades."""
+
 _DOING_S: Mapping[str, float] = {
     "lay": 60, "set off": 5, "swing": 6, "plot": 8, "draw": 6, "parallel": 6, "square": 6,
     "meet": 3, "join": 8, "circle": 6, "arc": 6, "same arc": 6, "trammel": 60, "curve": 60,
     "freehand": 25, "touch": 12, "nearest": 4, "firm in": 7, "check": 10, "go over": 5, "head": 5,
-    "guides": 8, "letter": 3, "shade": 2,
+    "guides": 8, "letter": 3, "shade": SHADE_LINE_S,
 }  # fmt: skip
 """Seconds for the drawing itself; for a plot that of one point, for a letter or a line that of one
 of them."""
@@ -55,17 +58,18 @@ class _Reader:
         self._radii: dict[str, float | None] = {}
 
     def learn(self, move: Move) -> None:
-        if move.verb in ("draw", "parallel", "square") and move.angle_deg is not None:
+        by_square = move.verb in ("draw", "parallel", "square") or _joins_by_square(move)
+        if by_square and move.angle_deg is not None:
             self._angles[move.makes[0]] = round(move.angle_deg % 180, 5) % 180
         elif move.verb in ("join", "touch"):
             self._angles[move.makes[0]] = None
         elif move.instrument == COMPASS and move.setting_mm is not None:
             self._radii[move.makes[0]] = round(move.setting_mm, 6)
-        elif move.verb in ("curve", "trammel", "freehand"):
+        elif move.verb in ("curve", "trammel", "freehand", "arc", "same arc"):
             self._radii[move.makes[0]] = None
 
     def demand(self, move: Move) -> Demand:
-        if move.verb in ("draw", "parallel", "square"):
+        if move.verb in ("draw", "parallel", "square") or _joins_by_square(move):
             return Demand("square", square=self._angles[move.makes[0]])
         if move.verb in ("set off", "swing"):
             size = round(move.setting_mm or 0.0, 6)
@@ -102,6 +106,11 @@ class _Reader:
         angle = self._angles.get(item)
         square = (STRAIGHTEDGE, item) if angle is None else angle
         return Demand(SOFT_PENCIL, square=square)
+
+
+def _joins_by_square(move: Move) -> bool:
+    """Say whether a line through two points is drawn by a square that has its angle."""
+    return move.verb == "join" and move.instrument != STRAIGHTEDGE
 
 
 def _changes(values: Sequence[object]) -> int:

@@ -25,7 +25,7 @@ from holoptic.plan.moves import (
     Setup,
 )
 from holoptic.tolerance import COINCIDENT_MM
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import on_rule
 
 _AIR_MM = 4.0
 
@@ -49,6 +49,8 @@ class FigureWork:
         self._figures: dict[tuple[object, ...], tuple[str, list[_Corner]]] = {}
         self._count = 0
         self._right = 0.0
+        self._last: tuple[Vec2, str, str] | None = None
+        """Where the last figure's middle lies, its letter, and its level centre line."""
 
     def begin(self, index: int | None) -> None:
         """Draw the auxiliary figure of an operation, if it has one and it is not there yet."""
@@ -141,10 +143,12 @@ class FigureWork:
         mark, upright, base = (
             tr(what, count=self._count) for what in (FIGURE_MARK, FIGURE_UPRIGHT, FIGURE_BASE)
         )
+        if self._last is not None and self._last[0][1] == place[1]:
+            return self._beside(item, place, is_half)
         places: dict[str, object] = {
             "name": item.name,
             "half": later("half of it is enough") if is_half else later("the whole of it"),
-            "place": figure(place[0]),
+            "place": on_rule(place[0]),
         }
         bench.write(
             "set off",
@@ -167,7 +171,7 @@ class FigureWork:
             angle=0.0,
         )
         bench.write("draw", SQUARE_30, (mark,), (upright,),
-                    later("Draw a light upright line there."), angle=90.0)  # fmt: skip
+                    later("Through the mark draw a light upright."), angle=90.0)  # fmt: skip
         at = bench.from_sheet(place)
         middle = bench.name_place(at)
         bench.write(
@@ -176,13 +180,15 @@ class FigureWork:
             (mark, upright),
             (middle,),
             later(
-                "Set off {place} upward: {middle}, the middle of the figure.",
-                place=figure(place[1]),
+                "From the mark set off {place} upward, along the upright: {middle}, the middle "
+                "of the figure.",
+                place=on_rule(place[1]),
                 middle=middle,
             ),
             setting=place[1],
             angle=90.0,
         )
+        bench.tell(base, later("the level line through {middle}", middle=middle))
         bench.write(
             "draw",
             T_SQUARE,
@@ -191,6 +197,23 @@ class FigureWork:
             later("Through {middle} draw its level centre line.", middle=middle),
             angle=0.0,
         )
+        self._last = place, middle, base
+        return middle, base
+
+    def _beside(self, item: Polygon, place: Vec2, is_half: bool) -> tuple[str, str]:
+        """Find the middle of a figure level with the last one, along its centre line."""
+        bench = self.bench
+        (x, _), before, base = self._last or ((0.0, 0.0), "", "")
+        middle = bench.name_place(bench.from_sheet(place))
+        words = later(
+            "Auxiliary figure of the {name}, true size, {half}: along the level line through "
+            "{before} set off {place} to the right: {middle}, the middle of the figure.",
+            name=item.name, before=before, place=on_rule(place[0] - x), middle=middle,
+            half=later("half of it is enough") if is_half else later("the whole of it"),
+        )  # fmt: skip
+        bench.write("set off", RULE, (before, base), (middle,), words, setting=place[0] - x,
+                    angle=0.0)  # fmt: skip
+        self._last = place, middle, base
         return middle, base
 
     def _place(self, setup: Setup, radius: float, is_half: bool) -> tuple[Vec2, bool]:
@@ -208,7 +231,7 @@ class FigureWork:
 
     def _circle(self, item: Polygon, size: float, radius: float, middle: str) -> None:
         setting = radius * self.bench.setup.scale
-        figures = {"size": figure(size), "radius": figure(setting), "middle": middle}
+        figures = {"size": on_rule(size), "radius": on_rule(setting), "middle": middle}
         words = {
             "side": later("Side {size}, so radius {radius}: needle on {middle}, a light circle.",
                        **figures),
@@ -238,21 +261,24 @@ class FigureWork:
             line = base
         else:
             line = tr("figure ray {count}.{number}", count=self._count, number=number + 1)
-            bench.slants.draw(
-                middle,
-                angle,
-                line,
-                later(
-                    "Through {middle} draw a ray at {angle:.4g}°.", middle=middle, angle=angle % 180
-                ),
-            )
+            bench.tell(line, later("the ray through {middle} at {angle:.4g}°", middle=middle,
+                                   angle=angle % 180))  # fmt: skip
+            bench.slants.draw(middle, angle, line,
+                              later("Through {middle} draw a ray at {angle:.4g}°.", middle=middle,
+                                    angle=angle % 180), bench.told)  # fmt: skip
         corner = bench.name_place(corner_place)
         bench.write(
             "set off",
             COMPASS,
             (middle, line),
             (corner,),
-            later("Where the circle cuts it is the corner {corner}.", corner=corner),
+            later(
+                "Needle on {middle}, compass {radius}: cut {line}, at the corner {corner}.",
+                middle=middle,
+                radius=on_rule(radius),
+                line=bench.told(line),
+                corner=corner,
+            ),
             setting=radius,
             angle=angle,
         )
@@ -268,8 +294,9 @@ class FigureWork:
             (corner, base),
             (upright, foot),
             later(
-                "Drop an upright from {corner} to the centre line: {foot}.",
+                "Drop an upright from {corner} to the level line through {middle}: {foot}.",
                 corner=corner,
+                middle=middle,
                 foot=foot,
             ),
             angle=90.0,

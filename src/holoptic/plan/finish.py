@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 from holoptic.curves.vectors import Vec2
 from holoptic.job import LineEnd
@@ -99,8 +100,35 @@ class ShadedFace:
 
 
 @dataclass(frozen=True)
+class HatchedFace:
+    """The lines that hatch, or fill, one cut face, from one side to the other: their direction in
+    degrees, how far apart they stand, and how far the first is off the outermost `corner`, mm.
+    """
+
+    lines: tuple[Path, ...]
+    angle: float
+    pitch: float
+    first: float
+    corner: Vec2
+    is_filled: bool = False
+    part: str = ""
+
+
+@dataclass(frozen=True)
+class CuttingLineToDraw:
+    """Where a section is cut, in another view: the corners of its chain line, the pieces of it that
+    are drawn thick, its arrows from tail to tip, and its letters.
+    """
+
+    path: Path
+    thick: tuple[tuple[Vec2, Vec2], ...]
+    arrows: tuple[tuple[Vec2, Vec2], ...]
+    letters: tuple[Letters, ...]
+
+
+@dataclass(frozen=True)
 class Finish:
-    """What a drawing gets last, in this order.
+    """What a drawing gets last, in this order; cut faces are hatched before all that.
 
     The outline of the usual title block, up to `title_top`, stands with the border already.
     """
@@ -110,6 +138,8 @@ class Finish:
     title: tuple[TitleRow, ...] = ()
     title_top: float = 0.0
     shades: tuple[ShadedFace, ...] = ()
+    hatches: tuple[HatchedFace, ...] = ()
+    cutting_lines: tuple[CuttingLineToDraw, ...] = ()
 
     def stands(self, level: float) -> bool:
         """Say whether a level line of the title block was drawn with the border."""
@@ -132,6 +162,12 @@ class Finish:
             made[TITLE_SIDE] = (top.left, self.title_top), (top.left, top.high)
         for k, face in enumerate(self.shades, 1):
             made |= {shade_line(k, j): path for j, path in enumerate(face.lines, 1)}
+        for k, cut in enumerate(self.hatches, 1):
+            made |= {hatch_line(k, j): path for j, path in enumerate(cut.lines, 1)}
+        for k, line in enumerate(self.cutting_lines, 1):
+            for what, pieces in (("chain", tuple(pairwise(line.path))), ("thick", line.thick),
+                                 ("arrow", line.arrows)):  # fmt: skip
+                made |= {cut_piece(what, k, j): piece for j, piece in enumerate(pieces, 1)}
         return made
 
     @property
@@ -143,16 +179,23 @@ class Finish:
             for j, cell in enumerate(row.cells, 1):
                 for n, letters in enumerate(cell.letters, 1):
                     made[f"cell {k}.{j}.{n}"] = letters
+        for k, line in enumerate(self.cutting_lines, 1):
+            made |= {cut_letter(k, j): letters for j, letters in enumerate(line.letters, 1)}
         return made
 
     @property
     def heads(self) -> dict[str, tuple[Vec2, float]]:
         """The heads that are to stand there, by their names."""
-        return {
+        made = {
             head_name(k, j, one.end_shape): head
             for k, one in enumerate(self.dimensions, 1)
             for j, head in enumerate(one.heads, 1)
         }
+        for k, line in enumerate(self.cutting_lines, 1):
+            for j, (tail, tip) in enumerate(line.arrows, 1):
+                angle = math.degrees(math.atan2(tail[1] - tip[1], tail[0] - tip[0]))
+                made[cut_head(k, j)] = tip, angle
+        return made
 
 
 def pieces_of(one: DimensionToDraw, k: int) -> list[tuple[str, Path]]:
@@ -195,3 +238,23 @@ def title_upright(k: int, j: int) -> str:
 def shade_line(k: int, j: int) -> str:
     """Return the name of a line that shades a face."""
     return f"{OVER}shade {k}.{j}"
+
+
+def hatch_line(k: int, j: int) -> str:
+    """Return the name of a line that hatches a cut face."""
+    return f"{OVER}hatch {k}.{j}"
+
+
+def cut_piece(what: str, k: int, j: int) -> str:
+    """Return the name of a piece of a cutting line: of its chain, a thick one, or an arrow's."""
+    return f"{OVER}cut {what} {k}.{j}"
+
+
+def cut_head(k: int, j: int) -> str:
+    """Return the name of the head of an arrow at a cutting line."""
+    return f"arrow cut {k}.{j}"
+
+
+def cut_letter(k: int, j: int) -> str:
+    """Return the name of a letter of a cutting line."""
+    return f"cut letter {k}.{j}"

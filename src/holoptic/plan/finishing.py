@@ -11,20 +11,28 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from holoptic.catalogue import Saying, later, tr
 from holoptic.curves.paper import direction, offset_from_line
 from holoptic.curves.vectors import Vec2
 from holoptic.job import LineEnd
 from holoptic.plan.drafter import Drafter
+from holoptic.plan.effort import SHADE_LINE_S
 from holoptic.plan.finish import (
     TITLE_SIDE,
     Caption,
+    CuttingLineToDraw,
     DimensionToDraw,
     Finish,
+    HatchedFace,
     ShadedFace,
     TitleRow,
     arc_name,
+    cut_head,
+    cut_letter,
+    cut_piece,
+    hatch_line,
     head_name,
     pieces_of,
     shade_line,
@@ -45,7 +53,9 @@ from holoptic.plan.instruments import (
 from holoptic.plan.moves import (
     BORDER_CORNER,
     BORDER_LINE,
+    CUTTING_LINES,
     DIMENSIONS,
+    HATCHING,
     LETTERING,
     SHADING,
     Letters,
@@ -59,6 +69,7 @@ from holoptic.tolerance import PROVED_MM, SEEN_MM, SHARE
 from holoptic.units.spoken import figure
 
 _SAME_MM = PROVED_MM / 4
+_MINUTE_S = 60.0
 _WAYS = (
     (later("to the right"), later("to the left")), (later("up"), later("down")),
 )  # fmt: skip
@@ -97,6 +108,12 @@ class _Finishing:
 
     def write(self, finish: Finish) -> None:
         """Write all moves."""
+        self.writer.phase = HATCHING
+        for k, cut in enumerate(finish.hatches, 1):
+            self._hatch(cut, k)
+        self.writer.phase = CUTTING_LINES
+        for k, line in enumerate(finish.cutting_lines, 1):
+            self._cutting_line(line, k)
         self.writer.phase = DIMENSIONS
         for k, one in enumerate(finish.dimensions, 1):
             self._dimension(one, k)
@@ -431,6 +448,66 @@ class _Finishing:
                 words = later("Letter {text}.", text=text)
                 self._do("letter", PENCIL, names, makes, words, letters=cell.letters)
 
+    # --- hatching -------------------------------------------------------------------------------
+
+    def _hatch(self, cut: HatchedFace, k: int) -> None:
+        """Hatch or fill a cut face: where the first line runs, how far apart, where to stop."""
+        makes = tuple(hatch_line(k, j) for j in range(1, len(cut.lines) + 1))
+        table = tuple(tuple(round(v, 9) for place in path for v in place) for path in cut.lines)
+        near = [name for name, place in self.paper.points.items()
+                if bears_letter(name) and math.dist(place, cut.corner) < _SAME_MM]  # fmt: skip
+        corner = near[0] if near else tr("its outermost corner")
+        what = tr("the cut face of {part}", part=cut.part) if cut.part else tr("the next cut face")
+        words = (
+            later("Fill {what}, it is thin: {count} lines close together.", what=what,
+                  count=len(makes))
+            if cut.is_filled
+            else later(
+                "Hatch {what}: the first line {first} off {corner}, at {angle:g}°, then slide the "
+                "square by {pitch} each time: {count} thin lines, about {time}, each stops at the "
+                "outline.",
+                what=what, first=figure(round(cut.first, 1)), corner=corner,
+                angle=round(cut.angle, 1), pitch=figure(round(cut.pitch, 2)), count=len(makes),
+                time=_spoken_time(len(makes) * SHADE_LINE_S),
+            )
+        )  # fmt: skip
+        along = self._lines_along(cut.angle)
+        self._do("shade", square_along(cut.angle % 180.0), tuple(along[:1]), makes, words,
+                 angle=cut.angle, table=table)  # fmt: skip
+
+    # --- cutting lines --------------------------------------------------------------------------
+
+    def _cutting_line(self, line: CuttingLineToDraw, k: int) -> None:
+        """Draw where a section is cut: the chain, its thick ends and corners, arrows, letters."""
+        corners = [self._point(place, later("a corner of the cutting line")) for place in line.path]
+        for j, (pair, path) in enumerate(zip(pairwise(corners), pairwise(line.path), strict=True)):
+            name = self._joined(*pair)
+            self._over(pair, name, path, cut_piece("chain", k, j + 1),
+                       later("Go thinly over it from {start} to {end}, a chain.", start=pair[0],
+                             end=pair[1]))  # fmt: skip
+            for n, piece in enumerate(line.thick, 1):
+                if _lies_on(piece, path):
+                    self._over(pair, name, piece, cut_piece("thick", k, n),
+                               later("Thick at its end, or corner."))  # fmt: skip
+        for j, (tail, tip) in enumerate(line.arrows, 1):
+            ends = self._point(tail, later("where an arrow begins")), self._point(
+                tip, later("where it points"))  # fmt: skip
+            shaft = self._joined(*ends)
+            self._over(ends, shaft, (tail, tip), cut_piece("arrow", k, j),
+                       later("The arrow from {start} to {end}, in the direction of sight.",
+                             start=ends[0], end=ends[1]))  # fmt: skip
+            words = _END_WORDS["arrow"](ends[1])
+            self._do("head", PENCIL, (ends[1], shaft), (cut_head(k, j),), words,
+                     angle=_angle(tip, tail))  # fmt: skip
+        for j, letters in enumerate(line.letters, 1):
+            self._letter(letters, cut_letter(k, j), _LOWER_BORDER)
+
+    def _joined(self, one: str, two: str) -> str:
+        line = self._named(tr("cutting line"))
+        words = later("Straightedge from {one} to {two}.", one=one, two=two)
+        self._do("join", STRAIGHTEDGE, (one, two), (line,), words)
+        return line
+
     # --- shading --------------------------------------------------------------------------------
 
     def _shade(self, face: ShadedFace, k: int) -> None:
@@ -460,6 +537,21 @@ _END_WORDS: dict[LineEnd, Callable[[str], Saying]] = {
     "slash": lambda at: later("A short stroke at 45° through {point}, 3 long.", point=at),
     "dot": lambda at: later("A dot upon {point}.", point=at),
 }
+
+
+def _spoken_time(seconds: float) -> str:
+    if seconds < _MINUTE_S:
+        return tr("{seconds:.0f} s", seconds=max(5 * round(seconds / 5), 5))
+    return tr("{minutes:.0f} min", minutes=seconds / _MINUTE_S)
+
+
+def _lies_on(piece: tuple[Vec2, Vec2], path: tuple[Vec2, Vec2]) -> bool:
+    """Say whether a piece lies on a straight path."""
+    (x, y), (u, v) = path
+    return all(
+        abs(math.dist(place, (x, y)) + math.dist(place, (u, v)) - math.dist(*path)) < _SAME_MM
+        for place in piece
+    )
 
 
 def _way(angle: float) -> Vec2:

@@ -16,6 +16,7 @@ STRAIGHTEDGE = mark("straightedge")
 PENCIL = mark("hard pencil")
 SOFT_PENCIL = mark("soft pencil")
 COMPASS = mark("compass")
+TEMPLATE = mark("template")
 FRENCH_CURVE = mark("French curve")
 TRAMMEL = mark("paper-strip trammel")
 

@@ -10,7 +10,7 @@ from holoptic.part import Face, Part, Source
 from holoptic.part.provenance import Given, given_offsets
 from holoptic.plan.moves import Lift
 from holoptic.tolerance import COINCIDENT_MM, GIVEN_MM, ROUNDING
-from holoptic.units.spoken import figure, worded
+from holoptic.units.spoken import on_rule, worded
 from holoptic.views.orthographic import VIEW_TITLES
 
 _VIEW_OF_FACE = {
@@ -56,14 +56,14 @@ class Lifting:
         """Return where the distance between two spots along an axis is lifted."""
         given = self._given(axis, end[axis], operation)
         true = abs(end[axis] - start[axis])
-        words = figure(true)
+        words = on_rule(true)
         if given is not None and abs(given.length.mm - true) < COINCIDENT_MM:
             words = given.length.text
-        return Lift(self._view(axis, given), start, end, true, words)
+        return Lift(self._view(axis, given, operation), start, end, true, words)
 
     def crate_lift(self, axis: int, start: Vec3, end: Vec3) -> Lift:
         """Return where an overall size of the crate is lifted."""
-        words = figure(abs(end[axis] - start[axis]))
+        words = on_rule(abs(end[axis] - start[axis]))
         if self._part is not None:
             crate = self._part.crate
             words = (crate.length, crate.depth, crate.height)[axis].text
@@ -84,9 +84,11 @@ class Lifting:
             default=None,
         )
 
-    def _view(self, axis: int, given: Given | None) -> str:
-        if self._part is not None and given is not None and given.operation is not None:
-            view = _VIEW_OF_FACE[self._part.operations[given.operation].face]
+    def _view(self, axis: int, given: Given | None, operation: int | None) -> str:
+        """Return the view of the face that a length was given on, else of the feature in hand."""
+        index = operation if given is None else given.operation
+        if self._part is not None and index is not None:
+            view = _VIEW_OF_FACE[self._part.operations[index].face]
             if axis in _AXES_OF_VIEW[view]:
                 return view
         return _USUAL_VIEW[axis]
@@ -98,4 +100,4 @@ def lifted(lift: Lift, setting: float, rest: Saying) -> Saying:
     if abs(setting - lift.true_mm) < ROUNDING:
         return sentences(later("Lift {size} from the {view}.", size=size, view=view), rest)
     return sentences(later("Lift {size}, {setting} on the rule, from the {view}.", size=size,
-                           setting=figure(setting), view=view), rest)  # fmt: skip
+                           setting=on_rule(setting), view=view), rest)  # fmt: skip

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
-from holoptic.catalogue import later, tr
+from holoptic.catalogue import Saying, later, sentences, tr
 from holoptic.construction.intended import Bent, End, Intended, Straight
 from holoptic.curves.drawn import DrawnCurve
 from holoptic.curves.paper import direction
+from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.part import Part, Source, Whole
 from holoptic.pictorial import Stroke
 from holoptic.plan.bench import Bench, spot_of
 from holoptic.plan.curve_work import CurveWork
 from holoptic.plan.instruments import PENCIL, STRAIGHTEDGE
-from holoptic.tolerance import KERNEL_MM, ON_PAPER_MM, ROUNDING
+from holoptic.tolerance import KERNEL_MM, ON_CURVE_MM, ON_PAPER_MM, ROUNDING
 
 _CLEARLY_NEARER, _JUST_NEARER = 0.8, 0.98
 """How much nearer than the next a crossing must be to the point that tells it."""
@@ -39,13 +41,30 @@ class LineWork:
     def __init__(self, bench: Bench, intended: Intended) -> None:
         self.bench = bench
         self.intended = intended
-        self.curves = CurveWork(bench, intended.ways.depth_copy == "shift")
+        self.curves = CurveWork(bench, intended.ways)
         self.drawn: dict[str, Drawn] = {}
-        drawn = (*intended.picture.visible, *intended.picture.axis_lines)
-        self._strokes = {stroke.id: stroke for stroke in drawn}
+        for made in intended.strokes.values():
+            if isinstance(made, Bent):
+                self.curves.foresee(made)
+        self._strokes = {stroke.id: stroke for stroke in intended.drawn}
         self._lines: dict[str, str] = {}
         self._ends: dict[tuple[str, Vec2], str] = {}
         self._count = 0
+
+    def begin(self, stroke: Stroke, is_drawn: Callable[[str], bool]) -> None:
+        """Write what can be written of a stroke that ends at something not yet drawn: its line or
+        curve, and those ends that hang on nothing else. `is_drawn` tells of other strokes.
+        """
+        made = self.intended.strokes[stroke.id]
+        if isinstance(made, Bent):
+            self.curves.items(made)
+        elif made.generator:
+            return
+        else:
+            self._line_of(stroke, made)
+        for end in (made.start, made.end):
+            if end.other is None or is_drawn(end.other):
+                self._end(stroke, end)
 
     def construct(self, stroke: Stroke) -> None:
         """Write what a stroke needs before it can be firmed in."""
@@ -121,21 +140,16 @@ class LineWork:
             self._ends[stroke.id, end.place] = name
         self._count += 1
         line = tr("tangent {number}", number=self._count)
+        told = [self.bench.told(use) for use in uses]
+        self.bench.tell(line, later("the tangent through {name}", name=names[0]))
         words = (
-            later(
-                "Lay the straightedge against the oval from {start}: {line}, touching at {name}.",
-                start=uses[0],
-                line=line,
-                name=names[0],
-            )
+            later("From {start} lay the straightedge against {curve}; mark {name} where it "
+                  "touches, and draw the tangent.", start=uses[0], curve=told[1], name=names[0])
             if len(touching) == 1
-            else later(
-                "Lay the straightedge against both ovals: {line}, touching at {one} and {other}.",
-                line=line,
-                one=names[0],
-                other=names[-1],
-            )
-        )
+            else later("Lay the straightedge against {curve} and {curve2}; mark {one} and {other} "
+                       "where it touches, and draw the tangent.", curve=told[0], curve2=told[1],
+                       one=names[0], other=names[-1])
+        )  # fmt: skip
         self.bench.write(
             "touch", STRAIGHTEDGE, (uses[0], uses[1]), (line, *names),
             words, angle=self._side(touching, made),
@@ -145,15 +159,8 @@ class LineWork:
     def _joined(self, start: str, end: str) -> str:
         self._count += 1
         line = f"outline {self._count}"
-        self.bench.write(
-            "join",
-            STRAIGHTEDGE,
-            (start, end),
-            (line,),
-            later(
-                "Join {start} and {end}: outline {count}.", start=start, end=end, count=self._count
-            ),
-        )
+        self.bench.tell(line, later("the line from {first} to {second}", first=start, second=end))
+        self.bench.rule_through(line, start, end)
         return line
 
     def _curve_at(self, end: End) -> str:
@@ -189,7 +196,10 @@ class LineWork:
         if end.how == "spot":
             if isinstance(made, Bent) and made.rim is None:
                 return self.bench.plot([spot], later("the end of the curve"))[0]
-            return self.bench.points.get(spot) or self.bench.ensure_point(spot)
+            known = self.bench.points.get(spot) or self.bench.letter_at(spot)
+            if known is not None:
+                self.bench.adopt(spot, known)
+            return known or self.bench.ensure_point(spot)
         if end.how == "touch":
             return self._touching_point(end)
         if isinstance(made, Bent) and end.how == "nearest":
@@ -221,7 +231,12 @@ class LineWork:
                 if math.dist(join, place) < KERNEL_MM and made.rim.construction.method != "offsets":
                     return self.curves.begins_at(made.rim, k)
         item = self.curves.item_at(made, place)
-        helper = self.bench.plot([spot], later("where the curve ends"))[0]
+        what = (
+            later("where to begin on {curve}", curve=self.bench.told(item))
+            if made.is_whole
+            else later("where {curve} ends", curve=self.bench.told(item))
+        )
+        helper = self.bench.plot([spot], what)[0]
         if math.dist(apply(self.bench.view.matrix, spot), place) < ON_PAPER_MM / 10:
             return helper
         name = self.bench.name_place(place)
@@ -230,7 +245,12 @@ class LineWork:
             PENCIL,
             (item, helper),
             (name,),
-            later("Mark {name} on the curve beside {helper}.", name=name, helper=helper),
+            later(
+                "Mark {name} on {curve}, beside {helper}.",
+                name=name,
+                curve=self.bench.told(item),
+                helper=helper,
+            ),
         )
         return name
 
@@ -247,15 +267,12 @@ class LineWork:
             hint = self._hint(one, two, end.place, _JUST_NEARER)
             if hint is None:
                 return self._plotted(stroke, end)
+        told, told_other = self.bench.told(one), self.bench.told(two)
         name = self.bench.name_place(end.place)
-        behind = operation_name(other, self.intended.source)
-        text = (
-            later("Mark {name} where this line goes behind the {other}, the crossing nearest to "
-                  "{hint}.", name=name, other=behind, hint=hint)
-            if hint
-            else later("Mark {name} where this line goes behind the {other}.", name=name,
-                       other=behind)
-        )  # fmt: skip
+        text = self._meeting_words(stroke, end, name, told, told_other)
+        if hint:
+            text = sentences(text, later("Of the crossings take the one nearest to {hint}.",
+                                         hint=hint))  # fmt: skip
         self.bench.write(
             "meet",
             PENCIL,
@@ -267,6 +284,21 @@ class LineWork:
         if self._is_at(end, spot) and spot not in self.bench.points:
             self.bench.adopt(spot, name)
         return name
+
+    def _meeting_words(
+        self, stroke: Stroke, end: End, name: str, one: Saying, two: Saying
+    ) -> Saying:
+        """Say that a line goes behind another, or that both meet in a corner of the part."""
+        spot = spot_of(end.spot)
+        own = [spot_of(place) for place in self.intended.line_ends(stroke)]
+        if isinstance(stroke.curve, EllipticArc):
+            own += [spot_of(stroke.curve.start), spot_of(stroke.curve.end)]
+            edge = stroke.origin.edge
+            curve = None if edge is None else self.intended.facts.edges[edge].curve
+            own = [spot_of(curve.start), spot_of(curve.end)] if curve is not None else []
+        if any(math.dist(spot, place) < ON_CURVE_MM for place in own):
+            return later("Mark {name} where {one} meets {two}.", name=name, one=one, two=two)
+        return later("Mark {name} where {one} goes behind {two}.", name=name, one=one, two=two)
 
     def _plotted(self, stroke: Stroke, end: End) -> str:
         """Mark an end by its offsets where no crossing marks it well."""

@@ -51,10 +51,18 @@ def bears_letter(name: str) -> bool:
     return name[:1].isupper() and (len(name) == 1 or name[1:].isdigit())
 
 
+HEAVY_LINES = "heavy lines"
+"""The phase in which outlines are made heavy, for those who draw thick and thin."""
+
 HIDDEN_LINES, CENTRE_LINES = "hidden lines", "centre lines"
 """Phases of views in which lines are gone over thinly, dashed or as chains."""
 
-DIMENSIONS, LETTERING, SHADING = "dimensions", "lettering", "shading"
+CUT_PLANE, CUT_FACE = "cutting plane", "cut face: "
+"""The phase in which the plane of a cut is laid, and what those begin with that draw what it meets.
+"""
+
+CUTTING_LINES = "cutting lines"
+HATCHING, DIMENSIONS, LETTERING, SHADING = "hatching", "dimensions", "lettering", "shading"
 """The phases of the last moves of a finished sheet."""
 
 
@@ -196,7 +204,8 @@ class Move:
     square: a line through the point uses[0] square to the line uses[1]; makes the line.
     meet: makes the point where the lines or curves uses[0] and uses[1] cross; of several
         crossings the one nearest to the point uses[2].
-    join: the straight line through the points uses[0] and uses[1]; makes the line.
+    join: the straight line through the points uses[0] and uses[1], with the straightedge or with
+        a square that has its angle, `angle_deg` then; makes the line.
     circle: about the point uses[0] with radius `setting_mm`; makes the curve.
     arc: about the point uses[0] from uses[1] counter-clockwise to uses[2]; the compass is set to
         `setting_mm`; makes the curve.

@@ -17,7 +17,7 @@ from dataclasses import replace
 
 from holoptic.plan.effort import Demand, Desk, demands, doing_seconds, effort
 from holoptic.plan.instruments import COMPASS, DIVIDERS, RULE, T_SQUARE
-from holoptic.plan.moves import CENTRE_LINES, HIDDEN_LINES, Effort, Move
+from holoptic.plan.moves import CENTRE_LINES, HEAVY_LINES, HIDDEN_LINES, Effort, Move
 from holoptic.tolerance import ROUNDING
 
 _FIXED = ("sheet", "start", "crate")
@@ -174,6 +174,7 @@ def _least_runs(stands: Sequence[Hashable], before: Sequence[tuple[int, ...]]) -
     return total
 
 
+_OWN_WEIGHTS = (HIDDEN_LINES, CENTRE_LINES, HEAVY_LINES)
 _PHASES = {DIVIDERS: "settings", RULE: "settings", COMPASS: "compass"}
 
 
@@ -185,9 +186,9 @@ def _phased(move: Move, is_fixed: bool) -> Move:
         turn = (move.angle_deg or 0.0) % 180
         level = move.instrument == T_SQUARE
         phase = "level lines" if level else "uprights" if turn == 90 else f"lines at {turn:.3g}°"
-    elif move.verb in ("firm in", "check"):
-        # what is dashed or chained stays apart from what is firmed in
-        phase = move.phase if move.phase in (HIDDEN_LINES, CENTRE_LINES) else move.verb
+    elif move.verb in ("firm in", "check", "go over"):
+        # what is dashed, chained or heavy stays apart from what is firmed in
+        phase = move.phase if move.phase in _OWN_WEIGHTS else move.verb
     else:
         phase = _PHASES.get(move.instrument, "joins and marks")
     return replace(move, phase=phase)

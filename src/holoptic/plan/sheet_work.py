@@ -16,7 +16,7 @@ from holoptic.plan.moves import (
     BlankSheet,
 )
 from holoptic.plan.writing import MoveWriter
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import on_rule
 
 
 def lay_out_sheet(bench: MoveWriter, sheet: BlankSheet) -> None:
@@ -41,12 +41,15 @@ def lay_out_sheet(bench: MoveWriter, sheet: BlankSheet) -> None:
     work.firm_in()
 
 
-def find_start(bench: Bench) -> None:
-    """Find the start point of a pictorial; an upright stands there then."""
+def find_start(bench: Bench, before: Saying = "") -> None:
+    """Find the start point of a pictorial; an upright stands there then.
+
+    `before` is what is said before the first setting.
+    """
     corner = spot_of(bench.frame.start_corner())
     upright = bench.name_line(2)
     bench.register_line(2, corner, upright)
-    mark_start(bench, upright, bench.name_point(corner))
+    mark_start(bench, upright, bench.name_point(corner), before)
 
 
 def mark_start(writer: MoveWriter, upright: str, name: str, before: Saying = "") -> None:
@@ -57,11 +60,13 @@ def mark_start(writer: MoveWriter, upright: str, name: str, before: Saying = "")
     across, up = writer.setup.start
     work = _FrameWork(writer)
     words = later("From the lower left border corner set off {across} along the lower border.",
-                  across=figure(across))  # fmt: skip
+                  across=on_rule(across))  # fmt: skip
     work.set_off(BORDER_CORNER, BORDER_LINE, BORDER_MARK, across, 0.0,
                  sentences(before, words) if before else words)  # fmt: skip
     work.upright(
-        BORDER_MARK, (upright,), later("Draw a light upright line there with the set square.")
+        BORDER_MARK,
+        (upright,),
+        later("Through the mark on the lower border draw a light upright with the set square."),
     )
     work.set_off(
         BORDER_MARK,
@@ -69,7 +74,11 @@ def mark_start(writer: MoveWriter, upright: str, name: str, before: Saying = "")
         name,
         up,
         90.0,
-        later("Set off {up} upward: start point {name}.", up=figure(up), name=name),
+        later(
+            "From the mark set off {up} upward, along the upright: start point {name}.",
+            up=on_rule(up),
+            name=name,
+        ),
     )
 
 
@@ -110,13 +119,18 @@ class _FrameWork:
             "edge mark 1",
             sheet.left,
             0.0,
-            later("Along the lower edge set off {left} from the left.", left=figure(sheet.left)),
+            later("Along the lower edge set off {left} from the left.", left=on_rule(sheet.left)),
         )
-        self.upright("edge mark 1", ("left border",), later("Draw the left border there, upright."))
+        self.upright(
+            "edge mark 1",
+            ("left border",),
+            later("Through the mark on the lower edge draw the left border, upright."),
+        )
         self.set_off(PAPER_CORNER, LEFT_EDGE, "edge mark 2", sheet.low, 90.0,
-                     later("Up the left edge set off {low}.", low=figure(sheet.low)))  # fmt: skip
+                     later("Up the left edge set off {low}.", low=on_rule(sheet.low)))  # fmt: skip
         self.level("edge mark 2", (BORDER_LINE, BORDER_CORNER),
-                   later("Draw the lower border there with the T-square."),
+                   later("Through the mark on the left edge draw the lower border with the "
+                         "T-square, from the left border on."),
                    "left border")  # fmt: skip
         self.set_off(
             BORDER_CORNER,
@@ -124,10 +138,12 @@ class _FrameWork:
             right_corner,
             width,
             0.0,
-            later("Along the lower border set off its length, {width}.", width=figure(width)),
+            later("Along the lower border set off its length, {width}.", width=on_rule(width)),
         )
         self.upright(
-            right_corner, ("right border",), later("Draw the right border there, upright.")
+            right_corner,
+            ("right border",),
+            later("Through its end draw the right border, upright."),
         )
         self.set_off(
             BORDER_CORNER,
@@ -135,9 +151,11 @@ class _FrameWork:
             top_corner,
             height,
             90.0,
-            later("Up the left border set off its height, {height}.", height=figure(height)),
+            later("Up the left border set off its height, {height}.", height=on_rule(height)),
         )
-        self.level(top_corner, ("upper border", far), later("Draw the upper border there."),
+        self.level(top_corner, ("upper border", far),
+                   later("Through its end draw the upper border with the T-square, to the right "
+                         "border."),
                    "right border")  # fmt: skip
         self._sides += [
             ("lower", BORDER_CORNER, right_corner, BORDER_LINE),
@@ -156,11 +174,16 @@ class _FrameWork:
             sheet.title_width,
             180.0,
             later(
-                "Title block: from the lower right corner set off {title_width} to the left.",
-                title_width=figure(sheet.title_width),
+                "Title block: from the lower right corner set off {title_width} to the left along "
+                "the lower border.",
+                title_width=on_rule(sheet.title_width),
             ),
         )
-        self.upright("title mark 1", ("title side",), later("Draw an upright there."))
+        self.upright(
+            "title mark 1",
+            ("title side",),
+            later("Through the mark on the lower border draw the title side, upright."),
+        )
         self.set_off(
             corner,
             "right border",
@@ -169,11 +192,12 @@ class _FrameWork:
             90.0,
             later(
                 "Up the right border set off {title_height}.",
-                title_height=figure(sheet.title_height),
+                title_height=on_rule(sheet.title_height),
             ),
         )
         self.level("title mark 2", ("title top", "title corner"),
-                   later("Draw a level line there to the left."), "title side")  # fmt: skip
+                   later("Through the mark on the right border draw the title top, level, to the "
+                         "title side."), "title side")  # fmt: skip
         self._sides += [
             ("title side", "title mark 1", "title corner", "title side"),
             ("title top", "title corner", "title mark 2", "title top"),

@@ -10,7 +10,10 @@ from holoptic.plan.instruments import PENCIL
 from holoptic.plan.moves import (
     BORDER_LINE,
     CENTRE_LINES,
+    CUTTING_LINES,
     DIMENSIONS,
+    HATCHING,
+    HEAVY_LINES,
     HIDDEN_LINES,
     LEFT_EDGE,
     LETTERING,
@@ -24,10 +27,10 @@ from holoptic.plan.moves import (
 )
 
 _WHOLE_SHEET = ("sheet", "start", "numbers and list", LETTERING)
-_FINISHING = (DIMENSIONS, LETTERING, SHADING)
+_FINISHING = (HATCHING, CUTTING_LINES, DIMENSIONS, LETTERING, SHADING)
 _PART = "part: "
 _AFTER_PARTS = ("axis lines", "numbers and list")
-_GOING_OVER = ("firm in", HIDDEN_LINES, CENTRE_LINES, "check", "")
+_GOING_OVER = ("firm in", HIDDEN_LINES, CENTRE_LINES, HEAVY_LINES, "check", "")
 
 
 def needs_whole_sheet(plan: Plan, index: int) -> bool:
@@ -78,13 +81,17 @@ def letters_in_sight(plan: Plan, index: int) -> set[str] | None:
 
 def thin_strokes(plan: Plan) -> dict[str, str]:
     """Return the strokes that are gone over thinly, and how: axis lines and centre lines "centre",
-    as a chain, hidden lines "hidden", leaders of numbers "visible thin", the lines of dimensions
-    and title block "fine", and those of shaded faces "shading".
+    as a chain, hidden lines "hidden", heavy ones "visible thick", leaders of numbers "visible
+    thin", the lines of dimensions and title block "fine", and those of shaded faces "shading".
     """
     styles: dict[str, str] = {}
     for move in plan.moves:
         if move.verb == "shade":
             styles |= dict.fromkeys(move.makes, "shading")
+        elif move.phase == CENTRE_LINES and move.verb in ("go over", "firm in"):
+            styles[move.makes[0]] = "centre"
+        elif move.phase == HEAVY_LINES and move.verb == "firm in":
+            styles[move.makes[0]] = "visible thick"
         elif move.verb == "go over" or (move.verb == "firm in" and move.phase == DIMENSIONS):
             styles[move.makes[0]] = "fine"
         elif move.verb == "firm in" and move.instrument == PENCIL:

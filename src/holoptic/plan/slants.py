@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import Protocol
 
 from holoptic.catalogue import Saying, later, mark, sentences, tr
 from holoptic.plan.instruments import RULE, SLIDING, STRAIGHTEDGE, T_SQUARE, square_for
 from holoptic.plan.moves import Verb
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import on_rule
 
 _BASE_MM = 80.0
 """How far the second point of a slanting line is set off: far enough to be sure of the angle."""
@@ -36,10 +37,14 @@ class Slants:
         self._drawn: dict[float, str] = {}
         self._count = 0
 
-    def draw(self, point: str, angle: float, name: str, text: Saying, back: bool = False) -> None:
+    def draw(
+        self, point: str, angle: float, name: str, text: Saying,
+        told: Callable[[str], Saying], back: bool = False,
+    ) -> None:  # fmt: skip
         """Draw the line `name` through a point at an angle (degrees); `text` is a whole sentence.
 
-        `back` says that the drawing lies behind the point: there a second point is looked for.
+        `told` says by which words a line is found on the paper. `back` says that the drawing lies
+        behind the point: there a second point is looked for.
         """
         square = square_for(angle)
         turn = _turn(angle)
@@ -52,7 +57,7 @@ class Slants:
                 SLIDING,
                 (point, along),
                 (name,),
-                sentences(text, later("It is parallel to the {along}.", along=along)),
+                sentences(text, later("It is parallel to {along}.", along=told(along))),
                 angle=angle,
             )
         elif _turn(angle + 90) in self._drawn:
@@ -62,7 +67,7 @@ class Slants:
                 SLIDING,
                 (point, along),
                 (name,),
-                sentences(text, later("It is square to the {along}.", along=along)),
+                sentences(text, later("It is square to {along}.", along=told(along))),
                 angle=angle,
             )
         else:
@@ -76,16 +81,15 @@ class Slants:
         self._count += 1
         level, mark, upright, end = (tr(what, count=self._count) for what in _HELPING_NAMES)
         run, rise = run_and_rise(angle + 180 if back else angle)
-        across, up = figure(abs(run)), figure(abs(rise))
+        across, up = on_rule(abs(run)), on_rule(abs(rise))
         self._write(
             "draw",
             T_SQUARE,
             (point,),
             (level,),
             later(
-                "No square has the angle of the {name}: through {point} draw a "
-                "light level line to find it by two points.",
-                name=name,
+                "No square has the angle of the next line: to find it by two points, draw a "
+                "light level line through {point}.",
                 point=point,
             ),
             angle=0.0,
@@ -96,26 +100,38 @@ class Slants:
             (point, level),
             (mark,),
             (
-                later("On it set off {size} to the right from {point}.", size=across, point=point)
+                later(
+                    "Along the level line through {point} set off {size} to the right: a mark.",
+                    size=across,
+                    point=point,
+                )
                 if run > 0
                 else later(
-                    "On it set off {size} to the left from {point}.", size=across, point=point
+                    "Along the level line through {point} set off {size} to the left: a mark.",
+                    size=across,
+                    point=point,
                 )
             ),
             setting=abs(run),
             angle=0.0 if run > 0 else 180.0,
         )
         self._write("draw", square_for(90.0) or "", (mark,), (upright,),
-                    later("Draw a light upright there."), angle=90.0)  # fmt: skip
+                    later("Through the mark draw a light upright."), angle=90.0)  # fmt: skip
         self._write(
             "set off",
             RULE,
             (mark, upright),
             (end,),
             (
-                later("On it set off {size} upward.", size=up)
+                later(
+                    "From the mark set off {size} upward, along the upright: the second mark.",
+                    size=up,
+                )
                 if rise > 0
-                else later("On it set off {size} downward.", size=up)
+                else later(
+                    "From the mark set off {size} downward, along the upright: the second mark.",
+                    size=up,
+                )
             ),
             setting=abs(rise),
             angle=90.0 if rise > 0 else -90.0,
@@ -127,7 +143,7 @@ class Slants:
             STRAIGHTEDGE,
             ends,
             (name,),
-            sentences(text, later("It joins {point} with that mark.", point=point)),
+            sentences(text, later("It joins {point} with the second mark.", point=point)),
             angle=angle,
         )
 

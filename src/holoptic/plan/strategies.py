@@ -9,9 +9,11 @@ from holoptic.catalogue import mark, ntr, tr
 from holoptic.construction.intended import Bent, Intended
 from holoptic.curves.vectors import Vec3
 from holoptic.job import HandWays, Order, Strategy
+from holoptic.part import Part, Polygon, basics
+from holoptic.part.operations import extent_mm
 from holoptic.plan.bench import Bench, replace_axis, spot_of
 from holoptic.plan.moves import Way
-from holoptic.tolerance import ROUNDING
+from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 
 STRATEGY_TITLES: dict[Strategy, str] = {
     "crate-and-carve": tr("crate and carve"),
@@ -85,15 +87,37 @@ def take_notes(bench: Bench, intended: Intended) -> None:
     """Tell the bench which places the picture needs, and what is symmetrical about a centre."""
     for stroke in intended.picture.visible:
         if stroke.is_straight:
-            bench.want(spot_of(spot) for spot in intended.line_ends(stroke))
+            ends = map(spot_of, intended.line_ends(stroke))
+            bench.want(stroke.origin.operation, ends)
     for rim in intended.rims.values():
         if rim.axis is None:
             continue
         for axis in range(3):
             if axis != rim.axis:
-                pair = spot_of(rim.centre)[axis], round(rim.arc.major, 6)
-                if pair not in bench.halves[axis]:
-                    bench.halves[axis].append(pair)
+                _halve(bench, axis, spot_of(rim.centre)[axis], rim.arc.major)
+    if isinstance(intended.source, Part):
+        _take_notes_of_polygons(bench, intended.source)
+
+
+def _halve(bench: Bench, axis: int, centre: float, half: float) -> None:
+    pair = centre, round(half, 6)
+    if pair not in bench.halves[axis]:
+        bench.halves[axis].append(pair)
+
+
+def _take_notes_of_polygons(bench: Bench, part: Part) -> None:
+    """Tell the bench that the corners of polygons stand to both sides of their middle."""
+    for operation in part.operations:
+        for item in basics(operation, part.crate):
+            if isinstance(item, Polygon):
+                start, _ = extent_mm(item, part.crate)
+                middle = item.centre_mm(part.crate)
+                centre = spot_of(part.crate.place(item.face, *middle, start))
+                for share in (0.0, 1.0) if item.end_size is not None else (0.0,):
+                    for corner in item.corners_mm(part.crate, share):
+                        for axis, at, mid in zip(item.face.axes, corner, middle, strict=True):
+                            if abs(at - mid) > COINCIDENT_MM:
+                                _halve(bench, axis, centre[axis], abs(at - mid))
 
 
 def prepare(bench: Bench, intended: Intended, strategy: Strategy | None) -> None:

@@ -16,7 +16,8 @@ _PHASES = {
     "compass": tr("compass"), "level lines": tr("level lines"), "uprights": tr("uprights"),
     "joins and marks": tr("joins and marks"), "axis lines": tr("axis lines"),
     "numbers and list": tr("numbers and list"), "hidden lines": tr("hidden lines"),
-    "dimensions": tr("dimensions"), "lettering": tr("lettering"), "shading": tr("shading"),
+    "heavy lines": tr("heavy lines"), "dimensions": tr("dimensions"),
+    "lettering": tr("lettering"), "shading": tr("shading"),
 }  # fmt: skip
 _SLANTING = "lines at "
 

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
-from holoptic.catalogue import Saying
+import math
+
+from holoptic.catalogue import Saying, later, sentences
 from holoptic.curves.vectors import Vec2
+from holoptic.plan.instruments import STRAIGHTEDGE, square_for
 from holoptic.plan.moves import Letters, Lift, Move, Setup, Verb, point_names
 
 
@@ -16,6 +19,7 @@ class MoveWriter:
         self.moves: list[Move] = []
         self.places: dict[str, Vec2] = {}
         """Where every lettered point lies, in the writer's own coordinates."""
+        self._told: dict[str, Saying] = {}
         self._names = point_names()
 
     def write(
@@ -39,6 +43,31 @@ class MoveWriter:
             Move(number, self.phase, verb, instrument, uses, makes, text, setting, angle, lift,
                  table, rest=rest, letters=letters)
         )  # fmt: skip
+
+    def tell(self, name: str, words: Saying) -> None:
+        """Say by which words a line or a curve is found on the paper: letters stand there, its
+        name does not.
+        """
+        self._told[name] = words
+
+    def told(self, name: str) -> Saying:
+        """Return the words for a line or a curve on the paper."""
+        return self._told.get(name, name)
+
+    def rule_through(self, name: str, first: str, second: str, note: Saying = "") -> None:
+        """Draw the line through two letters: by a square where one has its angle."""
+        (x, y), (u, v) = self.places[first], self.places[second]
+        angle = round(math.degrees(math.atan2(v - y, u - x)), 5)
+        square = square_for(angle)
+        if square is None:
+            words = later("Join {first} and {second} with the straightedge.", first=first,
+                          second=second)  # fmt: skip
+            self.write("join", STRAIGHTEDGE, (first, second), (name,), sentences(words, note))
+            return
+        words = later("With the {square} draw the line through {first} and {second}.",
+                      square=square, first=first, second=second)  # fmt: skip
+        self.write("join", square, (first, second), (name,), sentences(words, note),
+                   angle=float(round(angle)))  # fmt: skip
 
     def name_place(self, place: Vec2) -> str:
         """Give a place the next free letter; return it."""

@@ -58,6 +58,18 @@ def show(mm: float, unit: Unit = Unit.MM) -> str:
     return f"{sign}{whole} {part}" if whole else f"{sign}{part}"
 
 
+def show_set(mm: float, unit: Unit = Unit.MM) -> str:
+    """Return a length no finer than a rule can be set to it: a tenth of a mm, a hundredth of an
+    inch, a 64th.
+
+    >>> show_set(19.8347), show_set(50.8, Unit.INCH_DECIMAL)
+    ('19.8', '2')
+    """
+    if unit is Unit.MM:
+        return _trimmed(mm, 1)
+    return _trimmed(mm / MM_PER_INCH, 2) if unit is Unit.INCH_DECIMAL else show(mm, unit)
+
+
 def _trimmed(value: float, places: int) -> str:
     text = f"{value:.{places}f}".rstrip("0").rstrip(".")
     return "0" if text in ("-0", "") else text

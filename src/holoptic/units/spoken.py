@@ -1,17 +1,17 @@
 """Lengths inside sentences: they are marked where a sentence is made, and written in the reader's
 unit where it is read.
 
-A marked length is `⟦38.1⟧`, with its unit behind it `⟦38.1 u⟧`, or with the words it was given by
-`⟦38.1=L-2*R⟧`; all in mm.
+A marked length is `⟦38.1⟧`, with its unit behind it `⟦38.1 u⟧`, as a rule can be set to it
+`⟦38.123 r⟧`, or with the words it was given by `⟦38.1=L-2*R⟧`; all in mm.
 """
 
 from __future__ import annotations
 
 import re
 
-from holoptic.units.formats import Unit, show
+from holoptic.units.formats import Unit, show, show_set
 
-_MARK = re.compile(r"⟦(?P<mm>[-+0-9.einfa]+)(?P<unit> u)?(?:=(?P<words>[^⟧]*))?⟧")
+_MARK = re.compile(r"⟦(?P<mm>[-+0-9.einfa]+)(?P<unit> [ur])?(?:=(?P<words>[^⟧]*))?⟧")
 
 
 def figure(mm: float) -> str:
@@ -24,9 +24,18 @@ def measure(mm: float) -> str:
     return f"⟦{float(mm)!r} u⟧"
 
 
+def on_rule(mm: float) -> str:
+    """Return a marked length that is read no finer than a rule, dividers or a compass are set.
+
+    >>> said(on_rule(19.8347)), said(on_rule(37.0))
+    ('19.8', '37')
+    """
+    return f"⟦{float(mm)!r} r⟧"
+
+
 def worded(mm: float, words: str) -> str:
     """Return a marked length that is read with the words it was given by, where they differ."""
-    return f"⟦{float(mm)!r}={words}⟧" if _MARK.search(words) is None else figure(mm)
+    return f"⟦{float(mm)!r}={words}⟧" if _MARK.search(words) is None else words
 
 
 def said(text: str, unit: Unit = Unit.MM) -> str:
@@ -42,10 +51,11 @@ def said(text: str, unit: Unit = Unit.MM) -> str:
 
 def _written(mark: re.Match[str], unit: Unit) -> str:
     mm = float(mark["mm"])
-    words = show(mm, unit)
-    if words == "0" and mm:  # too small for the usual places, and yet not nothing
+    is_set = mark["unit"] == " r" and show_set(mm, unit) != "0"
+    words = show_set(mm, unit) if is_set else show(mm, unit)
+    if words == "0" and mm and not is_set:  # too small for the usual places, and yet not nothing
         words = f"{mm / unit.mm:.2g}"
-    if mark["unit"]:
+    if mark["unit"] == " u":
         return f"{words} {unit.label}"
     if mark["words"] is None:
         return words

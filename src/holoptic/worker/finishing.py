@@ -7,18 +7,21 @@ from collections.abc import Sequence
 from holoptic.curves.vectors import Vec2
 from holoptic.job import SheetOrder, TitleBlock
 from holoptic.plan import Setup
-from holoptic.plan.finish import Caption, Finish, TitleRow
+from holoptic.plan.finish import Caption, CuttingLineToDraw, Finish, HatchedFace, TitleRow
 from holoptic.sheet.axis_marks import axis_marks
 from holoptic.sheet.by_hand import (
     captions_by_hand,
+    cutting_lines_by_hand,
     dimensions_by_hand,
     finish_by_hand,
+    hatches_by_hand,
     marks_by_hand,
     shades_by_hand,
     title_by_hand,
 )
 from holoptic.sheet.captions import captions_of
 from holoptic.sheet.frames import frame_of
+from holoptic.sheet.inking import cut_areas
 from holoptic.sheet.planning import Item, Layout
 from holoptic.sheet.sheets import title_rows
 from holoptic.worker.shades import shaded_figure
@@ -53,4 +56,12 @@ def finish_of(
     first = shifts[item.figure, item.pictures[0][0].view.kind]
     shades = shades_by_hand(shaded_figure(order, item, layout), first)
     top = frame_of(layout.paper).title_height
-    return finish_by_hand(sizes, captions, rows, top, shades)
+    hatches: list[HatchedFace] = []
+    lines: list[CuttingLineToDraw] = []
+    for picture, (x, y) in item.pictures:
+        shift = shifts[item.figure, picture.view.kind]
+        page = at.origin[0] + at.scale * x, at.origin[1] + at.scale * y
+        hatches += hatches_by_hand(cut_areas(picture, page, at.scale, item.names), shift)
+        lines += cutting_lines_by_hand(picture, page, at.scale, shift)
+    made = Finish(sizes, captions, rows, top, shades, tuple(hatches), tuple(lines))
+    return finish_by_hand(made)

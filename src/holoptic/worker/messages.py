@@ -16,11 +16,13 @@ from holoptic.part.advice import Advice
 from holoptic.pictorial import Picture
 from holoptic.pictorial.proposal import Appraisal
 from holoptic.plan import Drafter, Plan
+from holoptic.plan.critic import Remark
 from holoptic.plan.moves import Budget, Effort, Way
 from holoptic.reading.arrangement import Arrangement
 from holoptic.reading.result import Check
 from holoptic.reading.sketch import Sketch
 from holoptic.sheet import Drawing, Paper
+from holoptic.sheet.drawing import Ink, Words
 from holoptic.sheet.planning import Item, Layout, Misfit
 from holoptic.solid.pieces import Overlap, SolidFacts
 from holoptic.spread import Parting
@@ -112,6 +114,16 @@ class SpreadProposed:
 
 
 @dataclass(frozen=True)
+class CutProposed:
+    """A cut that is proposed: its words, sort and course, what it shows, and the picture."""
+
+    words: str
+    titles: tuple[str, str]
+    reasons: str
+    picture: Picture
+
+
+@dataclass(frozen=True)
 class Viewed:
     """The views of a part or a whole, laid out in third or first angle; the box that holds it."""
 
@@ -144,6 +156,23 @@ class PlacedSize:
 
 
 @dataclass(frozen=True)
+class GoodPlace:
+    """A place to which a dimension may be dragged: the middle of its words, mm, and its ink."""
+
+    at: Vec2
+    inks: tuple[Ink, ...]
+    words: Words
+
+
+@dataclass(frozen=True)
+class GoodPlaces:
+    """All places of a page to which a dimension may be dragged, the best first."""
+
+    key: str
+    places: tuple[GoodPlace, ...]
+
+
+@dataclass(frozen=True)
 class SizesTold:
     """What is missing or doubled among the sizes of a sheet, in lines; how many stand there, and
     how many of them overlap something; where they are `shown`.
@@ -169,7 +198,7 @@ class SheetPlanned:
 
     `layout` is in use, None with a misfit. `layouts` are those that fit, the best first, or those
     of the ways out; `pages` shows each of them. `sizes` tells what the sizes on the first page
-    suffice for, None where nothing fits.
+    suffice for, None where nothing fits; `troubles` says what cannot be cut as it is asked.
     """
 
     items: tuple[Item, ...]
@@ -178,6 +207,7 @@ class SheetPlanned:
     pages: tuple[Drawing, ...]
     misfit: Misfit | None = None
     sizes: SizesTold | None = None
+    troubles: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -228,6 +258,14 @@ class WaysCompared:
 
 
 @dataclass(frozen=True)
+class Criticised:
+    """What the critic has to say of a figure's plan."""
+
+    figure: str
+    remarks: tuple[Remark, ...]
+
+
+@dataclass(frozen=True)
 class Advised:
     """What is worth a look about a part."""
 
@@ -261,8 +299,12 @@ class Appraised:
 
 @dataclass(frozen=True)
 class Candidate:
-    """A figure's picture as it would be with another (kind, corner)."""
+    """A figure's picture as it would be with another (kind, corner); `refused` says why it is not
+    cut as it was asked; `bodies` are the ids of those of an arrangement that a cut leaves.
+    """
 
     figure: str
     choice: tuple[str, str]
     picture: Picture
+    refused: str = ""
+    bodies: tuple[str, ...] = ()

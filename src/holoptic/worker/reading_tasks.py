@@ -3,25 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
-from holoptic.part import Source
+from holoptic.errors import HolopticError
+from holoptic.part import Part, Source
+from holoptic.part.cutting import Stock, cutter_of
+from holoptic.pictorial import draw
 from holoptic.reading.arrangement import Arrangement, Wish, arrange
 from holoptic.reading.checks import check_views
+from holoptic.reading.compare import compare
 from holoptic.reading.derived import drawn_view
 from holoptic.reading.dxf_sheet import read_dxf
 from holoptic.reading.figures import figure_checks
 from holoptic.reading.guide import Guide
 from holoptic.reading.guided import begin, take_away
+from holoptic.reading.hatching import with_sections
 from holoptic.reading.lines import DrawnView, Status
 from holoptic.reading.mending import mend
 from holoptic.reading.reader import USUAL_LIMIT_S, USUAL_MOST, read_views
-from holoptic.reading.result import Check, Reading
+from holoptic.reading.result import Check, Reading, Verdict
 from holoptic.reading.sketch import GivenSize
-from holoptic.solid.shelf import look
+from holoptic.solid.shelf import look, opened, seen
 from holoptic.views import VIEW_NAMES, direction_of, pictures_of
+from holoptic.views.orthographic import VIEWS_BY_NAME
+from holoptic.views.sections import SEEN_FROM, section_picture
 from holoptic.worker.messages import SheetRead
+
+_MOST_BESIDE = 24
+"""So many parts are looked for where a section decides among them."""
 
 
 def open_sheet(
@@ -29,7 +41,8 @@ def open_sheet(
 ) -> SheetRead:
     """Return the views that a DXF file holds, and what is odd about them. Raises BadInput."""
     sketch = read_dxf(Path(path), taken)
-    arrangement = arrange(sketch.lines, wish)
+    arrangement = with_sections(arrange(sketch.lines, wish), sketch.hatched, sketch.cutting)
+    arrangement = replace(arrangement, remarks=(*arrangement.remarks, *_told(arrangement)))
     checks = check_sheet(arrangement, sketch.sizes)
     return SheetRead(path, sketch, arrangement, tuple(checks))
 
@@ -43,15 +56,85 @@ def sheet_lines(path: str) -> tuple[tuple[tuple[Vec2, ...], str], ...]:
 
 
 def check_sheet(arrangement: Arrangement, sizes: Sequence[GivenSize] = ()) -> list[Check]:
-    """Return what is odd about the figures of a sheet and about its views."""
-    return [*figure_checks(arrangement.views, sizes), *check_views(arrangement.drawn_views())]
+    """Return what is odd about the figures of a sheet and about its views; sections are none that
+    must agree with the others line by line.
+    """
+    whole = [view for view in arrangement.drawn_views() if not view.cut]
+    return [*figure_checks(arrangement.views, sizes), *check_views(whole)]
 
 
 def read(
     views: tuple[DrawnView, ...], name: str, most: int = USUAL_MOST, limit_s: float = USUAL_LIMIT_S
 ) -> Reading:
-    """Return what views mean. Raises BadInput for fewer than two planes."""
-    return read_views(views, _views, name, most=most, limit_s=limit_s)
+    """Return what views mean; sections decide among the parts that the others can mean.
+
+    Raises BadInput for fewer than two planes.
+    """
+    sections = [view for view in views if view.cut]
+    whole = tuple(view for view in views if not view.cut)
+    if not sections:
+        return read_views(views, _views, name, most=most, limit_s=limit_s)
+    found = read_views(whole, _views, name, most=max(most, _MOST_BESIDE), limit_s=limit_s,
+                       sections=sections)  # fmt: skip
+    return _decided(found, sections, most)
+
+
+def _decided(found: Reading, sections: Sequence[DrawnView], most: int) -> Reading:
+    """Return a reading with those parts alone that the sections show."""
+    if found.verdict not in ("unique", "several"):
+        return found
+    known = [view for view in sections if view.cut != "?"]
+    names = ", ".join(tr(view.name) for view in sections)
+    if not known:
+        note = tr("the {names} view is a section, but no line says where it is cut", names=names)
+        return replace(found, notes=(*found.notes, note))
+    kept = tuple(one for one in found.answers if all(_shows(one.taken, view) for view in known))
+    note = tr("the {names} view is a section ({cuts}): it is no outside view, and decides",
+              names=names, cuts=", ".join(view.cut for view in known))  # fmt: skip
+    notes = (*found.notes, note)
+    if not kept:
+        why = tr("none of the parts that the other views can mean looks so where it is cut")
+        return replace(found, verdict="contradictory", answers=found.answers[:1],
+                       notes=(*notes, why))  # fmt: skip
+    verdict: Verdict = "unique" if len(kept) == 1 else "several"
+    question = "" if len(kept) == 1 else found.question
+    return replace(found, verdict=verdict, answers=kept[:most], notes=notes, question=question)
+
+
+def _shows(part: Part, section: DrawnView) -> bool:
+    """Say whether a part looks as a section shows it, where it is cut; a feature may have been left
+    plain, as ribs are.
+    """
+    added = [one.name for one in part.operations if one.mode == "add"]
+    return any(
+        not compare([section], [own])
+        for plain in ("", *added)
+        for own in [_section_of(part, section, plain)] if own is not None
+    )  # fmt: skip
+
+
+def _section_of(part: Part, section: DrawnView, plain: str) -> DrawnView | None:
+    """Return a part's own section, with a feature left plain; None where it cannot be cut so."""
+    words = f"{section.cut};plain={plain or 'none'}"
+    try:
+        facts = seen(part).facts
+        cutter = cutter_of(words, Stock(part, facts.low, facts.high, SEEN_FROM))
+        solid = opened(part, cutter)
+        view = VIEWS_BY_NAME[section.name]
+        picture = draw(solid.look(view.toward_viewer), view)
+    except (HolopticError, KeyError):
+        return None
+    return drawn_view(section.name, section_picture(picture, "A", solid.cut_faces))
+
+
+def _told(arrangement: Arrangement) -> list[str]:
+    """Say which views are sections, and where they are cut."""
+    return [
+        tr("the {name} view is a section: no line says where it is cut", name=tr(view.name))
+        if view.cut == "?"
+        else tr("the {name} view is a section, {cut}", name=tr(view.name), cut=view.cut)
+        for view in arrangement.views if view.cut
+    ]  # fmt: skip
 
 
 def begin_guide(views: Sequence[DrawnView], name: str) -> Guide:

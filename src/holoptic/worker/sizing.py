@@ -6,22 +6,25 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from holoptic.catalogue import tr
+from holoptic.curves.vectors import Vec2
 from holoptic.dimensions import Closing, Dimension, Needs, check, keyed, needs_of, propose
 from holoptic.job import Posed, Run, SheetOrder, SheetWish, SizeWish
 from holoptic.keeping import Cache, about
 from holoptic.part import Part, PartSource, Whole
+from holoptic.sheet.dimension_ink import Drawn
 from holoptic.sheet.dimension_places import PlacedDimension
 from holoptic.sheet.dimensioning import (
     BETWEEN_VIEWS_MM,
     Sized,
     dimensioned,
+    places_to_drag,
     rooms_needed,
 )
 from holoptic.sheet.frames import Box
 from holoptic.sheet.planning import Item, Layout, Misfit, plan_sheet
 from holoptic.solid.shelf import shape_of, sound_part
 from holoptic.units import Unit
-from holoptic.worker.messages import PlacedSize, SizesTold
+from holoptic.worker.messages import GoodPlace, GoodPlaces, PlacedSize, SizesTold
 
 _proposed: Cache[object, tuple[Needs, tuple[Dimension, ...]]] = Cache(
     "sizes proposed for a part", 40, "every layout of its sheet asks for them", 2
@@ -150,13 +153,31 @@ def as_asked(misfit: Misfit | None, order: SheetOrder) -> Misfit | None:
 
 def placed_on(found: SetUp, layout: Layout, order: SheetOrder) -> list[list[PlacedDimension]]:
     """Return the sizes of the parts whose drawings stand on a page."""
+    items, sized = _on(found, layout)
+    return dimensioned(items, layout, sized, order.wish, order.unit, order.sizes)
+
+
+def _on(found: SetUp, layout: Layout) -> tuple[list[Item], list[Sized]]:
+    """Return the drawings that stand on a page, and the sizes of their parts."""
     there = {at.figure for at in layout.placed}
     items = [item for item in found.items if item.figure in there]
     sized = [
         replace(one.sized, figures=tuple(name for name in one.sized.figures if name in there))
         for one in found.sizes
     ]
-    return dimensioned(items, layout, sized, order.wish, order.unit, order.sizes)
+    return items, sized
+
+
+def good_places_on(found: SetUp, layout: Layout, order: SheetOrder, key: str) -> GoodPlaces:
+    """Return where on a page a dimension may be dragged to."""
+    items, sized = _on(found, layout)
+    drawn = places_to_drag(key, items, layout, sized, order.wish, order.unit, order.sizes)
+    return GoodPlaces(key, tuple(GoodPlace(_middle(one), one.inks, one.words) for one in drawn))
+
+
+def _middle(one: Drawn) -> Vec2:
+    """Return the middle of the words of a dimension, by which its place is told."""
+    return one.room.centroid.x, one.room.centroid.y
 
 
 def told(

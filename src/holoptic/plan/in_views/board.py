@@ -12,7 +12,8 @@ from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
-from holoptic.catalogue import Saying, later, sentences, tr
+from holoptic.catalogue import Saying, later, sentences, several, tr
+from holoptic.construction.reach import LEAST_RADIUS_MM
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.plan.in_views.bands import Band, ViewOnSheet
 from holoptic.plan.instruments import (
@@ -23,12 +24,13 @@ from holoptic.plan.instruments import (
     SQUARE_45,
     STRAIGHTEDGE,
     T_SQUARE,
+    TEMPLATE,
 )
 from holoptic.plan.lifting import Lifting, lifted
 from holoptic.plan.moves import Setup
 from holoptic.plan.writing import MoveWriter
 from holoptic.tolerance import ON_CURVE_MM
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import on_rule
 
 _FIRST_ENDS = (-1, -1, -1)
 """Where nothing is given, distances count from the crate's near ends."""
@@ -74,6 +76,7 @@ class ViewBoard(MoveWriter):
         """Where lettered points lie on the part, as far as their view tells it."""
         self.wanted: set[LineKey] = set()
         """The lines that some stroke needs in its own view."""
+        self._keys: dict[str, LineKey] = {}
         self._on: dict[LineKey, list[str]] = defaultdict(list)
         self._counts: dict[bool, int] = defaultdict(int)
         self._diagonals: dict[tuple[Band, Band], str] = {}
@@ -95,8 +98,21 @@ class ViewBoard(MoveWriter):
     def register_line(self, is_upright: bool, place: float, name: str) -> None:
         """Say that a line is on the paper."""
         self.lines[line_key(is_upright, place)] = name
+        self._keys[name] = line_key(is_upright, place)
         self._made[name] = len(self.moves)
         self.line_places[line_key(is_upright, place)] = place
+
+    def told(self, name: str) -> Saying:
+        """Return the words for a line or a curve: a level line or an upright by a letter on it."""
+        key = self._keys.get(name)
+        if key is None or not self._on[key]:
+            return super().told(name)
+        letter = self._on[key][0]
+        return (
+            later("the upright through {letter}", letter=letter)
+            if key[0]
+            else later("the level line through {letter}", letter=letter)
+        )
 
     def name_point(self, place: Vec2, spot: Vec3 | None = None) -> str:
         """Return the letter of a point that is about to be marked."""
@@ -157,7 +173,11 @@ class ViewBoard(MoveWriter):
         """Draw a level line or an upright through a lettered point."""
         line = self.name_line(is_upright, place)
         angle, instrument = (90.0, SQUARE_30) if is_upright else (0.0, T_SQUARE)
-        words = later("Through {point} draw {line}.", point=point, line=line)
+        words = (
+            later("Through {point} draw an upright.", point=point)
+            if is_upright
+            else later("Through {point} draw a level line.", point=point)
+        )
         self.write("draw", instrument, (point,), (line,), words, angle=angle)
 
     def _along(self, circle: LightCircle, is_upright: bool, place: float, is_beyond: bool) -> None:
@@ -170,8 +190,12 @@ class ViewBoard(MoveWriter):
         self.write(
             "touch", SQUARE_30 if is_upright else T_SQUARE, (reference, circle.name),
             (line, self.name_point(touching)),
-            later("Lay the square against {circle}, {way}: {line}, touching at {point}.",
-                  circle=circle.name, way=_SIDES[round(angle)], line=line,
+            later("Lay the set square upright against {circle}, {way}, and draw along it; it "
+                  "touches at {point}.", circle=self.told(circle.name), way=_SIDES[round(angle)],
+                  point=self.point_at(touching) or "")
+            if is_upright else
+            later("Lay the T-square level against {circle}, {way}, and draw along it; it touches "
+                  "at {point}.", circle=self.told(circle.name), way=_SIDES[round(angle)],
                   point=self.point_at(touching) or ""),
             angle=angle if angle <= 180.0 else angle - 360.0,
         )  # fmt: skip
@@ -202,8 +226,9 @@ class ViewBoard(MoveWriter):
         self.draw_through(corner, band.is_column, place)
 
     def _marked(self, line: str, diagonal: str, at: Vec2) -> str:
+        told = self.told(line)
         name = self.name_point(at)
-        words = later("Where {line} meets the {diagonal} mark {name}.", line=line,
+        words = later("Where {line} meets the {diagonal} mark {name}.", line=told,
                       diagonal=diagonal, name=name)  # fmt: skip
         self.write("meet", PENCIL, (line, diagonal), (name,), words)
         return name
@@ -286,22 +311,18 @@ class ViewBoard(MoveWriter):
 
     def _mark(self, lines: tuple[str, str], place: Vec2, spot: Vec3 | None) -> str:
         """Mark a crossing; together with the line that was drawn last, where that is fresh."""
+        told = [self.told(line) for line in lines]
         name = self.name_point(place, spot)
         at = max(self._made[line] for line in lines)
         move = self.moves[at]
         if move.verb == "draw" and move.phase == self.phase and move.makes[0] in lines:
             other = lines[1] if move.makes[0] == lines[0] else lines[0]
-            uses, makes = (*move.uses, other), (*move.makes, name)
-            met = ", ".join(
-                tr("{line} at {point}", line=line, point=point)
-                for line, point in zip(uses[1:], makes[1:], strict=True)
-            )
-            words = later("Through {point} draw {line}; it meets {met}.", point=uses[0],
-                          line=makes[0], met=met)  # fmt: skip
-            self.moves[at] = replace(move, uses=uses, makes=makes, template=words)
+            met = later("It meets {line} at {point}.", line=told[lines.index(other)], point=name)
+            self.moves[at] = replace(move, uses=(*move.uses, other), makes=(*move.makes, name),
+                                     template=sentences(move.template, met))  # fmt: skip
             return name
-        words = later("Mark {name} where {one} and {two} cross.", name=name, one=lines[0],
-                      two=lines[1])  # fmt: skip
+        words = later("Mark {name} where {one} and {two} cross.", name=name, one=told[0],
+                      two=told[1])  # fmt: skip
         self.write("meet", PENCIL, lines, (name,), words)
         return name
 
@@ -347,14 +368,21 @@ class ViewBoard(MoveWriter):
                 return circle
         point = self.crossing(view.column, centre[0], view.row, centre[1])
         name = tr("circle {count}", count=len(self.circles) + 1)
+        self.tell(name, later("the circle about {point} of radius {radius}", point=point,
+                              radius=on_rule(radius)))  # fmt: skip
         text = (
-            later("Needle on {point}, compass {radius}: {name}.", point=point,
-                  radius=figure(radius), name=name)
+            later("Needle on {point}, compass {radius}: a light circle.", point=point,
+                  radius=on_rule(radius))
             if is_whole
-            else later("Needle on {point}, compass {radius}: {name}, no further than the outline "
-                       "needs it.", point=point, radius=figure(radius), name=name)
+            else later("Needle on {point}, compass {radius}: a light circle, no further than the "
+                       "outline needs it.", point=point, radius=on_rule(radius))
         )  # fmt: skip
-        self.write("circle", COMPASS, (point,), (name,), text, setting=radius)
+        pen = COMPASS
+        if radius < LEAST_RADIUS_MM:
+            pen, text = TEMPLATE, later(
+                "About {point} a light circle of radius {radius}, too small for the compass: by a "
+                "template, or by hand.", point=point, radius=on_rule(radius))  # fmt: skip
+        self.write("circle", pen, (point,), (name,), text, setting=radius)
         self.circles.append(LightCircle(name, view.name, centre, radius))
         return self.circles[-1]
 
@@ -363,18 +391,21 @@ class ViewBoard(MoveWriter):
         first, second = sorted((start, end))
         name = tr("line {ends}", ends=f"{first}{second}")
         if all(name not in move.makes for move in self.moves):
-            words = later("Join {first} and {second}: {name}.", first=first, second=second,
-                          name=name)  # fmt: skip
-            self.write("join", STRAIGHTEDGE, (first, second), (name,), words)
+            self.tell(name, later("the line from {first} to {second}", first=first,
+                                  second=second))  # fmt: skip
+            self.rule_through(name, first, second)
         return name
 
     def touch(
         self, uses: tuple[str, str], touching: Sequence[Vec2], angle: float, name: str
     ) -> str:
         """Lay a straightedge on two circles, or on a point and a circle; return the line."""
+        told = self.told(uses[0]), self.told(uses[1])
         points = [self.point_at(place) or self.name_point(place) for place in touching]
-        words = later("Lay the straightedge on {one} and {two}: {name}, touching at {points}.",
-                      one=uses[0], two=uses[1], name=name, points=", ".join(points))  # fmt: skip
+        self.tell(name, later("the tangent through {point}", point=points[0]))
+        words = later("Lay the straightedge against {one} and {two}; mark where it touches, "
+                      "{points}, and draw the tangent.", one=told[0], two=told[1],
+                      points=several(points))  # fmt: skip
         self.write("touch", STRAIGHTEDGE, uses, (name, *points), words, angle=round(angle, 3))
         return name
 
@@ -393,14 +424,13 @@ class ViewBoard(MoveWriter):
             if not near:
                 return None
             hint = (min(near)[1],)
+        told = self.told(items[0]), self.told(items[1])
         name = self.name_point(place)
-        words = later("Mark {name} where {one} and {two} cross", name=name, one=items[0],
-                      two=items[1])  # fmt: skip
-        text = (
-            later("{words}, the crossing nearest to {hint}.", words=words, hint=hint[0])
-            if hint
-            else later("{words}.", words=words)
-        )
+        text: Saying = later("Mark {name} where {one} and {two} cross.", name=name, one=told[0],
+                             two=told[1])  # fmt: skip
+        if hint:
+            text = sentences(text, later("Of the crossings take the one nearest to {hint}.",
+                                         hint=hint[0]))  # fmt: skip
         self.write("meet", PENCIL, (*items, *hint), (name,), text)
         return name
 
@@ -420,8 +450,11 @@ class ViewBoard(MoveWriter):
         size = math.dist(self.places[centre], second)
         names = self.name_point(second), self.name_point(first)
         is_upright = abs(second[0] - first[0]) < ON_CURVE_MM
-        rest = later("From {centre} swing it over to both sides: {first} and {second}.",
-                     centre=centre, first=names[1], second=names[0])  # fmt: skip
+        rest = later("From {centre} swing it over to both sides: {first} to the left, {second} to "
+                     "the right.", centre=centre, first=names[1], second=names[0])  # fmt: skip
+        if is_upright:
+            rest = later("From {centre} swing it over to both sides: {first} down, {second} up.",
+                         centre=centre, first=names[1], second=names[0])  # fmt: skip
         self.write("swing", DIVIDERS, (centre, line), names, sentences(words, rest),
                    setting=size, angle=90.0 if is_upright else 0.0, rest=rest)  # fmt: skip
 

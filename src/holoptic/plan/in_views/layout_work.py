@@ -13,7 +13,7 @@ from holoptic.plan.lifting import lifted
 from holoptic.plan.moves import Lift
 from holoptic.plan.sheet_work import mark_start
 from holoptic.tolerance import ON_PAPER_MM
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import on_rule
 
 _ACROSS = {True: (0.0, later("to the right")), False: (180.0, later("to the left"))}
 _UP = {True: (90.0, later("up")), False: (-90.0, later("down"))}
@@ -66,8 +66,8 @@ class ViewsLayout:
     def _sum(self, band: Band, whole: float) -> str:
         ends = sorted(self._ends(other) for other in self._like(band))
         edges = [0.0, *(edge for pair in ends for edge in pair), whole]
-        sizes = (figure(round(b - a, 3)) for a, b in pairwise(edges))
-        return f"{' + '.join(sizes)} = {figure(whole)}"
+        sizes = (on_rule(round(b - a, 3)) for a, b in pairwise(edges))
+        return f"{' + '.join(sizes)} = {on_rule(whole)}"
 
     def _go_on(self, bands: list[Band], at: float) -> None:
         """Set off gap and size of bands that follow each other away from the front view."""
@@ -106,7 +106,7 @@ class ViewsLayout:
         size = abs(end - start)
         instrument = RULE if lift is None else DIVIDERS
         text = sentences(words, rest) if lift is not None else sentences(
-            later("{words} {size}.", words=words, size=figure(size)), rest
+            later("{words} {size}.", words=words, size=on_rule(size)), rest
         )  # fmt: skip
         board.write("set off", instrument, (begin, edge), (name,), text, setting=size,
                     angle=angle, lift=lift, rest=rest)  # fmt: skip

@@ -132,7 +132,7 @@ class _Planner:
             for run in sorted((r for r in self.runs if r.stroke.role == role), key=_turn):
                 start, end = self.strokes.ends[run.id]
                 uses = (start, end, self.strokes.items[run.id])
-                words = _words(run, start, end)
+                words = _words(run, start, end, self.board.told(self.strokes.items[run.id]))
                 self.board.write("firm in", pencil, uses, (run.id,), words)
 
 
@@ -147,20 +147,25 @@ def _turn(run: Run) -> tuple[int, float]:
     return _TURNS[run.sort], along.get(run.sort, 0.0)
 
 
-def _words(run: Run, start: str, end: str) -> Saying:
-    """Say how a stroke is gone over."""
+def _words(run: Run, start: str, end: str, along: Saying) -> Saying:
+    """Say how a stroke is gone over, along which line."""
     title, role = run.view.picture.view.title, run.stroke.role
     if role == "centre":
         return later("{view}: the centre line from {start} to {end}, a thin chain.", view=title,
                      start=start, end=end)  # fmt: skip
     if role == "hidden" and start == end:
-        return later("{view}: dash it all the way round, thin.", view=title)
+        return later("{view}: dash {along}, all the way round from {start}, thin.", view=title,
+                     along=along, start=start)  # fmt: skip
+    if role == "hidden" and not run.is_straight:
+        return later("{view}: dash {along} from {start} to {end}, thin.", view=title, along=along,
+                     start=start, end=end)  # fmt: skip
     if role == "hidden":
         return later("{view}: dash from {start} to {end}, thin.", view=title, start=start,
                      end=end)  # fmt: skip
     if start == end:
-        return later("{view}: firm in all the way round.", view=title)
+        return later("{view}: firm in {along}, all the way round from {start}.", view=title,
+                     along=along, start=start)  # fmt: skip
     if not run.is_straight:
-        return later("{view}: firm in from {start} to {end} along the curve.", view=title,
-                     start=start, end=end)  # fmt: skip
+        return later("{view}: firm in from {start} to {end}, along {along}.", view=title,
+                     start=start, end=end, along=along)  # fmt: skip
     return later("{view}: firm in from {start} to {end}.", view=title, start=start, end=end)

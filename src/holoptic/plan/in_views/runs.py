@@ -108,7 +108,8 @@ def _run(view: ViewOnSheet, stroke: Stroke) -> Run:
     through = tuple(view.on_sheet(apply(stroke.matrix, spot)) for spot in spots)
     if curve.closed:
         through = (*through, through[0])
-    path = tuple(view.on_sheet(place) for place in curve.path(curve.first, curve.last))
+    fine = curve.path(curve.first, curve.last, PROVED_MM / 10 / view.scale)
+    path = tuple(view.on_sheet(place) for place in fine)
     return Run(name, view, stroke, "curve", through[0], through[-1], path, None, through)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
+from itertools import groupby
 
 from holoptic.catalogue import later, tr
 from holoptic.curves.paper import direction
@@ -14,7 +15,7 @@ from holoptic.plan.in_views.board import LightCircle, ViewBoard, line_key, round
 from holoptic.plan.in_views.runs import Run
 from holoptic.plan.instruments import FRENCH_CURVE, TRAMMEL
 from holoptic.tolerance import ON_CURVE_MM, ON_PAPER_MM
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import on_rule
 
 _TANGENT = math.sin(math.radians(1.5))
 _FLAT = math.sin(math.radians(8))
@@ -94,16 +95,22 @@ class ViewStrokes:
             later("middle and half axes of an ellipse"),
         )  # fmt: skip
         name = self._curve_name()
-        words = later("Ellipse about {centre} through {one} and {two} with the trammel: {name}.",
-                      centre=centre, one=one, two=two, name=name)  # fmt: skip
+        self.board.tell(name, later("the ellipse about {centre} through {one}", centre=centre,
+                                    one=one))  # fmt: skip
+        words = later("Ellipse about {centre} through {one} and {two} with the trammel.",
+                      centre=centre, one=one, two=two)  # fmt: skip
         self.board.write("trammel", TRAMMEL, (centre, one, two), (name,), words)
         return name
 
     def _through(self, run: Run) -> str:
-        points = self.board.plot(run.view, run.through, later("for a smooth curve"))
+        plotted = self.board.plot(run.view, run.through, later("for a smooth curve"))
+        # places nearer than a needle is broad are one
+        points = [name for name, _ in groupby(plotted)]
         name = self._curve_name()
-        words = later("Smooth curve from {one} through all of them to {two}: {name}.",
-                      one=points[0], two=points[-1], name=name)  # fmt: skip
+        self.board.tell(name, later("the curve from {one} to {two}", one=points[0],
+                                    two=points[-1]))  # fmt: skip
+        words = later("Smooth curve from {one} through all of them to {two}.", one=points[0],
+                      two=points[-1])  # fmt: skip
         self.board.write("curve", FRENCH_CURVE, tuple(points), (name,), words)
         self.ends[run.id] = points[0], points[-1]
         return name
@@ -117,8 +124,8 @@ class ViewStrokes:
         way = direction(run.start, run.end)
         smooth = [self._touched(run, place, way) for place in (run.start, run.end)]
         round_ends = [circle for circle in smooth if circle is not None]
-        if not round_ends:
-            return
+        if not round_ends or (smooth[0] is not None and smooth[0] is smooth[1]):
+            return  # a line so short that it touches one circle at both ends is joined
         places = (run.start, run.end)
         touching = [place for place, circle in zip(places, smooth, strict=True) if circle]
         uses = tuple(circle.name for circle in round_ends)
@@ -277,7 +284,7 @@ class ViewStrokes:
         centre = board.point_at(middle)
         if centre is not None and not (board.point_at(run.start) or board.point_at(run.end)):
             words = later("Centre line, {size} to each side.",
-                          size=figure(math.dist(middle, run.end)))  # fmt: skip
+                          size=on_rule(math.dist(middle, run.end)))  # fmt: skip
             board.swing(centre, line, (run.start, run.end), words)
         return self._overrun(run, line, run.start), self._overrun(run, line, run.end)
 
@@ -292,7 +299,7 @@ class ViewStrokes:
         size = abs(near - end[index])
         if size < ON_PAPER_MM:
             return start
-        words = later("The centre line runs {size} on.", size=figure(size))
+        words = later("The centre line runs {size} on.", size=on_rule(size))
         return self.board.beyond(start, line, end, size, words)
 
     def _nearest_line(self, band: Band, place: float) -> float:

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 from holoptic.catalogue import tr
 from holoptic.curves.methods import FEWEST_ORDINATES, METHOD_TITLES, METHODS, MOST_ORDINATES
 from holoptic.desk.pages.picture.corner_picker import CornerPicker
+from holoptic.desk.pages.picture.cut_row import CutRow
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.fields import LengthField
@@ -34,6 +35,7 @@ CENTRES = ((True, tr("shown")), (False, tr("left out")))
 ANGLES = (("third", tr("third angle")), ("first", tr("first angle")))
 DEPTHS = (("shift", tr("shift centres")), ("again", tr("draw again")))
 RAISINGS = (("crate", tr("raise crate")), ("corners", tr("each corner")))
+BALLS = (("ovals", tr("three ovals")), ("short", tr("a circle alone")))
 VIEW_COUNTS = (("three", tr("three")), ("six", tr("all six")))
 
 
@@ -59,6 +61,8 @@ class PictureColumn(Column):
         self.corner = CornerPicker()
         self.corner.picked.connect(self._see_from)
         self.add(tr("Near corner"), self.corner)
+        self.cut = CutRow(session)
+        self.add(tr("Cut open  (X)"), self.cut)
         self.hidden = self._row(tr("Hidden lines  (H)"), HIDDEN, "hidden", tr("hidden lines"))
         self.outline = self._row(tr("Outline  (T)"), OUTLINES, "outline", "outline")
         self.centres = self._row(
@@ -110,6 +114,8 @@ class PictureColumn(Column):
         self.layers.addWidget(self.depth_copy)
         self.raising = Row(RAISINGS, lambda way: self._hand(raising=way), tr("Polygons by hand"))
         self.add(tr("Polygons by hand"), self.raising)
+        self.balls = Row(BALLS, lambda way: self._hand(balls=way), tr("Balls by hand"))
+        self.add(tr("Balls by hand"), self.balls)
 
     def _choose_circles(self, index: int) -> None:
         self._hand(method=self.circles.itemData(index), own=())
@@ -152,6 +158,7 @@ class PictureColumn(Column):
         for number, slider in enumerate(self.sliders):
             slider.setVisible(number < len(family.parameters))
         self.corner.show_view(self.session.answers.view)
+        self.cut.refresh()
         self.hidden.show_value(figure.lines.hidden)
         self.outline.show_value(figure.lines.outline)
         self.centres.show_value(figure.lines.centre_lines)
@@ -173,6 +180,7 @@ class PictureColumn(Column):
         self.ordinates.setVisible("offsets" in asked)
         self.depth_copy.show_value(ways.depth_copy)
         self.raising.show_value(ways.raising)
+        self.balls.show_value(ways.balls)
 
     def _family_of(self, kind: str) -> tuple[Family, list[float]]:
         name, *numbers = kind.split(":")

@@ -1,0 +1,40 @@
+"""Whether round work goes as it is taught, with the instruments there are."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from holoptic.catalogue import tr
+from holoptic.construction.reach import LEAST_RADIUS_MM, LONGEST_RADIUS_MM
+from holoptic.plan.critic.remarks import Remark
+from holoptic.plan.critic.sitting import Sitting
+from holoptic.plan.instruments import COMPASS
+
+_ENDS = ("where the curve ends", "the end of the curve", "where a curve ends")
+
+
+def judge_rounds(sitting: Sitting) -> Iterator[Remark]:
+    """Yield compasses that cannot be set so, ends of what has none, balls without their ovals."""
+    whole = {move.uses[0] for move in sitting.plan.moves
+             if move.verb == "firm in" and move.uses[0] == move.uses[1]}  # fmt: skip
+    for move in sitting.plan.moves:
+        if move.instrument == COMPASS and move.setting_mm is not None:
+            if move.setting_mm < LEAST_RADIUS_MM:
+                yield Remark("round", move.n, tr("no compass draws a radius of {size:.3g} mm",
+                                                 size=move.setting_mm))  # fmt: skip
+            elif move.setting_mm > LONGEST_RADIUS_MM:
+                yield Remark("round", move.n, tr("no compass opens to {size:.4g} mm",
+                                                 size=move.setting_mm))  # fmt: skip
+        if whole.intersection(move.makes) and any(words in move.text for words in _ENDS):
+            yield Remark("round", move.n, tr("a closed curve has no end: {text}", text=move.text))
+    yield from _bare_balls(sitting)
+
+
+def _bare_balls(sitting: Sitting) -> Iterator[Remark]:
+    """A ball is a circle about three ovals; the short way without them must be said to be one."""
+    for move in sitting.plan.moves:
+        if move.verb != "circle" or "ball's radius" not in move.text:
+            continue
+        ovals = [name for name in move.uses[1:] if name in sitting.paper.curves]
+        if not ovals and "short way" not in move.text:
+            yield Remark("round", move.n, tr("a ball without its three ovals"))
