@@ -186,7 +186,7 @@ def test_ways_by_hand_on_the_command_line(capsys):
         assert main([*bracket, *way]) == 0
         first, *rest = capsys.readouterr().out.splitlines()
         assert first.startswith("max deviation 0.000")
-        assert first.endswith("over 30 strokes")
+        assert first.endswith("over 36 strokes")
         gaps[way[-1]] = float(rest[0].split()[3]) if rest else 0.0
     assert gaps["four-centre"] > 1
     assert 0.5 >= gaps["0.5"] > gaps["true"]

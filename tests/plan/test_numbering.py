@@ -38,7 +38,7 @@ def test_numbers_and_list_come_last_and_are_proved(numbered):
     assert proof.holds
     assert proof.strokes == len(intended.strokes) + 2 * len(NUMBERS) + 2 + 2
     own = [move for move in plan.moves if move.phase == "numbers and list"]
-    assert own == list(plan.moves[-len(own) - 1 : -1])  # a control distance is the very last
+    assert own == list(plan.moves[-len(own) :])
     kept = [move.kept for move in own if move.verb == "circle"]
     assert kept == [False, True, True]
     said = " ".join(move.text for move in own)

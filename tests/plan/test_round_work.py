@@ -123,9 +123,9 @@ def test_offsets_of_a_hexagon_are_carried_from_half_a_figure(worker):
     assert proof.holds
     figure = [move for move in plan.moves if move.phase.startswith("figure")]
     assert "half of it is enough" in figure[0].text
-    assert 2 <= sum("is the corner" in move.text for move in figure) <= 4  # what is needed of half
-    carried = [move for move in plan.moves if move.verb == "set off" and len(move.uses) == 4]
-    assert len(carried) >= 4
+    assert 2 <= sum("at the corner" in move.text for move in figure) <= 4  # what is needed of half
+    carried = [move for move in plan.moves if move.verb == "swing" and len(move.uses) == 4]
+    assert len(carried) >= 2  # to both sides at once
     # what is carried is what lies on the paper: a wrong figure spoils the drawing
     wrong = [
         replace(move, setting_mm=move.setting_mm + 1)
@@ -169,7 +169,13 @@ def test_the_drafter_refuses_a_compass_that_does_not_reach(worker):
 
 def test_a_balls_circle_says_what_an_oval_would_cost(worker):
     ball = Ball("finial", "add", Face.BOTTOM, length(36), *CENTRE, length(20))
-    plan, proof = plan_of(worker, Part("p", BOX, (ball,), begin="empty"))
+    part = Part("p", BOX, (ball,), begin="empty")
+    with_ovals, proof = plan_of(worker, part)
+    assert proof.holds
+    (circle,) = (move for move in with_ovals.moves if move.verb == "circle")
+    assert "round the ball's three ovals" in circle.text
+    assert sum(move.verb == "arc" for move in with_ovals.moves) == 12
+    plan, proof = plan_of(worker, part, ways=HandWays(balls="short"))
     assert proof.holds
     (circle,) = (move for move in plan.moves if move.verb == "circle")
     assert circle.setting_mm == pytest.approx(1.2247 * 18, abs=0.001)

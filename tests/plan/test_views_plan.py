@@ -78,7 +78,7 @@ def test_a_depth_is_measured_once_and_goes_over_the_45_degree_line():
     ]
     places = [round(move.lift.end[1], 4) for move in depths]
     assert len(places) == len(set(places)) > 3
-    diagonal = next(move for move in plan.moves if move.angle_deg in (45.0, 135.0))
+    diagonal = next(move for move in plan.moves if "45° line" in move.makes)
     over = [move for move in plan.moves if move.verb == "meet" and diagonal.makes[0] in move.uses]
     assert len(over) >= len(places)
 

@@ -162,7 +162,7 @@ def _several_plans(
 def _criticism(read: Criticised, unit: Unit) -> list[str]:
     """Return the critic's remarks, one a line, and how often each rule was broken."""
     lines = [said(str(remark), unit) for remark in read.remarks]
-    lines += [f"{tr(RULES[rule])}: {number}" for rule, number in counts(read.remarks).items()]
+    lines += [f"{RULES[rule]}: {number}" for rule, number in counts(read.remarks).items()]
     return lines
 
 

@@ -26,7 +26,8 @@ from holoptic.curves.paper import crossing, direction, distance_to_segment
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve, Segment
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.job import HandWays, LineSchool
-from holoptic.part import Source
+from holoptic.part import Part, Source
+from holoptic.part.provenance import given_offsets
 from holoptic.pictorial import Picture, Stroke
 from holoptic.solid.pieces import SolidFacts
 from holoptic.tolerance import CHORD_MM, ON_CURVE_MM, ON_PAPER_MM, ROUNDING
@@ -256,15 +257,46 @@ class Intended:
         return End("meet", met, spot, cover.id) if met else End("spot", place, spot)
 
     def _meet_oval_at_corner(self, stroke: Stroke, name: str, place: Vec2) -> Vec2 | None:
-        """Return where an edge meets an oval that should run through its end but misses it."""
+        """Return where an edge meets an oval that should run through its end, where the oval
+        misses that, or nobody gave how far along the edge it is.
+        """
         rim = self.rim(name)
-        if rim is None or self._lies_on(rim, place):
+        if rim is None or (self._lies_on(rim, place) and not self._is_found_on(stroke, rim)):
             return None
         t = rim.construction.curve.nearest(place)
         way, along = self._line(stroke)[1], _unit(rim.construction.curve.slope(t))
         if abs(way[0] * along[1] - way[1] * along[0]) < 3 * _LEAST_CROSSING:
             return None
         return self._meeting(stroke, self._by_name[name], place)
+
+    def _is_found_on(self, stroke: Stroke, rim: Rim) -> bool:
+        """Say whether an edge along an axis ends on a round where no length leads to."""
+        if rim.construction.method == "offsets" or rim.axis is None:
+            return False
+        start, end = self.line_ends(stroke)
+        axes = [axis for axis in range(3) if abs(start[axis] - end[axis]) > ON_PAPER_MM]
+        if len(axes) != 1:
+            return False
+        (axis,) = axes
+        reach = rim.arc.major
+        given = {*self._given_places[axis]}
+        given |= {round(rim.centre[axis] + side * reach, 3) for side in (-1, 0, 1)}
+        return any(
+            math.dist(apply(self.matrix, spot), rim.construction.curve.at(
+                rim.construction.curve.nearest(apply(self.matrix, spot)))) < ON_PAPER_MM
+            and round(spot[axis], 3) not in given
+            for spot in (start, end)
+        )  # fmt: skip
+
+    @cached_property
+    def _given_places(self) -> tuple[frozenset[float], ...]:
+        """Where along each axis the lengths that were given lead to."""
+        source = self.source
+        givens = given_offsets(source) if isinstance(source, Part) else []
+        return tuple(
+            frozenset({0.0, *(round(one.at, 3) for one in givens if one.axis == axis)})
+            for axis in range(3)
+        )
 
     def _lies_on(self, rim: Rim, place: Vec2) -> bool:
         curve = rim.construction.curve
@@ -274,12 +306,19 @@ class Intended:
         """Return where the constructed lines of two strokes cross nearest to a place."""
         found = self._crossings(one, other)
         near = min(found, key=lambda point: math.dist(point, place), default=None)
-        reach = 0.05 + 4 * sum(
-            rim.construction.deviation
-            for rim in (self.rim(one.id), self.rim(other.id))
-            if rim is not None
-        )
+        reach = 0.05 + 4 * (self._deviation(one) + self._deviation(other))
         return near if near is not None and math.dist(near, place) < reach else None
+
+    def _deviation(self, stroke: Stroke) -> float:
+        """Return how far a stroke as constructed lies off the true one, mm: that of its oval, or
+        of those that an outline touches.
+        """
+        made = self.strokes.get(stroke.id)
+        names = [stroke.id]
+        if isinstance(made, Straight) and made.generator:
+            names = [end.other for end in (made.start, made.end) if end.other is not None]
+        rims = (self.rim(name) for name in names)
+        return max((rim.construction.deviation for rim in rims if rim is not None), default=0.0)
 
     def _crossings(self, one: Stroke, other: Stroke) -> list[Vec2]:
         bent_one, bent_other = self.is_bent(one.id), self.is_bent(other.id)
@@ -427,12 +466,12 @@ class Intended:
                 touched = end.other is not None and self._rim_of.get(end.other) == rim.key
                 if touched and math.dist(apply(self.matrix, end.spot), place) < 0.02:
                     return End("touch", end.place, spot, name)
-        if self._lies_on(rim, place) and self._is_corner(stroke, spot):
-            return End("spot", place, spot)
         if self._is_corner(stroke, spot):
             met = self._corner_meeting(stroke, place, spot)
             if met is not None:
                 return met
+            if self._lies_on(rim, place):
+                return End("spot", place, spot)
         else:
             cover, sine = self._cover_at(stroke, place)
             if cover is not None and sine > 2 * _LEAST_CROSSING:

@@ -188,13 +188,15 @@ def _given_on_face(operation: Basic, crate: Crate, index: int) -> Iterator[Given
 
 
 def _sides_of_circle(
-    axis: int, at: float, offset: Offset, item: Round, index: int
+    axis: int, at: float, offset: Offset, item: Round | Ball, index: int
 ) -> Iterator[Given]:
     """Yield where the square about a circle lies: its centre's distance and its radius."""
     radius = item.diameter.mm / 2
     for sign, mark in ((1, "+"), (-1, "-")):
         size = offset.distance.mm + sign * radius
         words = Length(f"{offset.distance.text}{mark}{item.diameter.text}/2", size)
+        if abs(size - item.diameter.mm) < GIVEN_MM:
+            words = item.diameter  # it touches the edge that it is counted from
         place = at - sign * radius if offset.far else at + sign * radius
         if "/" not in item.diameter.text and not _is_several(item.diameter.text):
             yield Given(axis, place, offset.far, words, index, derived=True)
@@ -231,6 +233,10 @@ def _both_ways(axis: int, length: Length, crate: Crate, index: int) -> Iterator[
 
 def _given_inward(operation: Basic, crate: Crate, index: int) -> Iterator[Given]:
     axis, far = operation.face.normal_axis, operation.face.is_far
+    if isinstance(operation, Ball):
+        at = crate.sizes[axis] - operation.start.mm if far else operation.start.mm
+        middle = Offset(operation.start, far)
+        yield from _sides_of_circle(axis, at, middle, operation, index)
     for length in (operation.start, operation.end):
         if length is not None and length.mm > 0:
             at = crate.sizes[axis] - length.mm if far else length.mm

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from holoptic.catalogue import Saying, later, sentences, tr
 from holoptic.curves.vectors import Vec2, Vec3, apply, subtract
@@ -133,6 +133,7 @@ class Bench(MoveWriter):
         self.operation: int | None = None
         self.points: dict[Vec3, str] = {}
         self.lines: dict[LineKey, str] = {}
+        self._on_paper: dict[tuple[int, float], tuple[str, float]] = {}
         self._on_line: dict[LineKey, list[Vec3]] = defaultdict(list)
         self._reference: dict[int, str] = {}
         self._line_counts = [0, 0, 0]
@@ -172,8 +173,21 @@ class Bench(MoveWriter):
     # --- lines ------------------------------------------------------------------------------
 
     def has_line(self, axis: int, spot: Vec3) -> bool:
-        """Say whether the axis line through a spot is drawn."""
-        return line_key(axis, spot) in self.lines
+        """Say whether the axis line through a spot is drawn, or one that falls on it on paper."""
+        key = line_key(axis, spot)
+        if key not in self.lines:
+            offset = self._paper_offset(axis, spot)
+            name, known = self._on_paper.get((axis, round(offset, 3)), ("", math.inf))
+            if abs(known - offset) > COINCIDENT_MM:
+                return False
+            self.lines[key] = name
+        return True
+
+    def _paper_offset(self, axis: int, spot: Vec3) -> float:
+        """Return how far an axis line lies from the origin of the picture, mm on paper."""
+        x, y = apply(self.view.matrix, spot)
+        turn = math.radians(self.view.axis_angle(axis))
+        return y * math.cos(turn) - x * math.sin(turn)
 
     def ensure_line(self, axis: int, spot: Vec3, meeting: tuple[Vec3, int] | None = None) -> str:
         """Draw the axis line through a spot unless it is there.
@@ -182,13 +196,13 @@ class Bench(MoveWriter):
         line. Returns the line's name.
         """
         key = line_key(axis, spot)
-        if key in self.lines:
+        if self.has_line(axis, spot):
             return self.lines[key]
-        through = self._known_on(axis, spot)
+        through = self.known_on(axis, spot)
         if through is None:
             through = self._best_end(axis, spot)
             self.ensure_point(through)
-            if key in self.lines:  # finding the end point has drawn it
+            if self.has_line(axis, spot):  # finding the end point has drawn it
                 return self.lines[key]
         self._draw_axis_line(axis, spot, through, meeting)
         return self.lines[key]
@@ -263,6 +277,8 @@ class Bench(MoveWriter):
     def register_line(self, axis: int, spot: Vec3, name: str) -> None:
         """Say that a line is the axis line through a spot."""
         self.lines[line_key(axis, spot)] = name
+        offset = self._paper_offset(axis, spot)
+        self._on_paper[axis, round(offset, 3)] = name, offset
         self._axis_lines[name] = axis, spot
         self._reference.setdefault(axis, name)
 
@@ -282,6 +298,11 @@ class Bench(MoveWriter):
         return [self.points[each] for each in self._on_line[line_key(axis, spot)]]
 
     # --- points -----------------------------------------------------------------------------
+
+    def foot(self, axis: int, spot: Vec3) -> Vec3:
+        """Return where a spot falls along an axis on the near face of the crate."""
+        near = self.frame.bound(axis, self.frame.near[axis] > 0)
+        return spot_of(replace_axis(spot, axis, near))
 
     def ensure_point(self, spot: Vec3) -> str:
         """Put a spot on the paper in the cheapest way; return its name."""
@@ -339,9 +360,14 @@ class Bench(MoveWriter):
         other = self.lines[line_key(second, spot)]
         told = self.told(one), self.told(other)
         name = self.name_point(spot)
-        words = later("Mark {name} where {first} and {second} cross.", name=name, first=told[0],
-                      second=told[1])  # fmt: skip
-        self.write("meet", PENCIL, (one, other), (name,), words)
+
+        def met(line: Saying) -> Saying:
+            return later("It meets {other} at {name}.", other=line, name=name)
+
+        if not self.mark_on_last((one, other), name, met):
+            words = later("Mark {name} where {first} and {second} cross.", name=name,
+                          first=told[0], second=told[1])  # fmt: skip
+            self.write("meet", PENCIL, (one, other), (name,), words)
 
     def _set_off(self, axis: int, spot: Vec3) -> None:
         carry = self.carries.get((axis, round(spot[axis], 6)))
@@ -358,7 +384,7 @@ class Bench(MoveWriter):
             return
         lift = self.lifting.lift(axis, corner, spot, self.operation)
         self.set_off(axis, corner, spot, line, lift)
-        self._repeat_from_other_end(axis, corner, spot, line)
+        self._repeat_from_other_end(axis, corner, spot, line, lift)
 
     def _swing(self, axis: int, spot: Vec3) -> bool:
         """Set off a half width from a centre to both sides, where both are needed."""
@@ -404,8 +430,13 @@ class Bench(MoveWriter):
             rest=rest,
         )
 
-    def _repeat_from_other_end(self, axis: int, corner: Vec3, spot: Vec3, line: str) -> None:
-        """Set the same distance off from the other end too, where the part is symmetrical."""
+    def _repeat_from_other_end(
+        self, axis: int, corner: Vec3, spot: Vec3, line: str, lift: Lift
+    ) -> None:
+        """Set the same distance off from the other end too, where the part is symmetrical.
+
+        It is told by the words of the first one where it has none that were given.
+        """
         low, high = self.frame.low[axis], self.frame.high[axis]
         opposite = spot_of(replace_axis(spot, axis, low + high - spot[axis]))
         other_corner = spot_of(replace_axis(corner, axis, low + high - corner[axis]))
@@ -415,8 +446,10 @@ class Bench(MoveWriter):
             and opposite not in self.points
             and other_corner in self.points
         ):
-            lift = self.lifting.lift(axis, other_corner, opposite, self.operation)
-            self.set_off(axis, other_corner, opposite, line, lift)
+            own = self.lifting.lift(axis, other_corner, opposite, self.operation)
+            if own.words == on_rule(own.true_mm):
+                own = replace(own, view=lift.view, words=lift.words)
+            self.set_off(axis, other_corner, opposite, line, own)
 
     def want(self, operation: int | None, spots: Iterable[Vec3]) -> None:
         """Take note of spots that the strokes of an operation need."""
@@ -572,7 +605,7 @@ class Bench(MoveWriter):
     def _line_cost(self, axis: int, spot: Vec3, may_build: bool) -> float:
         if self.has_line(axis, spot):
             return 0.0
-        if self._known_on(axis, spot) is not None:
+        if self.known_on(axis, spot) is not None:
             return _NEW_LINE
         if not may_build:
             return _IMPOSSIBLE
@@ -602,7 +635,8 @@ class Bench(MoveWriter):
     def _setting_cost(self, axis: int, spot: Vec3) -> float:
         return _NEW_SETTING + (0.0 if self.has_line(axis, spot) else 2 * _NEW_LINE)
 
-    def _known_on(self, axis: int, spot: Vec3) -> Vec3 | None:
+    def known_on(self, axis: int, spot: Vec3) -> Vec3 | None:
+        """Return a spot that has a letter on the axis line through another, if there is one."""
         on_line = self._on_line.get(line_key(axis, spot), [])
         return on_line[0] if on_line else None
 

@@ -93,14 +93,22 @@ class _Chooser:
         self.start = start
 
     def checks(self) -> dict[int, list[Move]]:
-        """Return the checks to be put in, by the index of the move that they follow."""
+        """Return the checks to be put in, by the index of the move that they follow.
+
+        The end gets one only where ends of strokes have come on the paper since the last check: a
+        plain block, whose back corner was seen to close, is not measured across again.
+        """
         made: dict[int, list[Move]] = {}
         known: list[str] = []
         fresh: list[str] = []
         count = 0
+        last_end = max((k for k, move in enumerate(self.moves)
+                        if any(name in self.ends for name in move.makes)), default=0)  # fmt: skip
         for index, move in enumerate(self.moves):
             if move.verb == "check":
                 self._explain(self._centred(move.uses[0], move.uses[1]))
+                if index > last_end:
+                    fresh = []
             names = [n for n in move.makes if n in self.meant.points and bears_letter(n)]
             fresh += [name for name in names if name in self.ends]
             known += names
@@ -113,7 +121,7 @@ class _Chooser:
                 self._explain(self._centred(*pair))
                 fresh = []
                 count += 1
-        if len(self.moves) - 1 not in made and len(self.ends) > 1:
+        if fresh and len(self.moves) - 1 not in made and len(self.ends) > 1:
             made[len(self.moves) - 1] = [self._check("check", *self._farthest())]
         return made
 

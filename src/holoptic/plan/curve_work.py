@@ -30,6 +30,7 @@ from holoptic.plan.instruments import (
     TRAMMEL,
     square_along,
 )
+from holoptic.plan.middles import find_middle
 from holoptic.tolerance import EXACT_MM, SHARE
 from holoptic.units.spoken import on_rule
 
@@ -228,6 +229,13 @@ class CurveWork:
             name = self._end_of_small_arc(rim, index)
         return self._known(place, name)
 
+    def _middle_of(self, rim: Rim) -> str:
+        """Put the centre of a rim on the paper, from the middle of a face where it lies over it."""
+        centre = spot_of(rim.centre)
+        if rim.axis is not None and centre not in self.bench.points:
+            find_middle(self.bench, self.bench.foot(rim.axis, centre))
+        return self.bench.ensure_point(centre)
+
     # --- the square about a circle ----------------------------------------------------------
 
     def _square_about(self, rim: Rim) -> None:
@@ -237,7 +245,7 @@ class CurveWork:
             return
         self._lines[key] = ""
         centre = spot_of(rim.centre)
-        self.bench.ensure_point(centre)
+        self._middle_of(rim)
         axes = [axis for axis in range(3) if axis != rim.axis]
         for axis, other in (axes, axes[::-1]):
             self.bench.ensure_line(axis, centre)
@@ -264,9 +272,14 @@ class CurveWork:
                 return self.bench.ensure_point(spot)
         one, two = (self._perpendicular(rim, k % 4) for k in (index, index + 1))
         name = self.bench.name_place(place)
-        words = later("Mark the arc centre {name} where {one} and {two} cross.", name=name,
-                      one=self.bench.told(one), two=self.bench.told(two))  # fmt: skip
-        self.bench.write("meet", PENCIL, (one, two), (name,), words)
+
+        def met(line: Saying) -> Saying:
+            return later("It meets {other} at the arc centre {name}.", other=line, name=name)
+
+        if not self.bench.mark_on_last((one, two), name, met):
+            words = later("Mark the arc centre {name} where {one} and {two} cross.", name=name,
+                          one=self.bench.told(one), two=self.bench.told(two))  # fmt: skip
+            self.bench.write("meet", PENCIL, (one, two), (name,), words)
         return name
 
     def _perpendicular(self, rim: Rim, index: int) -> str:
@@ -304,7 +317,7 @@ class CurveWork:
         key = ("axis", rim.key, long)
         if key in self._lines:
             return self._lines[key]
-        centre = self.bench.ensure_point(spot_of(rim.centre))
+        centre = self._middle_of(rim)
         ellipse = rim.construction.ellipse
         name = self._name(tr("long axis") if long else tr("short axis"))
         self.bench.tell(name, later("the long axis through {centre}", centre=centre) if long else
@@ -340,7 +353,7 @@ class CurveWork:
     def _along_axis(self, rim: Rim, long: bool, place: Vec2, what: Saying) -> str:
         """Set off a place on one of the axes from the centre."""
         line = self._axis_line(rim, long)
-        centre = self.bench.ensure_point(spot_of(rim.centre))
+        centre = self._middle_of(rim)
         at = rim.construction.ellipse.centre
         return self._figure(line, centre, at, place, what)
 
@@ -361,7 +374,7 @@ class CurveWork:
     def _both_ways(self, rim: Rim, long: bool, places: tuple[Vec2, Vec2], what: Saying) -> None:
         """Swing the same figure over to both sides of the centre along an axis."""
         line = self._axis_line(rim, long)
-        centre = self.bench.ensure_point(spot_of(rim.centre))
+        centre = self._middle_of(rim)
         at, (one, other) = rim.construction.ellipse.centre, places
         size, way = math.dist(at, one) * self.bench.setup.scale, direction(at, one)
         names = self.bench.name_place(one), self.bench.name_place(other)
@@ -418,7 +431,7 @@ class CurveWork:
         return self._items[key]
 
     def _circle(self, rim: Rim) -> str:
-        centre = self.bench.ensure_point(spot_of(rim.centre))
+        centre = self._middle_of(rim)
         radius = rim.construction.ellipse.half_axes[0] * self.bench.setup.scale
         pen = COMPASS if radius >= LEAST_RADIUS_MM else TEMPLATE
         name = self._named(rim, "circle")
@@ -474,7 +487,7 @@ class CurveWork:
                      share=share, short=100 * short)  # fmt: skip
 
     def _offsets(self, rim: Rim) -> str:
-        self.bench.ensure_point(spot_of(rim.centre))
+        self._middle_of(rim)
         spots = [self.spot_on(rim, place) for place in rim.construction.joins]
         points = self.bench.plot(spots, later("points of the {feature}", feature=rim.feature))
         name = self._named(rim, "curve")
@@ -500,7 +513,7 @@ class CurveWork:
             self._along_axis(rim, True, ellipse.placed(a, 0), later("an end of the ellipse")),
             self._along_axis(rim, False, ellipse.placed(0, b), later("an end of the ellipse")),
         ]
-        centre = self.bench.ensure_point(spot_of(rim.centre))
+        centre = self._middle_of(rim)
         name = self._named(rim, "ellipse")
         self.bench.tell(name, later("the ellipse about {centre} through {one}", centre=centre,
                                     one=ends[0]))  # fmt: skip

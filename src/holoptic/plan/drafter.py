@@ -283,8 +283,8 @@ class Drafter:
         start, end = self._point(move, 0), self._point(move, 1)
         if math.dist(start, end) < PROVED_MM:
             raise DraftingError(move, tr("the two points fall on one place"))
-        self.lines[move.makes[0]] = start, direction(start, end)
-        self._on_line[move.makes[0]] += move.uses
+        self._new_line(move, start, direction(start, end), meets_from=2)
+        self._on_line[move.makes[0]].append(move.uses[1])
 
     def _circle(self, move: Move) -> None:
         arc = Arc(self._point(move, 0), self._setting(move), 0.0, math.tau)

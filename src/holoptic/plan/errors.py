@@ -144,8 +144,10 @@ class Sheets:
         self.points[move.makes[0]] = made
 
     def _join(self, move: Move) -> None:
-        start, end = (self.points[name] for name in move.uses)
-        self.lines[move.makes[0]] = start, _unit(end - start)
+        start, end = (self.points[name] for name in move.uses[:2])
+        made = self.lines[move.makes[0]] = start, _unit(end - start)
+        for name, other in zip(move.makes[1:], move.uses[2:], strict=True):
+            self.points[name] = _crossing(made, self.lines[other])
 
     def _circle(self, move: Move) -> None:
         radius = (move.setting_mm or 0.0) + self._slip(move)

@@ -269,6 +269,8 @@ class LineWork:
                 return self._plotted(stroke, end)
         told, told_other = self.bench.told(one), self.bench.told(two)
         name = self.bench.name_place(end.place)
+        if not hint and self._mark_on_last(stroke, end, (one, two), name):
+            return name
         text = self._meeting_words(stroke, end, name, told, told_other)
         if hint:
             text = sentences(text, later("Of the crossings take the one nearest to {hint}.",
@@ -280,15 +282,42 @@ class LineWork:
             (name,),
             text,
         )
+        self._adopt(end, name)
+        return name
+
+    def _adopt(self, end: End, name: str) -> None:
+        """Remember the spot of the part that a crossing on paper shows."""
         spot = spot_of(end.spot)
         if self._is_at(end, spot) and spot not in self.bench.points:
             self.bench.adopt(spot, name)
-        return name
+
+    def _mark_on_last(self, stroke: Stroke, end: End, items: tuple[str, str], name: str) -> bool:
+        """Mark a crossing of straight lines in the move that has just drawn one of them."""
+        if any(item in self.curves.shapes for item in items):
+            return False
+        own = self.bench.moves[-1].makes[:1] == (items[0],)
+        ends = self._is_corner(stroke, end) or not own
+
+        def met(other: Saying) -> Saying:
+            if ends:
+                return later("It meets {other} at {name}.", other=other, name=name)
+            return later("It goes behind {other} at {name}.", other=other, name=name)
+
+        if not self.bench.mark_on_last(items, name, met):
+            return False
+        self._adopt(end, name)
+        return True
 
     def _meeting_words(
         self, stroke: Stroke, end: End, name: str, one: Saying, two: Saying
     ) -> Saying:
         """Say that a line goes behind another, or that both meet in a corner of the part."""
+        if self._is_corner(stroke, end):
+            return later("Mark {name} where {one} meets {two}.", name=name, one=one, two=two)
+        return later("Mark {name} where {one} goes behind {two}.", name=name, one=one, two=two)
+
+    def _is_corner(self, stroke: Stroke, end: End) -> bool:
+        """Whether a stroke ends there because its edge does."""
         spot = spot_of(end.spot)
         own = [spot_of(place) for place in self.intended.line_ends(stroke)]
         if isinstance(stroke.curve, EllipticArc):
@@ -296,9 +325,7 @@ class LineWork:
             edge = stroke.origin.edge
             curve = None if edge is None else self.intended.facts.edges[edge].curve
             own = [spot_of(curve.start), spot_of(curve.end)] if curve is not None else []
-        if any(math.dist(spot, place) < ON_CURVE_MM for place in own):
-            return later("Mark {name} where {one} meets {two}.", name=name, one=one, two=two)
-        return later("Mark {name} where {one} goes behind {two}.", name=name, one=one, two=two)
+        return any(math.dist(spot, place) < ON_CURVE_MM for place in own)
 
     def _plotted(self, stroke: Stroke, end: End) -> str:
         """Mark an end by its offsets where no crossing marks it well."""

@@ -201,11 +201,13 @@ class Move:
         it meets the lines uses[1:].
     parallel: a line through the point uses[0] parallel to the line uses[1]; makes the line, then
         the points where it meets the lines uses[2:].
-    square: a line through the point uses[0] square to the line uses[1]; makes the line.
+    square: a line through the point uses[0] square to the line uses[1]; makes the line, then
+        the points where it meets the lines uses[2:].
     meet: makes the point where the lines or curves uses[0] and uses[1] cross; of several
         crossings the one nearest to the point uses[2].
     join: the straight line through the points uses[0] and uses[1], with the straightedge or with
-        a square that has its angle, `angle_deg` then; makes the line.
+        a square that has its angle, `angle_deg` then; makes the line, then the points where it
+        meets the lines uses[2:].
     circle: about the point uses[0] with radius `setting_mm`; makes the curve.
     arc: about the point uses[0] from uses[1] counter-clockwise to uses[2]; the compass is set to
         `setting_mm`; makes the curve.

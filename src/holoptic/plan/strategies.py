@@ -11,7 +11,8 @@ from holoptic.curves.vectors import Vec3
 from holoptic.job import HandWays, Order, Strategy
 from holoptic.part import Part, Polygon, basics
 from holoptic.part.operations import extent_mm
-from holoptic.plan.bench import Bench, replace_axis, spot_of
+from holoptic.plan.bench import Bench, spot_of
+from holoptic.plan.middles import find_middle
 from holoptic.plan.moves import Way
 from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 
@@ -145,7 +146,7 @@ def _draw_faces(bench: Bench, intended: Intended) -> None:
             if len(off) == 3:
                 off.sort(key=lambda axis: abs(spot[axis] - _near(bench, axis)))
                 for axis in off[:2]:
-                    foot = spot_of(replace_axis(spot, axis, _near(bench, axis)))
+                    foot = bench.foot(axis, spot)
                     by_face[axis].append(foot)
             else:
                 on = next((axis for axis in (1, 2, 0) if axis not in off), 1)
@@ -163,7 +164,8 @@ def _draw_centre_lines(bench: Bench, intended: Intended) -> None:
         if rim.axis is None:
             continue
         centre = spot_of(rim.centre)
-        foot = spot_of(replace_axis(centre, rim.axis, _near(bench, rim.axis)))
+        foot = bench.foot(rim.axis, centre)
+        find_middle(bench, foot)
         for axis in range(3):
             if axis != rim.axis:
                 bench.ensure_line(axis, foot)

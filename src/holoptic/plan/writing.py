@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from dataclasses import replace
 
 from holoptic.catalogue import Saying, later, sentences
 from holoptic.curves.vectors import Vec2
@@ -54,6 +56,21 @@ class MoveWriter:
         """Return the words for a line or a curve on the paper."""
         return self._told.get(name, name)
 
+    def mark_on_last(
+        self, lines: tuple[str, str], name: str, words: Callable[[Saying], Saying]
+    ) -> bool:
+        """Mark a crossing of two lines in the move that has just drawn one of them; return whether
+        there was such a move. `words` say where the fresh line meets the other one, by its words.
+        """
+        last = self.moves[-1]
+        if last.verb not in ("draw", "parallel", "square", "join") or last.makes[0] not in lines:
+            return False
+        other = lines[1] if last.makes[0] == lines[0] else lines[0]
+        self.moves[-1] = replace(last, uses=(*last.uses, other), makes=(*last.makes, name),
+                                 template=sentences(last.template, words(self.told(other))),
+                                 )  # fmt: skip
+        return True
+
     def rule_through(self, name: str, first: str, second: str, note: Saying = "") -> None:
         """Draw the line through two letters: by a square where one has its angle."""
         (x, y), (u, v) = self.places[first], self.places[second]
@@ -65,7 +82,7 @@ class MoveWriter:
             self.write("join", STRAIGHTEDGE, (first, second), (name,), sentences(words, note))
             return
         words = later("With the {square} draw the line through {first} and {second}.",
-                      square=square, first=first, second=second)  # fmt: skip
+                      square=later(square), first=first, second=second)  # fmt: skip
         self.write("join", square, (first, second), (name,), sentences(words, note),
                    angle=float(round(angle)))  # fmt: skip
 

@@ -39,7 +39,9 @@ def curve_of(edge: TopoDS_Edge) -> Curve:
         ellipse = adaptor.Ellipse()
         return _arc(ellipse.Position(), ellipse.MajorRadius(), ellipse.MinorRadius(), first, last)
     sampler = _sampler(adaptor)
-    return SampledCurve(tuple(xyz(sampler.Value(i + 1)) for i in range(sampler.NbPoints())))
+    points = tuple(xyz(sampler.Value(i + 1)) for i in range(sampler.NbPoints()))
+    # where plane faces meet the kernel sometimes leaves a spline that runs straight
+    return SampledCurve(points) if len(points) > 2 else Segment(points[0], points[-1])
 
 
 def even_parameters(edge: TopoDS_Edge, count: int) -> list[float]:
