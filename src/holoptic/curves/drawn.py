@@ -170,7 +170,7 @@ class DrawnCurve(ABC):
             points = self.many(self._inside(t))
             off = np.abs(points[1::2] - (points[:-2:2] + points[2::2]) / 2).sum(axis=1).max()
             if off < chord or count > 20_000:
-                return [(float(x), float(y)) for x, y in points]
+                return list(map(tuple, points.tolist()))
             count *= 2
 
     def _inside(self, t: Points) -> Points:

@@ -163,7 +163,8 @@ def _way(way: Way | None) -> dict[str, Any] | None:
     if way is None:
         return None
     return {
-        "strategy": way.strategy, "order": way.order, "firming": way.firming, "why": way.why,
+        "strategy": way.strategy, "order": way.order, "firming": way.firming,
+        "why": said(way.why, Unit.MM),
     }  # fmt: skip
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
 from functools import partial
 from itertools import groupby
 
@@ -16,7 +17,7 @@ from holoptic.part.whole import UPRIGHT
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
 from holoptic.plan.centre_work import draw_centre_line
-from holoptic.plan.completing import completed
+from holoptic.plan.completing import Draft, completed, drafted
 from holoptic.plan.controls import CLOSURE
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.figure_work import FigureWork
@@ -33,10 +34,11 @@ from holoptic.plan.moves import (
     Move,
     Plan,
     Setup,
+    Way,
 )
 from holoptic.plan.numbering import list_parts, number_parts
 from holoptic.plan.sheet_work import find_start, lay_out_sheet
-from holoptic.plan.strategies import choose_way, prepare, take_notes
+from holoptic.plan.strategies import prepare, take_notes, usual_way
 from holoptic.solid.pieces import SolidFacts
 from holoptic.tolerance import GIVEN_MM, PARALLEL
 
@@ -54,18 +56,42 @@ def make_plan(intended: Intended, setup: Setup, hand: Hand = STEADY) -> Plan:
 
 
 def make_plan_and_paper(
-    intended: Intended, setup: Setup, hand: Hand = STEADY
+    intended: Intended, setup: Setup, hand: Hand = STEADY, way: Way | None = None
 ) -> tuple[Plan, Drafter]:
-    """Return a plan as `make_plan` does, and what the virtual drafter has on its paper after it."""
+    """Return a plan as `make_plan` does, and what the virtual drafter has on its paper after it.
+
+    `way` is how the work is gone about; None: as was chosen, else as usual.
+    """
+    return draft_plan(intended, setup, way or usual_way(intended)).complete(hand)
+
+
+@dataclass(frozen=True)
+class DraftedPlan:
+    """A plan that was written in some way, and not yet checked and finished."""
+
+    intended: Intended
+    setup: Setup
+    way: Way
+    draft: Draft
+    spots: dict[str, Vec3]
+
+    def complete(self, hand: Hand) -> tuple[Plan, Drafter]:
+        """Return the plan, and what the virtual drafter has on its paper after it."""
+        made = completed(self.draft, self.setup, hand)
+        gap, where = self.intended.worst
+        plan = Plan(self.setup, made.moves, self.spots, gap, where, self.way, made.effort,
+                    made.saving, made.budget)  # fmt: skip
+        return plan, made.paper
+
+
+def draft_plan(intended: Intended, setup: Setup, way: Way) -> DraftedPlan:
+    """Return a plan as it is written in a way of working. Raises ValueError as `make_plan` does."""
     if intended.scale != setup.scale:
         raise ValueError("the constructions were chosen for another scale than the sheet's")
-    planner = _Planner(intended, setup)
-    made = completed(planner.write(), planner.way.order, setup, hand)
+    planner = _Planner(intended, setup, way)
+    draft = drafted(planner.write(), way.order)
     spots = {name: spot for spot, name in planner.bench.points.items()}
-    gap, where = intended.worst
-    plan = Plan(setup, made.moves, spots, gap, where, planner.way, made.effort, made.saving,
-                made.budget)  # fmt: skip
-    return plan, made.paper
+    return DraftedPlan(intended, setup, way, draft, spots)
 
 
 def left_out(picture: Picture, lines: LineSchool) -> Saying:
@@ -98,7 +124,7 @@ def _frame(source: Source, facts: SolidFacts, picture: Picture) -> CrateFrame:
 
 
 class _Planner:
-    def __init__(self, intended: Intended, setup: Setup) -> None:
+    def __init__(self, intended: Intended, setup: Setup, way: Way) -> None:
         self.intended = intended
         self.source = intended.source
         self.picture = intended.picture
@@ -111,7 +137,7 @@ class _Planner:
             if isinstance(self.source, Part)
             else None
         )
-        self.way = choose_way(intended)
+        self.way = way
         self._at: int | None = None
         self._body: int | None = None
         self._nearest: dict[int, int] = {}

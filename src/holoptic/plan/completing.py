@@ -17,6 +17,17 @@ from holoptic.plan.schedule import batched
 
 
 @dataclass(frozen=True)
+class Draft:
+    """The moves of a plan before anything is checked or finished, what is saved by their order,
+    and what the virtual drafter has on its paper after them.
+    """
+
+    moves: tuple[Move, ...]
+    saving: Saving | None
+    paper: Drafter
+
+
+@dataclass(frozen=True)
 class Completed:
     """The moves of a plan, numbered, with what they cost and spare and the errors to expect, and
     what the virtual drafter has on its paper after them.
@@ -29,9 +40,9 @@ class Completed:
     budget: Budget
 
 
-def completed(written: Sequence[Move], order: Order, setup: Setup, hand: Hand) -> Completed:
+def drafted(written: Sequence[Move], order: Order) -> Draft:
     """Return moves without what nothing hangs on, their settings shared, batched if that is the
-    order, with control distances put in and what finishes the drawing at the end.
+    order.
     """
     kept = needed(written)
     moves, saving = share_settings(kept), None
@@ -39,7 +50,11 @@ def completed(written: Sequence[Move], order: Order, setup: Setup, hand: Hand) -
         before, (reordered, least) = effort_of(moves), batched(kept)
         moves = share_settings(reordered)
         saving = Saving(before, effort_of(moves), least)
-    paper = Drafter().carry_out(moves)
-    moves, budget = with_controls(moves, paper, hand)
-    whole = finished(moves, setup, paper)
-    return Completed(whole, paper, effort_of(whole), saving, budget)
+    return Draft(tuple(moves), saving, Drafter().carry_out(moves))
+
+
+def completed(draft: Draft, setup: Setup, hand: Hand) -> Completed:
+    """Return a draft with control distances put in and what finishes the drawing at the end."""
+    moves, budget = with_controls(draft.moves, draft.paper, hand)
+    whole = finished(moves, setup, draft.paper)
+    return Completed(whole, draft.paper, effort_of(whole), draft.saving, budget)

@@ -51,6 +51,12 @@ def with_controls(moves: Sequence[Move], meant: Drafter, hand: Hand) -> tuple[li
     return made, budget_of(moves, sheets, meant, start, closure)
 
 
+def expected(moves: Sequence[Move], meant: Drafter, hand: Hand) -> Budget:
+    """Return the errors to expect of moves, as `with_controls` does, without putting checks in."""
+    sheets = Sheets(hand, _SHEETS).draw(moves, meant)
+    return budget_of(moves, sheets, meant, start_point(moves), None)
+
+
 def start_point(moves: Sequence[Move]) -> str:
     """Return the name of the start point: the first that is set off from the border mark."""
     return next(move.makes[0] for move in moves if move.uses[:1] == (BORDER_MARK,)
@@ -146,10 +152,11 @@ class _Chooser:
             )[:_CANDIDATES]  # fmt: skip
 
         places = self.meant.points
+        earlier = dict.fromkeys([self.start, *far(known)])
         return [
             (old, new)
             for new in far(fresh)
-            for old in dict.fromkeys([self.start, *far(known)])
+            for old in earlier
             if math.dist(places[old], places[new]) > 10.0
         ]
 

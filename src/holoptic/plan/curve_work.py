@@ -230,10 +230,9 @@ class CurveWork:
         return self._known(place, name)
 
     def _middle_of(self, rim: Rim) -> str:
-        """Put the centre of a rim on the paper, from the middle of a face where it lies over it."""
+        """Put the centre of a rim on the paper, by diagonals where it is the middle of a face."""
         centre = spot_of(rim.centre)
-        if rim.axis is not None and centre not in self.bench.points:
-            find_middle(self.bench, self.bench.foot(rim.axis, centre))
+        find_middle(self.bench, centre)
         return self.bench.ensure_point(centre)
 
     # --- the square about a circle ----------------------------------------------------------

@@ -8,7 +8,8 @@ from itertools import pairwise
 
 from holoptic.catalogue import tr
 from holoptic.plan.instruments import COMPASS, DIVIDERS, RULE, SOFT_PENCIL, STRAIGHTEDGE
-from holoptic.plan.moves import Effort, Move
+from holoptic.plan.moves import Budget, Effort, Move
+from holoptic.tolerance import ROUNDING
 
 SETTING_S, SQUARE_S, PICK_UP_S = 9.0, 4.0, 3.0
 """Seconds for a setting, for a turn of the square, for taking another instrument in hand."""
@@ -168,6 +169,11 @@ def _count(move: Move) -> int:
     if move.verb == "letter":
         return sum(len(words.text) for words in move.letters)
     return max(len(move.table), 1) if move.verb in ("plot", "shade") else 1
+
+
+def weigh(effort: Effort, budget: Budget) -> float:
+    """Return what a way costs: minutes times mm of error; the least is the best."""
+    return effort.seconds / 60 * max(budget.typical, ROUNDING)
 
 
 def effort_of(moves: Sequence[Move]) -> Effort:

@@ -31,6 +31,7 @@ _FACES = (
     (mark("bottom face"), mark("top face")),
 )
 _MOSTLY = 0.5
+_ROUGHLY_MM = 1.0
 
 
 def strategy_title(strategy: Strategy | None) -> str:
@@ -38,8 +39,8 @@ def strategy_title(strategy: Strategy | None) -> str:
     return VIEWS_STRATEGY if strategy is None else STRATEGY_TITLES[strategy]
 
 
-def choose_way(intended: Intended) -> Way:
-    """Return how the work is gone about: as the user wishes, else as suits the part."""
+def usual_way(intended: Intended) -> Way:
+    """Return how the work is gone about: as the user wishes, else by a rule of thumb."""
     ways = intended.ways
     if ways.strategy is not None:
         return _way(ways, ways.strategy, tr("as you chose"), is_own=True)
@@ -73,7 +74,8 @@ def _round_share(intended: Intended) -> tuple[float, int]:
     """
     bent = total = 0.0
     for made in intended.strokes.values():
-        path = made.path
+        path = made.curve.path(made.first, made.last, _ROUGHLY_MM) if isinstance(
+            made, Bent) else made.path  # fmt: skip
         length = sum(math.dist(a, b) for a, b in pairwise(path))
         total += length
         bent += length if isinstance(made, Bent) or made.generator else 0.0

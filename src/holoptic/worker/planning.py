@@ -8,7 +8,8 @@ from holoptic.catalogue import tr
 from holoptic.construction.intended import Intended
 from holoptic.job import Posed, SheetOrder, Strategy, TitleBlock
 from holoptic.plan import Proof, prove
-from holoptic.plan.builder import STEADY, crate_bounds, make_plan_and_paper, start_on_picture
+from holoptic.plan.best_way import best_plan
+from holoptic.plan.builder import STEADY, crate_bounds, start_on_picture
 from holoptic.plan.critic import criticise as read_critically
 from holoptic.plan.hand import Hand
 from holoptic.plan.in_views.bands import with_whole_gaps
@@ -99,7 +100,7 @@ def planned_and_meant(
     setup = replace(setup, finish=finish)
     intended = Intended(posed.source, seen.facts, picture, figure.by_hand, setup.scale,
                         figure.lines)  # fmt: skip
-    made, drafted = make_plan_and_paper(intended, setup, hand)
+    made, drafted = best_plan(intended, setup, hand)
     return Planned(figure_id, made, layout, start, drafted), intended
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from holoptic.plan.critic.contents import judge_contents
 from holoptic.plan.critic.distances import judge_distances
+from holoptic.plan.critic.length import judge_centres, judge_length
 from holoptic.plan.critic.remarks import RULES, Remark
 from holoptic.plan.critic.rounds import judge_rounds
 from holoptic.plan.critic.sentences import judge_sentences
@@ -12,7 +13,8 @@ from holoptic.plan.critic.sitting import Sitting
 from holoptic.plan.critic.thrift import judge_thrift
 
 _JUDGES = (
-    judge_sentences, judge_distances, judge_sequence, judge_contents, judge_rounds, judge_thrift,
+    judge_sentences, judge_distances, judge_sequence, judge_contents, judge_rounds,
+    judge_centres, judge_thrift, judge_length,
 )  # fmt: skip
 
 

@@ -228,9 +228,14 @@ class ViewBoard(MoveWriter):
     def _marked(self, line: str, diagonal: str, at: Vec2) -> str:
         told = self.told(line)
         name = self.name_point(at)
-        words = later("Where {line} meets the {diagonal} mark {name}.", line=told,
-                      diagonal=diagonal, name=name)  # fmt: skip
-        self.write("meet", PENCIL, (line, diagonal), (name,), words)
+
+        def met(other: Saying) -> Saying:
+            return later("It meets {other} at {name}.", other=other, name=name)
+
+        if not self.mark_on_last((line, diagonal), name, met):
+            words = later("Where {line} meets the {diagonal} mark {name}.", line=told,
+                          diagonal=diagonal, name=name)  # fmt: skip
+            self.write("meet", PENCIL, (line, diagonal), (name,), words)
         return name
 
     def diagonal(self, row: Band, column: Band) -> str:

@@ -15,7 +15,7 @@ from holoptic.catalogue import Saying, later, tr
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.job import HandWays, LineSchool
 from holoptic.part import Source, Whole
-from holoptic.plan.completing import completed
+from holoptic.plan.completing import completed, drafted
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.hand import Hand
 from holoptic.plan.in_views.bands import ViewOnSheet, views_on_sheet
@@ -84,7 +84,7 @@ def start_of_views(placed: Sequence[PlacedView], low: Vec3) -> Vec2:
 def make_views_plan(meant: ViewsMeant, hand: Hand) -> tuple[Plan, Drafter]:
     """Return the moves that draw views, and what the virtual drafter has on its paper then."""
     planner = _Planner(meant)
-    made = completed(planner.write(), meant.ways.order, meant.setup, hand)
+    made = completed(drafted(planner.write(), meant.ways.order), meant.setup, hand)
     budget = replace(made.budget, closure=None)  # there is no back corner
     why = tr("light lines run through all views of a row or column")
     way = Way(None, meant.ways.order, "end", why, is_own=False)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
@@ -15,6 +16,7 @@ from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.mm_spin import MmSpin
 from holoptic.desk.widgets.rows import Row
+from holoptic.plan.effort import weigh
 from holoptic.plan.hand import Hand
 from holoptic.plan.moves import Way
 from holoptic.plan.strategies import strategy_title
@@ -105,7 +107,8 @@ class WaysColumn(Column):
             return
         way = made.plan.way
         saving = saving_words(made.plan.saving)
-        self.why.setText(f"{way_title(way)}: {way.why}." + (f" {saving}." if saving else ""))
+        why = said(way.why, self.session.document.unit)
+        self.why.setText(f"{way_title(way)}: {why}." + (f" {saving}." if saving else ""))
         compared = self.session.ways.compared
         self.table.unit = self.session.document.unit
         trouble = self.session.ways.trouble
@@ -194,17 +197,11 @@ class WaysTable(QWidget):
                 painter.setPen(QColor(colours.quiet))
                 wrapped = int(Qt.TextFlag.TextWordWrap)
                 painter.drawText(self.rect().adjusted(0, 10, 0, 0), wrapped, self.line)
-            least = min((item.effort.seconds for item in self._ways), default=0.0)
-            surest = min((item.budget.typical for item in self._ways), default=0.0)
-            quick = [item.effort.seconds <= least + 30 for item in self._ways]
-            sure = [item.budget.typical <= surest + 0.005 for item in self._ways]
-            for number, item in enumerate(self._ways):  # what holds for all is no praise
-                self._paint_row(painter, number, item, quick[number] and not all(quick),
-                                sure[number] and not all(sure))  # fmt: skip
+            praises = praise_of(self._ways)
+            for number, item in enumerate(self._ways):
+                self._paint_row(painter, number, item, praises[number])
 
-    def _paint_row(
-        self, painter: QPainter, number: int, item: WayCompared, quick: bool, sure: bool
-    ) -> None:
+    def _paint_row(self, painter: QPainter, number: int, item: WayCompared, praise: str) -> None:
         colours = theme()
         box = QRectF(1, number * px(_ROW) + 1, self.width() - 2, px(_ROW) - 4)
         now = self._now is not None and (self._now.strategy, self._now.order) == (
@@ -222,9 +219,6 @@ class WaysTable(QWidget):
         painter.setFont(lettering(11))
         painter.setPen(QColor(colours.quiet))
         painter.drawText(box.adjusted(px(22), px(21), -4, 0), 0, _costs(item, self.unit))
-        praise = " · ".join(
-            word for word, true in ((tr("quickest"), quick), (tr("surest"), sure)) if true
-        )
         painter.setPen(QColor(colours.accent))
         painter.drawText(box.adjusted(px(22), px(38), -4, 0), 0, praise)
 
@@ -234,6 +228,22 @@ class WaysTable(QWidget):
             number = int(event.position().y() // px(_ROW))
             if 0 <= number < len(self._ways):
                 self.chosen.emit(number)
+
+
+def praise_of(ways: Sequence[WayCompared]) -> list[str]:
+    """Return what is said of each way beside the others: one is the quickest, one the surest and
+    one the best of both; of equal ones the first. Where all are equal nothing is.
+    """
+    praises: list[list[str]] = [[] for _ in ways]
+    for word, cost in (
+        (tr("quickest"), lambda one: round(one.effort.seconds / 60)),
+        (tr("surest"), lambda one: round(one.budget.typical, 2)),
+        (tr("best of both"), lambda one: weigh(one.effort, one.budget)),
+    ):
+        costs = [cost(one) for one in ways]
+        if costs and min(costs) < max(costs):
+            praises[costs.index(min(costs))].append(word)
+    return [" · ".join(words) for words in praises]
 
 
 def _costs(item: WayCompared, unit: Unit) -> str:
