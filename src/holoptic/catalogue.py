@@ -61,6 +61,11 @@ def _chosen() -> gettext.NullTranslations:
     return gettext.translation(DOMAIN, str(FOLDER), [wanted], fallback=True)
 
 
+def language() -> str:
+    """Return the language that texts are shown in, by its short name."""
+    return os.environ.get(_CHOOSER) or "en"
+
+
 _language = _chosen()
 
 

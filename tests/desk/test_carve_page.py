@@ -364,7 +364,7 @@ def test_the_step_of_dragging_is_chosen(desk, carve):
     assert desk.session.step_mm == 0.5
     press(desk, Key.Key_Period, modifier=ALT)
     assert desk.session.step_mm == 1.0
-    assert "step 1 mm" in carve.keys._state
+    assert "step 1 mm" in carve.keys.state
     press(desk, Key.Key_Comma, Key.Key_Comma, Key.Key_Comma, modifier=ALT)
     assert desk.session.step_mm == 0.1
 

@@ -119,7 +119,7 @@ def test_the_plan_plays_at_a_chosen_pace(board, press, qtbot):
     assert page.walk.pace == PACES_S[0]
     page.go_to(len(page.walk.plan.moves) - 2)
     press(board, Key.Key_P)
-    assert "playing" in page.keys._state
+    assert "playing" in page.keys.state
     qtbot.wait_until(lambda: page.walk.move is None, timeout=5000)
     assert not page.walk.is_playing
     assert page.walk.seconds == {}  # played moves say nothing about the hand
@@ -139,7 +139,7 @@ def test_moves_are_picked_out_by_kind(board, press):
         stops.append(page.at)
     assert stops == [*(i for i, m in enumerate(plan.moves) if passes(m, "settings")),
                      len(plan.moves)]  # fmt: skip
-    assert "settings only" in page.keys._state
+    assert "settings only" in page.keys.state
 
 
 def test_construction_is_hidden_and_shown(board, press):
@@ -148,7 +148,7 @@ def test_construction_is_hidden_and_shown(board, press):
     assert {line.style for line in page.paper.lines} == {"light", "visible"}
     press(board, Key.Key_H)
     assert {line.style for line in page.paper.lines} == {"visible"}
-    assert "firm lines only" in page.keys._state
+    assert "firm lines only" in page.keys.state
 
 
 def test_the_card_has_a_window_of_its_own(board, press, qtbot):
@@ -325,3 +325,35 @@ def test_a_walk_without_a_plan_stands_still(empty_desk):
         step(1)
     walk.toggle_play()
     assert (walk.at, walk.move, walk.is_playing) == (0, None, False)
+
+
+# --- reading aloud ------------------------------------------------------------------------------
+
+
+def test_it_is_read_aloud_and_page_keys_go_move_by_move(board, press, monkeypatch):
+    page, heard = board.pages["draw"], []
+    monkeypatch.setattr(page.voice, "say", heard.append)
+    press(board, Key.Key_R)
+    moves = board.session.answers.planned.plan.moves
+    assert heard[-1].endswith(moves[0].text)
+    for _ in range(2):
+        press(board, Key.Key_PageDown)
+    assert page.at == 2
+    assert heard[-1].endswith(moves[2].text)
+    press(board, Key.Key_PageUp)
+    assert page.at == 1
+    assert len(heard) == 4
+    assert "page keys draw" in page.keys.state
+    press(board, Key.Key_R)
+    press(board, Key.Key_PageDown)
+    assert page.at == len([move for move in moves if move.phase == "sheet"])
+    assert len(heard) == 4
+
+
+def test_without_a_voice_nothing_is_said_and_nothing_fails(board, press, monkeypatch):
+    voice = board.pages["draw"].voice
+    monkeypatch.setattr(type(voice), "is_there", False)
+    press(board, Key.Key_R)
+    press(board, Key.Key_PageDown)
+    assert board.pages["draw"].at == 1
+    assert "no voice is installed" in board.pages["draw"].keys.state

@@ -14,7 +14,7 @@ from holoptic.job import HandWays
 from holoptic.part import Part
 from holoptic.places import state_folder
 from holoptic.plan import Drafter, make_plan
-from holoptic.units import Unit
+from holoptic.units import Unit, show_set
 
 BRACKET = Part("latch keep", crate(58, 33, 24.5), (
     hole("eye", diameter=13, u=17, v=16),
@@ -47,6 +47,11 @@ def test_the_booklet_has_every_setting_and_a_picture_of_every_step(planned):
     words = " ".join(" ".join(pages).split())
     assert "cap them, cut away from you" in words
     assert "instruments batched" in words
+    assert "settings in order" in pages[0]
+    assert "Through" not in pages[0]  # no sentence on the page for hands that know the way
+    for move in plan.moves:
+        if move.verb in ("set off", "arc") and move.phase != "sheet":
+            assert f"{move.n} {show_set(move.setting_mm)}" in " ".join(pages[0].split())
     for move in plan.moves:
         assert " ".join(move.text.split()[:6]) in words
     table = next(move for move in plan.moves if move.verb == "plot")

@@ -12,9 +12,10 @@ from holoptic.job import HandWays, SheetWish
 from holoptic.part import Part
 from holoptic.pictorial import draw, view_of
 from holoptic.plan import Drafter, Setup, make_plan, prove
+from holoptic.plan.best_way import best_plan
 from holoptic.plan.builder import start_on_picture
 from holoptic.plan.controls import CLOSURE
-from holoptic.plan.effort import effort_of
+from holoptic.plan.effort import effort_of, weigh
 from holoptic.plan.errors import Sheets, budget_of
 from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import COMPASS, DIVIDERS, RULE, SQUARE_30
@@ -331,3 +332,41 @@ def test_steps_go_from_one_picked_out_move_to_the_next(worker):
         assert stops == [*wanted, count]
         assert next_passing(plan, 0, -1, chosen) == 0
     assert all(bears_letter(name) for name in plan.budget.points)
+
+
+# --- the best way -------------------------------------------------------------------------------
+
+
+def test_the_default_way_is_the_best_of_all(worker):
+    for part in (bored_block(), stepped_block()):
+        seen, drawn = picture(worker, part)
+        made = {
+            strategy: make_plan(
+                intended_of(part, seen.facts, drawn, 1.0, HandWays(strategy=strategy)), SETUP
+            )
+            for strategy in STRATEGY_TITLES
+        }
+        plan, paper = best_plan(intended_of(part, seen.facts, drawn, 1.0), SETUP)
+        costs = {strategy: weigh(one.effort, one.budget) for strategy, one in made.items()}
+        # a twentieth is what the usual way has on the others
+        assert costs[plan.way.strategy] <= min(costs.values()) * 1.08
+        assert not plan.way.is_own
+        assert plan.moves == made[plan.way.strategy].moves
+        assert set(paper.strokes) >= {stroke.id for stroke in drawn.visible}
+
+
+def test_a_way_that_was_chosen_is_taken_whatever_it_costs(worker):
+    part = stepped_block()
+    seen, drawn = picture(worker, part)
+    for strategy in STRATEGY_TITLES:
+        ways = HandWays(strategy=strategy)
+        plan, _ = best_plan(intended_of(part, seen.facts, drawn, 1.0, ways), SETUP)
+        assert (plan.way.strategy, plan.way.is_own) == (strategy, True)
+
+
+def test_a_plain_block_takes_no_more_moves_than_a_careful_hand(worker):
+    plan = plan_of(worker, Part("block", crate(84, 46, 37.5), ()))
+    verbs = [move.verb for move in plan.moves if move.phase not in ("sheet", "start")]
+    assert verbs.count("firm in") == 9
+    assert verbs.count("check") == 1
+    assert len(verbs) == 2 + 3 + 6 + 1 + 9  # the upright through the start point is an axis too

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import textwrap
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
 
 import shapely
 from shapely import LineString
@@ -12,13 +11,14 @@ from shapely import LineString
 from holoptic.catalogue import tr
 from holoptic.curves.paper import extent
 from holoptic.curves.vectors import Vec2
+from holoptic.exchange.booklet_page import LEFT, LOW, RIGHT, TEXT_MM, TOP, Page
+from holoptic.exchange.booklet_short import figure_of, short_pages
 from holoptic.exchange.pdf import pdf_pages
 from holoptic.plan import Drafter, Move, Plan
 from holoptic.plan.moves import bears_letter
 from holoptic.plan.showing import lettered_places, light_lines, needs_whole_sheet
 from holoptic.plan.words import phase_title, plan_summary
 from holoptic.sheet.drawing import Drawing, Ink, Words, rectangle
-from holoptic.sheet.frames import CAUTION
 from holoptic.sheet.papers import Paper
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Unit, show
@@ -26,13 +26,10 @@ from holoptic.units.spoken import said
 
 POINTS_CAUTION = tr("Compass, divider and knife points: cap them, cut away from you.")
 
-_WIDTH, _HEIGHT = 210.0, 297.0
-_LEFT, _RIGHT, _TOP, _LOW = 20.0, 198.0, 282.0, 14.0
 _ROW_MM = 4.2
-_TEXT_MM = 2.1
 _LETTERS = 86
 """So many letters of a sentence fit its column."""
-_COLUMNS = (_LEFT, 29.0, 62.0, 80.0)
+_COLUMNS = (LEFT, 29.0, 62.0, 80.0)
 _MOST_PICTURES = 96
 _ACROSS, _DOWN = 2, 4
 _CAPTION_ROWS = 4
@@ -44,47 +41,17 @@ def booklet_bytes(
     plan: Plan, paper: Paper, drafted: Drafter, title: str, unit: Unit = Unit.MM
 ) -> bytes:
     """Return the booklet as a PDF of A4 pages in a unit; `drafted` is the paper after all moves."""
-    pages = [*_table_pages(plan, paper, title, unit), *_picture_pages(plan, drafted, title, unit)]
+    pages = short_pages(plan, title, unit)
+    pages += _table_pages(plan, paper, title, unit, len(pages) + 1)
+    pages += _picture_pages(plan, drafted, title, unit, len(pages) + 1)
     return pdf_pages(pages)
-
-
-@dataclass
-class _Page:
-    """A page being filled from the top."""
-
-    title: str
-    number: int
-    y: float = _TOP
-    inks: list[Ink] = field(default_factory=list)
-    words: list[Words] = field(default_factory=list)
-
-    def write(self, text: str, x: float = _LEFT, height: float = _TEXT_MM, down: float = 0) -> None:
-        """Write a line of text and go down by `down` mm."""
-        self.words.append(Words((x, self.y), text, height))
-        self.y -= down
-
-    def rule(self) -> None:
-        """Draw a fine line across the page."""
-        self.inks.append(Ink("title", ((_LEFT, self.y + 3.2), (_RIGHT, self.y + 3.2)), 0.13))
-
-    def drawing(self) -> Drawing:
-        """Return the finished page."""
-        foot = Words(
-            (_RIGHT, 5.0),
-            tr("{title} · page {number}", title=self.title, number=self.number),
-            1.8,
-            "end",
-        )
-        caution = Words((_LEFT, 8.6), f"{CAUTION[0]} {CAUTION[1]}", 1.6)
-        words = (*self.words, foot, caution)
-        return Drawing(_WIDTH, _HEIGHT, tuple(self.inks), words, self.title)
 
 
 # --- settings ---------------------------------------------------------------------------------
 
 
-def _table_pages(plan: Plan, paper: Paper, title: str, unit: Unit) -> list[Drawing]:
-    pages = [_Page(title, 1)]
+def _table_pages(plan: Plan, paper: Paper, title: str, unit: Unit, number: int) -> list[Drawing]:
+    pages = [Page(title, number)]
     page = pages[0]
     page.write(title, height=4.0, down=8)
     head = tr("on {paper}, scale {scale}, {count} moves", paper=paper.title,
@@ -97,8 +64,8 @@ def _table_pages(plan: Plan, paper: Paper, title: str, unit: Unit) -> list[Drawi
     for move in plan.moves:
         rows = _rows(move, unit)
         needed = len(rows) + (2 if move.phase != phase else 0)
-        if page.y - needed * _ROW_MM < _LOW:
-            page = _Page(title, len(pages) + 1)
+        if page.y - needed * _ROW_MM < LOW:
+            page = Page(title, number + len(pages))
             pages.append(page)
             phase = ""
         if move.phase != phase:
@@ -117,26 +84,17 @@ def _rows(move: Move, unit: Unit) -> list[str]:
     return rows
 
 
-def _write_rows(page: _Page, move: Move, rows: Sequence[str], unit: Unit) -> None:
+def _write_rows(page: Page, move: Move, rows: Sequence[str], unit: Unit) -> None:
     page.rule()
-    page.words.append(Words((_COLUMNS[0], page.y), str(move.n), _TEXT_MM))
+    page.words.append(Words((_COLUMNS[0], page.y), str(move.n), TEXT_MM))
     page.words.append(Words((_COLUMNS[1], page.y), _short(tr(move.instrument)), 1.8))
-    page.words.append(Words((_COLUMNS[2], page.y), _figure(move, unit), 2.6))
+    page.words.append(Words((_COLUMNS[2], page.y), figure_of(move, unit), 2.6))
     for row in rows:
         page.write(row, _COLUMNS[3], down=_ROW_MM)
 
 
 def _short(instrument: str) -> str:
     return textwrap.shorten(instrument, 26, placeholder=" …")
-
-
-def _figure(move: Move, unit: Unit) -> str:
-    if move.setting_mm is not None:
-        return show(move.setting_mm, unit)
-    if move.angle_deg is not None and move.verb != "touch":
-        turn = move.angle_deg % 180
-        return f"{min(turn, 180 - turn):.3g}°"
-    return ""
 
 
 # --- pictures ---------------------------------------------------------------------------------
@@ -158,26 +116,26 @@ def _steps(plan: Plan) -> Iterator[tuple[int, int]]:
             start = end
 
 
-def _picture_pages(plan: Plan, drafted: Drafter, title: str, unit: Unit) -> Iterator[Drawing]:
+def _picture_pages(
+    plan: Plan, drafted: Drafter, title: str, unit: Unit, number: int
+) -> Iterator[Drawing]:
     steps, whole = list(_steps(plan)), _Whole(drafted)
     each = _ACROSS * _DOWN
-    number = len(_table_pages(plan, Paper("", 1, 1), title, unit))
     for start in range(0, len(steps), each):
-        number += 1
-        page = _Page(title, number)
+        page = Page(title, number + start // each)
         for place, (first, last) in enumerate(steps[start : start + each]):
             _picture(page, plan, whole, (first, last), place, unit)
         yield page.drawing()
 
 
 def _picture(
-    page: _Page, plan: Plan, whole: _Whole, step: tuple[int, int], place: int, unit: Unit
+    page: Page, plan: Plan, whole: _Whole, step: tuple[int, int], place: int, unit: Unit
 ) -> None:
     """Draw the paper after some moves into a cell, what they made strongly."""
     (first, last), drafted = step, whole.drafted
-    width, height = (_RIGHT - _LEFT) / _ACROSS, (_TOP + 6 - _LOW) / _DOWN
-    left = _LEFT + (place % _ACROSS) * width + 2
-    top = _TOP + 6 - (place // _ACROSS) * height
+    width, height = (RIGHT - LEFT) / _ACROSS, (TOP + 6 - LOW) / _DOWN
+    left = LEFT + (place % _ACROSS) * width + 2
+    top = TOP + 6 - (place // _ACROSS) * height
     low = top - height + 4 * _CAPTION_ROWS
     box = left, low, left + width - 4, top - 2
     page.inks.append(rectangle(*box, "border", 0.13))
@@ -200,7 +158,7 @@ def _picture(
     _caption(page, plan.moves[first:last], (left, low - 3.4), unit)
 
 
-def _caption(page: _Page, moves: Sequence[Move], at: Vec2, unit: Unit) -> None:
+def _caption(page: Page, moves: Sequence[Move], at: Vec2, unit: Unit) -> None:
     text = " ".join(move.said(unit) for move in moves)
     numbers = f"{moves[0].n}" if len(moves) == 1 else f"{moves[0].n}–{moves[-1].n}"
     lines = textwrap.wrap(f"{numbers}  {text}", 68, max_lines=_CAPTION_ROWS - 1, placeholder=" …")

@@ -154,7 +154,7 @@ class _Planner:
         bench.phase = "crate"
         self._crate(self.frame)
         take_notes(bench, self.intended)
-        prepare(bench, self.intended, self.way.strategy)
+        prepare(bench, self.intended, self.way.strategy, self.figures)
         self._nearest = _nearest_first(self.intended.facts, self.picture.view.toward_viewer)
         self._lay_planes()
         self._features(sorted(self.picture.visible, key=self._turn))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from holoptic.catalogue import tr
 from holoptic.plan.moves import Move, Plan
-from holoptic.units import Unit, show
+from holoptic.units import Unit, show, show_set
 from holoptic.units.spoken import said
 from holoptic.views.orthographic import VIEW_TITLES
 
@@ -73,7 +73,7 @@ def card_text(
 
 def _figure(move: Move, unit: Unit) -> tuple[str, str]:
     if move.setting_mm is not None:
-        return show(move.setting_mm, unit), unit.label
+        return show_set(move.setting_mm, unit), unit.label
     if move.angle_deg is not None and move.verb not in _WORDS:
         turn = move.angle_deg % 180
         return f"{min(turn, 180 - turn):.3g}°", ""
@@ -103,7 +103,7 @@ def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
         )
         scale = plan.setup.scale
         if scale != 1:
-            figure = show(move.setting_mm or 0.0, unit)
+            figure = show_set(move.setting_mm or 0.0, unit)
             details.append(
                 tr(
                     "on the rule   {figure}, true {true_mm} at {scale_text}",

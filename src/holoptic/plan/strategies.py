@@ -12,6 +12,7 @@ from holoptic.job import HandWays, Order, Strategy
 from holoptic.part import Part, Polygon, basics
 from holoptic.part.operations import extent_mm
 from holoptic.plan.bench import Bench, spot_of
+from holoptic.plan.figure_work import FigureWork
 from holoptic.plan.middles import find_middle
 from holoptic.plan.moves import Way
 from holoptic.tolerance import COINCIDENT_MM, ROUNDING
@@ -123,11 +124,13 @@ def _take_notes_of_polygons(bench: Bench, part: Part) -> None:
                                 _halve(bench, axis, centre[axis], abs(at - mid))
 
 
-def prepare(bench: Bench, intended: Intended, strategy: Strategy | None) -> None:
-    """Write what a way of carving draws before the first stroke."""
+def prepare(
+    bench: Bench, intended: Intended, strategy: Strategy | None, figures: FigureWork | None
+) -> None:
+    """Write what a way of carving draws before the first stroke; `figures` are auxiliary ones."""
     if strategy == "faces-first":
         bench.near_only = True
-        _draw_faces(bench, intended)
+        _draw_faces(bench, intended, figures)
     elif strategy == "centre-lines-first":
         bench.centres_first = True
         _draw_centre_lines(bench, intended)
@@ -137,9 +140,9 @@ def _near(bench: Bench, axis: int) -> float:
     return bench.frame.bound(axis, bench.frame.near[axis] > 0)
 
 
-def _draw_faces(bench: Bench, intended: Intended) -> None:
+def _draw_faces(bench: Bench, intended: Intended, figures: FigureWork | None) -> None:
     """Draw the views on the crate's near faces: the feet of all corners that lie off them."""
-    by_face: dict[int, list[Vec3]] = {1: [], 2: [], 0: []}
+    by_face: dict[int, dict[Vec3, int | None]] = {1: {}, 2: {}, 0: {}}
     for stroke in intended.picture.visible:
         if not stroke.is_straight:
             continue
@@ -149,13 +152,15 @@ def _draw_faces(bench: Bench, intended: Intended) -> None:
                 off.sort(key=lambda axis: abs(spot[axis] - _near(bench, axis)))
                 for axis in off[:2]:
                     foot = bench.foot(axis, spot)
-                    by_face[axis].append(foot)
+                    by_face[axis].setdefault(foot, stroke.origin.operation)
             else:
                 on = next((axis for axis in (1, 2, 0) if axis not in off), 1)
-                by_face[on].append(spot)
+                by_face[on].setdefault(spot, stroke.origin.operation)
     for axis, spots in by_face.items():
         bench.phase = f"face: {_FACES[axis][bench.frame.near[axis] > 0]}"
-        for spot in dict.fromkeys(spots):
+        for spot, operation in spots.items():
+            if figures is not None:
+                figures.begin(operation)
             bench.ensure_point(spot)
 
 

@@ -114,6 +114,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("E", tr("errors to expect")),
         ("H", tr("hide the construction")),
         ("K", tr("the card in a window of its own")),
+        ("R", tr("read aloud; PgDn and PgUp then go move by move, as a foot switch does")),
     ),
 }
 """By page, in the order of the pages; each entry is (keys, what they do)."""

@@ -22,15 +22,15 @@ class KeyLine(QWidget):
     def __init__(self, keys: Sequence[tuple[str, str]]) -> None:
         super().__init__()
         self._keys = tuple(keys)
-        self._state = ""
+        self.state = ""
         self.setFixedHeight(px(_HEIGHT))
         self.setAccessibleName(tr("keys of this page"))
         self.setAccessibleDescription("; ".join(f"{key}: {word}" for key, word in keys))
 
     def show_state(self, words: str) -> None:
         """Show how things stand at the right end, such as that the plan plays."""
-        if words != self._state:
-            self._state = words
+        if words != self.state:
+            self.state = words
             self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -41,11 +41,11 @@ class KeyLine(QWidget):
             painter.fillRect(self.rect(), QColor(colours.panel))
             painter.setFont(lettering(11, bold=True))
             end = self.width() - _SIDE
-            if self._state:
-                width = painter.fontMetrics().horizontalAdvance(self._state)
+            if self.state:
+                width = painter.fontMetrics().horizontalAdvance(self.state)
                 painter.setPen(QColor(colours.accent))
                 box = QRectF(end - width, 0, width, px(_HEIGHT))
-                painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, self._state)
+                painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, self.state)
                 end -= width + _GAP
             x = float(_SIDE)
             for key, word in self._keys:

@@ -39,7 +39,10 @@ class CardWindow(QWidget):
         self.setFixedHeight(self.card.height() + px(25))
         self.setMinimumWidth(420)
         self.resize(620, self.height())
-        for keys, way in ((("Space", "Right"), 1), (("Backspace", "Left"), -1)):
+        for keys, way in (
+            (("Space", "Right", "PgDown"), 1),
+            (("Backspace", "Left", "PgUp"), -1),
+        ):
             for key in keys:
                 QShortcut(key, self).activated.connect(lambda way=way: step(way))
         QShortcut("P", self).activated.connect(play)

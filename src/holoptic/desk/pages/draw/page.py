@@ -16,6 +16,7 @@ from holoptic.desk.session.session import Session
 from holoptic.desk.session.stepping import Stepping
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.misfit_notice import MisfitNotice
+from holoptic.desk.widgets.voice import Voice
 from holoptic.plan.card import CardText, card_text
 from holoptic.sheet.planning import Layout
 from holoptic.sheet.sheets import ink_before
@@ -32,6 +33,7 @@ _KEYS = (
     ("E", tr("errors")),
     ("H", tr("construction")),
     ("K", tr("card window")),
+    ("R", tr("read aloud")),
     ("F1", tr("all keys")),
 )
 
@@ -53,6 +55,9 @@ class DrawPage(QWidget):
         self.column = WaysColumn(session)
         self.column.hide()
         self.window_card: CardWindow | None = None
+        self.voice = Voice(self)
+        self.reads_aloud = False
+        self._said = ""
         self._layout: Layout | None = None
         self._lay_out()
         self._take_keys()
@@ -79,7 +84,8 @@ class DrawPage(QWidget):
             (("Space", "Right"), lambda: walk.step(1)),
             (("Backspace", "Left"), lambda: walk.step(-1)),
             (("Home",), lambda: walk.go_to(0)), (("End",), lambda: walk.go_to(10**6)),
-            (("PgDown",), lambda: walk.step_phase(1)), (("PgUp",), lambda: walk.step_phase(-1)),
+            (("PgDown",), lambda: self._turn_page(1)), (("PgUp",), lambda: self._turn_page(-1)),
+            (("R",), self.toggle_reading),
             (("P",), walk.toggle_play), (("+", "="), lambda: walk.change_pace(1)),
             (("-",), lambda: walk.change_pace(-1)), (("L",), walk.next_filter),
             (("V",), self.toggle_views), (("N",), session.document.choose_next_figure),
@@ -127,6 +133,31 @@ class DrawPage(QWidget):
         self.paper.shows_light = not self.paper.shows_light
         self.refresh()
 
+    def toggle_reading(self) -> None:
+        """Begin or end to read each card aloud; page keys then go move by move."""
+        self.reads_aloud = not self.reads_aloud
+        self._said = ""
+        if not self.reads_aloud:
+            self.voice.stop()
+        self.refresh()
+
+    def _turn_page(self, way: int) -> None:
+        """Go on by a phase; while it is read aloud by a move, so that the one pedal of a foot
+        switch, or a presenter's two keys, are enough.
+        """
+        if self.reads_aloud:
+            self.walk.step(way)
+        else:
+            self.walk.step_phase(way)
+
+    def _read(self, text: CardText) -> None:
+        """Say card and sentence, once."""
+        words = ". ".join(word for word in (f"{text.figure} {text.unit}".strip(), text.instrument,
+                                            text.sentence) if word.strip("✓… "))  # fmt: skip
+        if self.reads_aloud and words != self._said:
+            self._said = words
+            self.voice.say(words)
+
     def toggle_card_window(self) -> None:
         """Open or close the card in a window of its own."""
         if self.window_card is not None:
@@ -154,6 +185,7 @@ class DrawPage(QWidget):
         super().hideEvent(event)
         self.walk.stop()
         self.walk.flush()
+        self.voice.stop()
 
     def refresh(self) -> None:
         """Show the plan of the picture on the desk."""
@@ -187,6 +219,7 @@ class DrawPage(QWidget):
                 time=self._time(),
             ),
         )
+        self._read(text)
         self.strip.unit = self.session.document.unit
         self.strip.show_plan(plan, self.at, self.walk.chosen, self.walk.seconds)
         self.views.show_lift(self.walk.move.lift if self.walk.move else None)
@@ -219,6 +252,10 @@ class DrawPage(QWidget):
             words.append(tr("playing, {pace:g} s a move", pace=self.walk.pace))
         if self.walk.chosen != "all":
             words.append(tr("{chosen} only", chosen=self.walk.chosen))
+        if self.reads_aloud:
+            heard = tr("read aloud, page keys draw")
+            silent = tr("page keys draw; no voice is installed to read aloud")
+            words.append(heard if self.voice.is_there else silent)
         if not self.paper.shows_light:
             words.append(tr("firm lines only"))
         return " · ".join(words)
