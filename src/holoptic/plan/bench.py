@@ -173,14 +173,19 @@ class Bench(MoveWriter):
     # --- lines ------------------------------------------------------------------------------
 
     def has_line(self, axis: int, spot: Vec3) -> bool:
-        """Say whether the axis line through a spot is drawn, or one that falls on it on paper."""
-        key = line_key(axis, spot)
-        if key not in self.lines:
-            offset = self._paper_offset(axis, spot)
-            name, known = self._on_paper.get((axis, round(offset, 3)), ("", math.inf))
-            if abs(known - offset) > COINCIDENT_MM:
-                return False
-            self.lines[key] = name
+        """Say whether the axis line through a spot is drawn."""
+        return line_key(axis, spot) in self.lines
+
+    def _falls_on_another(self, axis: int, spot: Vec3) -> bool:
+        """Say whether an axis line falls on one that is drawn on the paper: then it is that one.
+
+        Nothing is planned on such chances, but no line is drawn twice either.
+        """
+        offset = self._paper_offset(axis, spot)
+        name, known = self._on_paper.get((axis, round(offset, 3)), ("", math.inf))
+        if abs(known - offset) > COINCIDENT_MM:
+            return False
+        self.lines[line_key(axis, spot)] = name
         return True
 
     def _paper_offset(self, axis: int, spot: Vec3) -> float:
@@ -196,15 +201,16 @@ class Bench(MoveWriter):
         line. Returns the line's name.
         """
         key = line_key(axis, spot)
-        if self.has_line(axis, spot):
+        if key in self.lines:
             return self.lines[key]
         through = self.known_on(axis, spot)
         if through is None:
             through = self._best_end(axis, spot)
             self.ensure_point(through)
-            if self.has_line(axis, spot):  # finding the end point has drawn it
+            if key in self.lines:  # finding the end point has drawn it
                 return self.lines[key]
-        self._draw_axis_line(axis, spot, through, meeting)
+        if not self._falls_on_another(axis, spot):
+            self._draw_axis_line(axis, spot, through, meeting)
         return self.lines[key]
 
     def _draw_axis_line(
