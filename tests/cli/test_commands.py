@@ -9,6 +9,9 @@ import pytest
 from holoptic.cli.main import main
 from holoptic.demo import drawing_paths, job_path
 from holoptic.pictorial import kind_families
+from holoptic.plan.critic import RULES, Remark
+from holoptic.worker.client import Worker
+from holoptic.worker.messages import Criticised
 
 JOB = str(job_path())
 
@@ -311,3 +314,31 @@ def test_a_figure_that_cannot_be_had_is_refused_in_a_line(capsys, tmp_path, comm
     assert says in err
     assert err.count("\n") == 1
     assert not out.exists()
+
+
+def test_the_critic_reads_a_plan(capsys):
+    code, out, _ = run(capsys, "plan", JOB, "--part", "wedge foot", "--critic", "--verify")
+    assert code == 0
+    lines = out.splitlines()
+    assert lines[: len(RULES)] == [f"{rule}: 0" for rule in RULES.values()]
+    assert lines[-1].startswith("max deviation 0.000")
+    code, out, err = run(capsys, "plan", JOB, "--figures", "isometric,views", "--critic")
+    assert (code, out) == (2, "")
+    assert "one plan at a time" in err
+
+
+def test_remarks_of_the_critic_are_told_by_their_number(capsys, monkeypatch):
+    remarks = (Remark("true", 7, "said of nothing"), Remark("whole", 0, "left out"))
+    asked = Worker.ask
+
+    def ask(self, task, *arguments, **patience):
+        if task == "criticise":
+            return Criticised("f1", remarks)
+        return asked(self, task, *arguments, **patience)
+
+    monkeypatch.setattr(Worker, "ask", ask)
+    code, out, _ = run(capsys, "plan", JOB, "--part", "wedge foot", "--critic")
+    assert code == 3
+    lines = out.splitlines()
+    assert lines[:2] == ["true · move 7 · said of nothing", "whole · plan · left out"]
+    assert "no sentence is false: 1" in lines

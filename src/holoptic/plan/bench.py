@@ -17,7 +17,6 @@ from holoptic.part.crate import AXIS_NAMES
 from holoptic.pictorial import View
 from holoptic.plan.instruments import (
     DIVIDERS,
-    PENCIL,
     SLIDING,
     square_along,
     square_for,
@@ -366,14 +365,12 @@ class Bench(MoveWriter):
         other = self.lines[line_key(second, spot)]
         told = self.told(one), self.told(other)
         name = self.name_point(spot)
-
-        def met(line: Saying) -> Saying:
-            return later("It meets {other} at {name}.", other=line, name=name)
-
-        if not self.mark_on_last((one, other), name, met):
-            words = later("Mark {name} where {first} and {second} cross.", name=name,
-                          first=told[0], second=told[1])  # fmt: skip
-            self.write("meet", PENCIL, (one, other), (name,), words)
+        words = later("Mark {name} where {first} and {second} cross.", name=name, first=told[0],
+                      second=told[1])  # fmt: skip
+        self.mark_crossing(
+            (one, other), name, words,
+            lambda _, line: later("It meets {other} at {name}.", other=line, name=name),
+        )  # fmt: skip
 
     def _set_off(self, axis: int, spot: Vec3) -> None:
         carry = self.carries.get((axis, round(spot[axis], 6)))

@@ -272,13 +272,13 @@ class CurveWork:
         one, two = (self._perpendicular(rim, k % 4) for k in (index, index + 1))
         name = self.bench.name_place(place)
 
-        def met(line: Saying) -> Saying:
-            return later("It meets {other} at the arc centre {name}.", other=line, name=name)
-
-        if not self.bench.mark_on_last((one, two), name, met):
-            words = later("Mark the arc centre {name} where {one} and {two} cross.", name=name,
-                          one=self.bench.told(one), two=self.bench.told(two))  # fmt: skip
-            self.bench.write("meet", PENCIL, (one, two), (name,), words)
+        words = later("Mark the arc centre {name} where {one} and {two} cross.", name=name,
+                      one=self.bench.told(one), two=self.bench.told(two))  # fmt: skip
+        self.bench.mark_crossing(
+            (one, two), name, words,
+            lambda _, other: later("It meets {other} at the arc centre {name}.", other=other,
+                                   name=name),
+        )  # fmt: skip
         return name
 
     def _perpendicular(self, rim: Rim, index: int) -> str:

@@ -12,6 +12,7 @@ from holoptic.units.spoken import on_rule
 
 _METHOD_PHASES = ("sheet", "start", "crate")
 """Phases drawn whole: what they leave out could not be checked."""
+_RULED = ("draw", "parallel", "square", "join")
 
 
 def needed(moves: Sequence[Move]) -> list[Move]:
@@ -23,7 +24,25 @@ def needed(moves: Sequence[Move]) -> list[Move]:
         if is_end or used.intersection(move.makes):
             used.update(move.uses)
             kept.append(move)
-    return kept[::-1]
+    return _marked_with_lines(kept[::-1])
+
+
+def _marked_with_lines(moves: Sequence[Move]) -> list[Move]:
+    """Return the moves with crossings marked in the move before, where that draws one of the lines:
+    whoever draws a line marks at once where it meets another.
+    """
+    made: list[Move] = []
+    for move in moves:
+        last = made[-1] if made else move
+        lines = move.uses[:2]
+        if move.met and last.verb in _RULED and last.makes[0] in lines:
+            fresh = lines.index(last.makes[0])
+            made[-1] = replace(last, uses=(*last.uses, lines[1 - fresh]),
+                               makes=(*last.makes, *move.makes),
+                               template=sentences(last.template, move.met[fresh]))  # fmt: skip
+        else:
+            made.append(move)
+    return made
 
 
 def share_settings(moves: Sequence[Move]) -> list[Move]:

@@ -269,9 +269,10 @@ class LineWork:
                 return self._plotted(stroke, end)
         told, told_other = self.bench.told(one), self.bench.told(two)
         name = self.bench.name_place(end.place)
-        if not hint and self._mark_on_last(stroke, end, (one, two), name):
-            return name
         text = self._meeting_words(stroke, end, name, told, told_other)
+        if not any(item in self.curves.shapes for item in (one, two)):
+            self._mark_crossing(stroke, end, (one, two), name, text)
+            return name
         if hint:
             text = sentences(text, later("Of the crossings take the one nearest to {hint}.",
                                          hint=hint))  # fmt: skip
@@ -291,22 +292,19 @@ class LineWork:
         if self._is_at(end, spot) and spot not in self.bench.points:
             self.bench.adopt(spot, name)
 
-    def _mark_on_last(self, stroke: Stroke, end: End, items: tuple[str, str], name: str) -> bool:
-        """Mark a crossing of straight lines in the move that has just drawn one of them."""
-        if any(item in self.curves.shapes for item in items):
-            return False
-        own = self.bench.moves[-1].makes[:1] == (items[0],)
-        ends = self._is_corner(stroke, end) or not own
+    def _mark_crossing(
+        self, stroke: Stroke, end: End, lines: tuple[str, str], name: str, words: Saying
+    ) -> None:
+        """Mark where a stroke's own line, the first, meets another one or goes behind it."""
+        ends = self._is_corner(stroke, end)
 
-        def met(other: Saying) -> Saying:
-            if ends:
+        def met(number: int, other: Saying) -> Saying:
+            if ends or number == 1:
                 return later("It meets {other} at {name}.", other=other, name=name)
             return later("It goes behind {other} at {name}.", other=other, name=name)
 
-        if not self.bench.mark_on_last(items, name, met):
-            return False
+        self.bench.mark_crossing(lines, name, words, met)
         self._adopt(end, name)
-        return True
 
     def _meeting_words(
         self, stroke: Stroke, end: End, name: str, one: Saying, two: Saying

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import math
 
-from holoptic.catalogue import Saying, later
+from holoptic.catalogue import later
 from holoptic.curves.vectors import Vec3
 from holoptic.plan.bench import Bench, line_key, replace_axis, spot_of
-from holoptic.plan.instruments import PENCIL
 from holoptic.tolerance import COINCIDENT_MM, PROVED_MM
 
 
@@ -30,14 +29,13 @@ def find_middle(bench: Bench, spot: Vec3) -> bool:
     first, second = _diagonal(bench, one, opposite), _diagonal(bench, other, last)
     told = bench.told(first), bench.told(second)
     name = bench.name_point(spot)
-
-    def met(line: Saying) -> Saying:
-        return later("It meets {other} at {name}, the middle of the face.", other=line, name=name)
-
-    if not bench.mark_on_last((first, second), name, met):
-        words = later("Mark {name}, the middle of the face, where {first} and {second} cross.",
-                      name=name, first=told[0], second=told[1])  # fmt: skip
-        bench.write("meet", PENCIL, (first, second), (name,), words)
+    words = later("Mark {name}, the middle of the face, where {first} and {second} cross.",
+                  name=name, first=told[0], second=told[1])  # fmt: skip
+    bench.mark_crossing(
+        (first, second), name, words,
+        lambda _, other: later("It meets {other} at {name}, the middle of the face.",
+                               other=other, name=name),
+    )  # fmt: skip
     return True
 
 

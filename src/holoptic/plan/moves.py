@@ -237,7 +237,8 @@ class Move:
 
     `template` is the sentence with its lengths marked (`units.spoken`), `rest` the part of it
     after the setting of dividers or compass, as that may change when settings are shared. `kept`
-    says that dividers or compass are still set as the move needs them.
+    says that dividers or compass are still set as the move needs them. `met` says a crossing at the
+    end of the move that draws the first of its lines, or the second.
     """
 
     n: int
@@ -255,6 +256,7 @@ class Move:
     tolerance_mm: float | None = None
     rest: Saying = ""
     letters: tuple[Letters, ...] = ()
+    met: tuple[Saying, ...] = ()
 
     @property
     def text(self) -> str:

@@ -144,7 +144,7 @@ def _draw_faces(bench: Bench, intended: Intended, figures: FigureWork | None) ->
     """Draw the views on the crate's near faces: the feet of all corners that lie off them."""
     by_face: dict[int, dict[Vec3, int | None]] = {1: {}, 2: {}, 0: {}}
     for stroke in intended.picture.visible:
-        if not stroke.is_straight:
+        if not stroke.is_straight or stroke.origin.edge is None:  # an outline stands in no view
             continue
         for spot in map(spot_of, intended.line_ends(stroke)):
             off = [axis for axis in range(3) if spot[axis] != _near(bench, axis)]

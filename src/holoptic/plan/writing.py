@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import replace
 
 from holoptic.catalogue import Saying, later, sentences
 from holoptic.curves.vectors import Vec2
-from holoptic.plan.instruments import STRAIGHTEDGE, square_for
+from holoptic.plan.instruments import PENCIL, STRAIGHTEDGE, square_for
 from holoptic.plan.moves import Letters, Lift, Move, Setup, Verb, point_names
 
 
@@ -38,12 +37,13 @@ class MoveWriter:
         table: tuple[tuple[float, ...], ...] = (),
         rest: Saying = "",
         letters: tuple[Letters, ...] = (),
+        met: tuple[Saying, ...] = (),
     ) -> None:
         """Add a move to the plan."""
         number = len(self.moves) + 1
         self.moves.append(
             Move(number, self.phase, verb, instrument, uses, makes, text, setting, angle, lift,
-                 table, rest=rest, letters=letters)
+                 table, rest=rest, letters=letters, met=met)
         )  # fmt: skip
 
     def tell(self, name: str, words: Saying) -> None:
@@ -56,20 +56,15 @@ class MoveWriter:
         """Return the words for a line or a curve on the paper."""
         return self._told.get(name, name)
 
-    def mark_on_last(
-        self, lines: tuple[str, str], name: str, words: Callable[[Saying], Saying]
-    ) -> bool:
-        """Mark a crossing of two lines in the move that has just drawn one of them; return whether
-        there was such a move. `words` say where the fresh line meets the other one, by its words.
+    def mark_crossing(
+        self, lines: tuple[str, str], name: str, words: Saying,
+        met: Callable[[int, Saying], Saying],
+    ) -> None:  # fmt: skip
+        """Mark where two lines cross. `met` says it at the end of the move that draws one of them,
+        by its number and the words for the other: so it is said where nothing comes between.
         """
-        last = self.moves[-1]
-        if last.verb not in ("draw", "parallel", "square", "join") or last.makes[0] not in lines:
-            return False
-        other = lines[1] if last.makes[0] == lines[0] else lines[0]
-        self.moves[-1] = replace(last, uses=(*last.uses, other), makes=(*last.makes, name),
-                                 template=sentences(last.template, words(self.told(other))),
-                                 )  # fmt: skip
-        return True
+        told = [self.told(line) for line in lines]
+        self.write("meet", PENCIL, lines, (name,), words, met=(met(0, told[1]), met(1, told[0])))
 
     def rule_through(self, name: str, first: str, second: str, note: Saying = "") -> None:
         """Draw the line through two letters: by a square where one has its angle."""

@@ -50,20 +50,29 @@ def judge_centres(sitting: Sitting) -> Iterator[Remark]:
     middles = list(_middles(sitting, corners))
     if sitting.picture is None or not middles:
         return
-    done = max(move.n for move in crate)
-    set_off = {move.makes[0] for move in sitting.plan.moves
-               if move.verb == "set off" and move.lift is not None and move.n > done}  # fmt: skip
     for move in (move for move in sitting.plan.moves if not move.phase.startswith("figure")):
         for name in (name for name in move.makes if name in sitting.letters):
             place = sitting.paper.points[name]
             if any(math.dist(place, middle) < SEEN_MM for middle in middles):
                 lines = move.uses[:2] if move.verb == "meet" else (move.makes[0], move.uses[-1])
-                starts = [sitting.plan.moves[sitting.made_at[line]].uses[:1] for line in lines
-                          if line in sitting.paper.lines]  # fmt: skip
-                if len(starts) == 2 and all(set_off.issuperset(each) for each in starts):
+                if all(_is_set_off_for(sitting, line, move) for line in lines):
                     yield Remark("centres", move.n, tr("{name} is the middle of a face whose "
                                                        "corners stand: its diagonals give it",
                                                        name=name))  # fmt: skip
+
+
+def _is_set_off_for(sitting: Sitting, line: str, move: Move) -> bool:
+    """Say whether a line goes through a letter that was measured for nothing but this line."""
+    if line not in sitting.paper.lines:
+        return False
+    drawn = sitting.plan.moves[sitting.made_at[line]]
+    if drawn.verb not in ("draw", "parallel") or drawn.uses[0] not in sitting.letters:
+        return False
+    start = drawn.uses[0]
+    made = sitting.plan.moves[sitting.made_at[start]]
+    others = (other for other in sitting.plan.moves[: move.n - 1] if other is not drawn)
+    is_used = any(start in other.uses for other in others)
+    return made.verb == "set off" and made.phase != "crate" and not is_used
 
 
 def _middles(sitting: Sitting, corners: list[str]) -> Iterator[Vec2]:

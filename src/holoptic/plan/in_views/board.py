@@ -229,13 +229,12 @@ class ViewBoard(MoveWriter):
         told = self.told(line)
         name = self.name_point(at)
 
-        def met(other: Saying) -> Saying:
-            return later("It meets {other} at {name}.", other=other, name=name)
-
-        if not self.mark_on_last((line, diagonal), name, met):
-            words = later("Where {line} meets the {diagonal} mark {name}.", line=told,
-                          diagonal=diagonal, name=name)  # fmt: skip
-            self.write("meet", PENCIL, (line, diagonal), (name,), words)
+        words = later("Where {line} meets the {diagonal} mark {name}.", line=told,
+                      diagonal=diagonal, name=name)  # fmt: skip
+        self.mark_crossing(
+            (line, diagonal), name, words,
+            lambda _, other: later("It meets {other} at {name}.", other=other, name=name),
+        )  # fmt: skip
         return name
 
     def diagonal(self, row: Band, column: Band) -> str:
