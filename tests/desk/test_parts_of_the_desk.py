@@ -201,7 +201,7 @@ def test_the_card_of_a_set_off():
 def test_the_card_says_that_the_sheet_is_reduced_and_speaks_inches():
     half = replace(SET_OFF, setting_mm=22.25)
     details = card_text(plan_with(half, scale=0.5), 0, Unit.MM).details
-    assert details[2] == "on the rule   22.25, true 44.5 at × 0.5"
+    assert details[2] == "on the rule   22.2, true 44.5 at × 0.5"
     inch = card_text(plan_with(replace(SET_OFF, setting_mm=79.375)), 0, Unit.INCH_FRACTION)
     assert (inch.figure, inch.unit) == ("3 1/8", "in")
 

@@ -5,6 +5,7 @@ Visibility depends on the direction alone, so one run serves every pictorial and
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
 
@@ -26,7 +27,7 @@ from holoptic.solid.anatomy.known_edges import KnownEdge, kernel_curve
 from holoptic.solid.anatomy.skin import Border
 from holoptic.solid.pieces import Edge, Piece
 from holoptic.solid.seeing.lines import Lines
-from holoptic.tolerance import ROUNDING
+from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 
 
 class Removal:
@@ -70,7 +71,7 @@ class Removal:
             start, end = whole.range
             low, high = max(first, start), min(last, end)
             curve = whole.curve
-            if isinstance(curve, Segment):
+            if isinstance(curve, Segment) and _is_measured_in_mm(curve, start, end):
                 if low > start + ROUNDING or high < end - ROUNDING:
                     curve = curve.piece(low - start, high - start)
             elif first > start or last < end:
@@ -86,6 +87,11 @@ class Removal:
             if low <= middle <= high and known.edge.Location().IsEqual(piece.Location()):
                 return index, known
         return -1, None
+
+
+def _is_measured_in_mm(line: Segment, start: float, end: float) -> bool:
+    """Whether the kernel's parameters along a straight edge are lengths: a spline's are not."""
+    return abs(math.dist(line.start, line.end) - (end - start)) < COINCIDENT_MM
 
 
 def _part_of(curve: Curve, kernel_piece: TopoDS_Edge, first: float, last: float) -> Curve:
