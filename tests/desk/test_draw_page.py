@@ -357,3 +357,54 @@ def test_without_a_voice_nothing_is_said_and_nothing_fails(board, press, monkeyp
     press(board, Key.Key_PageDown)
     assert board.pages["draw"].at == 1
     assert "no voice is installed" in board.pages["draw"].keys.state
+
+
+# --- joining in the middle ----------------------------------------------------------------------
+
+
+def click_stroke(page, name):
+    line = next(line for line in page.paper.lines if line.key == page.paper.asked.index(name))
+    (x, y), (u, v) = line.path[:2]
+    place = page.paper.to_screen(((2 * x + u) / 3, (2 * y + v) / 3))
+    QTest.mouseClick(page.paper, Qt.MouseButton.LeftButton, pos=place.toPoint())
+
+
+def test_what_is_drawn_already_is_clicked_and_skipped(board, press):
+    page = board.pages["draw"]
+    plan = board.session.answers.planned.plan
+    press(board, Key.Key_J)
+    assert "click what you have drawn" in page.keys.state
+    assert {line.style for line in page.paper.lines} == {"hidden"}
+    strokes = [move.makes[0] for move in plan.moves
+               if move.verb == "firm in" and move.phase != "sheet"]  # fmt: skip
+    for name in strokes[:6]:
+        click_stroke(page, name)
+    assert page.walk.standing_strokes == set(strokes[:6])
+    click_stroke(page, strokes[5])
+    assert page.walk.standing_strokes == set(strokes[:5])
+    press(board, Key.Key_J)
+    assert not page.paper.is_asking
+    assert page.at not in page.walk.skipped
+    firm = {name for name in page.paper._before.strokes if name in strokes}
+    assert firm == set(strokes[:5])
+    seen = set()
+    while page.at < len(plan.moves):
+        seen.add(page.at)
+        press(board, Key.Key_Space)
+    assert not seen & page.walk.skipped
+    assert set(page.paper._before.strokes) >= set(strokes)
+
+
+def test_a_move_done_otherwise_stands_and_is_kept(board, press):
+    page = board.pages["draw"]
+    for _ in range(24):
+        press(board, Key.Key_Space)
+    made = page.walk.move.makes
+    press(board, Key.Key_O)
+    assert page.walk.stands >= set(made)
+    assert 24 in page.walk.skipped
+    assert page.at > 24
+    page.walk.flush()
+    again = Stepping(board.session)
+    again.follow()
+    assert again.stands == page.walk.stands

@@ -20,10 +20,13 @@ from holoptic.plan import Plan
 
 @dataclass
 class Whereabouts:
-    """How many moves of a plan are done, and the seconds that moves took, by their number."""
+    """How many moves of a plan are done, the seconds that moves took, by their number, and the
+    names of what stood on the paper without the plan.
+    """
 
     at: int = 0
     seconds: dict[int, float] = field(default_factory=dict)
+    stands: set[str] = field(default_factory=set)
 
     @property
     def total(self) -> float:
@@ -41,6 +44,9 @@ def read_whereabouts(job_id: str, figure_id: str, plan: Plan) -> Whereabouts:
     for number, taken in seconds.items() if isinstance(seconds, dict) else ():
         if number.isdecimal() and isinstance(taken, int | float):
             found.seconds[int(number)] = float(taken)
+    stands, made = kept.get("stands"), {name for move in plan.moves for name in move.makes}
+    if isinstance(stands, list):
+        found.stands = {name for name in stands if isinstance(name, str) and name in made}
     return found
 
 
@@ -48,7 +54,8 @@ def keep_whereabouts(job_id: str, figure_id: str, plan: Plan, where: Whereabouts
     """Keep where the drafter is; a full disk is no reason to disturb the work."""
     seconds = {str(number): round(taken, 1) for number, taken in sorted(where.seconds.items())}
     content = read_json_object(_file(job_id))
-    content[figure_id] = {"plan": _mark(plan), "at": where.at, "seconds": seconds}
+    content[figure_id] = {"plan": _mark(plan), "at": where.at, "seconds": seconds,
+                          **({"stands": sorted(where.stands)} if where.stands else {})}  # fmt: skip
     with contextlib.suppress(BadInput, OSError):
         write_atomically(_file(job_id), json.dumps(content, indent=1).encode())
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Collection, Iterable
 
 from holoptic.catalogue import tr
 from holoptic.curves.drawn import (
@@ -101,13 +101,13 @@ class Drafter:
                 self.curve_paths[move.makes[0]] = tuple(curve.path(curve.first, curve.last))
         return self
 
-    def as_after(self, moves: Iterable[Move]) -> Drafter:
-        """Return the paper as it stood after the first of the moves carried out here.
+    def as_after(self, moves: Iterable[Move], stands: Collection[str] = ()) -> Drafter:
+        """Return the paper as it stood after some of the moves carried out here.
 
-        Nothing is drawn again: what those moves made is taken over.
+        Nothing is drawn again: what those moves made, and what stands besides, is taken over.
         """
         done = tuple(moves)
-        made = {name for move in done for name in move.makes}
+        made = {name for move in done for name in move.makes}.union(stands)
         paper = Drafter()
         if PAPER_CORNER in self.points:  # a blank sheet: no border was printed on it
             paper.points.clear()

@@ -114,6 +114,8 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("E", tr("errors to expect")),
         ("H", tr("hide the construction")),
         ("K", tr("the card in a window of its own")),
+        ("J", tr("join in: click what you have drawn already, J again goes on with the rest")),
+        ("O", tr("this move is done otherwise: what it makes stands")),
         ("R", tr("read aloud; PgDn and PgUp then go move by move, as a foot switch does")),
     ),
 }

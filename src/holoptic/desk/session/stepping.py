@@ -10,6 +10,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from holoptic.desk.session.session import Session
 from holoptic.exchange.whereabouts import Whereabouts, keep_whereabouts, read_whereabouts
 from holoptic.plan import Move, Plan
+from holoptic.plan.joining import joined, standing_with
 from holoptic.plan.showing import FILTERS, Filter, next_passing
 
 PACES_S = (0.3, 0.6, 1.2, 2.5, 5.0, 10.0, 20.0)
@@ -36,6 +37,9 @@ class Stepping(QObject):
         self._since = clock()
         self._key: tuple[str, str] | None = None
         self._plan: Plan | None = None
+        self._joined: Plan | None = None
+        self.skipped: frozenset[int] = frozenset()
+        """The places of moves that are not done, as what they serve stands already."""
         self._where = Whereabouts()
         self._is_new = False
         self._pace = _USUAL_PACE
@@ -50,8 +54,8 @@ class Stepping(QObject):
 
     @property
     def plan(self) -> Plan | None:
-        """The plan that is walked through."""
-        return self._plan
+        """The plan that is walked through, in words that hold where some of it stands."""
+        return self._joined
 
     @property
     def at(self) -> int:
@@ -61,7 +65,7 @@ class Stepping(QObject):
     @property
     def move(self) -> Move | None:
         """The move that is next, None at the end."""
-        plan = self._plan
+        plan = self._joined
         return plan.moves[self.at] if plan is not None and self.at < len(plan.moves) else None
 
     @property
@@ -74,13 +78,15 @@ class Stepping(QObject):
         made = self._session.answers.planned
         if made is None:
             self.flush()
-            self._plan = None
+            self._plan = self._joined = None
+            self.skipped = frozenset()
             self.stop()
         elif made.plan is not self._plan:
             self.flush()
             self._key = self._session.document.job.id, made.figure
             self._plan = made.plan
             self._where = read_whereabouts(*self._key, made.plan)
+            self._joined, self.skipped = joined(made.plan, self._where.stands)
             self._since = self._clock()
 
     def flush(self) -> None:
@@ -111,7 +117,53 @@ class Stepping(QObject):
         move, taken = self.move, self._clock() - self._since
         if way > 0 and move is not None and not self.is_playing and taken < _LONGEST_MOVE_S:
             self._where.seconds[move.n] = taken
-        self.go_to(next_passing(self._plan, self.at, way, self.chosen))
+        at = next_passing(self._plan, self.at, way, self.chosen)
+        while at in self.skipped and at > 0:
+            at = next_passing(self._plan, at, way, self.chosen)
+        self.go_to(at)
+
+    # --- what stands already --------------------------------------------------------------------
+
+    @property
+    def stands(self) -> frozenset[str]:
+        """The names of what stands on the paper without the plan."""
+        return frozenset(self._where.stands)
+
+    @property
+    def standing_strokes(self) -> frozenset[str]:
+        """Those of them that are strokes."""
+        firm = (move for move in self._plan.moves if move.verb == "firm in") if self._plan else ()
+        return frozenset(move.makes[0] for move in firm if move.makes[0] in self._where.stands)
+
+    def toggle_stroke(self, stroke: str) -> None:
+        """Say that a stroke stands already, or that it does not."""
+        if self._plan is None:
+            return
+        strokes = set(self.standing_strokes)
+        others = self._where.stands - standing_with(self._plan, strokes)
+        strokes ^= {stroke}
+        self._stand(others | standing_with(self._plan, strokes))
+
+    def do_otherwise(self) -> None:
+        """Take what the next move makes as done in another way, and go on."""
+        if self._plan is not None and self.move is not None:
+            at, names = self.at, set(self.move.makes)
+            self._stand(self._where.stands | names)
+            self.go_on(at + 1)
+
+    def go_on(self, at: int = 0) -> None:
+        """Go to the first move from `at` on that is still to be done."""
+        if self._plan is not None:
+            ahead = (k for k in range(at, len(self._plan.moves)) if k not in self.skipped)
+            self.go_to(next(ahead, len(self._plan.moves)))
+
+    def _stand(self, names: set[str]) -> None:
+        if self._plan is not None:
+            self._where.stands = set(names)
+            self._joined, self.skipped = joined(self._plan, names)
+            self._is_new = True
+            self._keeper.start(_KEEP_AFTER_MS)
+            self.moved.emit()
 
     def step_phase(self, way: int) -> None:
         """Go to the next phase, or to the start of this or the one before."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPolygonF
@@ -49,6 +49,9 @@ class DrawingPaper(Canvas):
         self.left_handed = False
         self.shows_light = True
         self.shows_errors = False
+        self.is_asking = False
+        """Whether it shows the whole drawing, to be told which of it stands already."""
+        self.asked: list[str] = []
         self._paper: Paper | None = None
         self._plan: Plan | None = None
         self._move: Move | None = None
@@ -67,8 +70,14 @@ class DrawingPaper(Canvas):
         corner = (-frame.left, -frame.low)
         self._earlier = [Line(moved(ink.path, corner), ink_style(ink)) for ink in inks]
 
-    def show_state(self, plan: Plan, paper: Paper, drafted: Drafter, at: int) -> None:
-        """Show the paper after `at` moves; `drafted` is how it stands in the end."""
+    def show_state(
+        self, plan: Plan, paper: Paper, drafted: Drafter, at: int,
+        stands: Collection[str] = (), skipped: Collection[int] = (),
+    ) -> None:  # fmt: skip
+        """Show the paper after `at` moves; `drafted` is how it stands in the end.
+
+        The moves at the places `skipped` were not done, but some names stand without them.
+        """
         if self._paper != paper:
             self._paper = paper
             self.show_lines([], None)
@@ -76,17 +85,30 @@ class DrawingPaper(Canvas):
             self._take_plan(plan, drafted)
         self._move = plan.moves[at] if at < len(plan.moves) else None
         self._plan, self._whole = plan, drafted
-        self._before = drafted.as_after(plan.moves[:at])
-        self._after = drafted.as_after(plan.moves[: at + 1])
+        done = [move for index, move in enumerate(plan.moves[:at]) if index not in skipped]
+        self._before = drafted.as_after(done, stands)
+        self._after = drafted.as_after([*done, *plan.moves[at : at + 1]], stands)
         whole = needs_whole_sheet(plan, at)
         box = self._sheet_box() if whole else self._work_box(plan, at)
         light, firm = self._paper_lines(plan, paper)
+        self.touchable = self.is_asking
+        if self.is_asking:
+            box, light = self._work_box(plan, len(plan.moves)), []
+            firm = self._asked_lines(plan, stands)
         self.show_lines(light, box, over=firm)
         shown = letters_in_sight(plan, at)
         self._letters.show([
             name for name in self._before.points
             if bears_letter(name) and (shown is None or name in shown)
         ])  # fmt: skip
+
+    def _asked_lines(self, plan: Plan, stands: Collection[str]) -> list[Line]:
+        """Return all strokes of the drawing to be touched, dark what stands already."""
+        self.asked = [move.makes[0] for move in plan.moves
+                      if move.verb == "firm in" and move.phase != "sheet"]  # fmt: skip
+        strokes = self._whole.strokes
+        return [Line(strokes[name], "visible" if name in stands else "hidden", key)
+                for key, name in enumerate(self.asked)]  # fmt: skip
 
     def clear(self, why: str = "") -> None:
         """Show that there is no plan, and why."""
@@ -169,6 +191,8 @@ class DrawingPaper(Canvas):
     def paint_over(self, painter: QPainter) -> None:
         """Lay on the points, the ghost of the next stroke, and the instruments."""
         if self._paper is None:
+            return
+        if self.is_asking:
             return
         if self._move is not None:
             self._paint_instruments(painter, self._move)

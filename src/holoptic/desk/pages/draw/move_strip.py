@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 
 from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QHelpEvent, QMouseEvent, QPainter, QPaintEvent
@@ -26,6 +26,7 @@ _HEIGHTS = {
     "freehand": 0.75, "firm in": 1.0, "check": 0.85, "go over": 1.0, "head": 0.5, "guides": 0.5,
     "letter": 0.75, "shade": 1.0,
 }  # fmt: skip
+_SKIPPED = 0.12
 
 
 class MoveStrip(QWidget):
@@ -46,16 +47,19 @@ class MoveStrip(QWidget):
         self._at = 0
         self._chosen: Filter = "all"
         self._seconds: Mapping[int, float] = {}
+        self._skipped: Collection[int] = ()
         self.unit = Unit.MM
 
     def show_plan(
-        self, plan: Plan | None, at: int, chosen: Filter, seconds: Mapping[int, float]
-    ) -> None:
+        self, plan: Plan | None, at: int, chosen: Filter, seconds: Mapping[int, float],
+        skipped: Collection[int] = (),
+    ) -> None:  # fmt: skip
         """Show a plan with `at` moves done; of `chosen` moves the ticks stand out.
 
-        `seconds` are those that moves took, by their number.
+        `seconds` are those that moves took, by their number; those at the places `skipped` are low.
         """
         self._plan, self._at, self._chosen, self._seconds = plan, at, chosen, seconds
+        self._skipped = skipped
         self.update()
 
     def place_of(self, index: int) -> float:
@@ -103,7 +107,7 @@ class MoveStrip(QWidget):
         ticks: dict[tuple[str, bool], list[QRectF]] = defaultdict(list)
         for index, move in enumerate(plan.moves):
             colour = colours.accent if index < self._at else colours.line
-            high = room * _HEIGHTS[move.verb]
+            high = room * (_SKIPPED if index in self._skipped else _HEIGHTS[move.verb])
             left = _SIDE + (index + 0.5) * step - width / 2
             ticks[
                 colours.ghost if index == self._at else colour, passes(move, self._chosen)

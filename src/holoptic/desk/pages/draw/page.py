@@ -34,6 +34,8 @@ _KEYS = (
     ("H", tr("construction")),
     ("K", tr("card window")),
     ("R", tr("read aloud")),
+    ("J", tr("join in")),
+    ("O", tr("done otherwise")),
     ("F1", tr("all keys")),
 )
 
@@ -52,6 +54,7 @@ class DrawPage(QWidget):
         self.card = SettingCard()
         self.strip = MoveStrip()
         self.strip.jumped.connect(self.walk.go_to)
+        self.paper.picked.connect(self._pick_stroke)
         self.column = WaysColumn(session)
         self.column.hide()
         self.window_card: CardWindow | None = None
@@ -85,7 +88,8 @@ class DrawPage(QWidget):
             (("Backspace", "Left"), lambda: walk.step(-1)),
             (("Home",), lambda: walk.go_to(0)), (("End",), lambda: walk.go_to(10**6)),
             (("PgDown",), lambda: self._turn_page(1)), (("PgUp",), lambda: self._turn_page(-1)),
-            (("R",), self.toggle_reading),
+            (("R",), self.toggle_reading), (("J",), self.toggle_asking),
+            (("O",), walk.do_otherwise),
             (("P",), walk.toggle_play), (("+", "="), lambda: walk.change_pace(1)),
             (("-",), lambda: walk.change_pace(-1)), (("L",), walk.next_filter),
             (("V",), self.toggle_views), (("N",), session.document.choose_next_figure),
@@ -132,6 +136,20 @@ class DrawPage(QWidget):
         """Show the firm lines alone, or the construction too."""
         self.paper.shows_light = not self.paper.shows_light
         self.refresh()
+
+    def toggle_asking(self) -> None:
+        """Ask which strokes are drawn already; then go on with the first move that is left."""
+        if self.walk.plan is None:
+            return
+        self.paper.is_asking = not self.paper.is_asking
+        if self.paper.is_asking:
+            self.refresh()
+        else:
+            self.walk.go_on()
+
+    def _pick_stroke(self, key: int | None) -> None:
+        if self.paper.is_asking and key is not None:
+            self.walk.toggle_stroke(self.paper.asked[key])
 
     def toggle_reading(self) -> None:
         """Begin or end to read each card aloud; page keys then go move by move."""
@@ -186,6 +204,7 @@ class DrawPage(QWidget):
         self.walk.stop()
         self.walk.flush()
         self.voice.stop()
+        self.paper.is_asking = False
 
     def refresh(self) -> None:
         """Show the plan of the picture on the desk."""
@@ -208,7 +227,8 @@ class DrawPage(QWidget):
             laid = self.session.answers.laid
             items = laid.items if laid is not None else ()
             self.paper.show_earlier(ink_before(items, made.layout, made.figure), made.paper)
-        self.paper.show_state(plan, made.paper, made.drafted, self.at)
+        self.paper.show_state(plan, made.paper, made.drafted, self.at, self.walk.stands,
+                              self.walk.skipped)  # fmt: skip
         text = card_text(plan, self.at, self.session.document.unit, self.walk.seconds)
         self._show_card(
             text,
@@ -221,7 +241,8 @@ class DrawPage(QWidget):
         )
         self._read(text)
         self.strip.unit = self.session.document.unit
-        self.strip.show_plan(plan, self.at, self.walk.chosen, self.walk.seconds)
+        self.strip.show_plan(plan, self.at, self.walk.chosen, self.walk.seconds,
+                             self.walk.skipped)  # fmt: skip
         self.views.show_lift(self.walk.move.lift if self.walk.move else None)
         if self.column.isVisible():
             self.column.refresh()
@@ -252,6 +273,10 @@ class DrawPage(QWidget):
             words.append(tr("playing, {pace:g} s a move", pace=self.walk.pace))
         if self.walk.chosen != "all":
             words.append(tr("{chosen} only", chosen=self.walk.chosen))
+        if self.paper.is_asking:
+            words.append(tr("click what you have drawn already; J goes on"))
+        if self.walk.skipped:
+            words.append(tr("{count} moves skipped", count=len(self.walk.skipped)))
         if self.reads_aloud:
             heard = tr("read aloud, page keys draw")
             silent = tr("page keys draw; no voice is installed to read aloud")
