@@ -408,3 +408,19 @@ def test_a_move_done_otherwise_stands_and_is_kept(board, press):
     again = Stepping(board.session)
     again.follow()
     assert again.stands == page.walk.stands
+
+
+def test_what_is_to_be_rubbed_out_is_dotted_and_told(desk, settle, press):
+    desk.session.document.choose_part(6)
+    settle(desk)
+    press(desk, Key.Key_F7)
+    page, plan = desk.pages["draw"], desk.session.answers.planned.plan
+    counts = []
+    for _, first, _ in plan.phases:
+        page.go_to(first)
+        dotted = [line for line in page.paper.lines if line.style == "crate"]
+        assert len(dotted) == len(page.paper.rubbed)
+        assert bool(dotted) == any("rub out" in line for line in page.card._text.details)
+        counts.append(len(dotted))
+        page.paper.grab()
+    assert any(counts)

@@ -181,7 +181,7 @@ def _given_on_face(operation: Basic, crate: Crate, index: int) -> Iterator[Given
         if offset.centred:
             words = Length(from_middle(AXIS_LETTERS[axis], words), at)
         yield Given(axis, at, offset.far, words, index)
-        if isinstance(operation, Round) and not offset.centred:
+        if isinstance(operation, Round | Ball) and not offset.centred:
             yield from _sides_of_circle(axis, at, offset, operation, index)
         if isinstance(operation, Polygon):
             yield from _flats(Given(axis, at, offset.far, words, index), operation, crate)

@@ -43,11 +43,12 @@ class CardText:
 
 
 def card_text(
-    plan: Plan, index: int, unit: Unit, seconds: Mapping[int, float] | None = None
+    plan: Plan, index: int, unit: Unit, seconds: Mapping[int, float] | None = None, rubbed: int = 0
 ) -> CardText:
     """Return what the card says before move `index`; after the last move it says so.
 
-    `seconds` are those that moves took before, by their number.
+    `seconds` are those that moves took before, by their number; `rubbed` is how many lines are to
+    be rubbed out first.
     """
     if index >= len(plan.moves):
         gap: tuple[str, ...] = ()
@@ -65,6 +66,9 @@ def card_text(
         )
     move = plan.moves[index]
     details = _details(move, plan, unit)
+    if rubbed:
+        details = (*details, tr("rub out   the {count} dotted lines: they are in the way, and "
+                                "needed no more", count=rubbed))  # fmt: skip
     if seconds and seconds.get(move.n, 0.0) >= 1:
         minute, second = divmod(round(seconds[move.n]), 60)
         details = (*details, tr("last time   {minute}:{second:02}", minute=minute, second=second))

@@ -18,6 +18,7 @@ from holoptic.plan.instruments import COMPASS, DIVIDERS
 from holoptic.plan.lying_instruments import Board, instrument_shapes
 from holoptic.plan.moves import bears_letter
 from holoptic.plan.numbering import lettered_numbers
+from holoptic.plan.rubbing import to_rub_out
 from holoptic.plan.showing import (
     lettered_places,
     letters_in_sight,
@@ -52,6 +53,8 @@ class DrawingPaper(Canvas):
         self.is_asking = False
         """Whether it shows the whole drawing, to be told which of it stands already."""
         self.asked: list[str] = []
+        self.rubbed: frozenset[str] = frozenset()
+        """The light lines to be rubbed out before the next move."""
         self._paper: Paper | None = None
         self._plan: Plan | None = None
         self._move: Move | None = None
@@ -85,6 +88,7 @@ class DrawingPaper(Canvas):
             self._take_plan(plan, drafted)
         self._move = plan.moves[at] if at < len(plan.moves) else None
         self._plan, self._whole = plan, drafted
+        self.rubbed = to_rub_out(plan, drafted, at)
         done = [move for index, move in enumerate(plan.moves[:at]) if index not in skipped]
         self._before = drafted.as_after(done, stands)
         self._after = drafted.as_after([*done, *plan.moves[at : at + 1]], stands)
@@ -152,10 +156,11 @@ class DrawingPaper(Canvas):
         light += self._earlier
         if self.shows_light:
             light += [
-                self._line(name, "light")
+                Line(self._line(name, "light").course, "crate") if name in self.rubbed
+                else self._line(name, "light")
                 for name in self._light
                 if name in before.lines or name in before.curve_paths
-            ]
+            ]  # fmt: skip
         return light, [self._line(name, self._thin.get(name, "visible")) for name in before.strokes]
 
     def _line(self, name: str, style: str) -> Line:

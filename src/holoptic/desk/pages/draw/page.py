@@ -229,7 +229,8 @@ class DrawPage(QWidget):
             self.paper.show_earlier(ink_before(items, made.layout, made.figure), made.paper)
         self.paper.show_state(plan, made.paper, made.drafted, self.at, self.walk.stands,
                               self.walk.skipped)  # fmt: skip
-        text = card_text(plan, self.at, self.session.document.unit, self.walk.seconds)
+        text = card_text(plan, self.at, self.session.document.unit, self.walk.seconds,
+                         len(self.paper.rubbed))  # fmt: skip
         self._show_card(
             text,
             tr(
