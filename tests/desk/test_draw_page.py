@@ -382,6 +382,9 @@ def test_what_is_drawn_already_is_clicked_and_skipped(board, press):
     assert page.walk.standing_strokes == set(strokes[:6])
     click_stroke(page, strokes[5])
     assert page.walk.standing_strokes == set(strokes[:5])
+    for name in (*strokes[:5], *strokes[:5]):  # all of them taken back, and said again
+        click_stroke(page, name)
+        assert bool(page.walk.stands) == bool(page.walk.standing_strokes)
     press(board, Key.Key_J)
     assert not page.paper.is_asking
     assert page.at not in page.walk.skipped

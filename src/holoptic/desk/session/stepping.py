@@ -131,9 +131,10 @@ class Stepping(QObject):
 
     @property
     def standing_strokes(self) -> frozenset[str]:
-        """Those of them that are strokes."""
-        firm = (move for move in self._plan.moves if move.verb == "firm in") if self._plan else ()
-        return frozenset(move.makes[0] for move in firm if move.makes[0] in self._where.stands)
+        """Those of them that are strokes of the drawing: border and title block come with them."""
+        moves = self._plan.moves if self._plan is not None else ()
+        firm = {move.makes[0] for move in moves if move.verb == "firm in" and move.phase != "sheet"}
+        return frozenset(firm & self._where.stands)
 
     def toggle_stroke(self, stroke: str) -> None:
         """Say that a stroke stands already, or that it does not."""
