@@ -395,6 +395,8 @@ def test_what_is_drawn_already_is_clicked_and_skipped(board, press):
         seen.add(page.at)
         press(board, Key.Key_Space)
     assert not seen & page.walk.skipped
+    press(board, Key.Key_J, Key.Key_J)  # what is drawn stays drawn
+    assert page.at == len(plan.moves)
     assert set(page.paper._before.strokes) >= set(strokes)
 
 

@@ -152,7 +152,7 @@ class Stepping(QObject):
             self._stand(self._where.stands | names)
             self.go_on(at + 1)
 
-    def go_on(self, at: int = 0) -> None:
+    def go_on(self, at: int) -> None:
         """Go to the first move from `at` on that is still to be done."""
         if self._plan is not None:
             ahead = (k for k in range(at, len(self._plan.moves)) if k not in self.skipped)

@@ -145,7 +145,7 @@ class DrawPage(QWidget):
         if self.paper.is_asking:
             self.refresh()
         else:
-            self.walk.go_on()
+            self.walk.go_on(self.at)  # what was walked through is done
 
     def _pick_stroke(self, key: int | None) -> None:
         if self.paper.is_asking and key is not None:
