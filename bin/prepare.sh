@@ -1,5 +1,8 @@
 # Sets the machine up: Python, the pinned packages in .venv, the system libraries that Qt needs.
 # Sourced by bin/holoptic and bin/test. Touches the network only when something is missing.
+#
+# Python is started with -P everywhere: without it `-m` and `-c` look for modules in the working
+# folder first, and so would run whatever lies beside somebody's job.
 
 prepare_apt_packages="libegl1 libgl1 libopengl0 libx11-6 libfontconfig1 libdbus-1-3 libglib2.0-0 \
 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 \
@@ -34,7 +37,7 @@ apt_install() {
 find_python() {
     local candidate
     for candidate in python3.11 python3 python3.12 python3.13; do
-        if "$candidate" -c 'import sys; sys.exit(not (3, 11) <= sys.version_info < (3, 14))' \
+        if "$candidate" -P -c 'import sys; sys.exit(not (3, 11) <= sys.version_info < (3, 14))' \
             2>/dev/null; then
             command -v "$candidate"
             return 0
@@ -51,20 +54,20 @@ make_venv() {
         python=$(find_python) || { say "Python 3.11 to 3.13 is needed"; return 1; }
     fi
     rm -rf "$venv"
-    if ! "$python" -m venv "$venv" >/dev/null 2>&1; then
+    if ! "$python" -P -m venv "$venv" >/dev/null 2>&1; then
         # Debian keeps the part of Python that makes environments in a package of its own
         rm -rf "$venv"
         # (and where that is missing Qt's libraries are too: one command for all)
         # shellcheck disable=SC2086
-        apt_install "python$("$python" -c 'import sys; print("%d.%d" % sys.version_info[:2])')-venv" \
+        apt_install "python$("$python" -P -c 'import sys; print("%d.%d" % sys.version_info[:2])')-venv" \
             $prepare_apt_packages || return 1
-        "$python" -m venv "$venv" || return 1
+        "$python" -P -m venv "$venv" || return 1
     fi
 }
 
 missing_libraries() {
     local packages wants
-    packages=$("$venv/bin/python" -c 'import site; print(site.getsitepackages()[0])')
+    packages=$("$venv/bin/python" -P -c 'import site; print(site.getsitepackages()[0])')
     # kept in a variable: a pipe that grep leaves early would count as failed under pipefail
     wants=$(ldd "$packages"/PyQt6/Qt6/lib/libQt6{Core,Gui,Widgets,Svg,XcbQpa}.so.6 \
         "$packages"/PyQt6/Qt6/plugins/platforms/lib{qxcb,qoffscreen}.so \
@@ -102,13 +105,13 @@ prepare() {
     if command -v flock >/dev/null; then flock 9; fi # two first starts must not build at once
     if [ "$(cat "$stamp" 2>/dev/null)" != "$wanted" ]; then
         say "setting up (once; a few minutes) …"
-        if ! "$venv/bin/python" -c '' 2>/dev/null; then make_venv || return 1; fi
-        "$venv/bin/python" -m pip install --quiet --disable-pip-version-check --no-input \
+        if ! "$venv/bin/python" -P -c '' 2>/dev/null; then make_venv || return 1; fi
+        "$venv/bin/python" -P -m pip install --quiet --disable-pip-version-check --no-input \
             --require-hashes --only-binary :all: -r "$lock" >&2 || {
             say "the pinned packages could not be installed; is there a network?"
             return 1
         }
-        "$venv/bin/python" -c 'import site, sys, pathlib
+        "$venv/bin/python" -P -c 'import site, sys, pathlib
 pathlib.Path(site.getsitepackages()[0], "holoptic.pth").write_text(sys.argv[1] + "\n")' "$here/src"
         if missing_libraries; then
             # shellcheck disable=SC2086

@@ -55,9 +55,8 @@ class Worker:
             return
         self.stop()
         self._line, far_end = Pipe()
-        command = [sys.executable, "-m", "holoptic.worker", str(far_end.fileno())]
         self._process = subprocess.Popen(
-            command, pass_fds=(far_end.fileno(),), stdin=subprocess.DEVNULL
+            _command(far_end.fileno()), pass_fds=(far_end.fileno(),), stdin=subprocess.DEVNULL
         )
         far_end.close()  # so that the death of the process closes the line
 
@@ -149,3 +148,8 @@ class Worker:
     def __del__(self) -> None:
         with contextlib.suppress(Exception):
             self.stop()
+
+
+def _command(descriptor: int) -> list[str]:
+    """Return what starts a worker; nothing that lies in the working folder is run for a module."""
+    return [sys.executable, "-P", "-m", "holoptic.worker", str(descriptor)]
