@@ -13,6 +13,7 @@ from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.job import Job
 from holoptic.worker.client import Worker
+from kept_worker import KeptWorker
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -48,3 +49,16 @@ def own_folders(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """No test sees or touches the settings and autosaves of another."""
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
+
+
+@pytest.fixture(autouse=True)
+def kept_worker(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Let each command take over the worker of the one before."""
+    monkeypatch.setattr("holoptic.cli.sources.Worker", KeptWorker)
+
+
+@pytest.fixture(scope="session", autouse=True)
+def last_worker() -> Iterator[None]:
+    """End the worker that nobody takes over any more."""
+    yield
+    KeptWorker.end()

@@ -15,6 +15,7 @@ from difflib import get_close_matches
 from typing import TYPE_CHECKING
 
 from holoptic.catalogue import tr
+from holoptic.quoting import one_line
 
 if TYPE_CHECKING:
     from holoptic.units.formats import Unit
@@ -32,7 +33,8 @@ class HolopticError(Exception):
         from holoptic.units.formats import Unit  # noqa: PLC0415
         from holoptic.units.spoken import said  # noqa: PLC0415
 
-        return said(super().__str__(), unit or Unit.MM)
+        # what a file is quoted with may be anything: it is cut to a line
+        return one_line(said(super().__str__(), unit or Unit.MM))
 
 
 class BadInput(HolopticError):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import Any, ClassVar
 
 import pytest
 from PyQt6.QtCore import Qt
@@ -13,44 +12,11 @@ from PyQt6.QtWidgets import QApplication
 from holoptic.demo import job_path
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
-from holoptic.worker.client import Worker
-from holoptic.worker.messages import Answer
-
-
-class KeptWorker(Worker):
-    """A worker whose idle process goes on to the next window: loading the kernel takes seconds."""
-
-    kept: ClassVar[list[tuple[Any, Any, int]]] = []
-
-    def __init__(self, *arguments: Any, **options: Any) -> None:
-        super().__init__(*arguments, **options)
-        self._due: int | None = None
-
-    def start(self) -> None:
-        if self._process is None and self.kept:
-            self._process, self._line, self._last_id = self.kept.pop()
-        super().start()
-
-    def send(self, task: str, *arguments: Any) -> int:
-        self._due = super().send(task, *arguments)
-        return self._due
-
-    def receive(self) -> Answer | None:
-        answer = super().receive()
-        if answer is not None:
-            self._due = None
-        return answer
-
-    def stop(self) -> None:
-        is_idle = self._process is not None and self._process.poll() is None and self._due is None
-        if is_idle and not self.kept:
-            self.kept.append((self._process, self._line, self._last_id))
-            self._process = self._line = None
-        super().stop()
+from kept_worker import KeptWorker
 
 
 @pytest.fixture(autouse=True)
-def kept_worker(monkeypatch: pytest.MonkeyPatch) -> None:
+def kept_window_worker(monkeypatch: pytest.MonkeyPatch) -> None:
     """Let each window take over the worker of the one before."""
     monkeypatch.setattr("holoptic.desk.session.kernel_line.Worker", KeptWorker)
 
@@ -59,16 +25,6 @@ def kept_worker(monkeypatch: pytest.MonkeyPatch) -> None:
 def quick_rest(monkeypatch: pytest.MonkeyPatch) -> None:
     """Let the desk go on to sheet and plan soon, as no further key is pressed where it settles."""
     monkeypatch.setattr("holoptic.desk.session.answers._REST_MS", 30)
-
-
-@pytest.fixture(scope="session", autouse=True)
-def last_worker() -> Iterator[None]:
-    """End the worker that no window takes over any more."""
-    yield
-    for process, line, _ in KeptWorker.kept:
-        line.close()
-        process.kill()
-        process.wait()
 
 
 @pytest.fixture(scope="session")

@@ -5,6 +5,7 @@ import os
 import signal
 import subprocess
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -19,7 +20,7 @@ from holoptic.demo import job_path
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.look.settings import read_settings
 from holoptic.desk.widgets.caret_slip import slip_in
-from holoptic.exchange.job_file import read_job
+from holoptic.exchange.job_file import parse_job, read_job
 from holoptic.exchange.safekeeping import Autosave
 from holoptic.job import job_of
 from holoptic.part import Hole
@@ -515,9 +516,10 @@ def test_unsaved_edits_are_not_lost_by_leaving(desk):
     assert desk.session.document.job.parts == ()
 
 
-def test_recovered_work_is_offered(empty_desk, settle, monkeypatch):
-    Autosave().keep(job_of("left behind", [stepped_block()]), None)
-    monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
+def test_recovered_work_is_offered(empty_desk, settle):
+    autosave = Autosave()
+    autosave.keep(job_of("left behind", [stepped_block()]), None)
+    os.close(autosave._lock)  # as when its process is killed
     empty_desk.open_first(None)
     assert "“left behind” was not saved" in empty_desk.question.text
     QTest.mouseClick(empty_desk.question.buttons["Bring it back"], Qt.MouseButton.LeftButton)
@@ -526,14 +528,19 @@ def test_recovered_work_is_offered(empty_desk, settle, monkeypatch):
     assert not empty_desk.session.document.history.is_saved
 
 
-def test_edits_are_autosaved(desk, qtbot):
-    desk.session.document.picture_as("cabinet", "front-left")
-    folder = Path(os.environ["XDG_STATE_HOME"])
-    kept = folder / "holoptic" / f"autosave-{os.getpid()}.holoptic"
-    qtbot.wait_until(kept.exists, timeout=5000)
-    desk.session.document.history.mark_saved()
+def test_edits_are_autosaved_while_one_keeps_editing(desk, qtbot, monkeypatch):
+    folder = Path(os.environ["XDG_STATE_HOME"]) / "holoptic"
+    document = desk.session.document
+    for number in range(14):  # an edit each quarter of a second
+        document.edit(replace(document.job, name=f"lamp {number}"), "name")
+        qtbot.wait(250)
+    (kept,) = folder.glob("autosave-*.holoptic")
+    assert kept.stat().st_mode & 0o777 == 0o600
+    number = int(parse_job(kept.read_bytes()).name.removeprefix("lamp "))
+    assert number >= 5  # none is on disk later than 5 s after it was made
+    document.history.mark_saved()
     desk.session.close()
-    assert not kept.exists()
+    assert list(folder.glob("autosave-*")) == []
 
 
 def test_a_step_file_is_opened_part_by_part(empty_desk, settle, tmp_path, worker):

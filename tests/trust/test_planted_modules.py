@@ -1,7 +1,6 @@
 """Nothing that lies in the working folder is run, whatever it is called."""
 
 import importlib.metadata
-import os
 import re
 import subprocess
 import sys
@@ -26,7 +25,7 @@ def planted(tmp_path):
     for name in names:
         if name.isidentifier():
             (tmp_path / f"{name}.py").write_text(f"open({str(mark)!r}, 'a').write({name!r})\n")
-    assert {"pydantic.py", "resource.py", "argparse.py", "shapely.py"} <= set(os.listdir(tmp_path))
+    assert all((tmp_path / f"{name}.py").exists() for name in ("pydantic", "resource", "argparse"))
     return tmp_path
 
 

@@ -4,21 +4,27 @@ from __future__ import annotations
 
 import hashlib
 import json
+import os
 from collections.abc import Iterable
 from dataclasses import replace
 from functools import cache
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote, unquote_to_bytes
 
 from pydantic import TypeAdapter, ValidationError
 
+from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import write_atomically
+from holoptic.exchange.job_bounds import require_bounds
 from holoptic.exchange.job_migration import migrated
 from holoptic.job import Job
 from holoptic.part import ImportedSolid, Part
 from holoptic.pictorial import view_of
+from holoptic.places import resolved
+from holoptic.quoting import name_of
 from holoptic.sheet.planning import require_scale, require_sound
 
 FORMAT = "holoptic-job"
@@ -34,7 +40,10 @@ JOB_SUFFIXES = (SUFFIX, ".json")
 DRAWING_SUFFIX = ".dxf"
 STEP_SUFFIXES = (".step", ".stp")
 """What can be opened: jobs, and solids that become the parts of a job."""
-_LARGEST_BYTES = 32 * 1024 * 1024
+LARGEST_BYTES = 8_000_000
+"""Of a job file."""
+_BYTES = "bytes:"
+"""Before the path of a solid's file that is not UTF-8 (RFC 3986's percent signs)."""
 _MOST_FIGURES = 60
 """On a sheet: more would keep the worker busy for nothing that a reader could follow."""
 
@@ -52,24 +61,13 @@ def _adapter() -> TypeAdapter[Job]:
 
 def read_job(path: Path) -> Job:
     """Return the job in a file. Raises BadInput with one clear line."""
-    try:
-        if path.stat().st_size > _LARGEST_BYTES:
-            raise BadInput(tr("{name} is too large for a job file", name=path.name))
-        data = path.read_bytes()
-    except OSError as error:
-        raise BadInput(
-            tr(
-                "{name} cannot be read: {strerror}",
-                name=path.name,
-                strerror=error.strerror or error,
-            )
-        ) from error
+    data = read_bounded(path, LARGEST_BYTES)
     try:
         job = _resolve_paths(parse_job(data), path.parent)
         # a file that was never saved by a desk is told from others by what it says
         return job if job.id else replace(job, id=hashlib.sha256(data).hexdigest()[:16])
     except BadInput as error:
-        raise BadInput(f"{path.name}: {error}") from error
+        raise BadInput(f"{name_of(path)}: {error}") from error
 
 
 def parse_job(data: bytes) -> Job:
@@ -77,6 +75,7 @@ def parse_job(data: bytes) -> Job:
     content = _content(data)
     version = content["version"]
     del content["format"], content["version"]
+    require_bounds(content)
     content = migrated(content, version)
     try:
         job = _adapter().validate_json(json.dumps(content), strict=True)
@@ -87,7 +86,7 @@ def parse_job(data: bytes) -> Job:
             tr("not a sound job file: {place}: {first}", place=place, first=first["msg"])
         ) from error
     _require_sense(job)
-    return job
+    return _with_paths(job, _from_file)
 
 
 def _content(data: bytes) -> dict[str, Any]:
@@ -184,8 +183,7 @@ def _require_single(what: str, ids: Iterable[str]) -> None:
 
 def job_bytes(job: Job, folder: Path | None = None) -> bytes:
     """Return the bytes of a job file; paths of STEP files become relative to `folder`."""
-    if folder is not None:
-        job = _relative_paths(job, folder)
+    job = _with_paths(job, _for_file) if folder is None else _relative_paths(job, folder)
     content = {"format": FORMAT, "version": VERSION, **_adapter().dump_python(job, mode="json")}
     return (json.dumps(content, ensure_ascii=False, indent=1) + "\n").encode("utf-8")
 
@@ -209,17 +207,30 @@ def job_schema() -> dict[str, Any]:
 
 
 def _resolve_paths(job: Job, folder: Path) -> Job:
-    return _with_paths(job, lambda path: str((folder / path).resolve()))
+    return _with_paths(job, lambda path: str(resolved(folder / path)))
 
 
 def _relative_paths(job: Job, folder: Path) -> Job:
     def relative(path: str) -> str:
         try:
-            return str(Path(path).relative_to(folder.resolve()))
+            return _for_file(str(Path(path).relative_to(resolved(folder))))
         except ValueError:
-            return path
+            return _for_file(path)
 
     return _with_paths(job, relative)
+
+
+def _for_file(path: str) -> str:
+    """Return a path as a job file has it: one that is no text, as its bytes in the URI notation."""
+    try:
+        path.encode("utf-8")
+    except UnicodeEncodeError:
+        return _BYTES + quote(os.fsencode(path))
+    return path
+
+
+def _from_file(path: str) -> str:
+    return os.fsdecode(unquote_to_bytes(path[len(_BYTES) :])) if path.startswith(_BYTES) else path
 
 
 def _with_paths(job: Job, change: Any) -> Job:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import re
 from collections.abc import Callable
 from pathlib import Path
@@ -16,11 +17,14 @@ from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
 from holoptic.desk.widgets.notice import Notice
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import write_atomically
+from holoptic.exchange.claims import ChangedOnDisk, Taken, knock
 from holoptic.exchange.job_file import DRAWING_SUFFIX, SUFFIX, read_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.pdf import pdf_pages
 from holoptic.exchange.safekeeping import forget, left_behind, recent_files
 from holoptic.job import Job
+from holoptic.places import is_there, setbacks
+from holoptic.quoting import name_of
 from holoptic.worker.messages import SheetSet
 
 if TYPE_CHECKING:
@@ -56,6 +60,8 @@ class Filing:
         self._asked_about: Job | None = None
         self._open_drawing: Callable[[Path], None] = session.readings.open
         session.document.changed.connect(self._drop_question)
+        session.document.unsafe.connect(self._tell_unsafe)
+        session.document.file.changed_outside.connect(self._ask_about_change)
 
     def read_drawings_by(self, read: Callable[[Path], None]) -> None:
         """Say what is done with a drawing that is opened."""
@@ -83,15 +89,43 @@ class Filing:
             return
         try:
             self._session.open_file(path)
+        except Taken as error:
+            self._ask_about_taken(path, str(error))
         except BadInput as error:
             self._hint.tell(str(error))
+
+    def _ask_about_taken(self, path: Path, told: str) -> None:
+        """Another window has the job: look at it here, or go there."""
+
+        def look() -> None:
+            self._quiet()
+            try:
+                self._session.open_file(path, to_look_at=True)
+            except BadInput as error:
+                self._hint.tell(str(error))
+
+        def go_there() -> None:
+            self._quiet()
+            knock(path)
+
+        self._ask(
+            told + ".",
+            {
+                tr("Open it to look at"): look,
+                tr("Go there"): go_there,
+                tr("Leave it"): self._quiet,
+            },
+        )
 
     def open_menu(self) -> QMenu:
         """Return the menu of a file to choose and of recent ones."""
         menu = QMenu(self._window)
         menu.addAction(tr("Choose a file …"), self.choose_file)
         for path in recent_files():
-            menu.addAction(path.name, lambda path=path: self.leave_then(lambda: self.open(path)))
+            menu.addAction(
+                name_of(path).replace("&", "&&"),
+                lambda path=path: self.leave_then(lambda: self.open(path)),
+            )
         return menu
 
     def choose_file(self) -> None:
@@ -109,10 +143,11 @@ class Filing:
 
     def save(self) -> None:
         """Save the job to its file, or ask for one."""
-        if self._session.document.path is None:
+        file = self._session.document.file
+        if file.path is None or file.is_read_only:
             self.save_as()
         else:
-            self.save_to(self._session.document.path)
+            self.save_to(file.path)
 
     def save_as(self) -> None:
         """Ask for a file and save the job there."""
@@ -122,20 +157,79 @@ class Filing:
         )
         name, _ = QFileDialog.getSaveFileName(self._window, tr("Save as"), proposed, _JOB_FILTER)
         if name:
-            path = Path(name)
-            keep_folder(path)
-            self.save_to(path if path.suffix else path.with_suffix(SUFFIX))
+            self.save_as_named(Path(name))
+
+    def save_as_named(self, path: Path) -> None:
+        """Save under a name that was chosen; one without a suffix gets it, and is asked about."""
+        keep_folder(path)
+        written = path if path.suffix else path.with_suffix(SUFFIX)
+        if written == path or not is_there(written):
+            self.save_to(written)
+            return
+
+        def replace_it() -> None:
+            self._quiet()
+            self.save_to(written)
+
+        # the dialog asked about the name without a suffix, which is another file
+        self._ask(
+            tr("{name} is there already.", name=name_of(written)),
+            {
+                tr("Replace it"): replace_it,
+                tr("Save elsewhere"): self._then(self.save_as),
+                tr("Do not save"): self._quiet,
+            },
+        )
 
     def save_to(self, path: Path) -> None:
         """Save the job to a file; the hint says how it went."""
         try:
             self._session.document.save(path)
+        except ChangedOnDisk:
+            self._ask_about_change()
+            return
         except BadInput as error:
             self._hint.say(
                 tr("Not saved: {error}", error=error), {tr("Save elsewhere"): self.save_as}
             )
             return
         self._hint.tell(tr("Saved as {name}", name=path.name))
+
+    def _ask_about_change(self) -> None:
+        """Somebody else wrote the job's file: neither their work nor ours may be lost."""
+        path = self._session.document.path
+        if path is None:
+            return
+        self._ask(
+            tr("{name} was changed on disk by somebody else.", name=name_of(path)),
+            {
+                tr("Keep mine beside it"): self._then(lambda: self._keep_beside(path)),
+                tr("Take theirs"): self._then(lambda: self.open(path)),
+                tr("Save as …"): self._then(self.save_as),
+                tr("Decide later"): self._quiet,
+            },
+        )
+
+    def _keep_beside(self, path: Path) -> None:
+        """Save the job under a name that nobody has, beside the file that was changed."""
+        count, beside = 1, path
+        while beside.exists():
+            ending = tr("mine") if count == 1 else tr("mine {count}", count=count)
+            beside = path.with_name(f"{path.stem} ({ending}){path.suffix}")
+            count += 1
+        self.save_to(beside)
+
+    def _then(self, run: Callable[[], None]) -> Callable[[], None]:
+        """Return an answer that takes its question away and does something."""
+
+        def answer() -> None:
+            self._quiet()
+            run()
+
+        return answer
+
+    def _tell_unsafe(self, reason: str) -> None:
+        self._hint.tell(tr("No safety copy of your work can be kept: {reason}", reason=reason))
 
     # --- export -----------------------------------------------------------------------------
 
@@ -304,9 +398,16 @@ class Filing:
         if self._asked_about is not None and self._session.document.job is not self._asked_about:
             self._quiet()
 
+    def tell_setbacks(self) -> None:
+        """Tell once what of our own files was damaged, or cannot be kept."""
+        told = setbacks()
+        if told:
+            self._hint.tell("\n".join(told))
+
     def offer_recovery(self) -> None:
         """Offer the newest work that a run of the program left behind."""
         found = left_behind()
+        self.tell_setbacks()
         if not found:
             return
         item = found[0]
@@ -316,8 +417,15 @@ class Filing:
             self.leave_then(bring_back)
 
         def bring_back() -> None:
-            self._session.document.replace_job(item.job, item.path, unsaved=True)
+            document = self._session.document
+            claim = None
+            if item.path is not None:
+                with contextlib.suppress(BadInput):  # where another window has it: to look at only
+                    claim = document.file.claim(item.path)
+            document.replace_job(item.job, item.path, unsaved=True, claim=claim, mark=item.mark)
+            document.keep_safe()  # before the older copy goes
             forget(item.kept)
+            document.file.look()
 
         def drop() -> None:
             forget(item.kept)

@@ -32,6 +32,7 @@ from holoptic.desk.look.settings import keep_setting
 from holoptic.desk.look.theme import DARK, LIGHT, SIGN, apply_theme, px, theme
 from holoptic.desk.widgets.menus import give_mnemonics, open_under
 from holoptic.desk.widgets.notice import Bars, Notice, sentence
+from holoptic.quoting import one_line
 
 PAGE_TITLES = {
     "read": tr("Read"),
@@ -180,6 +181,7 @@ class DeskWindow(QMainWindow):
         session.readings.sheet_changed.connect(self._show_measures)
         session.busy_changed.connect(self._show_busy)
         session.told.connect(self.hint.tell)
+        session.document.file.asked_for.connect(self._come_forward)
         session.kernel.told.connect(self._show_progress)
         session.document.part_begun.connect(self._carve_new_part)
         self.parts.activated.connect(session.document.choose_part)
@@ -264,7 +266,7 @@ class DeskWindow(QMainWindow):
     @property
     def is_busy(self) -> bool:
         """Whether something is still being worked out."""
-        return self.session.answers.is_busy
+        return self.session.answers.is_busy or self.session.loader.is_busy
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Keep the bars over the panes."""
@@ -319,7 +321,9 @@ class DeskWindow(QMainWindow):
             self.parts.addItems(names)
         self.parts.setCurrentIndex(session.document.part_index if names else -1)
         saved = "" if session.document.history.is_saved else " •"
-        self.setWindowTitle(f"{session.document.job.name}{saved} – Holoptic")
+        if session.document.file.is_read_only:
+            saved += " " + tr("(read only)")
+        self.setWindowTitle(f"{one_line(session.document.job.name, 80)}{saved} – Holoptic")
         undo, redo = session.document.history.undo_text, session.document.history.redo_text
         self._actions["undo"].setEnabled(undo is not None)
         self._actions["redo"].setEnabled(redo is not None)
@@ -446,6 +450,13 @@ class DeskWindow(QMainWindow):
             return
         event.ignore()
         self.filing.leave_then(self._close_anyway)
+
+    def _come_forward(self) -> None:
+        """Show the window to whoever asked for the job that it has open."""
+        self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
+        self.raise_()
+        self.activateWindow()
+        self.hint.tell(tr("Here is the job that was asked for in another window."))
 
     def _close_anyway(self) -> None:
         self.session.document.history.mark_saved()  # whoever leaves has just been asked

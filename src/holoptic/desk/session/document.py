@@ -14,6 +14,9 @@ from uuid import uuid4
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from holoptic.catalogue import tr
+from holoptic.desk.session.file_hold import FileHold
+from holoptic.errors import BadInput
+from holoptic.exchange.claims import Claim, Mark
 from holoptic.exchange.job_file import write_job
 from holoptic.exchange.safekeeping import Autosave, remember_file
 from holoptic.job import (
@@ -43,11 +46,13 @@ from holoptic.job import (
 from holoptic.part import Crate, Part
 from holoptic.part.starters import new_part
 from holoptic.part.templates import templates
+from holoptic.places import resolved
 from holoptic.plan.moves import point_names
 from holoptic.sheet.planning import WayOut
 from holoptic.units import Unit
 
-_AUTOSAVE_AFTER_MS = 1500
+_AUTOSAVE_AFTER_MS = 2000
+"""An edit is on disk so long after it at the latest, however many others follow."""
 UNNAMED = "untitled"
 """What a job is called until it has a name or a file."""
 
@@ -62,6 +67,7 @@ class Document(QObject):
         changed: the job, or what of it is in hand, is another.
         operation_chosen: another operation of the part is in hand.
         part_begun(wants_size): a new part was put into the job, to be carved.
+        unsafe(reason): no safety copy can be written; told once for each reason.
     """
 
     replaced = pyqtSignal()
@@ -69,13 +75,14 @@ class Document(QObject):
     changed = pyqtSignal()
     operation_chosen = pyqtSignal()
     part_begun = pyqtSignal(bool)
+    unsafe = pyqtSignal(str)
 
     units = tuple(Unit)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.history = History(Job(UNNAMED, id=_new_id()))
-        self.path: Path | None = None
+        self.file = FileHold(self)
         self.operation_index = 0
         self._subject: str | None = None
         self._figure_id: str | None = None
@@ -85,7 +92,8 @@ class Document(QObject):
         self._autosave = Autosave()
         self._autosave_timer = QTimer(self)
         self._autosave_timer.setSingleShot(True)
-        self._autosave_timer.timeout.connect(self.keep_safe)
+        self._autosave_timer.timeout.connect(self._keep_soon)
+        self._unsafe_told = ""
 
     # --- what is there ----------------------------------------------------------------------
 
@@ -93,6 +101,11 @@ class Document(QObject):
     def job(self) -> Job:
         """The job as it stands."""
         return self.history.job
+
+    @property
+    def path(self) -> Path | None:
+        """The file that the job is saved to, or None before it has one."""
+        return self.file.path
 
     @property
     def unit(self) -> Unit:
@@ -173,12 +186,20 @@ class Document(QObject):
 
     # --- the whole job ----------------------------------------------------------------------
 
-    def replace_job(self, job: Job, path: Path | None, unsaved: bool = False) -> None:
-        """Put another job on the desk, with a fresh history."""
+    def replace_job(
+        self, job: Job, path: Path | None, unsaved: bool = False, claim: Claim | None = None,
+        mark: Mark | None = None,
+    ) -> None:  # fmt: skip
+        """Put another job on the desk, with a fresh history.
+
+        `mark` says how its file was when it was read; without a `claim` on it it is not written.
+        """
         self.history = History(job if job.id else replace(job, id=_new_id()))
         if unsaved:
             self.history.mark_unsaved()
-        self.path = path
+        self.file.take(path, claim, mark)
+        self._autosave_timer.stop()
+        self._autosave.drop()  # the copy was of another job, which was saved or given up
         self._subject = self._figure_id = None
         self._at = self.operation_index = 0
         self._last = {}
@@ -517,11 +538,24 @@ class Document(QObject):
     # --- keeping ----------------------------------------------------------------------------
 
     def save(self, path: Path) -> None:
-        """Save the job. Raises BadInput, and nothing is lost."""
-        if self.job.name == UNNAMED:
-            self.edit(replace(self.job, name=path.stem), tr("name of the file"))
-        write_job(self.job, path)
-        self.path = path.resolve()
+        """Save the job. Raises BadInput, and nothing is lost, neither here nor on disk.
+
+        Raises Taken where another window has the file open, ChangedOnDisk where somebody else
+        wrote the job's own file.
+        """
+        path = resolved(path)
+        if path == self.path:
+            self.file.require_mine()
+        claim = self.file.claim(path)
+        try:
+            if self.job.name == UNNAMED:
+                self.edit(replace(self.job, name=path.stem), tr("name of the file"))
+            write_job(self.job, path)
+        except BadInput:
+            if path != self.path:
+                claim.release()
+            raise
+        self.file.take(path, claim)
         self.history.mark_saved()
         self._autosave_timer.stop()
         self._autosave.drop()
@@ -531,12 +565,22 @@ class Document(QObject):
     def keep_safe(self) -> None:
         """Write the safety copy of edits that are not saved, at once."""
         if not self.history.is_saved:
-            self._autosave.keep(self.job, self.path)
+            self._autosave.keep(self.job, self.path, self.file.mark)
+
+    def _keep_soon(self) -> None:
+        """Write the safety copy beside the work on the desk."""
+        if not self.history.is_saved:
+            self._autosave.keep_soon(self.job, self.path, self.file.mark)
+        trouble = self._autosave.trouble  # of the copy before this one
+        if trouble and trouble != self._unsafe_told:
+            self.unsafe.emit(trouble)
+        self._unsafe_told = trouble
 
     def close(self) -> None:
         """End the work on the job; a safety copy is no longer needed."""
         self._autosave_timer.stop()
         self._autosave.drop()
+        self.file.release()
 
     # --- after an edit ----------------------------------------------------------------------
 
@@ -555,7 +599,8 @@ class Document(QObject):
         self._find_hand()
         count = len(self.part.operations) if self.part else 0
         self.operation_index = max(0, min(self.operation_index, count - 1))
-        if keep and not self.history.is_saved:
+        # not started anew by each edit: while one goes on working it would never come
+        if keep and not self.history.is_saved and not self._autosave_timer.isActive():
             self._autosave_timer.start(_AUTOSAVE_AFTER_MS)
         self.edited.emit()
         self.changed.emit()

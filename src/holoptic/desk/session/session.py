@@ -19,6 +19,7 @@ from holoptic.desk.session.cuts import PURPOSE as CUTS
 from holoptic.desk.session.cuts import Cuts
 from holoptic.desk.session.document import Document
 from holoptic.desk.session.holds import Holds
+from holoptic.desk.session.job_loader import JobLoader, Outcome
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.proposals import Proposals
 from holoptic.desk.session.readings import Readings
@@ -29,13 +30,16 @@ from holoptic.desk.session.shelf import Shelf
 from holoptic.desk.session.spreads import PURPOSE as SPREAD
 from holoptic.desk.session.spreads import Spreads
 from holoptic.desk.session.ways import Ways
-from holoptic.errors import BadInput
-from holoptic.exchange.atomic import write_atomically
+from holoptic.errors import BadInput, HolopticError
+from holoptic.exchange.atomic import sweep, write_atomically
+from holoptic.exchange.claims import mark_of
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.safekeeping import remember_file
 from holoptic.job import all_sheets, job_of
 from holoptic.part import ImportedSolid
+from holoptic.places import resolved
+from holoptic.quoting import name_of
 from holoptic.spread.from_file import with_assembly
 from holoptic.worker.messages import (
     Appraised,
@@ -73,6 +77,7 @@ class Session(QObject):
         revisions = self.revisions = Revisions()
         kernel = self.kernel = KernelLine(revisions, self)
         self.document = Document(self)
+        self.loader = JobLoader(self)
         self.selection = Selection(self)
         self.proposals = Proposals(kernel, revisions, self)
         self.cards = Cards(kernel, revisions, self)
@@ -96,18 +101,42 @@ class Session(QObject):
 
     # --- files ------------------------------------------------------------------------------
 
-    def open_file(self, path: Path) -> None:
-        """Open a job or STEP file; the desk changes once it is read. Raises BadInput."""
-        path = path.resolve()
+    def open_file(self, path: Path, *, to_look_at: bool = False) -> None:
+        """Open a job or STEP file; the desk changes once it is read.
+
+        `to_look_at` opens a job that another window has open; it can be saved elsewhere only.
+        Raises BadInput, and Taken where another window has the job open.
+        """
+        path = resolved(path)
         if path.suffix.lower() in STEP_SUFFIXES:
             self._opening = path
             about = self.revisions.note("job", self.document.job)
             self.kernel.ask("open", "list_solids", str(path), about=about)
             return
         if path.suffix.lower() not in JOB_SUFFIXES:
-            raise BadInput(tr("{name}: open a .holoptic, .step or .stp file", name=path.name))
-        self.document.replace_job(read_job(path), path)
-        remember_file(path)
+            raise BadInput(tr("{name}: open a .holoptic, .step or .stp file", name=name_of(path)))
+        claim = None if to_look_at else self.document.file.claim(path)
+        mark, job = mark_of(path), self.document.job
+        is_waiting = [False]
+
+        def take(outcome: Outcome) -> None:
+            if isinstance(outcome, Exception) or (is_waiting[0] and self.document.job is not job):
+                if claim is not None and path != self.document.path:
+                    claim.release()
+                if not isinstance(outcome, Exception):
+                    outcome = BadInput(_went_on(path))
+                elif not isinstance(outcome, HolopticError):
+                    raise outcome
+                if not is_waiting[0]:
+                    raise outcome
+                self.told.emit(str(outcome))
+                return
+            self.document.replace_job(outcome, path, claim=claim, mark=mark)
+            remember_file(path)
+            sweep(path.parent, path.name)
+
+        self.loader.load(path, take)
+        is_waiting[0] = True
 
     def open_demo(self) -> None:
         """Open the demo job without its file, so that saving asks for a place of its own."""
@@ -284,12 +313,13 @@ class Session(QObject):
     def _on_outdated(self, purpose: str) -> None:
         if purpose in ("open", _ASSEMBLY) and self._opening is not None:
             path, self._opening = self._opening, None
-            self.told.emit(
-                tr(
-                    "{name} is read, but you went on working meanwhile: open it again",
-                    name=path.name,
-                )
-            )
+            self.told.emit(_went_on(path))
+
+
+def _went_on(path: Path) -> str:
+    return tr(
+        "{name} is read, but you went on working meanwhile: open it again", name=name_of(path)
+    )
 
 
 def _read_step() -> float:
