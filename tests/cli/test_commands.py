@@ -35,7 +35,7 @@ def test_options_go_over_the_choices_of_the_job(capsys, tmp_path):
     run(capsys, "pictorial", JOB, "--part", "bearing bracket", "--out", str(out))
     assert json.loads(out.read_text())["kind"] == "cabinet"
     run(capsys, "pictorial", JOB, "--part", "bearing bracket", "--kind", "isometric",
-        "--corner", "front-left", "--out", str(out))  # fmt: skip
+        "--corner", "front-left", "--out", str(out), "--force")  # fmt: skip
     content = json.loads(out.read_text())
     assert (content["kind"], content["toward_viewer"]) == ("isometric", [-1, -1, 1])
 
@@ -176,7 +176,7 @@ def test_the_round_parts_of_the_demo_are_pictured(capsys, tmp_path):
     job = str(job_path("round-parts"))
     for part in ("counterbored flange", "on the bench together"):
         out = tmp_path / "round.json"
-        args = ("--part", part, "--kind", "cavalier", "--out", str(out))
+        args = ("--part", part, "--kind", "cavalier", "--out", str(out), "--force")
         assert run(capsys, "pictorial", job, *args) == (0, "", "")
         types = {stroke["curve"]["type"] for stroke in json.loads(out.read_text())["strokes"]}
         assert {"line", "circle"} <= types
@@ -253,7 +253,7 @@ def test_views_are_read_into_a_part_and_compared(capsys, tmp_path):
     assert "missing" in out
     picture = tmp_path / "picture.json"
     assert run(capsys, "pictorial", sound, "--out", str(picture))[0] == 0
-    code, _, err = run(capsys, "pictorial", odd, "--out", str(picture))
+    code, _, err = run(capsys, "pictorial", odd, "--out", str(tmp_path / "odd.json"))
     assert code == 2
     assert "contradict themselves in 1 place" in err
 

@@ -58,7 +58,7 @@ def test_strokes_and_bodies_say_what_they_are(capsys, tmp_path):
     up = [body["moved"][2] for body in content["bodies"]]
     assert up == sorted(up)
     assert up[3] - up[2] == 14 + 5  # the flange clears the stop on the plate by the gap
-    run(capsys, "spread", LAMP, "--together", "--out", str(out))
+    run(capsys, "spread", LAMP, "--together", "--out", str(out), "--force")
     content = json.loads(out.read_text())
     assert {tuple(body["moved"]) for body in content["bodies"]} == {(0, 0, 0)}
 

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from holoptic.catalogue import tr
 from holoptic.cli.sources import load_arrangement, load_figure
+from holoptic.cli.targets import require_no_source
 from holoptic.errors import BadInput
 from holoptic.exchange.sheet_template import with_template
 from holoptic.job import (
@@ -57,6 +58,7 @@ def asked_for(options: argparse.Namespace, worker: Worker) -> Asked:
     if options.kind != VIEWS and (options.kind is not None or options.corner is not None):
         view_of(options.kind or "isometric", options.corner or "front-right")
     job, found = _found(options, worker)
+    require_no_source(options, job)
     figure = figure_as_asked(options, found)
     sheet = job.sheet_of(found)
     if getattr(options, "template", None) is not None:

@@ -12,6 +12,7 @@ from holoptic.catalogue import tr
 from holoptic.cli.asked import Asked, asked_for, wish_as_asked
 from holoptic.cli.sources import load_figure, load_part, patient_worker
 from holoptic.cli.spreading import NOT_CLEAN
+from holoptic.cli.targets import require_no_source
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_file import STEP_SUFFIXES
@@ -82,7 +83,7 @@ def pictorial(options: argparse.Namespace) -> int:
         )
     )
     makers[".json"] = lambda: pictorial_json(picture, asked.source).encode("utf-8")
-    write_by_suffix(out, makers)
+    write_by_suffix(out, makers, replace=options.force)
     if options.check:
         print(_corners(picture))
     return 0
@@ -126,7 +127,7 @@ def plan(options: argparse.Namespace) -> int:
     source, unit = asked.source, asked.job.unit
     if out is not None:
         makers = plan_makers(made.plan, picture, source, made.paper, made.drafted, unit)
-        write_by_suffix(out, makers)
+        write_by_suffix(out, makers, replace=options.force)
     if read is not None:
         print("\n".join(_criticism(read, unit)))
     if proof is not None:
@@ -194,7 +195,7 @@ def _all_sheets(options: argparse.Namespace) -> int:
         made: SheetSet = worker.ask("sheet_set", all_sheets(job))
     if not made.pages:
         raise BadInput("; ".join(made.troubles))
-    write_atomically(out, pdf_pages(made.pages))
+    write_atomically(out, pdf_pages(made.pages), replace=options.force)
     for trouble in made.troubles:
         print(trouble, file=sys.stderr)
     return 1 if made.troubles else 0
@@ -220,7 +221,7 @@ def sheet(options: argparse.Namespace) -> int:
         laid: SheetPlanned = worker.ask("sheet", order, title_block(asked.job, asked.sheet))
     if laid.misfit is not None:
         raise BadInput(said(str(laid.misfit), asked.job.unit))
-    write_by_suffix(out, drawing_makers(lambda: laid.pages[0]))
+    write_by_suffix(out, drawing_makers(lambda: laid.pages[0]), replace=options.force)
     return code
 
 
@@ -236,7 +237,7 @@ def grid(options: argparse.Namespace) -> int:
     require_suffix(out, DRAWING_SUFFIXES)
     paper = paper_named(options.paper).turned(options.upright)
     made = underlay(paper, options.kind, options.pitch)
-    write_by_suffix(out, drawing_makers(lambda: made))
+    write_by_suffix(out, drawing_makers(lambda: made), replace=options.force)
     return 0
 
 
@@ -246,6 +247,7 @@ def views(options: argparse.Namespace) -> int:
     require_suffix(out, DRAWING_SUFFIXES)
     with patient_worker() as worker:
         job, figure = load_figure(options.source, options.part, options.figure, worker)
+        require_no_source(options, job)
         if options.section:
             figure = replace(figure, sections=read_sections(options.section))
         angle, posed = options.angle or job.angle, posed_figure(job, figure)
@@ -253,7 +255,7 @@ def views(options: argparse.Namespace) -> int:
         shown: Viewed = worker.ask("show_views", posed, options.views or job.views, angle)
     sheet = job.sheet_of(figure)
     made = views_sheet(shown.placed, title_block(job, sheet), angle, sheet.wish)
-    write_by_suffix(out, drawing_makers(lambda: made.drawing))
+    write_by_suffix(out, drawing_makers(lambda: made.drawing), replace=options.force)
     return 0
 
 
@@ -263,8 +265,9 @@ def solid(options: argparse.Namespace) -> int:
     require_suffix(out, STEP_SUFFIXES)
     with patient_worker() as worker:
         job, part = load_part(options.source, options.part, worker)
+        require_no_source(options, job)
         posed = posed_figure(job, job.main_figure(part.id))
-        save_step(out, lambda path: worker.ask("save_step", posed, path))
+        save_step(out, lambda path: worker.ask("save_step", posed, path), replace=options.force)
     return 0
 
 

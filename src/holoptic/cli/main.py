@@ -6,6 +6,8 @@
 from __future__ import annotations
 
 import argparse
+import logging
+import os
 import sys
 from collections.abc import Callable
 from typing import NoReturn
@@ -26,7 +28,12 @@ from holoptic.cli.options import (
     add_window_options,
     positive,
 )
+from holoptic.cli.signals import ended_by_signals
+from holoptic.cli.targets import require_target
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
+from holoptic.quoting import name_of, one_line
+
+_LOG = logging.getLogger(__name__)
 
 
 class _Parser(argparse.ArgumentParser):
@@ -38,35 +45,45 @@ class _Parser(argparse.ArgumentParser):
 
 def main(arguments: list[str] | None = None) -> int:
     """Run the command and return its exit code."""
+    options = argparse.Namespace()
     try:
         options = _parser().parse_args(arguments)
-        return int(options.run(options) or 0)
+        require_target(options)
+        with ended_by_signals():
+            code = int(options.run(options) or 0)
+        sys.stdout.flush()
     except (BadInput, PartError) as error:
         _complain(str(error))
         return 2
     except KernelTrouble as error:
-        _complain(str(error))
-        return 1
+        # what the kernel cannot take is the fault of what it was given
+        source = getattr(options, "views", None) or getattr(options, "source", None)
+        _complain(f"{name_of(source)}: {error}" if isinstance(source, str) else str(error))
+        return 2 if source else 1
     except HolopticError as error:
         _complain(str(error))
         return 1
     except BrokenPipeError:
+        # nobody reads any more; Python would complain once more at its end
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
     except KeyboardInterrupt:
         return 130
     except Exception as error:
+        _LOG.exception("internal error")
         _complain(
             tr(
                 "internal error, please report it: {name}: {error}",
                 name=type(error).__name__,
-                error=error,
+                error=one_line(str(error), 200),
             )
         )
         return 1
+    return code
 
 
 def _complain(message: str) -> None:
-    print("holoptic: " + " ".join(message.split()), file=sys.stderr)
+    print("holoptic: " + one_line(" ".join(message.split())), file=sys.stderr)
 
 
 def _parser() -> argparse.ArgumentParser:

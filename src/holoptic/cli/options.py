@@ -20,6 +20,10 @@ def add_window_options(parser: argparse.ArgumentParser, *, again: bool = False) 
         ("--size", "WxH", tr("window size (default: as it was last)")),
     ):
         parser.add_argument(option, metavar=metavar, default=unsaid, help=words)
+    parser.add_argument(
+        "--force", action="store_true", default=argparse.SUPPRESS if again else False,
+        help=tr("replace the screenshot where it exists"),
+    )  # fmt: skip
 
 
 def add_source_options(parser: argparse.ArgumentParser) -> None:
@@ -240,3 +244,4 @@ def add_out(parser: argparse.ArgumentParser, suffixes: str, required: bool = Tru
         required=required,
         help=tr("by suffix: {suffixes}", suffixes=suffixes),
     )
+    parser.add_argument("--force", action="store_true", help=tr("replace FILE where it exists"))

@@ -8,15 +8,17 @@ from pathlib import Path
 
 from holoptic.catalogue import ntr, tr
 from holoptic.cli.sources import describe, load_part, patient_worker, read_sheet
+from holoptic.cli.targets import require_free
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, write_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.step_file import save_step
 from holoptic.job import job_of, pose
+from holoptic.places import resolved
 from holoptic.reading.compare import compare as compare_views
 from holoptic.reading.compare import paths_in_view
 from holoptic.reading.lines import DrawnView
-from holoptic.reading.result import Answer, Difference, Reading
+from holoptic.reading.result import Difference, Reading
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units.spoken import said
 from holoptic.worker.client import Worker
@@ -31,7 +33,7 @@ def read(options: argparse.Namespace) -> int:
     _require_dxf(source)
     require_suffix(out, (*JOB_SUFFIXES, *STEP_SUFFIXES))
     with patient_worker() as worker:
-        sheet: SheetRead = worker.ask("open_sheet", str(source.resolve()), options.arrangement)
+        sheet: SheetRead = worker.ask("open_sheet", str(resolved(source)), options.arrangement)
         for check in sheet.checks:
             print(f"{check.view or tr('sheet')}: {said(check.words)}{_place(check.path)}")
         for remark in sheet.arrangement.remarks:
@@ -42,25 +44,29 @@ def read(options: argparse.Namespace) -> int:
             print(f"{suspect.view}: {suspect.words}{_place(suspect.path)}")
         for note in reading.notes:
             print(note)
-        _write(reading, out, options.all, worker)
+        _write(reading, out, options, worker)
     return _EXITS[reading.verdict]
 
 
-def _write(reading: Reading, out: Path, everything: bool, worker: Worker) -> None:
+def _write(reading: Reading, out: Path, options: argparse.Namespace, worker: Worker) -> None:
     """Write the answers; of a contradiction the nearest part, so that it can be looked at."""
-    answers = reading.answers if everything else reading.answers[:1]
-    for number, answer in enumerate(answers, 1):
-        path = out if len(answers) == 1 else out.with_stem(f"{out.stem}-{number}")
+    answers = reading.answers if options.all else reading.answers[:1]
+    numbered = [out.with_stem(f"{out.stem}-{number}") for number in range(1, len(answers) + 1)]
+    paths = numbered if len(answers) > 1 else [out]
+    for path in paths:  # all or none
+        require_free(path, options.force)
+    for path, answer in zip(paths, answers, strict=False):
         if path.suffix.lower() in STEP_SUFFIXES:
-            _save_step(path, answer, worker)
+            posed = pose(answer.taken)
+            save_step(
+                path,
+                lambda made, posed=posed: worker.ask("save_step", posed, made),  # type: ignore[misc]
+                replace=options.force,
+            )
         else:
-            write_job(job_of(out.stem, [answer.taken]), path)
+            write_job(job_of(out.stem, [answer.taken]), path, replace=options.force)
         names = ", ".join(operation.name for operation in answer.taken.operations)
         print(f"{path.name}: {names or tr('a plain block')}")
-
-
-def _save_step(path: Path, answer: Answer, worker: Worker) -> None:
-    save_step(path, lambda made: worker.ask("save_step", pose(answer.taken), made))
 
 
 def compare(options: argparse.Namespace) -> int:
@@ -69,7 +75,7 @@ def compare(options: argparse.Namespace) -> int:
     _require_dxf(source)
     with patient_worker() as worker:
         _, part = load_part(options.source, options.part, worker)
-        sheet: SheetRead = worker.ask("open_sheet", str(source.resolve()), options.arrangement)
+        sheet: SheetRead = worker.ask("open_sheet", str(resolved(source)), options.arrangement)
         given = sheet.arrangement.drawn_views()
         found = compare_views(given, worker.ask("derive_views", part.source))
     by_name = {view.name: view for view in given}

@@ -9,6 +9,7 @@ from holoptic.catalogue import ntr, tr
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
 from holoptic.job import Arrangement, Figure, Job, JobPart, job_of
+from holoptic.places import resolved
 from holoptic.reading.arrangement import Wish
 from holoptic.reading.result import Reading
 from holoptic.spread.from_file import with_assembly
@@ -37,9 +38,9 @@ def load_job(path: Path, worker: Worker, *, assembled: bool = False) -> Job:
     Where it is asked for, how they stand together there becomes an arrangement.
     """
     if path.suffix.lower() in STEP_SUFFIXES:
-        job = job_of(path.stem, worker.ask("list_solids", str(path.resolve())))
+        job = job_of(path.stem, worker.ask("list_solids", str(resolved(path))))
         if assembled:
-            job = with_assembly(job, worker.ask("list_assembly", str(path.resolve())))
+            job = with_assembly(job, worker.ask("list_assembly", str(resolved(path))))
         return job
     if path.suffix.lower() in JOB_SUFFIXES:
         return read_job(path)
@@ -62,11 +63,11 @@ def read_sheet(path: Path, worker: Worker, wish: Wish = "auto", *, mended: bool 
 
     Raises BadInput for a file without views.
     """
-    sheet: SheetRead = worker.ask("open_sheet", str(path.resolve()), wish)
+    sheet: SheetRead = worker.ask("open_sheet", str(resolved(path)), wish)
     reading = _read(sheet, worker, mended)
     if wish == "auto" and reading.verdict == "contradictory":
         other = "first" if sheet.arrangement.angle == "third" else "third"
-        turned = _read(worker.ask("open_sheet", str(path.resolve()), other), worker, mended)
+        turned = _read(worker.ask("open_sheet", str(resolved(path)), other), worker, mended)
         if turned.verdict in ("unique", "several"):
             return turned
     return reading
@@ -88,13 +89,16 @@ def describe(reading: Reading) -> str:
         "several": tr(
             "the views can mean {count} parts: {question}", count=count, question=reading.question
         ),
-        "contradictory": ntr(
-            "the views contradict themselves in {count} place",
-            "the views contradict themselves in {count} places",
-            len(reading.suspects),
-        ),
+        "contradictory": _contradiction(len(reading.suspects)),
         "unfinished": "; ".join(reading.notes) or tr("the views could not be read in time"),
     }[reading.verdict]
+
+
+def _contradiction(places: int) -> str:
+    if not places:
+        return tr("the views contradict each other: no part looks so from all sides")
+    return ntr("the views contradict themselves in {count} place",
+               "the views contradict themselves in {count} places", places)  # fmt: skip
 
 
 def load_part(source: str, name: str | None, worker: Worker) -> tuple[Job, JobPart]:

@@ -10,6 +10,7 @@ from pathlib import Path
 from holoptic.catalogue import tr
 from holoptic.cli.asked import figure_as_asked, wish_as_asked
 from holoptic.cli.sources import load_arrangement, patient_worker
+from holoptic.cli.targets import require_no_source
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import STEP_SUFFIXES
 from holoptic.exchange.outputs import (
@@ -62,12 +63,13 @@ def spread(options: argparse.Namespace) -> int:
         asked = _asked(options, worker)
         code = asked.check() if options.check else 0
         if out is not None:
-            asked.write(out)
+            asked.write(out, replace=options.force)
     return code
 
 
 def _asked(options: argparse.Namespace, worker: Worker) -> _Asked:
     job, arrangement = load_arrangement(options.source, options.arrangement, worker)
+    require_no_source(options, job)
     arrangement = replace(arrangement, spread=_wished(options, job, arrangement))
     job = job.with_arrangement(arrangement)
     found = job.spread_figure(arrangement.id, apart=not options.together)
@@ -146,15 +148,17 @@ class _Asked:
         broken = arranged.overlaps or arranged.parting.locked or unplaced or arranged.troubles
         return NOT_CLEAN if broken else 0
 
-    def write(self, out: Path) -> None:
+    def write(self, out: Path, *, replace: bool) -> None:
         """Make the file that its suffix asks for. Raises BadInput."""
         if out.suffix.lower() in STEP_SUFFIXES:
-            save_step(out, lambda path: self.worker.ask("save_step", self.posed, path))
+            save_step(
+                out, lambda path: self.worker.ask("save_step", self.posed, path), replace=replace
+            )
             return
         makers = drawing_makers(self._page)
         makers[".json"] = lambda: self._json().encode("utf-8")
         makers[".csv"] = lambda: self._list().encode("utf-8")
-        write_by_suffix(out, makers)
+        write_by_suffix(out, makers, replace=replace)
 
     def _page(self) -> Drawing:
         sheet = self.job.sheet_of(self.figure)

@@ -188,9 +188,12 @@ def job_bytes(job: Job, folder: Path | None = None) -> bytes:
     return (json.dumps(content, ensure_ascii=False, indent=1) + "\n").encode("utf-8")
 
 
-def write_job(job: Job, path: Path) -> None:
-    """Save a job; the file before it is kept with a `~` behind its name. Raises BadInput."""
-    write_atomically(path, job_bytes(job, path.parent), keep_previous=True)
+def write_job(job: Job, path: Path, *, replace: bool = True) -> None:
+    """Save a job; the file before it is kept with a `~` behind its name.
+
+    Raises BadInput, without `replace` also where there is a file.
+    """
+    write_atomically(path, job_bytes(job, path.parent), keep_previous=True, replace=replace)
 
 
 def job_schema() -> dict[str, Any]:

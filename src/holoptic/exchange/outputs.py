@@ -41,7 +41,10 @@ def require_suffix(path: Path, suffixes: tuple[str, ...]) -> None:
         )
 
 
-def write_by_suffix(path: Path, makers: dict[str, Maker]) -> None:
-    """Write the file that the suffix of `path` asks for. Raises BadInput."""
+def write_by_suffix(path: Path, makers: dict[str, Maker], *, replace: bool = True) -> None:
+    """Write the file that the suffix of `path` asks for.
+
+    Raises BadInput, without `replace` also where there is a file.
+    """
     require_suffix(path, tuple(makers))
-    write_atomically(path, makers[path.suffix.lower()]())
+    write_atomically(path, makers[path.suffix.lower()](), replace=replace)

@@ -11,8 +11,10 @@ from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 
 
-def save_step(path: Path, write: Callable[[str], object]) -> None:
-    """Let `write` make the file in a place of its own, then put it at `path`. Raises BadInput.
+def save_step(path: Path, write: Callable[[str], object], *, replace: bool = True) -> None:
+    """Let `write` make the file in a place of its own, then put it at `path`.
+
+    Raises BadInput, without `replace` also where there is a file.
 
     The kernel writes straight to its file; a crash half-way must not leave half a file.
     """
@@ -21,4 +23,4 @@ def save_step(path: Path, write: Callable[[str], object]) -> None:
         write(str(made))
         if not made.exists():
             raise BadInput(tr("{name} could not be written", name=path.name))
-        write_atomically(path, made.read_bytes())
+        write_atomically(path, made.read_bytes(), replace=replace)

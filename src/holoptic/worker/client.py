@@ -7,6 +7,7 @@ wait for the answer without blocking, `ask` waits for it in place.
 from __future__ import annotations
 
 import contextlib
+import logging
 import subprocess
 import sys
 import time
@@ -17,8 +18,10 @@ from typing import Any
 
 from holoptic.catalogue import tr
 from holoptic.errors import KernelTrouble
-from holoptic.worker.messages import Answer, Progress, Request, put
+from holoptic.worker.messages import Answer, Progress, Request
+from holoptic.worker.wire import Foreign, put, take
 
+_LOG = logging.getLogger(__name__)
 PATIENCE_S = 120.0
 """How long a command waits for the worker before it gives up."""
 
@@ -106,13 +109,20 @@ class Worker:
             return None
         try:
             while self._line.poll():
-                answer: Answer | Progress = self._line.recv()
+                answer: Answer | Progress = take(self._line)
                 if isinstance(answer, Answer):
+                    if answer.trace:
+                        _LOG.error("the worker: %s\n%s", answer.error, answer.trace)
                     return answer
-                if self.on_progress is not None:
+                if self.on_progress is not None and isinstance(answer, Progress):
                     self.on_progress(answer)
+        except Foreign as error:
+            _LOG.error("the worker's answer was refused: %s", error)
+            self.stop()
+            raise KernelTrouble(tr("the answer of the solid worker was unreadable")) from error
         except (EOFError, OSError) as error:
             self.stop()
+            _LOG.error("the worker stopped unexpectedly")
             raise KernelTrouble(tr("the solid worker stopped unexpectedly")) from error
         return None
 

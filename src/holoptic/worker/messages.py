@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import pickle
 from dataclasses import dataclass
-from multiprocessing.connection import Connection
 from typing import Any
 
 from holoptic.construction.cards import Card
@@ -27,14 +25,6 @@ from holoptic.sheet.planning import Item, Layout, Misfit
 from holoptic.solid.pieces import Overlap, SolidFacts
 from holoptic.spread import Parting
 from holoptic.views import PlacedView
-
-
-def put(line: Connection, message: object) -> None:
-    """Send a message down a line, where `recv` takes it. Raises OSError where that is closed.
-
-    The line's own `send` asks Python about every object, and takes several times as long.
-    """
-    line.send_bytes(pickle.dumps(message, pickle.HIGHEST_PROTOCOL))
 
 
 @dataclass(frozen=True)
@@ -60,11 +50,15 @@ class Progress:
 
 @dataclass(frozen=True)
 class Answer:
-    """The outcome of a request: a value, or the error that a task raised on purpose."""
+    """The outcome of a request: a value, or the error that a task raised on purpose.
+
+    `trace` says where an error that nobody meant came from; it goes to the log.
+    """
 
     id: int
     value: Any = None
     error: Exception | None = None
+    trace: str = ""
 
 
 @dataclass(frozen=True)

@@ -3,17 +3,22 @@
 from __future__ import annotations
 
 import contextlib
+import ctypes
 import os
 import resource
 import signal
+import traceback
 from multiprocessing.connection import Connection
 
 from holoptic.catalogue import tr
 from holoptic.errors import HolopticError, KernelTrouble
 from holoptic.leftovers import Tidying
 from holoptic.progress import Listener, listen
-from holoptic.worker.messages import Answer, Progress, Request, put
+from holoptic.worker.messages import Answer, Progress, Request
+from holoptic.worker.wire import put
 
+_PR_SET_PDEATHSIG = 1
+"""Of prctl(2)."""
 _MEMORY_BYTES = 6 * 1024**3
 """Address space; the kernel maps far more than it uses."""
 
@@ -21,6 +26,7 @@ _MEMORY_BYTES = 6 * 1024**3
 def serve(line: Connection) -> None:
     """Answer requests from `line`; the entry point of the spawned process."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl+C belongs to the parent
+    _end_with_parent()
     with contextlib.suppress(ValueError, OSError):
         resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
     _silence_kernel()
@@ -41,13 +47,11 @@ def serve(line: Connection) -> None:
             answer = Answer(request.id, error=error)
         except MemoryError:
             answer = Answer(request.id, error=KernelTrouble(tr("this part needs too much memory")))
-        except Exception as error:
-            # whatever the kernel throws at us is data about this part, not the end of the process
-            reason = str(error).splitlines()[0] if str(error) else type(error).__name__
-            trouble = KernelTrouble(
-                tr("the solid could not be worked out ({reason})", reason=reason)
-            )
-            answer = Answer(request.id, error=trouble)
+        except Exception:
+            # whatever the kernel throws at us is data about this part, not the end of the process;
+            # its words are about the inside of a program, so they go to the log
+            trouble = KernelTrouble(tr("the solid could not be worked out; the log says where"))
+            answer = Answer(request.id, error=trouble, trace=traceback.format_exc())
         with contextlib.suppress(BrokenPipeError):
             put(line, answer)
         del request, answer
@@ -60,6 +64,18 @@ def _teller(line: Connection, number: int) -> Listener:
             put(line, Progress(number, words, share))
 
     return tell
+
+
+def _end_with_parent() -> None:
+    """Have the system end this process when its parent ends, whatever it is doing then.
+
+    The closed line would be seen only after the present question, which may take minutes.
+    """
+    parent = os.getppid()
+    with contextlib.suppress(OSError, AttributeError):
+        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL, 0, 0, 0)
+    if os.getppid() != parent:  # it ended just before
+        os._exit(0)
 
 
 def _silence_kernel() -> None:

@@ -16,7 +16,9 @@ from PyQt6 import sip
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from holoptic.bounded import require_size
 from holoptic.catalogue import tr
+from holoptic.desk.application.endings import Endings
 from holoptic.desk.application.mishaps import Mishaps
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.application.window_place import correct, place
@@ -31,12 +33,16 @@ from holoptic.desk.look.theme import (
 )
 from holoptic.errors import BadInput
 from holoptic.leftovers import Tidying
+from holoptic.places import is_there, resolved
+from holoptic.quoting import name_of
 
 PAGES = ("read", "carve", "picture", "spread", "sheet", "draw")
 _PICTURED = (1280, 800)
 _STANDS_MS = 200
 """After so long the frame about a window is known."""
 _TIDY_EACH_MS = 2000
+_ENDED = 143
+"""What shells take for “ended by SIGTERM”."""
 _SETTLE_LIMIT_MS = 60_000
 
 
@@ -78,11 +84,27 @@ def launch(
             photographers.append(_Photographer(window, Path(screenshot), exit_code))
             photographers[-1].wait()
 
+    endings = Endings(lambda: _keep_and_leave(window))
     loader = _Loader(open_job)
     window.first_painted.connect(loader.start)
+    app.commitDataRequest.connect(lambda _: _keep_safe(window))  # the desktop's session ends
     code = app.exec()
+    endings.close()
     take_down(window)
     return code or exit_code[0]
+
+
+def _keep_safe(window: DeskWindow) -> None:
+    """Keep a copy of edits that are not saved, which the next start offers."""
+    if hasattr(window, "session"):
+        window.session.document.keep_safe()
+
+
+def _keep_and_leave(window: DeskWindow) -> None:
+    _keep_safe(window)
+    if hasattr(window, "session"):
+        window.session.document.leave_copy()
+    QApplication.exit(_ENDED)
 
 
 def _tidy_when_idle(window: DeskWindow, tidying: Tidying) -> None:
@@ -124,13 +146,15 @@ def _require_file(file: str | None) -> Path | None:
     if file is None:
         return None
     path = Path(file)
-    if not path.is_file():
-        raise BadInput(tr("{name} cannot be read: there is no such file", name=path.name))
+    if not is_there(path):
+        if os.path.lexists(path):
+            require_size(path, 1 << 40)  # says what it is instead
+        raise BadInput(tr("{name} cannot be read: there is no such file", name=name_of(path)))
     return path
 
 
 def _require_screenshot_place(screenshot: str | None) -> None:
-    if screenshot is not None and not Path(screenshot).resolve().parent.is_dir():
+    if screenshot is not None and not resolved(Path(screenshot)).parent.is_dir():
         raise BadInput(
             tr("{screenshot} cannot be written: there is no such folder", screenshot=screenshot)
         )

@@ -94,6 +94,7 @@ class Document(QObject):
         self._autosave_timer.setSingleShot(True)
         self._autosave_timer.timeout.connect(self._keep_soon)
         self._unsafe_told = ""
+        self._leaves_copy = False
 
     # --- what is there ----------------------------------------------------------------------
 
@@ -576,10 +577,16 @@ class Document(QObject):
             self.unsafe.emit(trouble)
         self._unsafe_told = trouble
 
+    def leave_copy(self) -> None:
+        """Leave the safety copy for the next start, as the program is being ended."""
+        self._autosave_timer.stop()
+        self._leaves_copy = not self.history.is_saved
+
     def close(self) -> None:
         """End the work on the job; a safety copy is no longer needed."""
         self._autosave_timer.stop()
-        self._autosave.drop()
+        if not self._leaves_copy:
+            self._autosave.drop()
         self.file.release()
 
     # --- after an edit ----------------------------------------------------------------------
