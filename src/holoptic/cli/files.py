@@ -15,7 +15,6 @@ from holoptic.cli.spreading import NOT_CLEAN
 from holoptic.cli.targets import require_no_source
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
-from holoptic.exchange.job_file import STEP_SUFFIXES
 from holoptic.exchange.outputs import (
     DRAWING_SUFFIXES,
     drawing_makers,
@@ -26,6 +25,7 @@ from holoptic.exchange.pdf import pdf_pages
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.plan_files import plan_makers, plan_text
 from holoptic.exchange.step_file import save_step
+from holoptic.foreign import STEP_SUFFIXES
 from holoptic.job import (
     SheetOrder,
     all_sheets,

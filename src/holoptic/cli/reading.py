@@ -10,9 +10,10 @@ from holoptic.catalogue import ntr, tr
 from holoptic.cli.sources import describe, load_part, patient_worker, read_sheet
 from holoptic.cli.targets import require_free
 from holoptic.errors import BadInput
-from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, write_job
+from holoptic.exchange.job_file import JOB_SUFFIXES, write_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.step_file import save_step
+from holoptic.foreign import STEP_SUFFIXES, require_readable
 from holoptic.job import job_of, pose
 from holoptic.places import resolved
 from holoptic.reading.compare import compare as compare_views
@@ -112,3 +113,4 @@ def _place(path: tuple[tuple[float, float], ...]) -> str:
 def _require_dxf(path: Path) -> None:
     if path.suffix.lower() != ".dxf":
         raise BadInput(tr("{file}: views are read from a .dxf file", file=path.name))
+    require_readable(path)

@@ -7,7 +7,8 @@ from pathlib import Path
 
 from holoptic.catalogue import ntr, tr
 from holoptic.errors import BadInput
-from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
+from holoptic.exchange.job_file import JOB_SUFFIXES, read_job
+from holoptic.foreign import STEP_SUFFIXES, require_readable
 from holoptic.job import Arrangement, Figure, Job, JobPart, job_of
 from holoptic.places import resolved
 from holoptic.reading.arrangement import Wish
@@ -37,6 +38,7 @@ def load_job(path: Path, worker: Worker, *, assembled: bool = False) -> Job:
 
     Where it is asked for, how they stand together there becomes an arrangement.
     """
+    require_readable(path)
     if path.suffix.lower() in STEP_SUFFIXES:
         job = job_of(path.stem, worker.ask("list_solids", str(resolved(path))))
         if assembled:
@@ -63,6 +65,7 @@ def read_sheet(path: Path, worker: Worker, wish: Wish = "auto", *, mended: bool 
 
     Raises BadInput for a file without views.
     """
+    require_readable(path)
     sheet: SheetRead = worker.ask("open_sheet", str(resolved(path)), wish)
     reading = _read(sheet, worker, mended)
     if wish == "auto" and reading.verdict == "contradictory":

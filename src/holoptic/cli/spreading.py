@@ -12,7 +12,6 @@ from holoptic.cli.asked import figure_as_asked, wish_as_asked
 from holoptic.cli.sources import load_arrangement, patient_worker
 from holoptic.cli.targets import require_no_source
 from holoptic.errors import BadInput
-from holoptic.exchange.job_file import STEP_SUFFIXES
 from holoptic.exchange.outputs import (
     DRAWING_SUFFIXES,
     drawing_makers,
@@ -21,6 +20,7 @@ from holoptic.exchange.outputs import (
 )
 from holoptic.exchange.pictorial_json import pictorial_json
 from holoptic.exchange.step_file import save_step
+from holoptic.foreign import STEP_SUFFIXES
 from holoptic.job import (
     Arrangement,
     Figure,

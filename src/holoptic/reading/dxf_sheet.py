@@ -19,6 +19,7 @@ from ezdxf.units import MM, conversion_factor
 
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
+from holoptic.foreign import require_dxf
 from holoptic.reading.hatching import (
     CUTTING_LAYERS,
     CUTTING_TYPES,
@@ -108,8 +109,7 @@ def read_dxf(path: Path, taken: dict[Key, Status] | None = None) -> Sketch:
 
 def _document(path: Path) -> Document:
     try:
-        if path.stat().st_size > 64_000_000:
-            raise BadInput(tr("{name} is larger than 64 MB", name=path.name))
+        require_dxf(path)
         document, _ = recover.readfile(str(path))
     except OSError as error:
         raise BadInput(

@@ -9,6 +9,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from holoptic.bounded import require_size
 from holoptic.catalogue import ntr, tr
 from holoptic.curves.methods import Method
 from holoptic.demo import job_path
@@ -33,9 +34,10 @@ from holoptic.desk.session.ways import Ways
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import sweep, write_atomically
 from holoptic.exchange.claims import mark_of
-from holoptic.exchange.job_file import JOB_SUFFIXES, STEP_SUFFIXES, read_job
+from holoptic.exchange.job_file import JOB_SUFFIXES, read_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.safekeeping import remember_file
+from holoptic.foreign import LARGEST_STEP, STEP_SUFFIXES
 from holoptic.job import all_sheets, job_of
 from holoptic.part import ImportedSolid
 from holoptic.places import resolved
@@ -109,6 +111,7 @@ class Session(QObject):
         """
         path = resolved(path)
         if path.suffix.lower() in STEP_SUFFIXES:
+            require_size(path, LARGEST_STEP)  # what is in it the worker looks at
             self._opening = path
             about = self.revisions.note("job", self.document.job)
             self.kernel.ask("open", "list_solids", str(path), about=about)

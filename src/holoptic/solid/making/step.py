@@ -24,12 +24,10 @@ from OCP.XCAFDoc import XCAFDoc_DocumentTool
 
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
+from holoptic.foreign import require_step
 from holoptic.progress import tell
+from holoptic.quoting import name_of
 from holoptic.solid.making.assemblies import Instance, instances_of, new_document
-
-_HEADER = b"ISO-10303-21"
-_FOOTER = b"END-ISO-10303-21"
-_LOOK_AHEAD = 4096
 
 
 @dataclass(frozen=True)
@@ -47,8 +45,8 @@ def read_solids(path: str) -> list[TopoDS_Shape]:
 
 def read_step(path: str) -> StepFile:
     """Return what a STEP file holds, in mm. Raises BadInput with one clear line."""
-    name = Path(path).name
-    _require_step(Path(path), name)
+    name = name_of(path)
+    require_step(Path(path))
     tell(tr("reading {name}", name=name))
     products = STEPCAFControl_Reader()
     products.SetNameMode(True)
@@ -123,22 +121,6 @@ def _sign(writer: STEPControl_Writer, name: str) -> None:
 def _plain(name: str) -> str:
     """Return a name in the letters that every STEP reader knows."""
     return name.encode("ascii", "replace").decode().replace("'", " ")
-
-
-def _require_step(path: Path, name: str) -> None:
-    try:
-        with path.open("rb") as file:
-            start = file.read(_LOOK_AHEAD)
-            file.seek(max(0, path.stat().st_size - _LOOK_AHEAD))
-            end = file.read(_LOOK_AHEAD)
-    except OSError as error:
-        raise BadInput(
-            tr("{name} cannot be read: {strerror}", name=name, strerror=error.strerror)
-        ) from error
-    if _HEADER not in start:
-        raise BadInput(tr("{name} is not a STEP file", name=name))
-    if _FOOTER not in end:
-        raise BadInput(tr("{name} is cut off: its last line is missing", name=name))
 
 
 def _solids(shape: TopoDS_Shape) -> list[TopoDS_Shape]:
