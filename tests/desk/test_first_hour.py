@@ -1,5 +1,6 @@
 """What a new user meets in the first hour: half-typed words, stale fields, mishaps, questions."""
 
+import os
 import sys
 
 import pytest
@@ -7,10 +8,13 @@ from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog
 
+from cast import stepped_block
 from holoptic.demo import job_path
-from holoptic.desk.application.mishaps import LOG_NAME, Mishaps
+from holoptic.desk.application.mishaps import Mishaps
 from holoptic.desk.widgets.caret_slip import slip_in
-from holoptic.exchange.safekeeping import left_behind
+from holoptic.diagnostics import LOG_NAME, start_log
+from holoptic.exchange.safekeeping import Autosave, left_behind
+from holoptic.job import job_of
 from holoptic.places import state_folder
 from holoptic.units import Unit
 
@@ -36,6 +40,7 @@ def press(window, *keys, modifier=Qt.KeyboardModifier.NoModifier):
 @pytest.fixture
 def mishaps(desk, monkeypatch):
     """The desk's own hook in the place of the one that fails tests."""
+    start_log()
     taken = Mishaps()
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
     taken.install()
@@ -61,7 +66,7 @@ def test_no_exception_ends_the_program(desk, carve, settle, mishaps, monkeypatch
     qtbot.wait_until(lambda: "went wrong" in desk.hint.text)
     settle(desk)
     assert "made to fail" in (state_folder() / LOG_NAME).read_text("utf-8")
-    monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
+    monkeypatch.setattr("holoptic.exchange.safekeeping.is_held", lambda _: False)
     assert left_behind()[0].job.name == "precious"  # it is on disk already
     desk.hint.quiet()
     if where == "a paint event":  # each repaint fails again: that is told once
@@ -121,13 +126,10 @@ def test_the_question_about_edits_takes_keys_and_goes_with_the_next_edit(desk, c
     assert desk.session.document.job.parts == ()
 
 
-def test_recovered_work_does_not_replace_newer_work_unasked(empty_desk, monkeypatch):
-    empty_desk.session.document.rename_job("left behind")
-    empty_desk.session.document.begin_part()
-    empty_desk.session.document.keep_safe()
-    monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
-    empty_desk.session.document.history.mark_saved()
-    empty_desk.session.document.clear()
+def test_recovered_work_does_not_replace_newer_work_unasked(empty_desk):
+    autosave = Autosave()
+    autosave.keep(job_of("left behind", [stepped_block()]), None)
+    os.close(autosave._lock)  # as when its process is killed
     empty_desk.filing.offer_recovery()
     offered = empty_desk.question.buttons["Bring it back"]
     empty_desk.session.document.begin_part("Bracket")

@@ -18,6 +18,7 @@ from holoptic.cli.options import (
     add_arrangement_options,
     add_dimension_options,
     add_figure_option,
+    add_log_options,
     add_out,
     add_round_options,
     add_section_option,
@@ -30,6 +31,7 @@ from holoptic.cli.options import (
 )
 from holoptic.cli.signals import ended_by_signals
 from holoptic.cli.targets import require_target
+from holoptic.diagnostics import start_log
 from holoptic.errors import BadInput, HolopticError, KernelTrouble, PartError
 from holoptic.quoting import name_of, one_line
 
@@ -49,6 +51,7 @@ def main(arguments: list[str] | None = None) -> int:
     try:
         options = _parser().parse_args(arguments)
         require_target(options)
+        start_log(options.log_level or "warning", options.log_file)
         with ended_by_signals():
             code = int(options.run(options) or 0)
         sys.stdout.flush()
@@ -111,6 +114,9 @@ def _parser() -> argparse.ArgumentParser:
     open_.set_defaults(run=_run_open)
 
     _add_file_commands(commands)
+    add_log_options(parser)
+    for command in commands.choices.values():
+        add_log_options(command, again=True)
     return parser
 
 

@@ -6,6 +6,7 @@ import argparse
 
 from holoptic.catalogue import tr
 from holoptic.curves.methods import FEWEST_ORDINATES, METHODS, MOST_ORDINATES
+from holoptic.diagnostics import LEVELS
 
 
 def add_window_options(parser: argparse.ArgumentParser, *, again: bool = False) -> None:
@@ -23,6 +24,18 @@ def add_window_options(parser: argparse.ArgumentParser, *, again: bool = False) 
     parser.add_argument(
         "--force", action="store_true", default=argparse.SUPPRESS if again else False,
         help=tr("replace the screenshot where it exists"),
+    )  # fmt: skip
+
+
+def add_log_options(parser: argparse.ArgumentParser, *, again: bool = False) -> None:
+    """Add where the log goes, and how much of it; `again`: behind the command."""
+    unsaid = argparse.SUPPRESS if again else None
+    parser.add_argument(
+        "--log-level", choices=LEVELS, default=unsaid, help=tr("what is logged (default: warning)")
+    )
+    parser.add_argument(
+        "--log-file", metavar="FILE", default=unsaid,
+        help=tr("where (default: log.txt in the state folder)"),
     )  # fmt: skip
 
 

@@ -6,7 +6,6 @@ Process numbers would not do: they come round again, and in a container they all
 from __future__ import annotations
 
 import contextlib
-import fcntl
 import hashlib
 import os
 from dataclasses import dataclass
@@ -14,6 +13,7 @@ from pathlib import Path
 
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
+from holoptic.locks import is_held, lock
 from holoptic.places import resolved, state_folder
 from holoptic.quoting import name_of
 
@@ -88,40 +88,6 @@ def knock(path: Path) -> None:
 def knock_place(path: Path) -> Path:
     """Return the file by which the window that has `path` open is asked to come forward."""
     return _place(path).with_suffix(".knock")
-
-
-def lock(place: Path) -> int | None:
-    """Return the descriptor of a lock, held until it is closed or the process ends.
-
-    None where somebody else holds it, or where there are no locks.
-    """
-    try:
-        handle = os.open(place, os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, _PRIVATE)
-    except OSError:
-        return None
-    try:
-        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError:
-        os.close(handle)
-        return None
-    return handle
-
-
-def is_held(place: Path) -> bool:
-    """Say whether somebody holds a lock."""
-    try:
-        handle = os.open(place, os.O_RDWR | os.O_CLOEXEC)
-    except OSError:
-        return False
-    try:
-        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except BlockingIOError:
-        return True
-    except OSError:
-        return False
-    finally:
-        os.close(handle)
-    return False
 
 
 def _place(path: Path) -> Path:

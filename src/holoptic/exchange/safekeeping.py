@@ -16,9 +16,10 @@ from uuid import uuid4
 from holoptic.bounded import read_bounded
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import sweep, write_atomically
-from holoptic.exchange.claims import UNKNOWN, Mark, is_held, lock
+from holoptic.exchange.claims import UNKNOWN, Mark
 from holoptic.exchange.job_file import LARGEST_BYTES, job_bytes, parse_job
 from holoptic.job import Job
+from holoptic.locks import is_held, lock
 from holoptic.places import is_there, read_json_object, resolved, set_aside, state_folder
 
 _MOST_RECENT = 8

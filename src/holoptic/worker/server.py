@@ -11,6 +11,7 @@ import traceback
 from multiprocessing.connection import Connection
 
 from holoptic.catalogue import tr
+from holoptic.diagnostics import catch_faults
 from holoptic.errors import HolopticError, KernelTrouble
 from holoptic.leftovers import Tidying
 from holoptic.progress import Listener, listen
@@ -27,6 +28,7 @@ def serve(line: Connection) -> None:
     """Answer requests from `line`; the entry point of the spawned process."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl+C belongs to the parent
     _end_with_parent()
+    catch_faults("worker")
     with contextlib.suppress(ValueError, OSError):
         resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
     _silence_kernel()

@@ -21,6 +21,7 @@ from holoptic.desk.application.invitation import Choices, Invitation
 from holoptic.desk.application.key_sheet import KeySheet
 from holoptic.desk.application.measures import measure_line, views_line
 from holoptic.desk.application.part_menu import PartMenu
+from holoptic.desk.application.report_sheet import ReportSheet
 from holoptic.desk.canvas.canvas import Canvas
 from holoptic.desk.canvas.panes import ViewsPane
 from holoptic.desk.look.theme import px
@@ -32,7 +33,7 @@ from holoptic.desk.pages.sheet.page import SheetPage
 from holoptic.desk.pages.spread.page import SpreadPage
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.notice import Notice
-from holoptic.exchange.job_file import job_schema
+from holoptic.exchange.job_file import job_bytes, job_schema
 
 if TYPE_CHECKING:
     from holoptic.desk.application.window import DeskWindow
@@ -84,10 +85,13 @@ class Furniture:
         self.invitation = Invitation(self.session, self._choices(window))
         self.first_steps = FirstSteps(self.session, self.draw.walk, lambda: self.page)
         self.key_sheet = KeySheet(
-            lambda: self.show_keys_of(None), self._bring_steps_back, hint.tell
+            lambda: self.show_keys_of(None), self._bring_steps_back, self.show_about, hint.tell
+        )
+        self.report_sheet = ReportSheet(
+            lambda: self.show_keys_of(None), lambda: job_bytes(self.session.document.job), hint.tell
         )
         self.room = QStackedWidget()
-        for widget in (self.desk, self.invitation, self.key_sheet):
+        for widget in (self.desk, self.invitation, self.key_sheet, self.report_sheet):
             self.room.addWidget(widget)
 
     def _make_desk(self) -> QSplitter:
@@ -176,7 +180,7 @@ class Furniture:
 
     def follow(self) -> None:
         """Show the page in hand, or what lies at hand to begin with."""
-        if self.room.currentWidget() is not self.key_sheet:
+        if self.room.currentWidget() not in (self.key_sheet, self.report_sheet):
             self.room.setCurrentWidget(self.invitation if self.is_empty else self.desk)
         self.first_steps.follow()
 
@@ -185,10 +189,20 @@ class Furniture:
         if page is not None:
             self.room.setCurrentWidget(self.key_sheet)
             self.key_sheet.open_for(page)
-        elif self.room.currentWidget() is self.key_sheet:
+        elif self.room.currentWidget() in (self.key_sheet, self.report_sheet):
             self.room.setCurrentWidget(self.desk)
             self.follow()
             self.pages[self.page].setFocus()
+
+    def show_about(self) -> None:
+        """Show versions, and where files lie."""
+        self.room.setCurrentWidget(self.report_sheet)
+        self.report_sheet.show_about()
+
+    def show_report(self) -> None:
+        """Show the report of what went wrong."""
+        self.room.setCurrentWidget(self.report_sheet)
+        self.report_sheet.show_report()
 
     def _bring_steps_back(self) -> None:
         self.show_keys_of(None)

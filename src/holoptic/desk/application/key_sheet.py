@@ -6,7 +6,7 @@ from collections.abc import Callable
 from html import escape
 from pathlib import Path
 
-from PyQt6.QtCore import QMarginsF, Qt
+from PyQt6.QtCore import QBuffer, QIODevice, QMarginsF, Qt
 from PyQt6.QtGui import (
     QKeySequence,
     QPageLayout,
@@ -33,6 +33,9 @@ from holoptic.catalogue import tr
 from holoptic.desk.application.key_map import KEYS, TITLES, found, groups_for
 from holoptic.desk.look.theme import lettering, px
 from holoptic.desk.widgets.folders import last_folder
+from holoptic.errors import BadInput
+from holoptic.exchange.atomic import write_atomically
+from holoptic.quoting import name_of
 
 _GROUP_WIDTH = 380
 _GAP = 14
@@ -41,14 +44,15 @@ _GAP = 14
 class KeySheet(QWidget):
     """Lies over the room until it is closed again.
 
-    `close` goes back to the page, `first_steps` brings the strip of first steps back, `tell` says
-    how the printing went.
+    `close` goes back to the page, `first_steps` brings the strip of first steps back, `about` shows
+    versions and where files lie, `tell` says how the printing went.
     """
 
     def __init__(
         self,
         close: Callable[[], None],
         first_steps: Callable[[], None],
+        about: Callable[[], None],
         tell: Callable[[str], None],
     ) -> None:
         super().__init__()
@@ -65,6 +69,9 @@ class KeySheet(QWidget):
         self.steps_button = QPushButton(tr("First steps"))
         self.steps_button.setToolTip(tr("Bring the strip of first steps back"))
         self.steps_button.clicked.connect(lambda _=False: first_steps())
+        self.about_button = QPushButton(tr("About"))
+        self.about_button.setToolTip(tr("Versions, and where Holoptic keeps its files"))
+        self.about_button.clicked.connect(lambda _=False: about())
         self.close_button = QPushButton(tr("Close (F1)"))
         self.close_button.clicked.connect(lambda _=False: close())
         escape_key = QShortcut(QKeySequence("Escape"), self)
@@ -81,7 +88,12 @@ class KeySheet(QWidget):
         row.addWidget(title)
         row.addSpacing(16)
         row.addWidget(self.search, 1)
-        for button in (self.steps_button, self.print_button, self.close_button):
+        for button in (
+            self.about_button,
+            self.steps_button,
+            self.print_button,
+            self.close_button,
+        ):
             row.addWidget(button)
         column.addLayout(row)
         self._area = QScrollArea()
@@ -133,23 +145,15 @@ class KeySheet(QWidget):
             self, tr("Print the keys"), str(Path(last_folder(), "keys.pdf")), tr("PDF (*.pdf)")
         )
         if name:
-            self.print_to(name if name.lower().endswith(".pdf") else f"{name}.pdf")
+            # the dialog asked about the name as it was typed, not about one that gets a suffix
+            is_whole = name.lower().endswith(".pdf")
+            self.print_to(name if is_whole else f"{name}.pdf", replace=is_whole)
 
-    def print_to(self, path: str) -> None:
+    def print_to(self, path: str, *, replace: bool = True) -> None:
         """Write all keys as a PDF of A4 pages."""
-        try:
-            with open(path, "ab"):  # noqa: PTH123 - Qt would fail without a word
-                pass
-        except OSError as error:
-            self._tell(
-                tr(
-                    "Not printed: {path} cannot be written: {strerror}",
-                    path=path,
-                    strerror=error.strerror,
-                )
-            )
-            return
-        writer = QPdfWriter(path)
+        made = QBuffer()
+        made.open(QIODevice.OpenModeFlag.WriteOnly)
+        writer = QPdfWriter(made)
         writer.setTitle(tr("Keys of Holoptic"))
         writer.setPageLayout(
             QPageLayout(QPageSize(QPageSize.PageSizeId.A4), QPageLayout.Orientation.Portrait,
@@ -159,7 +163,12 @@ class KeySheet(QWidget):
         document.setDefaultFont(lettering(11))
         document.setHtml(keys_as_html(self._page))
         document.print(writer)
-        self._tell(tr("Printed to {path}", path=path))
+        try:
+            write_atomically(Path(path), made.data().data(), replace=replace)
+        except BadInput as error:
+            self._tell(tr("Not printed: {error}", error=error))
+            return
+        self._tell(tr("Printed to {path}", path=name_of(path)))
 
 
 def keys_as_html(page: str) -> str:

@@ -31,6 +31,7 @@ from holoptic.desk.look.theme import (
     load_fonts,
     use_letters,
 )
+from holoptic.diagnostics import Run, catch_faults, ended_badly
 from holoptic.errors import BadInput
 from holoptic.leftovers import Tidying
 from holoptic.places import is_there, resolved
@@ -62,6 +63,8 @@ def launch(
     path = _require_file(file)
     _require_screenshot_place(screenshot)
     _choose_platform()
+    catch_faults("window")
+    went_badly, run = ended_badly(), Run()
     app = make_application()
     mishaps = Mishaps()
     mishaps.install()
@@ -80,6 +83,8 @@ def launch(
         mishaps.serve(window.session.document.keep_safe, window.hint.tell)
         _tidy_when_idle(window, Tidying())
         window.open_first(path, demo=demo, page=page)
+        if went_badly and screenshot is None:
+            window.offer_report()
         if screenshot is not None:
             photographers.append(_Photographer(window, Path(screenshot), exit_code))
             photographers[-1].wait()
@@ -91,6 +96,7 @@ def launch(
     code = app.exec()
     endings.close()
     take_down(window)
+    run.end()
     return code or exit_code[0]
 
 

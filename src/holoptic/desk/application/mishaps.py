@@ -7,6 +7,7 @@ The module is read before the first paint, so it imports little.
 from __future__ import annotations
 
 import contextlib
+import logging
 import sys
 import threading
 import time
@@ -19,8 +20,7 @@ from PyQt6.QtWidgets import QApplication
 from holoptic.catalogue import tr
 from holoptic.places import state_folder
 
-LOG_NAME = "log.txt"
-_LOG_BYTES = 500_000
+_LOG = logging.getLogger(__name__)
 _QUIET_S = 10.0
 """A paint event that fails does so with every repaint: each cause is told seldom."""
 _INTERRUPTED = 130
@@ -62,7 +62,8 @@ class Mishaps:
         self._last[cause] = now
         with contextlib.suppress(Exception):
             self._keep_safe()
-        _write_log(kind, error, trace)
+        with contextlib.suppress(Exception):
+            _LOG.critical("%s", cause, exc_info=(kind, error or kind(), trace))
         print(
             tr("holoptic: {name}: {error} ({cause})", name=kind.__name__, error=error, cause=cause),
             file=sys.stderr,
@@ -76,7 +77,7 @@ class Mishaps:
                 tr(
                     "Something went wrong inside Holoptic. Your job is kept; undo "
                     "or go on. The log {log_name} says what it was.",
-                    log_name=state_folder() / LOG_NAME,
+                    log_name=state_folder() / "log.txt",
                 )
             )
 
@@ -90,18 +91,3 @@ def cause_of(kind: type[BaseException], trace: TracebackType | None) -> str:
             place = f"{code.co_filename.rpartition('holoptic')[2][1:]}:{trace.tb_lineno}"
         trace = trace.tb_next
     return tr("{name} in {place}", name=kind.__name__, place=place or "Qt")
-
-
-def _write_log(
-    kind: type[BaseException], error: BaseException | None, trace: TracebackType | None
-) -> None:
-    """Append the traceback to the log; one older log is kept when it grows too long."""
-    import traceback  # noqa: PLC0415 - seldom needed, and this module is read before the first paint
-
-    with contextlib.suppress(OSError):
-        log = state_folder() / LOG_NAME
-        if log.exists() and log.stat().st_size > _LOG_BYTES:
-            log.replace(log.with_suffix(".old.txt"))
-        with log.open("a", encoding="utf-8") as file:
-            file.write(f"--- {time.strftime('%Y-%m-%d %H:%M:%S')}\n")
-            file.writelines(traceback.format_exception(kind, error, trace))

@@ -32,6 +32,7 @@ from holoptic.desk.look.settings import keep_setting
 from holoptic.desk.look.theme import DARK, LIGHT, SIGN, apply_theme, px, theme
 from holoptic.desk.widgets.menus import give_mnemonics, open_under
 from holoptic.desk.widgets.notice import Bars, Notice, sentence
+from holoptic.diagnostics import forget_faults
 from holoptic.quoting import one_line
 
 PAGE_TITLES = {
@@ -400,6 +401,22 @@ class DeskWindow(QMainWindow):
         """Show the sheet of keys, or go back from it."""
         sheet = self._furniture.key_sheet
         self._furniture.show_keys_of(None if sheet.isVisible() else self._say_page())
+
+    def offer_report(self) -> None:
+        """Offer a report, where Holoptic did not end well before this start."""
+
+        def show() -> None:
+            self.hint.quiet()
+            self._furniture.show_report()
+
+        def leave() -> None:
+            self.hint.quiet()
+            forget_faults()
+
+        self.hint.say(
+            tr("Holoptic did not end well last time. A report can help to mend that."),
+            {tr("Show the report"): show, tr("Not now"): leave},
+        )
 
     def swap_theme(self) -> None:
         """Change between the light and the dark desk."""
