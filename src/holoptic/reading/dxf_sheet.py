@@ -122,7 +122,9 @@ def _document(path: Path) -> Document:
     except BadInput:
         raise
     except DXFError as error:
-        raise BadInput(tr("{name} is no DXF file: {error}", name=path.name, error=error)) from error
+        # some of the library's words are about its own inside
+        why = str(error) if "<class" not in str(error) else type(error).__name__
+        raise BadInput(tr("{name} is no DXF file: {error}", name=path.name, error=why)) from error
     except Exception as error:
         raise BadInput(
             tr("{name} is no sound DXF file ({name2})", name=path.name, name2=type(error).__name__)

@@ -19,6 +19,7 @@ from holoptic.desk.canvas.start_card import PANES, StartCard
 from holoptic.desk.look.theme import px
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.fields import LengthField
+from holoptic.desk.widgets.notice import Notice
 from holoptic.desk.widgets.rows import Row
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, read_job
@@ -151,7 +152,10 @@ class Invitation(QWidget):
         self._unread = [job_path(), *(path for path, _ in self.recent)]
         QTimer.singleShot(0, self._read_next)
         self.size_card.refresh()
-        self.size_card.fields[0].setFocus()
+        window = self.window()
+        at = window.focusWidget() if window is not None else None
+        if at is None or not isinstance(at.parent(), Notice):  # a question takes keys first
+            self.size_card.fields[0].setFocus()
 
     def _show_recent(self) -> None:
         for _, card in self.recent:
@@ -173,9 +177,9 @@ class Invitation(QWidget):
             return
         path = self._unread.pop(0)
         QTimer.singleShot(0, self._read_next)
-        if path.suffix not in JOB_SUFFIXES or path.stat().st_size > _LARGEST_GLANCE:
-            return
         try:
+            if path.suffix not in JOB_SUFFIXES or path.stat().st_size > _LARGEST_GLANCE:
+                return
             job = read_job(path)
         except (BadInput, OSError):
             return  # it says so when it is opened

@@ -413,7 +413,7 @@ class DeskWindow(QMainWindow):
             self.hint.quiet()
             forget_faults()
 
-        self.hint.say(
+        self.hint.offer(
             tr("Holoptic did not end well last time. A report can help to mend that."),
             {tr("Show the report"): show, tr("Not now"): leave},
         )

@@ -287,8 +287,11 @@ class Session(QObject):
         if purpose == _ASSEMBLY:
             self._open_solids(self._solids, ())  # the parts are there all the same
         elif purpose == "open":
-            self._opening = None
-            self.told.emit(str(error))
+            path, self._opening = self._opening, None
+            told = str(error)
+            # what the kernel cannot take is the fault of what it was given
+            is_named = path is None or told.startswith(path.name)
+            self.told.emit(told if is_named or path is None else f"{name_of(path)}: {told}")
         elif purpose in self._solids_out:
             folder, path = self._solids_out.pop(purpose)
             folder.cleanup()

@@ -26,6 +26,8 @@ from holoptic.catalogue import tr
 
 _LEAST_MS, _MS_A_LETTER = 8000, 60
 """How long a message stands that nothing hangs on."""
+_OFFER_MS = 40_000
+"""How long one stands that offers something."""
 
 
 def sentence(message: str) -> str:
@@ -133,6 +135,11 @@ class Notice(QFrame):
         """Show a message that goes away by itself, or when it is closed."""
         self.say(text, {tr("Close"): self.quiet})
         self._end.start(_LEAST_MS + _MS_A_LETTER * len(text))
+
+    def offer(self, text: str, actions: Mapping[str, Callable[[], None]]) -> None:
+        """Show a message with ways on from it, which goes away by itself where none is taken."""
+        self.say(text, actions)
+        self._end.start(_OFFER_MS)
 
     def quiet(self) -> None:
         """Hide the bar; who was asked goes back to where they were."""
