@@ -534,9 +534,10 @@ def test_the_draw_page_follows_a_changed_part(desk, settle):
     assert page.at == 0
 
 
-def test_recovered_work_can_be_discarded(empty_desk, monkeypatch):
-    Autosave().keep(job_of("left behind", [stepped_block()]), None)
-    monkeypatch.setattr("holoptic.exchange.safekeeping._is_running", lambda _: False)
+def test_recovered_work_can_be_discarded(empty_desk):
+    autosave = Autosave()
+    autosave.keep(job_of("left behind", [stepped_block()]), None)
+    os.close(autosave._lock)  # as when its process is killed
     empty_desk.open_first(None)
     QTest.mouseClick(empty_desk.question.buttons["Discard it"], Qt.MouseButton.LeftButton)
     assert left_behind() == []

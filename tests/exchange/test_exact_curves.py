@@ -189,7 +189,7 @@ def test_the_dxf_of_the_views_shows_their_angle(worker, angle):
 def test_the_solid_of_a_part_goes_out_and_comes_back(tmp_path, capsys):
     for part, cubic in (("bearing bracket", 56.29), ("latch plate", 42.69)):
         out = tmp_path / "solid.step"
-        assert main(["solid", str(job_path()), "--part", part, "--out", str(out)]) == 0
+        assert main(["solid", str(job_path()), "--part", part, "--out", str(out), "--force"]) == 0
         (solid,) = read_solids(str(out))
         assert BRepCheck_Analyzer(solid).IsValid()
         assert volume(solid) / 1000 == pytest.approx(cubic, abs=0.05)

@@ -55,6 +55,11 @@ def test_the_command_writes_them_as_one_file(tmp_path, capsys):
     assert len(document) == 12
     sizes = {tuple(round(v * 25.4 / 72) for v in page.get_size()) for page in document}
     assert sizes >= {(210, 297), (297, 210)}
-    assert main(["sheet", job, "--all", "--scale", "20", "--paper", "A4", "--out", str(out)]) == 1
+    assert (
+        main(
+            ["sheet", job, "--all", "--scale", "20", "--paper", "A4", "--out", str(out), "--force"]
+        )
+        == 1
+    )
     assert main(["sheet", job, "--all", "--out", str(tmp_path / "set.svg")]) == 2
     assert "must end in .pdf" in capsys.readouterr().err

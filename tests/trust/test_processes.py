@@ -90,7 +90,8 @@ def children_of(pid):
 
 @pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGINT, signal.SIGHUP, signal.SIGKILL])
 def test_a_command_that_is_ended_takes_its_worker_with_it(tmp_path, number):
-    out = tmp_path / "plan.json"
+    (made := tmp_path / "made").mkdir()
+    out = made / "plan.json"
     command = [sys.executable, "-P", "-m", "holoptic", "plan", JOB, "--out", str(out)]
     with subprocess.Popen(command, stderr=subprocess.PIPE, text=True) as process:
         while not (found := children_of(process.pid)):
@@ -100,7 +101,7 @@ def test_a_command_that_is_ended_takes_its_worker_with_it(tmp_path, number):
         code = process.wait(5)
         said = process.stderr.read()
     assert is_gone(found[0])
-    assert list(tmp_path.iterdir()) == []
+    assert list(made.iterdir()) == []
     assert code == {signal.SIGINT: 130, signal.SIGKILL: -9}.get(number, 128 + number)
     assert "Traceback" not in said
 

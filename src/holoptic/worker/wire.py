@@ -29,7 +29,7 @@ _OTHERS = frozenset({
     ("holoptic.plan.drafter", "Drafter"),
     ("holoptic.curves.drawn", "Arc"), ("holoptic.curves.drawn", "ArcChain"),
     ("holoptic.curves.drawn", "TrammelEllipse"), ("holoptic.curves.drawn", "FrenchCurve"),
-    ("holoptic.curves.drawn", "FreehandArcs"),
+    ("holoptic.curves.drawn", "FreehandArcs"), ("holoptic.pictorial.strokes", "PickKey"),
 })  # fmt: skip
 """Classes of ours that hold data without being values."""
 _PLAIN = frozenset({
@@ -40,6 +40,7 @@ _PLAIN = frozenset({
     ("collections", "Counter"), ("collections", "defaultdict"),
     ("collections", "OrderedDict"), ("collections", "deque"),
     ("datetime", "date"), ("datetime", "datetime"), ("fractions", "Fraction"),
+    ("shapely.io", "from_wkb"),  # how regions cross: as well-known binary
     ("pathlib", "PosixPath"), ("pathlib", "PurePosixPath"),
     ("numpy", "ndarray"), ("numpy", "dtype"),
     ("numpy._core.multiarray", "_reconstruct"), ("numpy._core.multiarray", "scalar"),
