@@ -11,13 +11,14 @@ import tempfile
 import time
 from pathlib import Path
 
+from bench.trust.desks import kill_desks, start_on_damaged_state
 from bench.trust.mutating import damage_own_files, damage_sources
 from bench.trust.names import try_names
 from bench.trust.processes import keep_one_worker, meddle_with_workers, open_in_two, plant_modules
 from bench.trust.saving import fill_disks, kill_autosaves, kill_saves
 from bench.trust.tally import Tally
 
-_KILLS, _FILES, _WINDOWS = 500, 3000, 50
+_KILLS, _FILES, _WINDOWS, _DESKS = 500, 3000, 50, 20
 
 
 def main() -> int:
@@ -34,6 +35,8 @@ def main() -> int:
         kill_saves(tally, work, round(_KILLS * share))
         kill_autosaves(tally, round(_KILLS * share))
         fill_disks(tally, work)
+        lost_s = kill_desks(tally, max(1, round(_DESKS * share)))
+        start_on_damaged_state(tally, work)
         open_in_two(tally, work, max(1, round(_WINDOWS * share)))
         worker = keep_one_worker()
         try_names(tally, work)
@@ -43,7 +46,7 @@ def main() -> int:
         plant_modules(tally, Path(place) / "modules")
         worker.stop()
     print(tally.table())
-    print(f"\n{time.monotonic() - begin:.0f} s")
+    print(f"\nat most {lost_s:.1f} s of work lost by kill -9; {time.monotonic() - begin:.0f} s")
     for example in tally.examples:
         print(example)
     return 1 if tally.bad else 0

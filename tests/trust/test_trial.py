@@ -1,6 +1,7 @@
 """A small fixed sample of the trial that `python -m bench.trust` makes whole."""
 
 import pytest
+from bench.trust.desks import kill_desks, start_on_damaged_state
 from bench.trust.mutating import damage_own_files, damage_sources
 from bench.trust.names import try_names
 from bench.trust.processes import PatientWorker, meddle_with_workers, open_in_two
@@ -27,6 +28,11 @@ def one_worker(monkeypatch):
 def test_kills_while_saving(tally, tmp_path):
     kill_saves(tally, tmp_path, 12)
     kill_autosaves(tally, 8)
+
+
+def test_a_desk_that_is_killed_and_one_on_damaged_state(tally, tmp_path):
+    assert kill_desks(tally, 1) < 5.0
+    start_on_damaged_state(tally, tmp_path, most=2)
 
 
 def test_full_disks(tally, tmp_path):

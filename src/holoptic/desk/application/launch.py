@@ -13,7 +13,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6 import sip
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import QBuffer, QIODevice, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from holoptic.bounded import require_size
@@ -33,6 +33,7 @@ from holoptic.desk.look.theme import (
 )
 from holoptic.diagnostics import Run, catch_faults, ended_badly
 from holoptic.errors import BadInput
+from holoptic.exchange.atomic import write_atomically
 from holoptic.leftovers import Tidying
 from holoptic.places import is_there, resolved
 from holoptic.quoting import name_of
@@ -217,7 +218,12 @@ class _Photographer:
         if self.window.is_busy and self.waited < _SETTLE_LIMIT_MS:
             self.wait()
             return
-        if not self.window.grab().save(str(self.target), "PNG"):
-            print(tr("holoptic: {name} cannot be written", name=self.target.name), file=sys.stderr)
+        made = QBuffer()
+        made.open(QIODevice.OpenModeFlag.WriteOnly)
+        self.window.grab().save(made, "PNG")
+        try:
+            write_atomically(self.target, made.data().data())
+        except BadInput as error:
+            print(f"holoptic: {error}", file=sys.stderr)
             self.exit_code[0] = 2
         QApplication.exit(self.exit_code[0])

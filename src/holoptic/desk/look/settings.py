@@ -10,6 +10,8 @@ import contextlib
 import json
 from typing import Any
 
+from holoptic.errors import BadInput
+from holoptic.exchange.atomic import write_atomically
 from holoptic.places import config_folder, read_json_object
 
 _FILE = "settings.json"
@@ -23,7 +25,5 @@ def read_settings() -> dict[str, Any]:
 def keep_setting(name: str, value: Any) -> None:
     """Keep one setting."""
     text = json.dumps({**read_settings(), name: value}, indent=1)
-    with contextlib.suppress(OSError):
-        part = config_folder() / f".{_FILE}.part"
-        part.write_text(text, "utf-8")
-        part.replace(config_folder() / _FILE)
+    with contextlib.suppress(BadInput):
+        write_atomically(config_folder() / _FILE, text.encode("utf-8"))

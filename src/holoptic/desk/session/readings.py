@@ -200,12 +200,12 @@ class Readings(QObject):
         self.is_drafting = False
         self.sheet_changed.emit()
 
-    def save_views(self, path: Path) -> None:
-        """Write the views on the sheet as a drawing (DXF)."""
+    def save_views(self, path: Path, *, replace: bool = True) -> None:
+        """Write the views on the sheet as a drawing (DXF); without `replace` over no file."""
         if self.arrangement is None:
             return
         try:
-            write_atomically(path, views_dxf(self.arrangement))
+            write_atomically(path, views_dxf(self.arrangement), replace=replace)
         except (OSError, BadInput) as error:
             self.told.emit(tr("Not saved: {error}", error=error))
         else:

@@ -259,7 +259,10 @@ class ReadPage(QWidget):
         )
         if name:
             keep_folder(Path(name))
-            self.readings.save_views(Path(name).with_suffix(".dxf"))
+            # the dialog asked about the name as it was typed, not about one that gets a suffix
+            is_whole = name.lower().endswith(".dxf")
+            path = Path(name if is_whole else f"{name}.dxf")
+            self.readings.save_views(path, replace=is_whole)
 
     def mend(self) -> None:
         """Mend the small slips, or show the drawing again as it was."""
