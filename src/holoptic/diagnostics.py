@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import contextlib
 import faulthandler
-import importlib.metadata
 import logging
 import logging.handlers
 import os
@@ -118,6 +117,8 @@ def ended_badly() -> bool:
 
 def versions() -> list[tuple[str, str]]:
     """Return what we are made of, with the version of each."""
+    import importlib.metadata  # noqa: PLC0415 - seldom needed, and it takes a while
+
     found = [("Holoptic", __version__), ("Python", platform.python_version())]
     for package in _PACKAGES:
         with contextlib.suppress(importlib.metadata.PackageNotFoundError):

@@ -8,6 +8,7 @@ from PyQt6.QtTest import QTest
 from holoptic.desk.look.settings import read_settings
 from holoptic.desk.pages.draw.drawing_paper import ring_factor
 from holoptic.desk.session.stepping import PACES_S, Stepping
+from holoptic.exchange.job_file import job_bytes
 from holoptic.job import SheetWish
 from holoptic.plan.hand import Hand
 from holoptic.plan.showing import passes
@@ -207,6 +208,36 @@ def test_the_hand_is_the_users_own(board, press, settle):
     page.column.left._buttons[True].click()
     assert page.paper.left_handed
     assert (read_settings()["hand"]["setting_mm"], read_settings()["left_handed"]) == (0.6, True)
+
+
+def test_the_instruments_are_the_users_own_and_no_edit_of_the_job(board, press, settle):
+    page, job = board.pages["draw"], board.session.document.job
+    press(board, Key.Key_W)
+    settle(board)
+    field = page.column.outfit["square"][1]
+
+    def type_in(text):
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Key.Key_Return)
+        settle(board)
+
+    def told():
+        moves = board.session.answers.planned.plan.moves
+        return any("longer than the set square" in move.text for move in moves)
+
+    assert not told()
+    type_in("55")
+    assert told()
+    assert read_settings()["outfit"]["square"] == 55
+    assert board.session.document.job == job
+    assert board.session.document.history.is_saved
+    assert b"outfit" not in job_bytes(board.session.document.job)
+    type_in("3")  # no square is as short
+    assert board.session.ways.outfit.square >= 50
+    type_in("260")
+    assert not told()
 
 
 def test_errors_are_rings_on_the_paper(board, press):

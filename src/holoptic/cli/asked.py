@@ -172,7 +172,7 @@ def _by_hand(options: argparse.Namespace, ways: HandWays) -> HandWays:
             ("method", "circles"), ("limit_mm", "limit"), ("ordinates", "ordinates"),
             ("depth_copy", "depth_copy"), ("raising", "raise"), ("strategy", "strategy"),
             ("order", "order"), ("firming", "firming"),
-            ("lettering", "lettering"), ("balls", "balls"),
+            ("lettering", "lettering"), ("balls", "balls"), ("outfit", "instruments"),
         )
         if (value := getattr(options, option, None)) is not None
     }  # fmt: skip

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import argparse
+from typing import TYPE_CHECKING
 
 from holoptic.catalogue import tr
 from holoptic.curves.methods import FEWEST_ORDINATES, METHODS, MOST_ORDINATES
 from holoptic.diagnostics import LEVELS
+
+if TYPE_CHECKING:
+    from holoptic.job import Outfit
 
 
 def add_window_options(parser: argparse.ArgumentParser, *, again: bool = False) -> None:
@@ -157,6 +161,15 @@ def add_way_options(parser: argparse.ArgumentParser) -> None:
             "spread of your settings (mm), angles (degrees), compass (mm); default 0.25,0.25,0.2"
         ),
     )
+    parser.add_argument(
+        "--instruments",
+        metavar="A,B,C,D",
+        type=_instruments,
+        help=tr(
+            "your compass's least and largest radius, edge of set squares, rule (mm); default "
+            "3,160,260,300"
+        ),
+    )
 
 
 def add_sheet_options(parser: argparse.ArgumentParser) -> None:
@@ -210,6 +223,22 @@ def add_dimension_options(parser: argparse.ArgumentParser) -> None:
                         help=tr("how the lines of lengths end (default arrow)"))  # fmt: skip
     parser.add_argument("--text", choices=["sheared", "upright"],
                         help=tr("lettered in the plane of the size, or upright"))  # fmt: skip
+
+
+def _instruments(text: str) -> Outfit:
+    # imported late: `--help` and the window must not wait for the core
+    from holoptic.job import Outfit  # noqa: PLC0415
+
+    try:
+        outfit = Outfit(*(float(value) for value in text.split(",")))
+    except (ValueError, TypeError):
+        outfit = Outfit(-1.0)
+    if not outfit.is_sound:
+        raise argparse.ArgumentTypeError(
+            tr("“{text_}” is no set of instruments: least and largest radius of the compass, edge "
+               "of the set squares, rule, in mm, such as 3,160,260,300", text_=text)
+        )  # fmt: skip
+    return outfit
 
 
 def _hand(text: str) -> tuple[float, float, float]:

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import argparse
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
-from holoptic.job import Job
-from holoptic.part import ImportedSolid
 from holoptic.places import is_there
 from holoptic.quoting import name_of
+
+if TYPE_CHECKING:
+    from holoptic.job import Job
 
 
 def require_target(options: argparse.Namespace) -> None:
@@ -38,6 +40,8 @@ def require_free(target: Path, force: bool) -> None:
 
 def require_no_source(options: argparse.Namespace, job: Job) -> None:
     """Raise BadInput where the file to be made is one that the job's solids are read from."""
+    from holoptic.part import ImportedSolid  # noqa: PLC0415 - the window must not wait for it
+
     if getattr(options, "out", None) is None:
         return
     for part in job.parts:

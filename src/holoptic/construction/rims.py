@@ -6,14 +6,13 @@ import math
 from dataclasses import dataclass
 
 from holoptic.catalogue import tr
-from holoptic.construction.reach import LONGEST_RADIUS_MM
 from holoptic.curves.drawn import ArcChain
 from holoptic.curves.methods import METHOD_TITLES, METHODS, Method
 from holoptic.curves.ovals import Construction, Ellipse, construct, why_not
 from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply
-from holoptic.job import HandWays
+from holoptic.job import HandWays, Outfit
 from holoptic.part import Part, Source, Whole
 from holoptic.pictorial import View
 from holoptic.tolerance import ROUNDING
@@ -124,13 +123,14 @@ def chosen(
     """
     if ellipse.is_circle:
         made = construct("compass", ellipse)
-        if not _too_wide(made, scale):
+        if not _too_wide(made, scale, ways.outfit):
             return made, tr("its image is a true circle")
-        return construct("offsets", ellipse, ways.ordinates), _no_reach()
+        return construct("offsets", ellipse, ways.ordinates), _no_reach(ways.outfit)
     asked = ways.method_for(feature)
     refused = why_not(asked, ellipse) if asked is not None else ""
     if asked is not None and not refused:
-        refused = _no_reach() if _too_wide(construct(asked, ellipse, 12), scale) else ""
+        is_wide = _too_wide(construct(asked, ellipse, 12), scale, ways.outfit)
+        refused = _no_reach(ways.outfit) if is_wide else ""
     if asked is not None and not refused:
         return construct(asked, ellipse, ways.ordinates), tr("chosen")
     note = (
@@ -146,7 +146,9 @@ def _usual(ellipse: Ellipse, ways: HandWays, scale: float) -> tuple[Construction
     """Return the construction that is taken where none can be had by name, and why."""
     fitting = [method for method in _BY_HAND if not why_not(method, ellipse)]
     possible = [
-        method for method in fitting if not _too_wide(construct(method, ellipse, 12), scale)
+        method
+        for method in fitting
+        if not _too_wide(construct(method, ellipse, 12), scale, ways.outfit)
     ]
     if ways.limit_mm is not None:
         for method in possible:
@@ -158,7 +160,7 @@ def _usual(ellipse: Ellipse, ways: HandWays, scale: float) -> tuple[Construction
         best = "offsets"  # a sloped circle has no axes on its face to work from
         return construct(best, ellipse, ways.ordinates), why_not("four-centre", ellipse)
     if best != fitting[0]:
-        return construct(best, ellipse, ways.ordinates), _no_reach()
+        return construct(best, ellipse, ways.ordinates), _no_reach(ways.outfit)
     if best == "four-centre":
         return construct(best, ellipse), tr("the usual one on the board")
     return construct(best, ellipse), tr(
@@ -168,16 +170,16 @@ def _usual(ellipse: Ellipse, ways: HandWays, scale: float) -> tuple[Construction
     )
 
 
-def _too_wide(made: Construction, scale: float) -> bool:
+def _too_wide(made: Construction, scale: float, outfit: Outfit) -> bool:
     """Say whether a construction has arcs that no compass opens to."""
     curve = made.curve
     if not isinstance(curve, ArcChain):
         return False
-    return max(arc.radius for arc in curve.arcs) * scale > LONGEST_RADIUS_MM
+    return max(arc.radius for arc in curve.arcs) * scale > outfit.largest_radius
 
 
-def _no_reach() -> str:
-    return tr("no compass opens that far: beyond {longest}", longest=measure(LONGEST_RADIUS_MM))
+def _no_reach(outfit: Outfit) -> str:
+    return tr("no compass opens that far: beyond {longest}", longest=measure(outfit.largest_radius))
 
 
 def alternatives(ellipse: Ellipse, ways: HandWays) -> list[tuple[Method, Construction | str]]:

@@ -185,6 +185,9 @@ def job_bytes(job: Job, folder: Path | None = None) -> bytes:
     """Return the bytes of a job file; paths of STEP files become relative to `folder`."""
     job = _with_paths(job, _for_file) if folder is None else _relative_paths(job, folder)
     content = {"format": FORMAT, "version": VERSION, **_adapter().dump_python(job, mode="json")}
+    for sheet in content["sheets"]:
+        for figure in sheet["figures"]:
+            del figure["by_hand"]["outfit"]  # instruments are the drafter's, not the job's
     return (json.dumps(content, ensure_ascii=False, indent=1) + "\n").encode("utf-8")
 
 
@@ -206,6 +209,7 @@ def job_schema() -> dict[str, Any]:
     schema["properties"] = {**head, **schema["properties"]}
     schema["required"] = ["format", "version", *schema["required"]]
     schema["title"] = "Holoptic job file"
+    del schema["$defs"]["HandWays"]["properties"]["outfit"], schema["$defs"]["Outfit"]
     return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema}
 
 

@@ -38,6 +38,7 @@ from holoptic.job.figures import (
 )
 from holoptic.job.history import History
 from holoptic.job.job import Angle, Colour, Job, JobPart, job_of
+from holoptic.job.outfit import Outfit
 from holoptic.job.posed import (
     Posed,
     SheetOrder,
@@ -97,6 +98,7 @@ __all__ = [
     "LineSchool",
     "Order",
     "Orthographic",
+    "Outfit",
     "Outline",
     "OwnDistance",
     "OwnEntry",

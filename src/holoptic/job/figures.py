@@ -9,6 +9,7 @@ from typing import ClassVar, Literal
 from holoptic.catalogue import tr
 from holoptic.curves.methods import USUAL_ORDINATES, Method
 from holoptic.errors import BadInput
+from holoptic.job.outfit import Outfit
 
 Hidden = Literal["omit", "thin", "dashed"]
 Outline = Literal["one-weight", "thick-and-thin"]
@@ -48,7 +49,8 @@ class HandWays:
     `order` draws feature by feature or batches what one instrument does; `firming` firms lines in
     as soon as they are certain or all at the end. `lettering` says whether title block and captions
     are lettered by hand; None: where the sheet has dimensions. `balls` are drawn round their three
-    ovals, or the short way, as a circle alone.
+    ovals, or the short way, as a circle alone. `outfit` is that of whoever draws; it is put in
+    when something is asked, and stands in no job file.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -64,6 +66,7 @@ class HandWays:
     firming: Firming = "soon"
     lettering: Lettering | None = None
     balls: Balls = "ovals"
+    outfit: Outfit = field(default_factory=Outfit)
 
     def method_for(self, feature: str) -> Method | None:
         """Return the method asked for a feature, or None."""

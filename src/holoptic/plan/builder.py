@@ -77,7 +77,7 @@ class DraftedPlan:
 
     def complete(self, hand: Hand) -> tuple[Plan, Drafter]:
         """Return the plan, and what the virtual drafter has on its paper after it."""
-        made = completed(self.draft, self.setup, hand)
+        made = completed(self.draft, self.setup, hand, self.intended.ways.outfit)
         gap, where = self.intended.worst
         plan = Plan(self.setup, made.moves, self.spots, gap, where, self.way, made.effort,
                     made.saving, made.budget)  # fmt: skip

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from holoptic.job import Order
+from holoptic.job import Order, Outfit
 from holoptic.plan.controls import with_controls
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.economy import needed, share_settings
@@ -14,6 +14,7 @@ from holoptic.plan.finishing import finished
 from holoptic.plan.hand import Hand
 from holoptic.plan.moves import Budget, Effort, Move, Saving, Setup
 from holoptic.plan.schedule import batched
+from holoptic.plan.too_short import told_where_too_short
 
 
 @dataclass(frozen=True)
@@ -53,8 +54,9 @@ def drafted(written: Sequence[Move], order: Order) -> Draft:
     return Draft(tuple(moves), saving, Drafter().carry_out(moves))
 
 
-def completed(draft: Draft, setup: Setup, hand: Hand) -> Completed:
+def completed(draft: Draft, setup: Setup, hand: Hand, outfit: Outfit) -> Completed:
     """Return a draft with control distances put in and what finishes the drawing at the end."""
-    moves, budget = with_controls(draft.moves, draft.paper, hand)
+    told = told_where_too_short(draft.moves, draft.paper, outfit)
+    moves, budget = with_controls(told, draft.paper, hand)
     whole = finished(moves, setup, draft.paper)
     return Completed(whole, draft.paper, effort_of(whole), draft.saving, budget)

@@ -12,7 +12,6 @@ import numpy as np
 
 from holoptic.catalogue import Saying, later, sentences, several, tr
 from holoptic.construction.intended import Bent
-from holoptic.construction.reach import LEAST_RADIUS_MM
 from holoptic.construction.rims import Rim, RimKey, oval_shortfall, rim_of
 from holoptic.curves.drawn import ArcChain, DrawnCurve, FreehandArcs
 from holoptic.curves.methods import METHOD_TITLES
@@ -113,7 +112,7 @@ class CurveWork:
         earlier = self._shifted_from(rim, index)
         name = self._name("arc")
         self.shapes[name] = ArcChain([arc], closed=False)
-        pen = COMPASS if arc.radius * self.bench.setup.scale >= LEAST_RADIUS_MM else TEMPLATE
+        pen = self._pen(arc.radius * self.bench.setup.scale)
         scale = self.bench.setup.scale
         radius = on_rule(arc.radius * scale)
         if earlier is not None:
@@ -158,6 +157,10 @@ class CurveWork:
         if rim not in self._alike[self._kind(rim)]:
             self._alike[self._kind(rim)].append(rim)
         return name
+
+    def _pen(self, radius: float) -> str:
+        """Return what draws an arc of a radius on paper, mm."""
+        return COMPASS if radius >= self.ways.outfit.least_radius else TEMPLATE
 
     def along(self, items: Sequence[str]) -> Saying:
         """Return the words for the curves that a stroke runs along, one after the other."""
@@ -432,7 +435,7 @@ class CurveWork:
     def _circle(self, rim: Rim) -> str:
         centre = self._middle_of(rim)
         radius = rim.construction.ellipse.half_axes[0] * self.bench.setup.scale
-        pen = COMPASS if radius >= LEAST_RADIUS_MM else TEMPLATE
+        pen = self._pen(radius)
         name = self._named(rim, "circle")
         self.bench.tell(name, later("the circle about {centre} of radius {radius}", centre=centre,
                                     radius=on_rule(radius)))  # fmt: skip

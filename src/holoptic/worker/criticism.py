@@ -17,7 +17,9 @@ def sitting_of(
 ) -> Sitting:
     """Return what the critic may look at; `views` are those that distances are lifted from."""
     source = posed.source
-    return Sitting(plan, picture, views, _givens(source), _features(source), posed.figure.lines)
+    figure = posed.figure
+    return Sitting(plan, picture, views, _givens(source), _features(source), figure.lines,
+                   figure.by_hand.outfit)  # fmt: skip
 
 
 def _givens(source: Source) -> tuple[Given, ...]:

@@ -29,6 +29,7 @@ from holoptic.job import (
     Job,
     JobPart,
     Orthographic,
+    Outfit,
     OwnEntry,
     Posed,
     Revision,
@@ -83,6 +84,7 @@ class Document(QObject):
         super().__init__(parent)
         self.history = History(Job(UNNAMED, id=_new_id()))
         self.file = FileHold(self)
+        self.outfit = Outfit()
         self.operation_index = 0
         self._subject: str | None = None
         self._figure_id: str | None = None
@@ -165,7 +167,7 @@ class Document(QObject):
     def posed(self) -> Posed | None:
         """The figure in hand with its part."""
         figure = self.figure
-        return posed_figure(self.job, figure) if figure is not None else None
+        return posed_figure(self.job, self._equipped(figure)) if figure is not None else None
 
     @property
     def sheet(self) -> Sheet | None:
@@ -177,7 +179,19 @@ class Document(QObject):
     def order(self) -> SheetOrder | None:
         """All that the layout of the sheet in hand hangs on."""
         sheet = self.sheet
-        return sheet_order(self.job, sheet) if sheet is not None else None
+        if sheet is None:
+            return None
+        figures = tuple(self._equipped(figure) for figure in sheet.figures)
+        return sheet_order(self.job, replace(sheet, figures=figures))
+
+    def _equipped(self, figure: Figure) -> Figure:
+        """Return a figure as it is drawn with the instruments at hand."""
+        return replace(figure, by_hand=replace(figure.by_hand, outfit=self.outfit))
+
+    def draw_with(self, outfit: Outfit) -> None:
+        """Draw with other instruments from now on; no edit of the job."""
+        self.outfit = outfit
+        self._after_edit(keep=False)
 
     @property
     def title(self) -> TitleBlock:

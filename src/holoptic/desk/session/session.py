@@ -86,6 +86,7 @@ class Session(QObject):
         self.holds = Holds(kernel, revisions, self)
         self.cuts = Cuts(kernel, revisions, self)
         self.ways = Ways(kernel, revisions, self)
+        self.document.outfit = self.ways.outfit
         self.readings = Readings(kernel, revisions, self)
         self.shelf = Shelf(self.document, kernel, revisions, self)
         self.spreads = Spreads(self.document, kernel, revisions, self)

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.revisions import Revisions
-from holoptic.job import SheetOrder
+from holoptic.job import Outfit, SheetOrder
 from holoptic.plan.hand import Hand
 from holoptic.worker.messages import WaysCompared
 
@@ -38,6 +38,7 @@ class Ways(QObject):
         self.trouble: str | None = None
         settings = read_settings()
         self.hand = _read_hand(settings.get("hand"))
+        self.outfit = _read_outfit(settings.get("outfit"))
         self.left_handed = settings.get("left_handed") is True
 
     def use_hand(self, hand: Hand) -> None:
@@ -46,6 +47,12 @@ class Ways(QObject):
         keep_setting("hand", asdict(hand))
         self.compared = None
         self._ask()
+        self.changed.emit()
+
+    def use_outfit(self, outfit: Outfit) -> None:
+        """Draw with other instruments from now on."""
+        self.outfit = outfit
+        keep_setting("outfit", asdict(outfit))
         self.changed.emit()
 
     def use_left_hand(self, left: bool) -> None:
@@ -91,6 +98,17 @@ def _all_but_way(order: SheetOrder, figure_id: str) -> SheetOrder:
     posed = order.of(figure_id)
     by_hand = replace(posed.figure.by_hand, strategy=None, order="by-feature")
     return order.with_posed(replace(posed, figure=replace(posed.figure, by_hand=by_hand)))
+
+
+def _read_outfit(kept: object) -> Outfit:
+    usual = Outfit()
+    if not isinstance(kept, dict):
+        return usual
+    figures = [kept.get(name) for name in asdict(usual)]
+    if not all(isinstance(value, int | float) for value in figures):
+        return usual
+    read = Outfit(*(float(value) for value in figures if isinstance(value, int | float)))
+    return read if read.is_sound else usual
 
 
 def _read_hand(kept: object) -> Hand:

@@ -10,8 +10,11 @@ from holoptic.units import Unit
 class MmSpin(QDoubleSpinBox):
     """A spin box without buttons; `mm` is what it stands at."""
 
-    def __init__(self, largest_mm: float, places: int, step_mm: float = 1.0) -> None:
+    def __init__(
+        self, largest_mm: float, places: int, step_mm: float = 1.0, least_mm: float = 0.0
+    ) -> None:
         super().__init__()
+        self._least = least_mm
         self._largest, self._places, self._step = largest_mm, places, step_mm
         self._unit = Unit.MM
         self._mm = 0.0
@@ -24,7 +27,7 @@ class MmSpin(QDoubleSpinBox):
         self.setSuffix(f" {unit.label}")
         self.setDecimals(self._places if unit is Unit.MM else self._places + 2)
         self.setSingleStep(self._step if unit is Unit.MM else self._step / 10)
-        self.setRange(0.0, self._largest / unit.mm)
+        self.setRange(self._least / unit.mm, self._largest / unit.mm)
 
     def show_mm(self, mm: float) -> None:
         """Show a length, unless the user is typing here."""

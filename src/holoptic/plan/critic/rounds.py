@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from holoptic.catalogue import tr
-from holoptic.construction.reach import LEAST_RADIUS_MM, LONGEST_RADIUS_MM
 from holoptic.plan.critic.remarks import Remark
 from holoptic.plan.critic.sitting import Sitting
-from holoptic.plan.instruments import COMPASS
+from holoptic.plan.instruments import COMPASS, DIVIDERS, RULE
+from holoptic.tolerance import SEEN_MM
 
+_RULED = ("draw", "parallel", "square", "join")
 _ENDS = ("where the curve ends", "the end of the curve", "where a curve ends")
 
 
@@ -19,15 +20,31 @@ def judge_rounds(sitting: Sitting) -> Iterator[Remark]:
              if move.verb == "firm in" and move.uses[0] == move.uses[1]}  # fmt: skip
     for move in sitting.plan.moves:
         if move.instrument == COMPASS and move.setting_mm is not None:
-            if move.setting_mm < LEAST_RADIUS_MM:
+            if move.setting_mm < sitting.outfit.least_radius:
                 yield Remark("round", move.n, tr("no compass draws a radius of {size:.3g} mm",
                                                  size=move.setting_mm))  # fmt: skip
-            elif move.setting_mm > LONGEST_RADIUS_MM:
+            elif move.setting_mm > sitting.outfit.largest_radius:
                 yield Remark("round", move.n, tr("no compass opens to {size:.4g} mm",
                                                  size=move.setting_mm))  # fmt: skip
         if whole.intersection(move.makes) and any(words in move.text for words in _ENDS):
             yield Remark("round", move.n, tr("a closed curve has no end: {text}", text=move.text))
     yield from _bare_balls(sitting)
+    yield from _too_short(sitting)
+
+
+def _too_short(sitting: Sitting) -> Iterator[Remark]:
+    """A line longer than the square's edge, or a distance longer than the rule, that is not said
+    to be.
+    """
+    for move in sitting.plan.moves:
+        size = move.setting_mm or 0.0
+        is_set = move.verb == "set off" and not move.kept and move.instrument in (RULE, DIVIDERS)
+        if is_set and size > sitting.outfit.rule + SEEN_MM and "from there" not in move.text:
+            yield Remark("round", move.n, tr("no rule measures {size:.4g} mm", size=size))
+        if "set square" in move.instrument and move.verb in _RULED:
+            long = max((sitting.span_of(name) for name in move.makes), default=0.0)
+            if long > sitting.outfit.square + SEEN_MM and "carry it on" not in move.text:
+                yield Remark("round", move.n, tr("no set square is {size:.4g} mm long", size=long))
 
 
 def _bare_balls(sitting: Sitting) -> Iterator[Remark]:

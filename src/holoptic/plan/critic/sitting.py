@@ -9,7 +9,7 @@ from functools import cached_property
 
 from holoptic.curves.paper import offset_from_line
 from holoptic.curves.vectors import Vec2, apply
-from holoptic.job import LineSchool
+from holoptic.job import LineSchool, Outfit
 from holoptic.part.provenance import Given
 from holoptic.pictorial import Picture
 from holoptic.plan.drafter import Drafter
@@ -35,6 +35,7 @@ class Sitting:
     givens: tuple[Given, ...] = ()
     features: tuple[str, ...] = ()
     lines: LineSchool = field(default_factory=LineSchool)
+    outfit: Outfit = field(default_factory=Outfit)
 
     @cached_property
     def paper(self) -> Drafter:
@@ -71,6 +72,18 @@ class Sitting:
             return 1.0
         way = tuple(float(k == axis) for k in range(3))
         return math.hypot(*apply(self.picture.view.matrix, (way[0], way[1], way[2])))
+
+    def span_of(self, line: str) -> float:
+        """Return how long a line must be to hold all places on it, mm; 0 for none of the lines."""
+        if line not in self.paper.lines:
+            return 0.0
+        (x, y), (dx, dy) = self.paper.lines[line]
+        on_it = [
+            dx * (px - x) + dy * (py - y)
+            for px, py in self.paper.points.values()
+            if abs(offset_from_line((px, py), (x, y), (dx, dy))) < _ON_LINE_MM
+        ]
+        return max(on_it) - min(on_it) if on_it else 0.0
 
     def angle_of(self, line: str) -> float:
         """Return how a line lies on the paper, degrees in [0, 180)."""

@@ -13,8 +13,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from holoptic.catalogue import Saying, later, sentences, several, tr
-from holoptic.construction.reach import LEAST_RADIUS_MM
 from holoptic.curves.vectors import Vec2, Vec3
+from holoptic.job import Outfit
 from holoptic.plan.in_views.bands import Band, ViewOnSheet
 from holoptic.plan.instruments import (
     COMPASS,
@@ -25,6 +25,7 @@ from holoptic.plan.instruments import (
     STRAIGHTEDGE,
     T_SQUARE,
     TEMPLATE,
+    TRAMMEL,
 )
 from holoptic.plan.lifting import Lifting, lifted
 from holoptic.plan.moves import Setup
@@ -60,11 +61,13 @@ class ViewBoard(MoveWriter):
     """Writes moves; remembers which lines, points and circles are on the paper."""
 
     def __init__(
-        self, setup: Setup, views: Sequence[ViewOnSheet], lifting: Lifting, low: Vec3, high: Vec3
-    ) -> None:
+        self, setup: Setup, views: Sequence[ViewOnSheet], lifting: Lifting,
+        box: tuple[Vec3, Vec3], outfit: Outfit,
+    ) -> None:  # fmt: skip
         super().__init__(setup)
         self.views, self.lifting = views, lifting
-        self.low, self.high = low, high
+        self.low, self.high = box
+        self.outfit = outfit
         self.bands = tuple(dict.fromkeys(band for v in views for band in (v.column, v.row)))
         self.operation: int | None = None
         self.lines: dict[LineKey, str] = {}
@@ -382,10 +385,15 @@ class ViewBoard(MoveWriter):
                        "outline needs it.", point=point, radius=on_rule(radius))
         )  # fmt: skip
         pen = COMPASS
-        if radius < LEAST_RADIUS_MM:
+        if radius < self.outfit.least_radius:
             pen, text = TEMPLATE, later(
                 "About {point} a light circle of radius {radius}, too small for the compass: by a "
                 "template, or by hand.", point=point, radius=on_rule(radius))  # fmt: skip
+        elif radius > self.outfit.largest_radius:
+            pen, text = TRAMMEL, later(
+                "About {point} a light circle of radius {radius}, too large for the compass: by a "
+                "strip of card with a pin on {point} and a hole {radius} from it.", point=point,
+                radius=on_rule(radius))  # fmt: skip
         self.write("circle", pen, (point,), (name,), text, setting=radius)
         self.circles.append(LightCircle(name, view.name, centre, radius))
         return self.circles[-1]

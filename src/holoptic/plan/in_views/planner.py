@@ -84,7 +84,9 @@ def start_of_views(placed: Sequence[PlacedView], low: Vec3) -> Vec2:
 def make_views_plan(meant: ViewsMeant, hand: Hand) -> tuple[Plan, Drafter]:
     """Return the moves that draw views, and what the virtual drafter has on its paper then."""
     planner = _Planner(meant)
-    made = completed(drafted(planner.write(), meant.ways.order), meant.setup, hand)
+    made = completed(
+        drafted(planner.write(), meant.ways.order), meant.setup, hand, meant.ways.outfit
+    )
     budget = replace(made.budget, closure=None)  # there is no back corner
     why = tr("light lines run through all views of a row or column")
     way = Way(None, meant.ways.order, "end", why, is_own=False)
@@ -98,8 +100,9 @@ class _Planner:
         self.meant, self.source = meant, meant.source
         self.views = meant.views
         self.board = ViewBoard(
-            meant.setup, self.views, Lifting(meant.source), meant.low, meant.high
-        )
+            meant.setup, self.views, Lifting(meant.source), (meant.low, meant.high),
+            meant.ways.outfit,
+        )  # fmt: skip
         self.runs = runs_of(self.views, meant.lines)
         self.strokes = ViewStrokes(self.board, self.runs)
 

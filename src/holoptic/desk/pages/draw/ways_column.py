@@ -16,6 +16,7 @@ from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.mm_spin import MmSpin
 from holoptic.desk.widgets.rows import Row
+from holoptic.job import Outfit
 from holoptic.plan.effort import weigh
 from holoptic.plan.hand import Hand
 from holoptic.plan.moves import Way
@@ -60,6 +61,7 @@ class WaysColumn(Column):
                         tr("Which hand draws"))  # fmt: skip
         self.add(tr("Drawing with"), self.left)
         self._spreads()
+        self._instruments()
         self.layers.addStretch(1)
         session.ways.changed.connect(self.refresh)
 
@@ -83,6 +85,25 @@ class WaysColumn(Column):
             grid.addWidget(QLabel(words), 0, column)
             grid.addWidget(field, 1, column)
         self.add(tr("Spread of your hand"), box)
+
+    def _instruments(self) -> None:
+        """Add how far this drafter's own instruments reach."""
+        box = QWidget()
+        grid = QGridLayout(box)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(4)
+        self.outfit = {
+            "least_radius": (tr("compass from"), MmSpin(20.0, 1, 0.5, 0.5)),
+            "largest_radius": (tr("to"), MmSpin(1000.0, 0, 10.0, 40.0)),
+            "square": (tr("set square"), MmSpin(1000.0, 0, 10.0, 50.0)),
+            "rule": (tr("rule"), MmSpin(2000.0, 0, 50.0, 100.0)),
+        }
+        for column, (words, field) in enumerate(self.outfit.values()):
+            field.setAccessibleName(tr("your instruments: {words}", words=words))
+            field.editingFinished.connect(self._outfit_changed)
+            grid.addWidget(QLabel(words), 0, column)
+            grid.addWidget(field, 1, column)
+        self.add(tr("Your instruments"), box)
 
     # --- showing ----------------------------------------------------------------------------
 
@@ -127,6 +148,9 @@ class WaysColumn(Column):
             field.show_mm(mm)
         if not self.angle.hasFocus():
             self.angle.setValue(hand.angle_deg)
+        for name, (_, field) in self.outfit.items():
+            field.use_unit(unit)
+            field.show_mm(getattr(self.session.ways.outfit, name))
 
     # --- choosing ---------------------------------------------------------------------------
 
@@ -155,6 +179,12 @@ class WaysColumn(Column):
         hand = Hand(self.setting.mm, round(self.angle.value(), 3), self.compass.mm)
         if hand != self.session.ways.hand:
             self.session.answers.draw_by(hand)
+
+    def _outfit_changed(self) -> None:
+        outfit = Outfit(**{name: field.mm for name, (_, field) in self.outfit.items()})
+        if outfit != self.session.ways.outfit and outfit.is_sound:
+            self.session.ways.use_outfit(outfit)
+            self.session.document.draw_with(outfit)
 
 
 class WaysTable(QWidget):
