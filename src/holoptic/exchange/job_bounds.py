@@ -26,7 +26,18 @@ _MOST = {
 """Of the things in one list of that name."""
 _MOST_OPERATIONS = 20_000
 """In all parts together."""
+_MOST_THINGS = 500_000
+"""Lists and objects; an operation has some eight."""
 _LONGEST_TEXT = 20_000
+
+
+def require_few(data: bytes) -> None:
+    """Raise BadInput where the bytes of a job file hold more lists and objects than any job does.
+
+    They are counted before anything is made of them, as each takes some hundred bytes then.
+    """
+    if data.count(b"[") + data.count(b"{") > _MOST_THINGS:
+        raise BadInput(tr("it holds too much for a job"))
 
 
 def require_bounds(content: dict[str, Any]) -> None:

@@ -18,7 +18,7 @@ from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import write_atomically
-from holoptic.exchange.job_bounds import require_bounds
+from holoptic.exchange.job_bounds import require_bounds, require_few
 from holoptic.exchange.job_migration import migrated
 from holoptic.foreign import DXF_SUFFIX
 from holoptic.job import Job
@@ -72,6 +72,7 @@ def read_job(path: Path) -> Job:
 
 def parse_job(data: bytes) -> Job:
     """Return the job in the bytes of a job file. Raises BadInput with one clear line."""
+    require_few(data)
     content = _content(data)
     version = content["version"]
     del content["format"], content["version"]
