@@ -10,7 +10,7 @@ import math
 from collections.abc import Container, Iterable
 from itertools import groupby
 
-from holoptic.catalogue import Saying, later, mark, tr
+from holoptic.catalogue import Saying, later, mark, several, tr
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.bench import Bench
 from holoptic.plan.instruments import (
@@ -29,8 +29,10 @@ from holoptic.units.spoken import figure
 _COLUMN, _COLUMN_LINE = mark("number mark {count}"), mark("number upright {count}")
 _MIDDLE, _CIRCLE = mark("middle of number {count}"), mark("number circle {count}")
 _SPOT, _LEADER, _EDGE = (
-    mark("beginning of leader {count}"), mark("leader {count}"), mark("end of leader {count}"),
-)  # fmt: skip
+    mark("beginning of leader {count}"),
+    mark("leader {count}"),
+    mark("end of leader {count}"),
+)
 _FOOT, _UPRIGHT = mark("list mark {count}"), mark("list upright {count}")
 _LEVEL_END, _LEVEL = mark("list level mark {count}"), mark("list level {count}")
 _CROSSING = mark("list crossing {count}.{number}")
@@ -44,10 +46,12 @@ def numbering_paths(numbers: tuple[PartNumber, ...], table: PartsTable | None) -
     for one in numbers:
         (x, y), turns = one.middle, 720
         made[_firm(tr(_CIRCLE, count=one.number))] = tuple(
-            (x + one.radius * math.cos(math.tau * k / turns),
-             y + one.radius * math.sin(math.tau * k / turns))
+            (
+                x + one.radius * math.cos(math.tau * k / turns),
+                y + one.radius * math.sin(math.tau * k / turns),
+            )
             for k in range(turns + 1)
-        )  # fmt: skip
+        )
         made[_firm(tr(_LEADER, count=one.number))] = one.edge, one.spot
     if table is not None:
         left, right = table.columns[0], table.columns[-1]
@@ -80,11 +84,19 @@ def number_parts(bench: Bench) -> None:
 
 def _upright(bench: Bench, across: float, foot: str, line: str) -> str:
     """Draw a light upright so far from the left border."""
-    words = later("From the lower left border corner set off {across} along the lower border.",
-                  across=figure(across))  # fmt: skip
+    words = later(
+        "From the lower left border corner set off {across} along the lower border.",
+        across=figure(across),
+    )
     _set_off(bench, (BORDER_CORNER, BORDER_LINE), foot, across, 0.0, words)
-    bench.write("draw", SQUARE_30, (foot,), (line,),
-                later("Draw a light upright line there."), angle=90.0)  # fmt: skip
+    bench.write(
+        "draw",
+        SQUARE_30,
+        (foot,),
+        (line,),
+        later("Draw a light upright line there: {line}.", line=line),
+        angle=90.0,
+    )
     return line
 
 
@@ -101,32 +113,73 @@ def _number(bench: Bench, one: PartNumber, foot: str, column: str) -> None:
         tr(what, count=count) for what in (_MIDDLE, _CIRCLE, _SPOT, _LEADER, _EDGE)
     )
     up = one.middle[1]
-    words = later("Number {count}: set off {up} up the upright.", count=count, up=figure(up))
+    words = later(
+        "Number {count}: set off {up} up {column}.", count=count, up=figure(up), column=column
+    )
     _set_off(bench, (foot, column), middle, up, 90.0, words)
-    bench.write("circle", COMPASS, (middle,), (circle,),
-                later("Compass {radius}: a light circle there.", radius=figure(one.radius)),
-                setting=one.radius)  # fmt: skip
+    bench.write(
+        "circle",
+        COMPASS,
+        (middle,),
+        (circle,),
+        later(
+            "Compass {radius}: a light circle there, {circle}.",
+            radius=figure(one.radius),
+            circle=circle,
+        ),
+        setting=one.radius,
+    )
     offsets = one.spot[0] - one.middle[0], one.spot[1] - one.middle[1]
-    bench.write("plot", DIVIDERS, (middle, BORDER_LINE, column), (spot,),
-                later("From its middle set off {across} {side} and {up} {way}: a dot on the "
-                      "{part}, where its leader begins.", across=figure(abs(offsets[0])),
-                      side=later("to the right") if offsets[0] > 0 else later("to the left"),
-                      up=figure(abs(offsets[1])),
-                      way=later("up") if offsets[1] > 0 else later("down"), part=one.part),
-                table=(offsets,))  # fmt: skip
+    bench.write(
+        "plot",
+        DIVIDERS,
+        (middle, BORDER_LINE, column),
+        (spot,),
+        later(
+            "From the middle of {circle} set off {across} {side} and {up} {way}: a dot on "
+            "the {part}, where {leader} begins.",
+            circle=circle,
+            leader=leader,
+            across=figure(abs(offsets[0])),
+            side=later("to the right") if offsets[0] > 0 else later("to the left"),
+            up=figure(abs(offsets[1])),
+            way=later("up") if offsets[1] > 0 else later("down"),
+            part=one.part,
+        ),
+        table=(offsets,),
+    )
     bench.write(
         "join",
         STRAIGHTEDGE,
         (middle, spot),
         (leader,),
-        later("Lay the straightedge from the dot to the middle; a light line."),
+        later(
+            "Lay the straightedge from the dot to the middle of {circle}; a light line: {leader}.",
+            circle=circle,
+            leader=leader,
+        ),
     )
-    bench.write("meet", PENCIL, (leader, circle, spot), (edge,),
-                later("Mark where it meets the circle."))  # fmt: skip
-    bench.write("firm in", SOFT_PENCIL, (edge, edge, circle), (_firm(circle),),
-                later("Go over the circle and letter {count} in it.", count=count))  # fmt: skip
-    bench.write("firm in", PENCIL, (edge, spot, leader), (_firm(leader),),
-                later("Go over the leader from the circle to the dot, thin."))  # fmt: skip
+    bench.write(
+        "meet",
+        PENCIL,
+        (leader, circle, spot),
+        (edge,),
+        later("Mark where {leader} meets {circle}.", leader=leader, circle=circle),
+    )
+    bench.write(
+        "firm in",
+        SOFT_PENCIL,
+        (edge, edge, circle),
+        (_firm(circle),),
+        later("Go over {circle} and letter {count} in it.", circle=circle, count=count),
+    )
+    bench.write(
+        "firm in",
+        PENCIL,
+        (edge, spot, leader),
+        (_firm(leader),),
+        later("Go over {leader} from its circle to the dot, thin.", leader=leader),
+    )
 
 
 def list_parts(bench: Bench, table: PartsTable) -> None:
@@ -141,7 +194,11 @@ def list_parts(bench: Bench, table: PartsTable) -> None:
         last = _upright(bench, right, tr(_FOOT, count=len(table.columns)), last)
     ends = [_level(bench, count, up, uprights, last) for count, up in enumerate(table.levels)]
     for count, entry in enumerate(table.entries, 1):
-        words = later("Go over the level line and letter the row under it: {entry}.", entry=entry)
+        words = later(
+            "Go over {level} and letter the row under it: {entry}.",
+            level=tr(_LEVEL, count=count),
+            entry=entry,
+        )
         bench.write(
             "firm in",
             SOFT_PENCIL,
@@ -155,14 +212,16 @@ def list_parts(bench: Bench, table: PartsTable) -> None:
             SOFT_PENCIL,
             (ends[0][number], ends[-1][number], line),
             (_firm(line),),
-            later("Go over upright {count} of the list.", count=number + 1),
+            later("Go over {line}.", line=line),
         )
 
 
 def _level(bench: Bench, count: int, up: float, uprights: list[str], last: str) -> list[str]:
     """Draw a level line of the list; return its points on the uprights and at its end."""
     start = tr(_LEVEL_END, count=count)
-    words = later("Up its left side set off {up} from the lower border.", up=figure(up))
+    words = later(
+        "Up {upright} set off {up} from the lower border.", upright=uprights[0], up=figure(up)
+    )
     _set_off(bench, (tr(_FOOT, count=1), uprights[0]), start, up, 90.0, words)
     others = [*uprights[1:], last]
     crossings = [tr(_CROSSING, count=count, number=k) for k in range(2, len(others) + 2)]
@@ -171,7 +230,11 @@ def _level(bench: Bench, count: int, up: float, uprights: list[str], last: str) 
         T_SQUARE,
         (start, *others),
         (tr(_LEVEL, count=count), *crossings),
-        later("Draw a light level line there as far as the border."),
+        later(
+            "Draw a light level line there, {level}, across {uprights}.",
+            level=tr(_LEVEL, count=count),
+            uprights=several(others),
+        ),
         angle=0.0,
     )
     return [start, *crossings]

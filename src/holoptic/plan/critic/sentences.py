@@ -29,7 +29,18 @@ _AXIS_WAYS = (
 )
 _SUM = re.compile(r"(?P<parts>[\d.]+(?: \+ [\d.]+)+) = (?P<total>[\d.]+\d)")
 
-_WRITTEN_NAMES = ("border", "edge", "side", "top", "45° line")
+_TOO_LONG = re.compile(
+    r"longer than the rule: (?:(?P<times>\d+) times )?(?P<step>[\d.]+\d)(?: first)?, "
+    r"then (?P<rest>[\d.]+\d|\d) from there"
+)
+_NO_FIGURES = re.compile(
+    r"Number \d+|(?:number|list) (?:circle|upright|level) \d+|leader \d+|letter \d+ in it|"
+    r"letter the row under it: .*"
+)
+"""Numbers that are names: of parts, of the lines about them, and what stands in their list."""
+
+_WRITTEN_NAMES = ("border", "edge", "side", "top", "45° line", "number upright", "number circle",
+                  "leader", "list upright", "list level")  # fmt: skip
 """Lines of a sheet that have a name of their own."""
 
 _POINTS_BACK = ("this line", "draw an upright there", "On it set off", "cuts it")
@@ -82,14 +93,25 @@ def _false_figures(sitting: Sitting, move: Move, said: Read) -> Iterator[Remark]
                           math.dist(places[one], places[other]) / scale]  # fmt: skip
             if one in spots and other in spots:
                 known.append(math.dist(spots[one], spots[other]))
-    for total, value in _sums(move.text):
-        if abs(total - value) > _ROUND_MM:
-            yield Remark("true", move.n, tr("that adds up to {total:g}, not to {value:g}",
-                                            total=total, value=value))  # fmt: skip
-    for value in read(_SUM.sub("", move.text), sitting.letters).figures:
+    yield from _false_sums(move)
+    plain = _NO_FIGURES.sub("", _TOO_LONG.sub("", _SUM.sub("", move.text)))
+    for value in read(plain, sitting.letters).figures:
         if all(abs(abs(value) - other) > _ROUND_MM for other in known):
             yield Remark("true", move.n, tr("nothing of this move is {value:g}: {text}",
                                             value=value, text=move.text))  # fmt: skip
+
+
+def _false_sums(move: Move) -> Iterator[Remark]:
+    """What is said to add up must, and so must the parts of what is longer than the rule."""
+    told = list(_sums(move.text))
+    parts = _TOO_LONG.search(move.text)
+    if parts is not None:
+        total = int(parts["times"] or 1) * float(parts["step"]) + float(parts["rest"])
+        told.append((total, move.setting_mm or 0.0))
+    for total, value in told:
+        if abs(total - value) > _ROUND_MM:
+            yield Remark("true", move.n, tr("that adds up to {total:g}, not to {value:g}",
+                                            total=total, value=value))  # fmt: skip
 
 
 def _sums(text: str) -> Iterator[tuple[float, float]]:
