@@ -74,6 +74,8 @@ def _axes(rounds: Iterable[RoundFeature], *, by_body: bool) -> list[_Axis]:
     """Return the features by the straight line that they are round about."""
     groups: dict[tuple[float, ...], list[RoundFeature]] = defaultdict(list)
     for feature in rounds:
+        if math.dist(feature.start, feature.end) < KERNEL_MM:
+            continue  # a damaged solid can have faces of no length, which have no axis
         way = _way(feature)
         foot = add(feature.start, way, -dot(feature.start, way))
         # + 0.0 turns −0.0 into 0.0

@@ -35,13 +35,13 @@ FILES: Cache[tuple[str, int], StepFile] = Cache(
 # --- making -----------------------------------------------------------------------------------
 
 SHAPES: Cache[Made, TopoDS_Shape] = Cache(
-    "shapes by what led to them", 240, "an edit is worked into the shape of all that stays", 60
+    "shapes by what led to them", 80, "an edit is worked into the shape of all that stays", 60
 )
 LAST_WORKED_IN: Cache[Made, tuple[int, ...]] = Cache(
-    "steps worked into a crate last, by crate", 240, "they tell what an edit left as it was", 60
+    "steps worked into a crate last, by crate", 80, "they tell what an edit left as it was", 60
 )
 WORKED_INTO: Cache[Made, Made] = Cache(
-    "what a shape was worked into, by what led to it", 240,
+    "what a shape was worked into, by what led to it", 80,
     "a shape that is made ready must share its faces with the next edit's", 60,
 )  # fmt: skip
 STAGES: Cache[tuple[object, ...], Stage] = Cache(
@@ -58,10 +58,10 @@ CHANGES: Cache[tuple[object, ...], float] = Cache(
 # --- anatomy ----------------------------------------------------------------------------------
 
 FACES: Cache[int, object] = Cache(
-    "faces by the kernel's own", 12_000, "normals and areas are slow to ask the kernel for", 4000
+    "faces by the kernel's own", 5000, "normals and areas are slow to ask the kernel for", 4000
 )
 EDGES: Cache[int, KnownEdge] = Cache(
-    "edges by the kernel's own", 24_000, "so are exact curves", 8000
+    "edges by the kernel's own", 10_000, "so are exact curves", 8000
 )
 SKINS: Cache[str, Skin] = Cache(
     "the skin looked at last", 12, "soundness, facts and lines are asked one after another", 1
@@ -69,7 +69,7 @@ SKINS: Cache[str, Skin] = Cache(
 # --- seeing -----------------------------------------------------------------------------------
 
 SOLIDS: Cache[object, SeenSolid] = Cache(
-    "solids with their looks, by part", 36, "pages, candidates and views look at one solid", 24
+    "solids with their looks, by part", 26, "pages, candidates and views look at one solid", 24
 )
 OPENED: Cache[object, SeenOpened] = Cache(
     "solids cut open, by what is cut and the room taken away", 16,
