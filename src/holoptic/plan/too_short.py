@@ -44,12 +44,12 @@ def _told(move: Move, paper: Drafter, outfit: Outfit) -> Move:
 def _in_parts(size: float, step: float) -> Saying:
     """Say how a distance is set off with a rule that measures no more than a step, both mm."""
     times = math.ceil(size / step - SHARE) - 1
-    rest = on_rule(size - times * step)
+    last = on_rule(size - times * step)
     if times == 1:
-        return later("It is longer than the rule: {step} first, then {rest} from there.",
-                     step=on_rule(step), rest=rest)  # fmt: skip
-    return later("It is longer than the rule: {times} times {step}, then {rest} from there.",
-                 times=times, step=on_rule(step), rest=rest)  # fmt: skip
+        return later("It is longer than the rule: {step} first, then {last} from there.",
+                     step=on_rule(step), last=last)  # fmt: skip
+    return later("It is longer than the rule: {times} times {step}, then {last} from there.",
+                 times=times, step=on_rule(step), last=last)  # fmt: skip
 
 
 def length_of(line: str, paper: Drafter) -> float:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import contextlib
 import logging
+import os
 import subprocess
 import sys
 import time
@@ -162,4 +163,5 @@ class Worker:
 
 def _command(descriptor: int) -> list[str]:
     """Return what starts a worker; nothing that lies in the working folder is run for a module."""
-    return [sys.executable, "-P", "-m", "holoptic.worker", str(descriptor)]
+    arguments = str(descriptor), str(os.getpid())
+    return [sys.executable, "-P", "-m", "holoptic.worker", *arguments]

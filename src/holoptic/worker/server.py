@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import ctypes
 import os
 import resource
 import signal
@@ -18,8 +17,6 @@ from holoptic.progress import Listener, listen
 from holoptic.worker.messages import Answer, Progress, Request
 from holoptic.worker.wire import put
 
-_PR_SET_PDEATHSIG = 1
-"""Of prctl(2)."""
 _MEMORY_BYTES = 6 * 1024**3
 """Address space; the kernel maps far more than it uses."""
 
@@ -27,7 +24,6 @@ _MEMORY_BYTES = 6 * 1024**3
 def serve(line: Connection) -> None:
     """Answer requests from `line`; the entry point of the spawned process."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl+C belongs to the parent
-    _end_with_parent()
     catch_faults("worker")
     with contextlib.suppress(ValueError, OSError):
         resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
@@ -66,18 +62,6 @@ def _teller(line: Connection, number: int) -> Listener:
             put(line, Progress(number, words, share))
 
     return tell
-
-
-def _end_with_parent() -> None:
-    """Have the system end this process when its parent ends, whatever it is doing then.
-
-    The closed line would be seen only after the present question, which may take minutes.
-    """
-    parent = os.getppid()
-    with contextlib.suppress(OSError, AttributeError):
-        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL, 0, 0, 0)
-    if os.getppid() != parent:  # it ended just before
-        os._exit(0)
 
 
 def _silence_kernel() -> None:
