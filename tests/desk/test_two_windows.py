@@ -1,6 +1,7 @@
 """Two windows, or somebody else, on one job: nobody's work is lost, and nobody is surprised."""
 
 import os
+import time
 from dataclasses import replace
 
 import pytest
@@ -149,3 +150,35 @@ def test_work_brought_back_does_not_overwrite_what_was_saved_since(empty_desk, f
     empty_desk.filing.save()
     assert "changed on disk" in empty_desk.question.text
     assert read_job(file).name == "theirs"
+
+
+def test_a_job_that_takes_long_to_read_does_not_hold_the_window(
+    empty_desk, file, tmp_path, monkeypatch, settle
+):
+    other = tmp_path / "other.holoptic"
+    write_job(replace(job_of("other", []), id="other"), other)
+
+    def slow(path):
+        time.sleep(0.4)
+        return read_job(path)
+
+    monkeypatch.setattr("holoptic.desk.session.job_loader.read_job", slow)
+    began = time.monotonic()
+    empty_desk.filing.open(file)
+    empty_desk.filing.open(file)  # a second click
+    empty_desk.filing.open(other)
+    assert time.monotonic() - began < 0.3
+    settle(empty_desk)
+    assert empty_desk.session.document.path == other  # what was asked for last
+    assert empty_desk.question.text == ""
+
+    empty_desk.filing.open(file)
+    rename(empty_desk, "newer")  # while it is read
+    settle(empty_desk)
+    assert empty_desk.session.document.job.name == "newer"
+    assert "you went on working" in empty_desk.hint.text
+    empty_desk.session.document.history.mark_saved()
+    empty_desk.filing.open(file)
+    settle(empty_desk)
+    assert empty_desk.session.document.path == file
+    assert not empty_desk.session.document.file.is_read_only

@@ -19,12 +19,11 @@ Outcome = Job | Exception
 
 
 class JobLoader(QObject):
-    """Reads one job after another; of those asked for the newest."""
+    """Reads jobs; each is handed on as it is read."""
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._waiting: tuple[threading.Thread, list[Outcome], Callable[[Outcome], None]] | None
-        self._waiting = None
+        self._waiting: list[tuple[threading.Thread, list[Outcome], Callable[[Outcome], None]]] = []
         self._timer = QTimer(self)
         self._timer.setInterval(_LOOK_EACH_MS)
         self._timer.timeout.connect(self._look)
@@ -32,7 +31,7 @@ class JobLoader(QObject):
     @property
     def is_busy(self) -> bool:
         """Whether a job is being read."""
-        return self._waiting is not None
+        return bool(self._waiting)
 
     def load(self, path: Path, then: Callable[[Outcome], None]) -> None:
         """Read a job; `then` takes it, or what went wrong."""
@@ -47,14 +46,16 @@ class JobLoader(QObject):
         thread = threading.Thread(target=read, daemon=True)
         thread.start()
         thread.join(_AT_ONCE_S)
-        self._waiting = thread, outcome, then
-        self._look()
-        if self._waiting is not None:
-            self._timer.start()
+        if not thread.is_alive():
+            then(outcome[0])
+            return
+        self._waiting.append((thread, outcome, then))
+        self._timer.start()
 
     def _look(self) -> None:
-        if self._waiting is None or self._waiting[0].is_alive():
-            return
-        (_, outcome, then), self._waiting = self._waiting, None
-        self._timer.stop()
-        then(outcome[0])
+        read = [one for one in self._waiting if not one[0].is_alive()]
+        self._waiting = [one for one in self._waiting if one not in read]
+        if not self._waiting:
+            self._timer.stop()
+        for _, outcome, then in read:
+            then(outcome[0])

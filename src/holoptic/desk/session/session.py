@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import tempfile
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -33,12 +33,12 @@ from holoptic.desk.session.spreads import Spreads
 from holoptic.desk.session.ways import Ways
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import sweep, write_atomically
-from holoptic.exchange.claims import mark_of
+from holoptic.exchange.claims import Claim, Mark, mark_of
 from holoptic.exchange.job_file import JOB_SUFFIXES, read_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.safekeeping import remember_file
 from holoptic.foreign import LARGEST_STEP, STEP_SUFFIXES
-from holoptic.job import all_sheets, job_of
+from holoptic.job import Job, all_sheets, job_of
 from holoptic.part import ImportedSolid
 from holoptic.places import resolved
 from holoptic.quoting import name_of
@@ -57,6 +57,16 @@ _ASSEMBLY = "open assembly"
 STEPS_MM = (0.1, 0.5, 1.0, 2.0, 5.0)
 
 
+@dataclass(frozen=True)
+class _BeingRead:
+    """A job that is being read: its file, the claim on it, how it was, and the job before it."""
+
+    path: Path
+    claim: Claim | None
+    mark: Mark
+    before: Job
+
+
 class Session(QObject):
     """Puts together what the window works on, and hands each answer to whom it is for.
 
@@ -72,6 +82,7 @@ class Session(QObject):
         super().__init__(parent)
         self.step_mm = _read_step()
         self._opening: Path | None = None
+        self._being_read: _BeingRead | None = None
         self._solids: tuple[ImportedSolid, ...] = ()
         self._solids_out: dict[str, tuple[tempfile.TemporaryDirectory[str], Path]] = {}
         self._sheets_out: dict[str, Callable[[SheetSet], None]] = {}
@@ -119,28 +130,33 @@ class Session(QObject):
             return
         if path.suffix.lower() not in JOB_SUFFIXES:
             raise BadInput(tr("{name}: open a .holoptic, .step or .stp file", name=name_of(path)))
+        if self._being_read is not None and self._being_read.path == path:
+            return  # a second click on a large job
         claim = None if to_look_at else self.document.file.claim(path)
-        mark, job = mark_of(path), self.document.job
-        is_waiting = [False]
+        asked = self._being_read = _BeingRead(path, claim, mark_of(path), self.document.job)
+        late: list[bool] = []  # whether nobody waits for the outcome here any more
+        self.loader.load(path, lambda outcome: self._take_job(asked, outcome, bool(late)))
+        late.append(True)
 
-        def take(outcome: Outcome) -> None:
-            if isinstance(outcome, Exception) or (is_waiting[0] and self.document.job is not job):
-                if claim is not None and path != self.document.path:
-                    claim.release()
-                if not isinstance(outcome, Exception):
-                    outcome = BadInput(_went_on(path))
-                elif not isinstance(outcome, HolopticError):
-                    raise outcome
-                if not is_waiting[0]:
-                    raise outcome
-                self.told.emit(str(outcome))
-                return
-            self.document.replace_job(outcome, path, claim=claim, mark=mark)
-            remember_file(path)
-            sweep(path.parent, path.name)
-
-        self.loader.load(path, take)
-        is_waiting[0] = True
+    def _take_job(self, asked: _BeingRead, outcome: Outcome, late: bool) -> None:
+        """Put a job that was read on the desk, unless another one was asked for, or edited."""
+        is_newest = self._being_read is asked
+        if is_newest:
+            self._being_read = None
+        went_on = late and (not is_newest or self.document.job is not asked.before)
+        if not isinstance(outcome, Exception) and not went_on:
+            self.document.replace_job(outcome, asked.path, claim=asked.claim, mark=asked.mark)
+            remember_file(asked.path)
+            sweep(asked.path.parent, asked.path.name)
+            return
+        if asked.claim is not None and asked.path != self.document.path:
+            asked.claim.release()
+        if not isinstance(outcome, Exception):
+            outcome = BadInput(_went_on(asked.path))
+        if not late or not isinstance(outcome, HolopticError):
+            raise outcome
+        if is_newest:
+            self.told.emit(str(outcome))
 
     def open_demo(self) -> None:
         """Open the demo job without its file, so that saving asks for a place of its own."""
