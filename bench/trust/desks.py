@@ -36,7 +36,7 @@ opened, launch.DeskWindow.open_first = launch.DeskWindow.open_first, open_first
 sys.exit(launch.launch(sys.argv[1], demo=True))
 """
 _MOST_LOST_S = 5.0
-_START_LIMIT_S = 60.0
+_START_LIMIT_S = 150.0
 
 
 def kill_desks(tally: Tally, count: int) -> float:

@@ -19,6 +19,7 @@ from holoptic.exchange.safekeeping import Autosave, left_behind
 from holoptic.places import state_folder
 
 _LONGEST_MS = 120
+_FRESH_S = 1.1
 
 
 def kill_saves(tally: Tally, folder: Path, count: int) -> None:
@@ -41,6 +42,7 @@ def kill_saves(tally: Tally, folder: Path, count: int) -> None:
             tally.note("kills while saving", "lost", str(error))
         else:
             tally.note("kills while saving", "loaded")
+    time.sleep(_FRESH_S)  # a file that is just being made is spared
     write_job(job, target)  # sweeps
     for left in [path for path in folder.iterdir() if path.name.startswith(".")]:
         tally.note("kills while saving", "lost", f"{left.name} was left over")
