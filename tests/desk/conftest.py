@@ -33,17 +33,30 @@ def qapp() -> QApplication:
 
 
 @pytest.fixture
-def empty_desk(qtbot) -> Iterator[DeskWindow]:
+def open_window(qtbot) -> Iterator[Callable[[], DeskWindow]]:
+    """Open furnished windows with nothing on them; all are taken down in the end."""
+    opened: list[DeskWindow] = []
+
+    def open_one() -> DeskWindow:
+        window = DeskWindow()
+        qtbot.add_widget(window, before_close_func=_forget_edits)
+        window.resize(1280, 800)
+        window.show()
+        qtbot.wait_exposed(window)
+        window.furnish()
+        window.open_first(None)
+        opened.append(window)
+        return window
+
+    yield open_one
+    for window in opened:
+        window.close_down()
+
+
+@pytest.fixture
+def empty_desk(open_window) -> DeskWindow:
     """A furnished window with nothing on it."""
-    window = DeskWindow()
-    qtbot.add_widget(window, before_close_func=_forget_edits)
-    window.resize(1280, 800)
-    window.show()
-    qtbot.wait_exposed(window)
-    window.furnish()
-    window.open_first(None)
-    yield window
-    window.close_down()
+    return open_window()
 
 
 @pytest.fixture

@@ -8,7 +8,6 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from holoptic.desk.application.window import DeskWindow
 from holoptic.exchange.claims import mark_of
 from holoptic.exchange.job_file import read_job, write_job
 from holoptic.exchange.safekeeping import Autosave
@@ -23,20 +22,9 @@ def file(tmp_path):
 
 
 @pytest.fixture
-def second(qtbot, empty_desk):
+def second(empty_desk, open_window):
     """Another window, as another process would have it: locks are told apart by who opened them."""
-    window = DeskWindow()
-    qtbot.add_widget(window, before_close_func=_forget_edits)
-    window.show()
-    qtbot.wait_exposed(window)
-    window.furnish()
-    window.open_first(None)
-    yield window
-    window.close_down()
-
-
-def _forget_edits(window):
-    window.session.document.history.mark_saved()
+    return open_window()
 
 
 def rename(window, name):
