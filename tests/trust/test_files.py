@@ -51,6 +51,15 @@ def test_what_is_no_ordinary_file_is_neither_written_nor_read(tmp_path):
         read_job(endless)
 
 
+def test_a_save_after_one_that_was_killed_between_two_names_leaves_nothing_over(tmp_path):
+    file = tmp_path / "lamp.holoptic"
+    file.write_bytes(b"old")
+    os.link(file, tmp_path / "lamp.holoptic~")  # the killed one got so far
+    write_atomically(file, b"new", keep_previous=True)
+    assert sorted(path.name for path in tmp_path.iterdir()) == ["lamp.holoptic", "lamp.holoptic~"]
+    assert (tmp_path / "lamp.holoptic~").read_bytes() == b"old"
+
+
 def test_mode_and_attributes_are_kept(tmp_path):
     file = tmp_path / "mine.holoptic"
     file.write_bytes(b"old")

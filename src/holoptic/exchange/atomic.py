@@ -142,6 +142,9 @@ def _keep(path: Path) -> None:
     older = path.with_name(_older_name(path.name))
     if older.is_dir():
         return  # somebody has a folder there; that is no reason not to save
+    if older.exists() and older.samefile(path):
+        # a save was killed just here; to rename one name of a file to another would do nothing
+        return
     step = _free_name(path.parent)
     try:
         os.link(path, step)
