@@ -29,6 +29,8 @@ _MOST_OPERATIONS = 20_000
 _MOST_THINGS = 500_000
 """Lists and objects; an operation has some eight."""
 _LONGEST_TEXT = 20_000
+_LONGEST_STEP = 4_000_000
+"""Of the text of a solid that stands in the job itself."""
 
 
 def require_few(data: bytes) -> None:
@@ -49,7 +51,7 @@ def require_bounds(content: dict[str, Any]) -> None:
         if depth > _DEEPEST:
             raise BadInput(tr("not a sound job file: nested more than {most} deep", most=_DEEPEST))
         if isinstance(item, str):
-            if len(item) > _LONGEST_TEXT:
+            if len(item) > (_LONGEST_STEP if name == "step" else _LONGEST_TEXT):
                 raise BadInput(tr("not a sound job file: “{name}” is too long", name=name))
             continue
         if not isinstance(item, dict | list):

@@ -243,6 +243,6 @@ def _from_file(path: str) -> str:
 
 def _with_paths(job: Job, change: Any) -> Job:
     for part in job.parts:
-        if isinstance(part.source, ImportedSolid):
+        if isinstance(part.source, ImportedSolid) and part.source.path:
             job = job.with_source(part.id, replace(part.source, path=change(part.source.path)))
     return job

@@ -189,7 +189,8 @@ class Part:
 class ImportedSolid:
     """One solid of a STEP file, or all of them together (index None); its shape is fixed.
 
-    `path` is absolute in memory.
+    `path` is absolute in memory. A solid that was read from views stands in no file: `step` is its
+    STEP text then, and `path` is empty.
     """
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
@@ -199,6 +200,7 @@ class ImportedSolid:
     index: int | None
     number: str = ""
     type: Literal["step"] = "step"
+    step: str = ""
 
 
 def length_in_unit(

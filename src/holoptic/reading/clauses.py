@@ -37,10 +37,13 @@ class Clause:
 
 
 class Writer:
-    """Turns demands into clauses; cell c is variable c + 1, further variables follow."""
+    """Turns demands into clauses; cell c is variable c + 1, further variables follow. Cells that
+    come up later have variables after these.
+    """
 
     def __init__(self, cells: int) -> None:
-        self._next = cells + 1
+        self._cells, self._next = cells, cells + 1
+        self._later: dict[int, int] = {}
         self.clauses: list[Clause] = []
         self._written: set[tuple[object, ...]] = set()
 
@@ -49,10 +52,18 @@ class Writer:
         """How many variables are in use."""
         return self._next - 1
 
-    def write_all(self, demands: Iterable[Demand]) -> None:
-        """Write the clauses of demands; `source` counts them from 0."""
-        for source, demand in enumerate(demands):
+    def write_all(self, demands: Iterable[Demand], first: int = 0) -> None:
+        """Write the clauses of demands; `source` counts them from the `first`."""
+        for source, demand in enumerate(demands, first):
             self._write(demand, source)
+
+    def variable(self, cell: int) -> int:
+        """Return the variable of a cell."""
+        if cell < self._cells:
+            return cell + 1
+        if cell not in self._later:
+            self._later[cell] = self._new()
+        return self._later[cell]
 
     def _write(self, demand: Demand, source: int) -> None:
         tables = [_table_of(group) for group in demand.groups]
@@ -72,7 +83,7 @@ class Writer:
         choices = []
         for group, (cells, outcomes) in zip(demand.groups, tables, strict=True):
             if demand.seen == "hidden":
-                near = tuple(cell + 1 for cell in group.nearer)
+                near = tuple(self.variable(cell) for cell in group.nearer)
                 self._forbid(cells, outcomes, EDGE, source, near)
             if not any(outcome in (EDGE, SMOOTH) for outcome in outcomes):
                 continue
@@ -81,7 +92,7 @@ class Writer:
             self._forbid(cells, outcomes, NONE, source, (-shows,))
             if demand.seen == "visible":
                 for cell in group.nearer:
-                    self._add((-shows, -(cell + 1)), source)
+                    self._add((-shows, -self.variable(cell)), source)
             else:
                 self._add((-shows, *near), source)
         self._add(tuple(choices), source)
@@ -95,7 +106,7 @@ class Writer:
                                     strict=True):  # fmt: skip
             if outcome == unwanted:
                 literals = tuple(
-                    -(cell + 1) if full else cell + 1
+                    -self.variable(cell) if full else self.variable(cell)
                     for cell, full in zip(cells, filling, strict=True)
                 )
                 self._add((*unless, *literals), source)

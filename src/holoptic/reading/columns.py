@@ -30,7 +30,7 @@ _PARALLEL = LEANING
 """The sine of the angle below which two surfaces at one depth are the same one."""
 
 Seen = Literal["visible", "hidden", "absent"]
-Sort = Literal["line", "free", "break", "switch"]
+Sort = Literal["line", "free", "break", "switch", "look"]
 Span = tuple[float, float]
 
 

@@ -7,7 +7,7 @@ for read that does not account for every line.
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import replace
 from itertools import combinations
@@ -25,11 +25,14 @@ from holoptic.reading.clauses import Clause, Writer
 from holoptic.reading.columns import Demand, all_demands
 from holoptic.reading.compare import compare
 from holoptic.reading.features import FeatureFinder, Recipe
+from holoptic.reading.general import Refining
 from holoptic.reading.guided import begin
+from holoptic.reading.kernel import Kernel
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.parts import make_part
 from holoptic.reading.planes import OPPOSITE, PLANES, canonical
 from holoptic.reading.result import Answer, Difference, Reading, Suspect
+from holoptic.reading.skew_planes import skew_planes
 from holoptic.reading.skew_shapes import SkewShape
 from holoptic.reading.space import Space
 from holoptic.reading.suspecting import suspected
@@ -43,17 +46,13 @@ _RECIPES_BUILT = 2
 _DESCRIPTIONS_BUILT = 6
 """So many ways of describing an answer are built to see whether they are the same solid."""
 _USUAL_VIEWS = ("front", "top", "right")
-Show = Callable[[Part, tuple[str, ...]], tuple[Sequence[DrawnView], float]]
-"""Returns views of a part by their names, and its volume in mm³. Raises HolopticError for one that
-cannot be made."""
-
 
 class OutOfTime(HolopticError):
     """Reading took longer than it may; the text says how far it got."""
 
 
 def read_views(
-    views: Sequence[DrawnView], show: Show, name: str = tr("read part"), *,
+    views: Sequence[DrawnView], kernel: Kernel, name: str = tr("read part"), *,
     most: int = USUAL_MOST, limit_s: float = USUAL_LIMIT_S, sections: Sequence[DrawnView] = (),
 ) -> Reading:  # fmt: skip
     """Return what views mean; where one is missing, the lines of `sections` may run in it.
@@ -62,24 +61,24 @@ def read_views(
     """
     chosen = _one_for_each_plane(views)
     try:
-        reading = _Reader(chosen, show, name, most, limit_s, sections).read()
+        reading = _Reader(chosen, kernel, name, most, limit_s, sections).read()
     except OutOfTime as error:
         return Reading("unfinished", tuple(chosen), (), notes=(str(error),))
     if reading.verdict == "contradictory":
-        notes = _from_the_other_side(chosen, show, name, limit_s)
+        notes = _from_the_other_side(chosen, kernel, name, limit_s)
         reading = replace(reading, notes=(*reading.notes, *notes))
         if not reading.answers:
-            reading = _with_outlines(reading, show, name)
+            reading = _with_outlines(reading, kernel, name)
     return reading
 
 
-def _with_outlines(reading: Reading, show: Show, name: str) -> Reading:
+def _with_outlines(reading: Reading, kernel: Kernel, name: str) -> Reading:
     """Return a contradiction without a part with what its outlines have in common instead."""
     given = list(reading.views)
     try:
         part = begin(given, name).part
         wanted = tuple(dict.fromkeys((*_USUAL_VIEWS, *(view.name for view in given))))
-        views, volume = show(part, wanted)
+        views, volume = kernel.show(part, wanted)
     except HolopticError:
         return reading
     differences = tuple(compare(given, views))
@@ -94,7 +93,7 @@ def _suspects_of(answer: Answer) -> tuple[Suspect, ...]:
 
 
 def _from_the_other_side(
-    views: list[DrawnView], show: Show, name: str, limit_s: float
+    views: list[DrawnView], kernel: Kernel, name: str, limit_s: float
 ) -> tuple[str, ...]:
     """Say which upright view agrees with the others once it is taken for its opposite."""
     for view in views:
@@ -103,7 +102,7 @@ def _from_the_other_side(
         other = OPPOSITE[view.name]
         turned = [replace(one, name=other) if one is view else one for one in views]
         with suppress(OutOfTime):
-            if _Reader(turned, show, name, 1, limit_s / 4).agrees():
+            if _Reader(turned, kernel, name, 1, limit_s / 4).agrees():
                 return (
                     tr(
                         "the {name} view agrees with the others if it is taken for a "
@@ -129,11 +128,12 @@ def _one_for_each_plane(views: Sequence[DrawnView]) -> list[DrawnView]:
 
 class _Reader:
     def __init__(
-        self, views: list[DrawnView], show: Show, name: str, most: int, limit_s: float,
+        self, views: list[DrawnView], kernel: Kernel, name: str, most: int, limit_s: float,
         sections: Sequence[DrawnView] = (),
     ) -> None:  # fmt: skip
         self._sections = [canonical(view) for view in sections]
-        self._given, self._show, self._name, self._most = views, show, name, most
+        self._given, self._kernel, self._name, self._most = views, kernel, name, most
+        self._show = kernel.show
         self._end = time.monotonic() + limit_s
         self._limit_s = limit_s
         self._wanted = tuple(dict.fromkeys((*_USUAL_VIEWS, *(view.name for view in views))))
@@ -166,6 +166,9 @@ class _Reader:
         if isinstance(plain, Reading):
             return plain
         space, demands = self._space, self._demands
+        general = self._general(views, two)
+        if general is not None:
+            return general
         shapes = () if two else tuple(suspected(views, space.sizes))
         if shapes:
             self._tell(tr("looking for cones, balls, pyramids and skew corners"), 0.7)
@@ -174,6 +177,22 @@ class _Reader:
                 return skew
             self._space, self._demands, self._shapes = space, demands, ()
         return self._contradiction(*plain)
+
+    def _general(self, views: list[DrawnView], two: bool) -> Reading | None:
+        """Return a solid bounded by its faces that views can mean."""
+        self._tell(tr("looking for faces that are edge-on in no view"), 0.65)
+        self._space = Space(views, tuple(skew_planes(views)))
+        self._demands = self._collect()
+        writer = Writer(self._space.count)
+        writer.write_all(self._demands)
+        clauses = [*writer.clauses, *(ties(self._space) if two else ())]
+        refining = Refining(self._space, writer, clauses, self._given, self._kernel, self._name,
+                            self._wanted, lambda: self._tell(tr("trying solids"), 0.8))  # fmt: skip
+        try:
+            answers = list(refining.answers(2))
+        finally:
+            refining.close()
+        return self._conclude(answers, two) if answers else None
 
     def _try(
         self, views: list[DrawnView], shapes: tuple[SkewShape, ...], two: bool

@@ -9,6 +9,7 @@ from typing import Literal
 
 from holoptic.curves.vectors import Vec2
 from holoptic.part import Part
+from holoptic.part.whole import PartSource
 from holoptic.reading.lines import DrawnView, Status
 
 Verdict = Literal["unique", "several", "contradictory", "unfinished"]
@@ -62,10 +63,10 @@ class Suspect:
 @dataclass(frozen=True)
 class Answer:
     """A part that the views can mean, its views and its volume in mm³, and where these views
-    differ from the given ones.
+    differ from the given ones. Where no features make it, its solid stands in a text of its own.
     """
 
-    part: Part
+    part: PartSource
     views: tuple[DrawnView, ...]
     volume: float
     differences: tuple[Difference, ...] = ()
@@ -73,7 +74,7 @@ class Answer:
     """The same solid in the features and words of an engineer."""
 
     @property
-    def taken(self) -> Part:
+    def taken(self) -> PartSource:
         """The part to go on with."""
         return self.described or self.part
 

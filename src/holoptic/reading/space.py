@@ -24,7 +24,7 @@ from holoptic.reading.lines import DrawnView, Free, Straight
 from holoptic.reading.outlines import Neighbours
 from holoptic.reading.pieces import SNAP_MM, ViewPiece, split
 from holoptic.reading.planes import PLANES, Plane
-from holoptic.reading.skew_shapes import Surface
+from holoptic.reading.surfaces import Surface
 from holoptic.tolerance import LEAST_SQUARE, NEAR_LINE_MM
 
 NOTHING = -1

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import tempfile
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -19,6 +20,7 @@ from holoptic.part import Body, ImportedSolid, Part, PartSource, Source, Whole
 from holoptic.part.cutting import Cutter
 from holoptic.part.naming import spoken
 from holoptic.part.provenance import operations_finder
+from holoptic.part.walls import Wall
 from holoptic.part.whole import UPRIGHT, Turning, turned_back
 from holoptic.progress import tell
 from holoptic.solid.anatomy.kernel_shapes import tidy, together
@@ -34,6 +36,7 @@ from holoptic.solid.making.cutting_open import (
     plain_features,
 )
 from holoptic.solid.making.equal_solids import stands
+from holoptic.solid.making.from_walls import IsFull, solid_between
 from holoptic.solid.making.stages import build, build_what_can_be
 from holoptic.solid.making.step import StepFile, read_step, write_assembly, write_solid
 from holoptic.solid.pieces import FoundSolid, Look, Seen, Shape
@@ -259,9 +262,31 @@ def _read(path: str) -> StepFile:
         return FILES.get(key) or FILES.keep(key, read_step(path))
 
 
+def _read_text(source: ImportedSolid) -> StepFile:
+    """Return what the text of a solid holds, which stands in no file. Raises BadInput."""
+    with tempfile.TemporaryDirectory(prefix="holoptic-") as folder:
+        path = Path(folder) / "solid.step"
+        path.write_text(source.step, encoding="ascii", errors="replace")
+        return read_step(str(path))
+
+
+def bound(name: str, size: Vec3, walls: Sequence[Wall], is_full: IsFull) -> ImportedSolid:
+    """Return the solid between walls within a crate, in a text of its own (`solid_between`).
+
+    Raises BadInput.
+    """
+    with tempfile.TemporaryDirectory(prefix="holoptic-") as folder:
+        path = Path(folder) / "solid.step"
+        write_solid(solid_between(size, walls, is_full), str(path), name)
+        text = path.read_text(encoding="ascii")
+    return ImportedSolid(name, "", 0, step=text)
+
+
 def _key(source: PartSource) -> object:
     if isinstance(source, Part):
         return source
+    if source.step:
+        return source.step, source.index
     try:
         return source.path, source.index, Path(source.path).stat().st_mtime_ns
     except OSError:
@@ -271,7 +296,7 @@ def _key(source: PartSource) -> object:
 def _build(source: PartSource) -> SeenSolid:
     if isinstance(source, Part):
         return SeenSolid(build(source), operations_finder(source))
-    shapes = _read(source.path).solids
+    shapes = (_read_text(source) if source.step else _read(source.path)).solids
     if source.index is None:
         return SeenSolid(_tidied(shapes))
     if source.index >= len(shapes):

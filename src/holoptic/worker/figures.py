@@ -56,7 +56,9 @@ def set_up_of(order: SheetOrder) -> SetUp:
     """Return what is to stand on a sheet; with sizes the last ones are kept."""
     known = None
     # a file may be another one by now
-    is_steady = all(not isinstance(posed.source, ImportedSolid) for posed in order.posed)
+    is_steady = all(
+        not isinstance(posed.source, ImportedSolid) or posed.source.step for posed in order.posed
+    )
     if order.wish.dimensions == "auto" and is_steady:
         known = _set_ups.get(order)
     if known is None:

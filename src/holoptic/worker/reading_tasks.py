@@ -21,12 +21,13 @@ from holoptic.reading.figures import figure_checks
 from holoptic.reading.guide import Guide
 from holoptic.reading.guided import begin, take_away
 from holoptic.reading.hatching import with_sections
+from holoptic.reading.kernel import Kernel
 from holoptic.reading.lines import DrawnView, Status
 from holoptic.reading.mending import mend
 from holoptic.reading.reader import USUAL_LIMIT_S, USUAL_MOST, read_views
 from holoptic.reading.result import Check, Reading, Verdict
 from holoptic.reading.sketch import GivenSize
-from holoptic.solid.shelf import look, opened, seen
+from holoptic.solid.shelf import bound, look, opened, seen
 from holoptic.views import VIEW_NAMES, direction_of, pictures_of
 from holoptic.views.orthographic import VIEWS_BY_NAME
 from holoptic.views.sections import SEEN_FROM, section_picture
@@ -73,8 +74,8 @@ def read(
     sections = [view for view in views if view.cut]
     whole = tuple(view for view in views if not view.cut)
     if not sections:
-        return read_views(views, _views, name, most=most, limit_s=limit_s)
-    found = read_views(whole, _views, name, most=max(most, _MOST_BESIDE), limit_s=limit_s,
+        return read_views(views, _KERNEL, name, most=most, limit_s=limit_s)
+    found = read_views(whole, _KERNEL, name, most=max(most, _MOST_BESIDE), limit_s=limit_s,
                        sections=sections)  # fmt: skip
     return _decided(found, sections, most)
 
@@ -164,3 +165,6 @@ def _views(source: Source, names: Sequence[str]) -> tuple[list[DrawnView], float
         for name, picture in pictures_of(seen, names).items()
     ]
     return drawn, seen.facts.volume
+
+
+_KERNEL = Kernel(_views, bound)

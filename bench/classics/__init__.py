@@ -1,0 +1,1 @@
+"""The classics of every exercise sheet, as solids: what a drawing of somebody else's may show."""
