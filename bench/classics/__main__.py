@@ -50,7 +50,7 @@ def main() -> None:
 def read_back(worker: Worker, family: str, seed: int, folder: Path) -> tuple[str, float]:
     """Return what became of one solid's drawing, and the seconds that reading took."""
     solid = FAMILIES[family](random.Random(f"{family} {seed}"))
-    path, angle = draw_views(worker, solid, seed, folder)
+    path, angle, scale = draw_views(worker, solid, seed, folder)
     begin = time.monotonic()
     try:
         sheet = worker.ask("open_sheet", str(path), angle)
@@ -61,12 +61,12 @@ def read_back(worker: Worker, family: str, seed: int, folder: Path) -> tuple[str
     if reading.verdict != "unique":
         return reading.verdict, seconds
     made = reading.answers[0].volume
-    meant = volume(solid)
+    meant = volume(solid) * scale**3
     return "right" if abs(made - meant) <= _SAME_SHARE * meant else "wrong", seconds
 
 
-def draw_views(worker: Worker, solid: object, seed: int, folder: Path) -> tuple[Path, str]:
-    """Write three views of a solid as DXF, every other sheet in first angle."""
+def draw_views(worker: Worker, solid: object, seed: int, folder: Path) -> tuple[Path, str, float]:
+    """Write three views of a solid as DXF, every other sheet in first angle; return its scale."""
     step, path = folder / f"solid-{seed}-{time.monotonic_ns()}.step", folder / "views.dxf"
     write_solid(solid, str(step), "classic")  # type: ignore[arg-type]
     angle = "first" if seed % 2 else "third"
@@ -74,7 +74,7 @@ def draw_views(worker: Worker, solid: object, seed: int, folder: Path) -> tuple[
     shown = worker.ask("show_views", pose(solid_there), "three", angle)
     page = views_sheet(shown.placed, TitleBlock("exercise", "classic"), angle)
     path.write_bytes(dxf_bytes(page.drawing))
-    return path, angle
+    return path, angle, page.scale
 
 
 if __name__ == "__main__":

@@ -66,7 +66,7 @@ def _write(reading: Reading, out: Path, options: argparse.Namespace, worker: Wor
             )
         else:
             write_job(job_of(out.stem, [answer.taken]), path, replace=options.force)
-        names = ", ".join(operation.name for operation in answer.taken.operations)
+        names = ", ".join(operation.name for operation in getattr(answer.taken, "operations", ()))
         print(f"{path.name}: {names or tr('a plain block')}")
 
 

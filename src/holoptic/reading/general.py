@@ -25,10 +25,10 @@ from holoptic.reading.lines import DrawnView
 from holoptic.reading.planes import PLANES
 from holoptic.reading.result import Answer, Difference
 from holoptic.reading.space import Space
+from holoptic.tolerance import SHARE
 
 _MOST_LOOKS = 60
 _PLACES = (0.5, 0.17, 0.83)
-_SMALL = 1e-5
 
 
 class Refining:
@@ -48,7 +48,7 @@ class Refining:
 
     def answers(self, most: int) -> Iterator[Answer]:
         """Yield solids whose views account for all lines, each once, as they are found."""
-        found: list[np.ndarray] = []
+        found: list[Answer] = []
         for _ in range(_MOST_LOOKS):
             self._tell()
             filling = self._solve()
@@ -57,8 +57,8 @@ class Refining:
             answer = self._made(filling)
             differences = answer.differences if answer else ()
             if answer is not None and not differences:
-                if not any(self._is_same(filling, other) for other in found):
-                    found.append(filling)
+                if not any(self._is_same(answer, other) for other in found):
+                    found.append(answer)
                     yield answer
                 if len(found) == most:
                     return
@@ -136,12 +136,13 @@ class Refining:
             [-v if full else v for v, full in zip(variables, filling, strict=False)]
         )
 
-    def _is_same(self, one: np.ndarray, other: np.ndarray) -> bool:
-        """Say whether fillings differ in next to nothing."""
-        atoms = self._space.atoms
-        inside = atoms.cells >= 0
-        apart = inside & (one[atoms.cells] != other[atoms.cells])
-        return bool(atoms.volumes[apart].sum() < _SMALL * atoms.volumes.sum())
+    def _is_same(self, one: Answer, other: Answer) -> bool:
+        """Say whether answers are one solid: as large, and alike from all sides."""
+        if abs(one.volume - other.volume) > SHARE * one.volume:
+            return False
+        names = tuple(PLANES)
+        views = [self._kernel.show(answer.part, names)[0] for answer in (one, other)]
+        return not compare(*views)
 
 
 def _amount(answer: Answer) -> float:

@@ -17,7 +17,7 @@ import numpy as np
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput, HolopticError
-from holoptic.part import Part, Prism, Strip
+from holoptic.part import Operation, Part, Prism, Strip
 from holoptic.progress import tell
 from holoptic.reading.answers import ALWAYS, ASIDE, Filling, conflict, fillings, nearest
 from holoptic.reading.blocks import engineered
@@ -448,11 +448,15 @@ _DIFFERENCE_WORDS = {
 }
 
 
-def _plainness(part: Part) -> int:
+def _operations(part: PartSource) -> tuple[Operation, ...]:
+    return part.operations if isinstance(part, Part) else ()
+
+
+def _plainness(part: PartSource) -> int:
     """Return how much there is to say of a part: the plainest comes first."""
     return sum(
         3 + len(operation.outline) if isinstance(operation, Prism | Strip) else 4
-        for operation in part.operations
+        for operation in _operations(part)
     )
 
 
@@ -471,7 +475,7 @@ def _question(answers: Sequence[Answer], given: set[str]) -> str:
             apart = _amount(compare([view], [twin]))
             if apart > most:
                 best, most = view.name, apart
-    first, second = answers[0].part.operations, answers[1].part.operations
+    first, second = (_operations(answer.part) for answer in answers[:2])
     odd = next((o.name for o in first if o not in second), "")
     if best:
         which = tr("which {best} view is meant?", best=best)
