@@ -54,3 +54,12 @@ class Tyre:
 
 
 Wall = Flat | Drum | Taper | Globe | Tyre
+
+
+@dataclass(frozen=True)
+class Panel:
+    """As much of a wall as is needed: what lies between two corners of a box."""
+
+    wall: Wall
+    low: Vec3
+    high: Vec3

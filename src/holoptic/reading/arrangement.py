@@ -7,6 +7,7 @@ on the opposite one.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -14,7 +15,7 @@ from typing import Literal
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.job import Angle
-from holoptic.reading.lines import Box, DrawnLine, DrawnView, box_of, moved, turned
+from holoptic.reading.lines import Bow, Box, DrawnLine, DrawnView, box_of, moved, turned
 
 Wish = Literal["third", "first", "auto"]
 _NEAR_MM = 0.6
@@ -120,7 +121,7 @@ def clusters_of(lines: Sequence[DrawnLine]) -> list[list[DrawnLine]]:
     for line in lines:
         if line.status != "centre":
             boxes = _with(boxes, box_of([line.shape]), [line])
-    found = [cluster for _, cluster in boxes if len(cluster) >= _FEWEST_LINES]
+    found = [cluster for _, cluster in boxes if _can_be_view(cluster)]
     areas = [_box(cluster) for cluster in found]
     for line in lines:
         if line.status == "centre" and found:
@@ -129,6 +130,15 @@ def clusters_of(lines: Sequence[DrawnLine]) -> list[list[DrawnLine]]:
             if shared[best] > 0:
                 found[best].append(line)
     return found
+
+
+def _can_be_view(cluster: Sequence[DrawnLine]) -> bool:
+    """Say whether lines make a view: a closed round line does alone, others not so few."""
+    return len(cluster) >= _FEWEST_LINES or any(
+        line.shape.is_closed if isinstance(line.shape, Bow)
+        else len(line.shape.path()) > 8 and math.dist(line.shape.start, line.shape.end) < _NEAR_MM
+        for line in cluster
+    )  # fmt: skip
 
 
 def _with(

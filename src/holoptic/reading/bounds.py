@@ -12,7 +12,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from holoptic.curves.vectors import Vec3, cross, dot, subtract
-from holoptic.part.walls import Drum, Flat, Wall
+from holoptic.part.walls import Drum, Flat, Panel, Wall
 from holoptic.reading.lines import Bow, Shape, Straight
 from holoptic.reading.pieces import SHORTEST_MM
 from holoptic.reading.space import Space
@@ -29,8 +29,8 @@ class Bounds:
         sampled = space.cells
         self._full = (sampled >= 0) & filling[sampled]
 
-    def walls(self) -> list[Wall]:
-        """Return the walls that part full from empty, each once, those alone that are needed."""
+    def panels(self) -> list[Panel]:
+        """Return the walls that part full from empty, each once, as far as they are needed."""
         one, other = self._pairs()
         candidates = list(self._candidates())
         crossed = np.array([_side(wall, one) != _side(wall, other) for wall, _ in candidates])
@@ -41,7 +41,19 @@ class Bounds:
         # where several could part a pair, one that is needed anyway does it
         open_pairs = (counts > 1) & ~crossed[needed].any(axis=0)
         needed |= crossed[:, open_pairs].any(axis=1)
-        return [wall for (_, wall), is_in in zip(candidates, needed, strict=True) if is_in]
+        return [
+            Panel(wall, *self._box(one[parted], other[parted]))
+            for (_, wall), is_in, parted in zip(candidates, needed, crossed, strict=True) if is_in
+        ]  # fmt: skip
+
+    def _box(self, one: np.ndarray, other: np.ndarray) -> tuple[Vec3, Vec3]:
+        """Return the box of whole slabs about pairs of samples."""
+        low = np.minimum(one, other).min(axis=0).tolist()
+        high = np.maximum(one, other).max(axis=0).tolist()
+        for axis, breaks in enumerate(self._space.breaks):
+            low[axis] = float(breaks[np.searchsorted(breaks, low[axis]) - 1])
+            high[axis] = float(breaks[np.searchsorted(breaks, high[axis])])
+        return (low[0], low[1], low[2]), (high[0], high[1], high[2])
 
     def is_full(self, points: np.ndarray) -> np.ndarray:
         """Say for points (n × 3, mm) whether they lie in full cells."""

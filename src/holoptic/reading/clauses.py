@@ -62,7 +62,7 @@ class Writer:
         if cell < self._cells:
             return cell + 1
         if cell not in self._later:
-            self._later[cell] = self._new()
+            self._later[cell] = self.fresh()
         return self._later[cell]
 
     def _write(self, demand: Demand, source: int) -> None:
@@ -87,7 +87,7 @@ class Writer:
                 self._forbid(cells, outcomes, EDGE, source, near)
             if not any(outcome in (EDGE, SMOOTH) for outcome in outcomes):
                 continue
-            shows = self._new()
+            shows = self.fresh()
             choices.append(shows)
             self._forbid(cells, outcomes, NONE, source, (-shows,))
             if demand.seen == "visible":
@@ -114,7 +114,8 @@ class Writer:
     def _add(self, literals: tuple[int, ...], source: int) -> None:
         self.clauses.append(Clause(literals, source))
 
-    def _new(self) -> int:
+    def fresh(self) -> int:
+        """Return a variable that nothing stands for yet."""
         self._next += 1
         return self._next - 1
 

@@ -101,7 +101,7 @@ class Columns:
         ]
         at = [0, 0, 0]
         found: list[Event] = []
-        cells: list[int] = []
+        rooms: list[tuple[tuple[int, int], float]] = []
         ends = [event.at for event, _ in events]
         for number in range(len(events) + 1):
             if number:
@@ -110,10 +110,14 @@ class Columns:
                 continue  # no room for a cell between them
             low = ends[number - 1] if number else -1.0
             high = ends[number] if number < len(ends) else low + 2.0
-            faces = a[1][at[0]], b[1][at[1]]
-            cells.append(self._cell(plane, slabs, face, faces, place, (low + high) / 2))
+            rooms.append(((a[1][at[0]], b[1][at[1]]), (low + high) / 2))
             if number < len(events):
                 found.append(events[number][0])
+        sides = self.space.sides_along(plane.depth, place, [middle for _, middle in rooms])
+        cells = [
+            self._cell(plane, slabs, face, faces, middle, inner)
+            for (faces, middle), inner in zip(rooms, sides, strict=True)
+        ]
         if plane.near_is_high:
             return Column(found[::-1], cells[::-1])
         return Column(found, cells)
@@ -143,16 +147,18 @@ class Columns:
 
     def _met(self, depth: int, place: Vec2) -> list[Event]:
         """Return where a column meets the surfaces that are parallel to no axis."""
-        found = []
-        for number, surface in enumerate(self.space.surfaces):
-            point = self.space.point(depth, place, 0.0)
-            for at, normal in surface.roots(depth, point):
-                found.append(Event(at, normal, (_SURFACE, number)))
-        return found
+        if not self.space.surfaces:
+            return []
+        point = self.space.point(depth, place, 0.0)
+        return [
+            Event(at, normal, (_SURFACE, number))
+            for number, surface in enumerate(self.space.surfaces)
+            for at, normal in surface.roots(depth, point)
+        ]
 
     def _cell(
-        self, plane: Plane, slabs: list[int], face: int, faces: tuple[int, int], place: Vec2,
-        middle: float,
+        self, plane: Plane, slabs: list[int], face: int, faces: tuple[int, int], middle: float,
+        inner: int,
     ) -> int:  # fmt: skip
         by_depth = {plane.depth: face}
         for axis, name in zip(plane.axes, faces, strict=True):
@@ -161,9 +167,6 @@ class Columns:
         for axis, slab in zip(plane.axes, slabs, strict=True):
             box[axis] = slab
         box[plane.depth] = self.space.slab(plane.depth, middle)
-        inner = 0
-        if self.space.surfaces:
-            inner = self.space.side(self.space.point(plane.depth, place, middle))
         faces_of = by_depth[1], by_depth[2], by_depth[0]
         return self.space.cell((box[0], box[1], box[2]), *faces_of, inner)
 
@@ -263,7 +266,7 @@ def _groups(left: Column, right: Column, near_is_high: bool) -> Iterator[Group]:
 # --- places -----------------------------------------------------------------------------------
 
 
-def all_demands(space: Space) -> Iterator[Demand]:
+def all_demands(space: Space, switches: bool = True) -> Iterator[Demand]:
     """Yield the demands of every drawn piece, every undrawn break, and every change of order."""
     columns = Columns(space)
     for view in space.views.values():
@@ -273,7 +276,8 @@ def all_demands(space: Space) -> Iterator[Demand]:
             yield from _of_piece(columns, view, piece)
         yield from _of_free_curves(columns, view)
         yield from _of_breaks(columns, view)
-        yield from _of_switches(columns, view)
+        if switches:
+            yield from _of_switches(columns, view)
 
 
 def _of_piece(columns: Columns, view: ViewSpace, piece: ViewPiece) -> Iterator[Demand]:

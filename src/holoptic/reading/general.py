@@ -25,25 +25,35 @@ from holoptic.reading.lines import DrawnView
 from holoptic.reading.planes import PLANES
 from holoptic.reading.result import Answer, Difference
 from holoptic.reading.space import Space
-from holoptic.tolerance import SHARE
+from holoptic.tolerance import DRAWN_MM, SHARE
 
 _MOST_LOOKS = 60
+_MOST_DOUBTED = 200
+"""So many demands are given up; each cell is known by many."""
 _PLACES = (0.5, 0.17, 0.83)
 
 
 class Refining:
-    """Reads one space, whose demands stand in `clauses` written by `writer`."""
+    """Reads one space by its demands; `also` are clauses that hold in any case."""
 
     def __init__(
-        self, space: Space, writer: Writer, clauses: Sequence[Clause], given: Sequence[DrawnView],
-        kernel: Kernel, name: str, wanted: tuple[str, ...], tell: Callable[[], None],
+        self, space: Space, demands: Sequence[Demand], also: Sequence[Clause],
+        given: Sequence[DrawnView], kernel: Kernel, name: str, wanted: tuple[str, ...],
+        tell: Callable[[], None],
     ) -> None:  # fmt: skip
-        self._space, self._writer, self._given = space, writer, given
+        self._space, self._given = space, given
         self._kernel, self._name, self._wanted, self._tell = kernel, name, wanted, tell
         self._columns = Columns(space)
-        self._solver = Cadical195(bootstrap_with=[list(clause.literals) for clause in clauses])
-        self._solver.add_clause([writer.variable(cell) for cell in range(space.sampled)])
-        self._written = len(writer.clauses)
+        self._writer = Writer(space.count)
+        self._demands: list[Demand] = []
+        self._asked: dict[int, int] = {}
+        """The variables that switch demands on, by demand."""
+        self._solver = Cadical195()
+        self._solver.add_clause([self._writer.variable(cell) for cell in range(space.sampled)])
+        for clause in also:
+            self._solver.add_clause(list(clause.literals))
+        self._add(demands)
+        self._doubted = 0
         self.nearest: Answer | None = None
 
     def answers(self, most: int) -> Iterator[Answer]:
@@ -51,7 +61,7 @@ class Refining:
         found: list[Answer] = []
         for _ in range(_MOST_LOOKS):
             self._tell()
-            filling = self._solve()
+            filling = self._solve(may_doubt=not found)
             if filling is None:
                 return
             answer = self._made(filling)
@@ -69,24 +79,41 @@ class Refining:
         """Let the solver go."""
         self._solver.delete()
 
-    def _solve(self) -> np.ndarray | None:
-        """Return the next filling: for each cell that is known by now whether it is full."""
-        if not self._solver.solve():
-            return None
-        model = {literal for literal in self._solver.get_model() or () if literal > 0}
-        count = self._space.count
-        full = np.array([self._writer.variable(cell) in model for cell in range(count)], bool)
-        return self._one_body(full)
+    def _add(self, demands: Sequence[Demand]) -> bool:
+        """Ask for more; say whether that says anything new."""
+        before = len(self._writer.clauses)
+        self._writer.write_all(demands, first=len(self._demands))
+        self._demands += demands
+        fresh = self._writer.clauses[before:]
+        for clause in fresh:
+            if clause.source not in self._asked:
+                self._asked[clause.source] = self._writer.fresh()
+            self._solver.add_clause([*clause.literals, -self._asked[clause.source]])
+        return bool(fresh)
 
-    def _one_body(self, full: np.ndarray) -> np.ndarray:
-        return full
+    def _solve(self, may_doubt: bool) -> np.ndarray | None:
+        """Return the next filling: for each cell that is known by now whether it is full.
+
+        Where demands cannot hold together, those that are most likely wrong are given up, a few.
+        """
+        while not self._solver.solve(assumptions=list(self._asked.values())):
+            core = set(self._solver.get_core() or ())
+            doubtful = [source for source, variable in self._asked.items() if variable in core]
+            if not doubtful or not may_doubt or self._doubted == _MOST_DOUBTED:
+                return None
+            self._doubted += 1
+            del self._asked[min(doubtful, key=lambda source: _trust(self._demands[source]))]
+        model = {literal for literal in self._solver.get_model() or () if literal > 0}
+        return np.array(
+            [self._writer.variable(cell) in model for cell in range(self._space.count)], bool
+        )
 
     def _made(self, filling: np.ndarray) -> Answer | None:
         """Return the solid of a filling and how its views differ; None where none comes of it."""
         bounds = Bounds(self._space, filling)
         try:
             solid: PartSource = self._kernel.bound(
-                self._name, self._space.sizes, bounds.walls(), bounds.is_full
+                self._name, self._space.sizes, bounds.panels(), bounds.is_full
             )
             views, volume = self._kernel.show(solid, self._wanted)
         except HolopticError:
@@ -98,14 +125,8 @@ class Refining:
 
     def _learn(self, differences: Sequence[Difference]) -> bool:
         """Demand that no line shows where one is too many; say whether that says anything new."""
-        demands = [demand for one in differences if one.kind == "missing"
-                   for demand in self._absent(one)]  # fmt: skip
-        before = len(self._writer.clauses)
-        self._writer.write_all(demands, first=10_000_000)
-        fresh = self._writer.clauses[before:]
-        for clause in fresh:
-            self._solver.add_clause(list(clause.literals))
-        return bool(fresh)
+        return self._add([demand for one in differences if one.kind == "missing"
+                          for demand in self._absent(one)])  # fmt: skip
 
     def _absent(self, difference: Difference) -> Iterator[Demand]:
         """Yield what it means that a stretch is not drawn."""
@@ -143,6 +164,15 @@ class Refining:
         names = tuple(PLANES)
         views = [self._kernel.show(answer.part, names)[0] for answer in (one, other)]
         return not compare(*views)
+
+
+def _trust(demand: Demand) -> tuple[int, float]:
+    """Return how sure a demand is: that of a drawn line most, and what lies apart from others."""
+    sort = ("switch", "free", "break", "look", "line").index(demand.sort)
+    depths = [event.at for group in demand.groups for column in (group.left, group.right)
+              for event in column.events]  # fmt: skip
+    gaps = np.diff(np.sort(depths)) if len(depths) > 1 else np.array([1.0])
+    return sort, float(gaps[gaps > DRAWN_MM].min(initial=1.0))
 
 
 def _amount(answer: Answer) -> float:

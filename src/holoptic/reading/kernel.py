@@ -8,14 +8,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from holoptic.curves.vectors import Vec3
-from holoptic.part.walls import Wall
+from holoptic.part.walls import Panel
 from holoptic.part.whole import PartSource
 from holoptic.reading.lines import DrawnView
 
 Show = Callable[[PartSource, tuple[str, ...]], tuple[Sequence[DrawnView], float]]
 """Returns views of a part by their names, and its volume in mm³. Raises HolopticError for one that
 cannot be made."""
-Bound = Callable[[str, Vec3, Sequence[Wall], Callable[[np.ndarray], np.ndarray]], PartSource]
+Bound = Callable[[str, Vec3, Sequence[Panel], Callable[[np.ndarray], np.ndarray]], PartSource]
 """Makes the solid of a name, in a crate of a size (mm), that lies between walls where a function
 says for points (n × 3) that it is full. Raises HolopticError where none comes of it."""
 

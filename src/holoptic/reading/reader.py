@@ -18,9 +18,11 @@ from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput, HolopticError
 from holoptic.part import Operation, Part, Prism, Strip
+from holoptic.part.whole import PartSource
 from holoptic.progress import tell
 from holoptic.reading.answers import ALWAYS, ASIDE, Filling, conflict, fillings, nearest
 from holoptic.reading.blocks import engineered
+from holoptic.reading.candidates import candidates
 from holoptic.reading.clauses import Clause, Writer
 from holoptic.reading.columns import Demand, all_demands
 from holoptic.reading.compare import compare
@@ -32,9 +34,9 @@ from holoptic.reading.lines import DrawnView
 from holoptic.reading.parts import make_part
 from holoptic.reading.planes import OPPOSITE, PLANES, canonical
 from holoptic.reading.result import Answer, Difference, Reading, Suspect
-from holoptic.reading.skew_planes import skew_planes
 from holoptic.reading.skew_shapes import SkewShape
 from holoptic.reading.space import Space
+from holoptic.reading.surfaces import Surface
 from holoptic.reading.suspecting import suspected
 from holoptic.reading.third_view import ties, without_third
 from holoptic.reading.wording import told, worded
@@ -46,6 +48,7 @@ _RECIPES_BUILT = 2
 _DESCRIPTIONS_BUILT = 6
 """So many ways of describing an answer are built to see whether they are the same solid."""
 _USUAL_VIEWS = ("front", "top", "right")
+
 
 class OutOfTime(HolopticError):
     """Reading took longer than it may; the text says how far it got."""
@@ -162,12 +165,14 @@ class _Reader:
 
     def _read_three(self, views: list[DrawnView], two: bool) -> Reading:
         """Read three views: with faces along the axes alone, and if need be with other shapes."""
+        surfaces = tuple(candidates(views))
+        if surfaces and (general := self._general(views, surfaces, two)):
+            return general
         plain = self._try(views, (), two)
         if isinstance(plain, Reading):
             return plain
         space, demands = self._space, self._demands
-        general = self._general(views, two)
-        if general is not None:
+        if not surfaces and (general := self._general(views, (), two)):
             return general
         shapes = () if two else tuple(suspected(views, space.sizes))
         if shapes:
@@ -178,16 +183,16 @@ class _Reader:
             self._space, self._demands, self._shapes = space, demands, ()
         return self._contradiction(*plain)
 
-    def _general(self, views: list[DrawnView], two: bool) -> Reading | None:
+    def _general(
+        self, views: list[DrawnView], surfaces: tuple[Surface, ...], two: bool
+    ) -> Reading | None:
         """Return a solid bounded by its faces that views can mean."""
         self._tell(tr("looking for faces that are edge-on in no view"), 0.65)
-        self._space = Space(views, tuple(skew_planes(views)))
+        self._space = Space(views, surfaces)
         self._demands = self._collect()
-        writer = Writer(self._space.count)
-        writer.write_all(self._demands)
-        clauses = [*writer.clauses, *(ties(self._space) if two else ())]
-        refining = Refining(self._space, writer, clauses, self._given, self._kernel, self._name,
-                            self._wanted, lambda: self._tell(tr("trying solids"), 0.8))  # fmt: skip
+        refining = Refining(self._space, self._demands, ties(self._space) if two else (),
+                            self._given, self._kernel, self._name, self._wanted,
+                            lambda: self._tell(tr("trying solids"), 0.8))  # fmt: skip
         try:
             answers = list(refining.answers(2))
         finally:
@@ -218,9 +223,9 @@ class _Reader:
                        for answer in answers]  # fmt: skip
         return self._conclude(answers, two) if answers else (clauses, found)
 
-    def _collect(self) -> list[Demand]:
+    def _collect(self, switches: bool = True) -> list[Demand]:
         found = []
-        for demand in all_demands(self._space):
+        for demand in all_demands(self._space, switches):
             found.append(demand)
             if len(found) % 64 == 0:
                 share = len(found) / (len(found) + 2000)

@@ -24,7 +24,7 @@ from holoptic.reading.lines import DrawnView, Free, Straight
 from holoptic.reading.outlines import Neighbours
 from holoptic.reading.pieces import SNAP_MM, ViewPiece, split
 from holoptic.reading.planes import PLANES, Plane
-from holoptic.reading.surfaces import Surface
+from holoptic.reading.surfaces import Bundle, Surface
 from holoptic.tolerance import LEAST_SQUARE, NEAR_LINE_MM
 
 NOTHING = -1
@@ -109,6 +109,7 @@ class Space:
         different planes.
         """
         self.surfaces = tuple(surfaces)
+        self._bundle = Bundle(self.surfaces)
         by_depth = {PLANES[view.name].depth: view for view in views}
         if sorted(by_depth) != [0, 1, 2] or len(views) != 3:
             raise ValueError(tr("three views in three planes are needed"))
@@ -172,17 +173,30 @@ class Space:
 
     def _sides(self, shape: tuple[int, ...]) -> np.ndarray:
         """Return for each sample a bit for every surface on whose inner side it lies."""
-        found = np.zeros(int(np.prod(shape)), np.int64)
-        if self.surfaces:
-            grid = np.meshgrid(*self.samples, indexing="ij")
-            points = np.column_stack([one.ravel() for one in grid])
-            for number, surface in enumerate(self.surfaces):
-                found |= surface.holds(points).astype(np.int64) << number
-        return found.reshape(shape)
+        if not self.surfaces:
+            return np.zeros(shape, np.int64)
+        found = np.empty(shape, np.int64)
+        rest = np.stack(np.meshgrid(*self.samples[1:], indexing="ij"), axis=-1).reshape(-1, 2)
+        points = np.empty((len(rest), 3))
+        points[:, 1:] = rest
+        for number, x in enumerate(self.samples[0].tolist()):  # sheet by sheet: memory
+            points[:, 0] = x
+            found[number] = self._bundle.bits(points).reshape(shape[1:])
+        return found
+
+    def sides_along(self, depth: int, place: Vec2, values: list[float]) -> list[int]:
+        """Return the same for points along a depth axis, at a place of the view along it."""
+        if not self.surfaces:
+            return [0] * len(values)
+        u, v = self.views[depth].plane.axes
+        points = np.empty((len(values), 3))
+        points[:, u], points[:, v], points[:, depth] = place[0], place[1], values
+        found: list[int] = self._bundle.bits(points).tolist()
+        return found
 
     def side(self, point: Vec3) -> int:
         """Return the same for one point."""
-        return sum(s.holds_one(point) << k for k, s in enumerate(self.surfaces))
+        return int(self._bundle.bits(np.array([point]))[0]) if self.surfaces else 0
 
     def _faces_of(self, depth: int) -> np.ndarray:
         view = self.views[depth]

@@ -20,7 +20,7 @@ from holoptic.part import Body, ImportedSolid, Part, PartSource, Source, Whole
 from holoptic.part.cutting import Cutter
 from holoptic.part.naming import spoken
 from holoptic.part.provenance import operations_finder
-from holoptic.part.walls import Wall
+from holoptic.part.walls import Panel
 from holoptic.part.whole import UPRIGHT, Turning, turned_back
 from holoptic.progress import tell
 from holoptic.solid.anatomy.kernel_shapes import tidy, together
@@ -270,14 +270,14 @@ def _read_text(source: ImportedSolid) -> StepFile:
         return read_step(str(path))
 
 
-def bound(name: str, size: Vec3, walls: Sequence[Wall], is_full: IsFull) -> ImportedSolid:
+def bound(name: str, size: Vec3, panels: Sequence[Panel], is_full: IsFull) -> ImportedSolid:
     """Return the solid between walls within a crate, in a text of its own (`solid_between`).
 
     Raises BadInput.
     """
     with tempfile.TemporaryDirectory(prefix="holoptic-") as folder:
         path = Path(folder) / "solid.step"
-        write_solid(solid_between(size, walls, is_full), str(path), name)
+        write_solid(solid_between(size, panels, is_full), str(path), name)
         text = path.read_text(encoding="ascii")
     return ImportedSolid(name, "", 0, step=text)
 

@@ -10,6 +10,7 @@ from OCP.BRepAlgoAPI import BRepAlgoAPI_Splitter
 from OCP.BRepBuilderAPI import (
     BRepBuilderAPI_MakeEdge,
     BRepBuilderAPI_MakeFace,
+    BRepBuilderAPI_MakePolygon,
     BRepBuilderAPI_MakeSolid,
     BRepBuilderAPI_MakeVertex,
     BRepBuilderAPI_MakeWire,
@@ -25,34 +26,37 @@ from OCP.BRepPrimAPI import (
     BRepPrimAPI_MakeTorus,
 )
 from OCP.collections import List_TopoDS_Shape as ListOfShapes
-from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pln, gp_Pnt, gp_Vec
+from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pnt, gp_Vec
 from OCP.IntTools import IntTools_Context
 from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum, TopAbs_State
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Face, TopoDS_Shape
 
 from holoptic.catalogue import tr
-from holoptic.curves.vectors import Vec3, add, distance, dot, subtract, unit
+from holoptic.curves.vectors import Vec3, add, distance, dot, mix, subtract, unit
 from holoptic.errors import BadInput
-from holoptic.part.walls import Drum, Flat, Globe, Taper, Tyre, Wall
+from holoptic.part.walls import Drum, Flat, Globe, Panel, Taper, Tyre
 from holoptic.solid.anatomy.kernel_shapes import count_solids, solids_of, tidy
-from holoptic.tolerance import COINCIDENT_MM
+from holoptic.tolerance import COINCIDENT_MM, SLIGHT
 
 IsFull = Callable[[np.ndarray], np.ndarray]
 """Says for points (n × 3, mm) whether they lie in the solid."""
 _STEPS_MM = (0.03, 0.008, 0.002)
 """So far inside its face a place of a cell is looked for (length, mm)."""
 _SEWN_MM = 1e-5
+_BEYOND_MM = 0.7
+"""So far a panel reaches over its box, so that panels cross (length, mm)."""
 
 
-def solid_between(size: Vec3, walls: Sequence[Wall], is_full: IsFull) -> TopoDS_Shape:
-    """Return the solid whose faces lie on some walls or on the crate, which begins at the origin.
+def solid_between(size: Vec3, panels: Sequence[Panel], is_full: IsFull) -> TopoDS_Shape:
+    """Return the solid whose faces lie on some panels or on the crate, which begins at the origin.
 
-    The walls part the crate into cells, each of which is full or empty as a whole.
+    The panels part the crate into cells, each of which is full or empty as a whole.
     Raises BadInput where no single solid comes of it.
     """
     reach = 2 * distance((0.0, 0.0, 0.0), size)
-    cells = _cells(BRepPrimAPI_MakeBox(*size).Shape(), [_face_of(wall, reach) for wall in walls])
+    faces = [face for panel in panels for face in _faces_of(panel, reach)]
+    cells = _cells(BRepPrimAPI_MakeBox(*size).Shape(), faces)
     full = [cell for cell, is_in in zip(cells, _told(cells, is_full), strict=True) if is_in]
     if not full:
         raise BadInput(tr("nothing is left between its faces"))
@@ -131,7 +135,8 @@ def _skin_of(cells: Sequence[TopoDS_Shape]) -> TopoDS_Shape:
     for cell in cells:
         explorer = TopExp_Explorer(cell, TopAbs_ShapeEnum.TopAbs_FACE)
         while explorer.More():
-            faces.append(explorer.Current())
+            if explorer.Current().Orientation() != TopAbs_Orientation.TopAbs_INTERNAL:
+                faces.append(explorer.Current())
             explorer.Next()
     counts: dict[int, list[TopoDS_Shape]] = {}
     for face in faces:
@@ -153,32 +158,75 @@ def _skin_of(cells: Sequence[TopoDS_Shape]) -> TopoDS_Shape:
     return make.Solid()
 
 
-def _face_of(wall: Wall, reach: float) -> TopoDS_Shape:
-    """Return a wall as a face that reaches beyond the crate on all sides."""
+def _faces_of(panel: Panel, reach: float) -> list[TopoDS_Shape]:
+    """Return a panel as a face, a little larger than its box."""
+    wall, box = panel.wall, _corners(panel)
     if isinstance(wall, Flat):
-        plane = gp_Pln(gp_Pnt(*wall.point), gp_Dir(*wall.normal))
-        return BRepBuilderAPI_MakeFace(plane, -reach, reach, -reach, reach).Face()
+        outline = _clipped(wall, panel, reach)
+        return [_polygon(outline)] if len(outline) >= 3 else []
     if isinstance(wall, Drum):
-        start = add(wall.point, unit(wall.way), -reach)
-        made = BRepPrimAPI_MakeCylinder(_frame(start, wall.way), wall.radius, 2 * reach)
-        return made.Face()
+        way = unit(wall.way)
+        along = [dot(subtract(corner, wall.point), way) for corner in box]
+        start = add(wall.point, way, min(along) - _BEYOND_MM)
+        length = max(along) - min(along) + 2 * _BEYOND_MM
+        return [BRepPrimAPI_MakeCylinder(_frame(start, way), wall.radius, length).Face()]
     if isinstance(wall, Globe):
-        return BRepPrimAPI_MakeSphere(gp_Pnt(*wall.centre), wall.radius).Face()
+        return [BRepPrimAPI_MakeSphere(gp_Pnt(*wall.centre), wall.radius).Face()]
     if isinstance(wall, Tyre):
-        return BRepPrimAPI_MakeTorus(_frame(wall.centre, wall.way), wall.radius, wall.thick).Face()
-    return _cone(wall, reach)
+        frame = _frame(wall.centre, wall.way)
+        return [BRepPrimAPI_MakeTorus(frame, wall.radius, wall.thick).Face()]
+    return [_cone(wall, box)]
 
 
-def _cone(wall: Taper, reach: float) -> TopoDS_Shape:
-    """Return a cone from its tip beyond the crate."""
+def _corners(panel: Panel) -> list[Vec3]:
+    return [(x, y, z) for x in (panel.low[0], panel.high[0])
+            for y in (panel.low[1], panel.high[1]) for z in (panel.low[2], panel.high[2])]  # fmt: skip
+
+
+def _clipped(flat: Flat, panel: Panel, reach: float) -> list[Vec3]:
+    """Return the corners of a plane within a box (Sutherland and Hodgman, 1974)."""
+    frame = gp_Ax2(gp_Pnt(*flat.point), gp_Dir(*flat.normal))
+    x, y = frame.XDirection(), frame.YDirection()
+    across, up = (x.X(), x.Y(), x.Z()), (y.X(), y.Y(), y.Z())
+    signs = ((-1, -1), (1, -1), (1, 1), (-1, 1))
+    outline = [add(add(flat.point, across, a * reach), up, b * reach) for a, b in signs]
+    for axis in range(3):
+        for limit, sign in (
+            (panel.low[axis] - _BEYOND_MM, 1.0),
+            (panel.high[axis] + _BEYOND_MM, -1.0),
+        ):
+            kept: list[Vec3] = []
+            for before, here in zip([outline[-1], *outline[:-1]], outline, strict=True):
+                a, b = (sign * (p[axis] - limit) for p in (before, here))
+                if (a < 0) != (b < 0):
+                    kept.append(mix(before, here, a / (a - b)))
+                if b >= 0:
+                    kept.append(here)
+            outline = kept
+            if not outline:
+                return []
+    return outline
+
+
+def _polygon(outline: Sequence[Vec3]) -> TopoDS_Shape:
+    polygon = BRepBuilderAPI_MakePolygon()
+    for point in outline:
+        polygon.Add(gp_Pnt(*point))
+    polygon.Close()
+    return BRepBuilderAPI_MakeFace(polygon.Wire(), True).Face()
+
+
+def _cone(wall: Taper, box: Sequence[Vec3]) -> TopoDS_Shape:
+    """Return a cone from its tip beyond a box."""
     axis = subtract(wall.centre, wall.tip)
     along = dot(axis, unit(wall.way))
     size = distance(wall.centre, wall.tip)
     is_right = abs(abs(along) - size) < COINCIDENT_MM
-    share = reach / size
+    ends = [dot(subtract(corner, wall.tip), unit(wall.way)) / along for corner in box]
+    share = max(*ends, SLIGHT) + _BEYOND_MM / size
     radius = wall.radius * share
     if is_right:
-        return BRepPrimAPI_MakeCone(_frame(wall.tip, axis), 0.0, radius, reach).Face()
+        return BRepPrimAPI_MakeCone(_frame(wall.tip, axis), 0.0, radius, share * size).Face()
     far = add(wall.tip, axis, share)
     circle = gp_Circ(_frame(far, wall.way), radius)
     loft = BRepOffsetAPI_ThruSections(False, True)
@@ -190,5 +238,3 @@ def _cone(wall: Taper, reach: float) -> TopoDS_Shape:
 
 def _frame(point: Vec3, way: Vec3) -> gp_Ax2:
     return gp_Ax2(gp_Pnt(*point), gp_Dir(*way))
-
-
