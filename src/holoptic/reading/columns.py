@@ -18,7 +18,7 @@ from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.reading.lines import Free
 from holoptic.reading.pieces import SNAP_MM, ViewPiece
 from holoptic.reading.planes import Plane
-from holoptic.reading.space import Space, ViewSpace
+from holoptic.reading.space import NOTHING, Space, ViewSpace
 from holoptic.tolerance import DRAWN_MM, EXACT_MM, FINE, KERNEL_MM, LEANING, ROUNDING, SOLVED
 
 ASIDE_MM = KERNEL_MM
@@ -115,7 +115,9 @@ class Columns:
                 found.append(events[number][0])
         sides = self.space.sides_along(plane.depth, place, [middle for _, middle in rooms])
         cells = [
-            self._cell(plane, slabs, face, faces, middle, inner)
+            NOTHING
+            if self.space.is_beyond(self.space.point(plane.depth, place, middle))
+            else self._cell(plane, slabs, face, faces, middle, inner)
             for (faces, middle), inner in zip(rooms, sides, strict=True)
         ]
         if plane.near_is_high:
@@ -376,7 +378,7 @@ def _undrawn(
         middle = (a + b) / 2
         place = (value, middle) if axis == 0 else (middle, value)
         face = view.faces.face_at((place[0] - ASIDE_MM, place[1] - ASIDE_MM))
-        if b - a > 20 * ASIDE_MM and not view.is_void[face]:
+        if b - a > 20 * ASIDE_MM and not view.is_void[face] and not view.is_beyond(place):
             yield place
 
 
@@ -429,7 +431,7 @@ def _switches(
     for share in shares:
         at = low + share * (high - low)
         place = _locus_place(piece_a, own_a, at, us), _locus_place(piece_b, own_b, at, vs)
-        if view.is_near_line(place) or view.is_void[view.faces.face_at(place)]:
+        if view.is_near_line(place) or view.is_outside(place):
             continue
         if not (us[0] < place[0] < us[1] and vs[0] < place[1] < vs[1]):
             continue

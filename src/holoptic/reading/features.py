@@ -121,6 +121,9 @@ class FeatureFinder:
         found = np.zeros(len(atoms.cells), bool)
         for depth, view in self.space.views.items():
             found |= view.is_void[atoms.faces[depth]]
+            if view.silhouette is not None:
+                u, v = view.plane.axes
+                found |= ~view.silhouette.holds(atoms.points[:, u], atoms.points[:, v])
         return found
 
     def _follow(self, begin: Begin, steps: tuple[_Step, ...]) -> Recipe | None:

@@ -25,6 +25,7 @@ from holoptic.reading.lines import DrawnView
 from holoptic.reading.planes import PLANES
 from holoptic.reading.result import Answer, Difference
 from holoptic.reading.space import Space
+from holoptic.reading.space_walls import meetings, walls_of
 from holoptic.tolerance import DRAWN_MM, SHARE
 
 _MOST_LOOKS = 60
@@ -54,6 +55,10 @@ class Refining:
             self._solver.add_clause(list(clause.literals))
         self._add(demands)
         self._doubted = 0
+        self._walls = walls_of(space)
+        self._unused: dict[int, int] = {}
+        """The variables that leave walls unused, by wall."""
+        self._add_walls()
         self.nearest: Answer | None = None
 
     def answers(self, most: int) -> Iterator[Answer]:
@@ -64,7 +69,7 @@ class Refining:
             filling = self._solve(may_doubt=not found)
             if filling is None:
                 return
-            answer = self._made(filling)
+            answer = self._made(*filling)
             differences = answer.differences if answer else ()
             if answer is not None and not differences:
                 if not any(self._is_same(answer, other) for other in found):
@@ -73,7 +78,7 @@ class Refining:
                 if len(found) == most:
                     return
             if answer is None or not self._learn(differences):
-                self._forbid(filling)
+                self._forbid(filling[0])
 
     def close(self) -> None:
         """Let the solver go."""
@@ -91,29 +96,69 @@ class Refining:
             self._solver.add_clause([*clause.literals, -self._asked[clause.source]])
         return bool(fresh)
 
-    def _solve(self, may_doubt: bool) -> np.ndarray | None:
-        """Return the next filling: for each cell that is known by now whether it is full.
+    def _add_walls(self) -> None:
+        """Let the cells on both sides of a wall be alike where it is not used."""
+        found = meetings(self._space, self._walls)
+        self._unused = {wall: self._writer.fresh() for *_, walls in found for wall in walls}
+        for one, other, walls in found:
+            unless = [-self._unused[wall] for wall in walls]
+            literals = [self._writer.variable(cell) for cell in (one, other) if cell >= 0]
+            if len(literals) == 1:
+                self._solver.add_clause([*unless, -literals[0]])
+            else:
+                self._solver.add_clause([*unless, literals[0], -literals[1]])
+                self._solver.add_clause([*unless, -literals[0], literals[1]])
+
+    def _solve(self, may_doubt: bool) -> tuple[np.ndarray, set[int]] | None:
+        """Return the next filling, for each cell that is known by now whether it is full, and the
+        walls that it uses.
 
         Where demands cannot hold together, those that are most likely wrong are given up, a few.
         """
-        while not self._solver.solve(assumptions=list(self._asked.values())):
+        used = self._fewest_used(may_doubt)
+        if used is None:
+            return None
+        model = {literal for literal in self._solver.get_model() or () if literal > 0}
+        full = [self._writer.variable(cell) in model for cell in range(self._space.count)]
+        return np.array(full, bool), used
+
+    def _fewest_used(self, may_doubt: bool) -> set[int] | None:
+        """Find a filling that uses few walls, none of which can be spared; None where there is
+        none. Those that only touch a surface are used last, as they are its outline mostly.
+        """
+        used: set[int] = set()
+        while not self._solver.solve(assumptions=self._assumed(used)):
             core = set(self._solver.get_core() or ())
+            spared = [wall for wall, variable in self._unused.items()
+                      if variable in core and wall not in used]  # fmt: skip
+            if spared:
+                used.add(min(spared, key=self._reluctance))
+                continue
             doubtful = [source for source, variable in self._asked.items() if variable in core]
             if not doubtful or not may_doubt or self._doubted == _MOST_DOUBTED:
                 return None
             self._doubted += 1
             del self._asked[min(doubtful, key=lambda source: _trust(self._demands[source]))]
-        model = {literal for literal in self._solver.get_model() or () if literal > 0}
-        return np.array(
-            [self._writer.variable(cell) in model for cell in range(self._space.count)], bool
-        )
+        for wall in sorted(used, key=self._reluctance, reverse=True):
+            if self._solver.solve(assumptions=self._assumed(used - {wall})):
+                used.remove(wall)
+        self._solver.solve(assumptions=self._assumed(used))
+        return used
 
-    def _made(self, filling: np.ndarray) -> Answer | None:
+    def _assumed(self, used: set[int]) -> list[int]:
+        return [*self._asked.values(),
+                *(variable for wall, variable in self._unused.items() if wall not in used)]  # fmt: skip
+
+    def _reluctance(self, number: int) -> int:
+        wall = self._walls[number]
+        return 2 if wall.touches else 1 if wall.surface is not None else 0
+
+    def _made(self, filling: np.ndarray, used: set[int]) -> Answer | None:
         """Return the solid of a filling and how its views differ; None where none comes of it."""
-        bounds = Bounds(self._space, filling)
+        bounds = Bounds(self._space, self._walls, filling)
         try:
             solid: PartSource = self._kernel.bound(
-                self._name, self._space.sizes, bounds.panels(), bounds.is_full
+                self._name, self._space.sizes, bounds.panels(used), bounds.is_full
             )
             views, volume = self._kernel.show(solid, self._wanted)
         except HolopticError:

@@ -45,13 +45,29 @@ def _cones(depth: int, views: Views) -> Iterator[Taper]:
     for centre, radius in _circles(views[depth]):
         tips = [list(_tips(depth, k, views, centre[k], radius)) for k in (0, 1)]
         for (a, level_a, at_a), (b, level_b, at_b) in product(*tips):
-            if _near(level_a, level_b) and _near(at_a, at_b):
+            if (
+                _near(level_a, level_b)
+                and _near(at_a, at_b)
+                and (
+                    math.dist((a, b), centre) < ROUGH_MM or _is_node(depth, (a, b), level_a, views)
+                )
+            ):
                 yield _taper(depth, centre, radius, (a, b), at_a, level_a)
         # half a cone has one line of each pair, if it stands upright
         for k in (0, 1):
             for tip, level, at in tips[k]:
                 if _near(tip, centre[k]):
                     yield _taper(depth, centre, radius, centre, at, level)
+
+
+def _is_node(depth: int, tip: Vec2, level: float, views: Views) -> bool:
+    """Say whether lines of the views beside end at a tip."""
+    place = _placed(depth, tip, level)
+    return all(
+        any(math.dist(end, tuple(place[a] for a in PLANES[view.name].axes)) < 2 * ROUGH_MM
+            for line in _straight(view) for end in (line.start, line.end))
+        for other, view in views.items() if other != depth
+    )  # fmt: skip
 
 
 def _tips(

@@ -24,6 +24,7 @@ from holoptic.reading.lines import DrawnView, Free, Straight
 from holoptic.reading.outlines import Neighbours
 from holoptic.reading.pieces import SNAP_MM, ViewPiece, split
 from holoptic.reading.planes import PLANES, Plane
+from holoptic.reading.silhouette import silhouette_of
 from holoptic.reading.surfaces import Bundle, Surface
 from holoptic.tolerance import LEAST_SQUARE, NEAR_LINE_MM
 
@@ -41,6 +42,7 @@ class ViewSpace:
     def __init__(self, view: DrawnView, pieces: list[ViewPiece], faces: Faces) -> None:
         self.view, self.pieces, self.faces = view, pieces, faces
         self.neighbours = Neighbours(faces)
+        self.silhouette = silhouette_of(view)
         self.is_void = self._outside_of_outline()
         self.plane: Plane = PLANES[view.name]
         straight = [(p.start, p.end) for p in pieces if p.centre is None]
@@ -56,9 +58,31 @@ class ViewSpace:
         """Return for each face whether it lies outside the outline, where nothing can be."""
         found = np.zeros(self.faces.count, bool)
         found[OUTSIDE] = True
+        if self.silhouette is not None:
+            return found  # faces run out through the outline
         for piece, (a, b) in zip(self.pieces, self.neighbours.beside, strict=True):
             if not piece.lines:
                 found[a] = found[b] = True
+        return found
+
+    def is_outside(self, place: Vec2) -> bool:
+        """Say whether a place lies outside the outline, where nothing can be."""
+        if self.is_void[self.faces.face_at(place)]:
+            return True
+        return self.is_beyond(place)
+
+    def is_beyond(self, place: Vec2) -> bool:
+        """Say the same as far as faces do not tell it."""
+        if self.silhouette is None:
+            return False
+        return not bool(self.silhouette.holds(np.array([place[0]]), np.array([place[1]]))[0])
+
+    def inside(self, us: np.ndarray, vs: np.ndarray) -> np.ndarray:
+        """Say for a grid (len(us) × len(vs)) which places lie within the outline."""
+        found: np.ndarray = ~self.is_void[self.faces.faces_at(us, vs)]
+        if self.silhouette is not None:
+            grid = np.meshgrid(us, vs, indexing="ij")
+            found &= self.silhouette.holds(*grid)
         return found
 
     def is_near_line(self, place: Vec2) -> bool:
@@ -145,7 +169,7 @@ class Space:
         front, top, side = (self._faces_of(depth) for depth in (1, 2, 0))
         keys = self._keys(front[:, None, :], top[:, :, None], side[None, :, :])
         keys = (keys << len(self.surfaces)) + self._sides(keys.shape)
-        solid = [~self.views[depth].is_void[self._faces_of(depth)] for depth in (1, 2, 0)]
+        solid = [self._inside(depth) for depth in (1, 2, 0)]
         inside = solid[0][:, None, :] & solid[1][:, :, None] & solid[2][None, :, :]
         edges = [self._joins(axis, keys, inside) for axis in range(3)]
         ends = np.concatenate(edges, axis=1) if edges else np.zeros((2, 0), int)
@@ -197,6 +221,11 @@ class Space:
     def side(self, point: Vec3) -> int:
         """Return the same for one point."""
         return int(self._bundle.bits(np.array([point]))[0]) if self.surfaces else 0
+
+    def _inside(self, depth: int) -> np.ndarray:
+        view = self.views[depth]
+        u, v = view.plane.axes
+        return view.inside(self.samples[u], self.samples[v])
 
     def _faces_of(self, depth: int) -> np.ndarray:
         view = self.views[depth]
@@ -289,6 +318,13 @@ class Space:
             self.count += 1
         found: int = self._known[place]
         return found
+
+    def is_beyond(self, point: Vec3) -> bool:
+        """Say whether a point lies outside an outline that free curves close."""
+        return any(
+            view.is_beyond((point[view.plane.axes[0]], point[view.plane.axes[1]]))
+            for view in self.views.values() if view.silhouette is not None
+        )  # fmt: skip
 
     def neighbours(self) -> list[tuple[int, int]]:
         """Return the pairs of cells that lie against each other."""
