@@ -29,6 +29,10 @@ from holoptic.reading.space_walls import meetings, walls_of
 from holoptic.tolerance import DRAWN_MM, SHARE
 
 _MOST_LOOKS = 60
+_MOST_FURTHER = 4
+"""So many more once an answer is found: another one is hardly ever far."""
+_SMALL = 1e-4
+"""A cell of less than this share of the whole makes no other part."""
 _MOST_DOUBTED = 200
 """So many demands are given up; each cell is known by many."""
 _PLACES = (0.5, 0.17, 0.83)
@@ -56,6 +60,10 @@ class Refining:
         self._add(demands)
         self._doubted = 0
         self._walls = walls_of(space)
+        atoms, inside = space.atoms, space.atoms.cells >= 0
+        self._volumes = np.bincount(
+            atoms.cells[inside], atoms.volumes[inside], minlength=space.sampled
+        )
         self._unused: dict[int, int] = {}
         """The variables that leave walls unused, by wall."""
         self._add_walls()
@@ -64,8 +72,12 @@ class Refining:
     def answers(self, most: int) -> Iterator[Answer]:
         """Yield solids whose views account for all lines, each once, as they are found."""
         found: list[Answer] = []
+        further = 0
         for _ in range(_MOST_LOOKS):
             self._tell()
+            further += bool(found)
+            if further > _MOST_FURTHER:
+                return
             filling = self._solve(may_doubt=not found)
             if filling is None:
                 return
@@ -197,9 +209,10 @@ class Refining:
             yield from self._columns.demand(view, settled, across, "absent", (), "look")
 
     def _forbid(self, filling: np.ndarray) -> None:
-        variables = [self._writer.variable(cell) for cell in range(self._space.sampled)]
+        """Look for no filling that differs from one in small bits alone."""
+        cells = np.flatnonzero(self._volumes > _SMALL * self._volumes.sum()).tolist()
         self._solver.add_clause(
-            [-v if full else v for v, full in zip(variables, filling, strict=False)]
+            [-self._writer.variable(c) if filling[c] else self._writer.variable(c) for c in cells]
         )
 
     def _is_same(self, one: Answer, other: Answer) -> bool:

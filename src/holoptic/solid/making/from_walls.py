@@ -44,6 +44,7 @@ IsFull = Callable[[np.ndarray], np.ndarray]
 _STEPS_MM = (0.03, 0.008, 0.002)
 """So far inside its face a place of a cell is looked for (length, mm)."""
 _SEWN_MM = 1e-5
+_ODD_ANGLE = 0.5716
 _BEYOND_MM = 0.7
 """So far a panel reaches over its box, so that panels cross (length, mm)."""
 
@@ -237,4 +238,6 @@ def _cone(wall: Taper, box: Sequence[Vec3]) -> TopoDS_Shape:
 
 
 def _frame(point: Vec3, way: Vec3) -> gp_Ax2:
-    return gp_Ax2(gp_Pnt(*point), gp_Dir(*way))
+    """Return a frame turned by an odd angle: where a round face closes nothing else should lie."""
+    frame = gp_Ax2(gp_Pnt(*point), gp_Dir(*way))
+    return frame.Rotated(frame.Axis(), _ODD_ANGLE)

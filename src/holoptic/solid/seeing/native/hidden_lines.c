@@ -287,8 +287,9 @@ static int inside_at(const View *v, int32_t f, double u, double w) {
     if (u < bound[0] - 1e-9 || u > bound[1] + 1e-9) return 0;
     if (s->is_whole[f]) return 1;
     /* what lies on the bounds, as an outline along a seam does, lies in the face */
-    u = within(u, bound[0], bound[1] - 1e-12 * (bound[1] - bound[0]));
-    w = within(w, bound[2], bound[3] - 1e-12 * (bound[3] - bound[2]));
+    double in_u = 1e-12 * (bound[1] - bound[0]), in_w = 1e-12 * (bound[3] - bound[2]);
+    u = within(u, bound[0] + in_u, bound[1] - in_u);
+    w = within(w, bound[2] + in_w, bound[3] - in_w);
     int odd = 0;
     for (int32_t k = s->ring_start[f]; k < s->ring_start[f + 1]; k++) {
         const double *side = s->rings + 4 * k;
