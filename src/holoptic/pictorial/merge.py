@@ -43,12 +43,14 @@ def clean(
     named in `thick`. Pieces that shrink to a point on paper are left out.
     """
     joined = _join_along_edges(pieces)
-    drawn = _flattened(joined, matrix)
+    # before short bits of curves become straight lines
+    general = [piece for piece in joined if isinstance(piece.curve, SampledCurve)]
+    others = [piece for piece in joined if not isinstance(piece.curve, SampledCurve)]
+    drawn = _flattened([*others, *_without_twins(general, matrix)], matrix)
     crowded, kept = _tracks(drawn, matrix)
     left = [piece for track in crowded for piece in _without_overlaps(track, thick, toward)]
     kept += _join_along_edges(left)  # what is left of a closed edge may run on over its seam
-    general = [piece for piece in drawn if isinstance(piece.curve, SampledCurve)]
-    return kept + _without_twins(general, matrix)
+    return kept + [piece for piece in drawn if isinstance(piece.curve, SampledCurve)]
 
 
 # --- pieces of one edge ---------------------------------------------------------------------
@@ -347,13 +349,19 @@ def _minus(
 
 
 def _without_twins(pieces: list[Piece], matrix: Matrix23) -> list[Piece]:
-    """Leave out general curves whose whole image lies on another's; visible ones stay."""
+    """Leave out general curves whose whole image lies on another's; visible ones stay, and of
+    these the longest: bits of an edge right behind another may count as visible too.
+    """
     kept: list[tuple[Piece, np.ndarray]] = []
-    for piece in sorted(pieces, key=lambda piece: not piece.visible):
-        path = np.array(piece.curve.path(matrix))
+    paths = [(piece, np.array(piece.curve.path(matrix))) for piece in pieces]
+    for piece, path in sorted(paths, key=lambda item: (not item[0].visible, -_size(item[1]))):
         if not any(_lies_on(path, other) for _, other in kept):
             kept.append((piece, path))
     return [piece for piece, _ in kept]
+
+
+def _size(path: np.ndarray) -> float:
+    return float(np.hypot(*np.diff(path, axis=0).T).sum())
 
 
 def _lies_on(path: np.ndarray, other: np.ndarray) -> bool:
