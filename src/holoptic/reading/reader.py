@@ -21,6 +21,7 @@ from holoptic.part import Operation, Part, Prism, Strip
 from holoptic.part.whole import PartSource
 from holoptic.progress import tell
 from holoptic.reading.answers import ALWAYS, ASIDE, Filling, conflict, fillings, nearest
+from holoptic.reading.arcs import with_arcs
 from holoptic.reading.blocks import engineered
 from holoptic.reading.candidates import candidates
 from holoptic.reading.clauses import Clause, Writer
@@ -62,7 +63,7 @@ def read_views(
 
     Raises BadInput for fewer than two planes.
     """
-    chosen = _one_for_each_plane(views)
+    chosen = [with_arcs(view) for view in _one_for_each_plane(views)]
     try:
         reading = _Reader(chosen, kernel, name, most, limit_s, sections).read()
     except OutOfTime as error:

@@ -272,13 +272,18 @@ class Space:
         ]
         weights = sizes[0][:, None, None] * sizes[1][None, :, None] * sizes[2][None, None, :]
         places = (boxes * self._key_count + keys).ravel()
-        packed, first, back = np.unique(places, return_index=True, return_inverse=True)
+        # a curve may part what is outside an outline from what is inside: that comes first
+        order = np.argsort(self.cells.ravel() == NOTHING, kind="stable")
+        packed, first, back = np.unique(places[order], return_index=True, return_inverse=True)
+        first, back = order[first], back.ravel()[np.argsort(order)]
         # bits of the same faces in one box are one cell, even where samples part them
         cells = self.cells.ravel()[first]
         names, numbers = np.unique(cells[cells >= 0], return_inverse=True)
         cells = cells.copy()
         cells[cells >= 0] = numbers
-        self.cells = cells[back.ravel()].reshape(keys.shape)
+        outside = self.cells == NOTHING
+        self.cells = cells[back].reshape(keys.shape)
+        self.cells[outside] = NOTHING
         self.count = self.sampled = len(names)
         self._known = dict(zip(packed.tolist(), cells.tolist(), strict=True))
         box, key = np.divmod(packed, self._key_count)
@@ -287,7 +292,8 @@ class Space:
         top, side = np.divmod(top_side, self.views[0].faces.count)
         first_two, third = np.divmod(box, len(self._lists[2]))
         one, two = np.divmod(first_two, len(self._lists[1]))
-        volumes = np.bincount(back.ravel(), weights.ravel())
+        weights = np.where(outside, 0.0, weights)
+        volumes = np.bincount(back, weights.ravel())
         at = np.unravel_index(first, keys.shape)
         points = np.column_stack([self.samples[axis][at[axis]] for axis in range(3)])
         self.atoms = Atoms(cells, (one, two, third), (side, rest, top), volumes, points)
