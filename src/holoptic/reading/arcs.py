@@ -14,16 +14,40 @@ from holoptic.tolerance import NEAR_LINE_MM, ROUGH_MM
 _LEAST_SAG_MM = 0.05
 """A curve that bows less than this is hardly told from a straight line."""
 _FEWEST = 5
+_ONE_CIRCLE_MM = 0.05
+"""A short arc tells its circle no better than that."""
 
 
 def with_arcs(view: DrawnView) -> DrawnView:
-    """Return a view whose curves are arcs where they lie on a circle."""
+    """Return a view whose curves are arcs where they lie on a circle; where arcs are drawn on that
+    circle, or longer curves, it is theirs.
+    """
+    bows = [line.shape for line in view.lines if isinstance(line.shape, Bow)]
+    free = [line.shape for line in view.lines if isinstance(line.shape, Free)]
+    taken: dict[Free, Bow] = {}
+    for shape in sorted(free, key=lambda one: -len(one.points)):
+        bow = arc_of(shape.points)
+        if bow is not None:
+            taken[shape] = _on_known(bow, bows)
+            bows.append(taken[shape])
     lines = tuple(
-        replace(line, shape=arc_of(line.shape.points) or line.shape)
+        replace(line, shape=taken.get(line.shape, line.shape))
         if isinstance(line.shape, Free) else line
         for line in view.lines
     )  # fmt: skip
     return replace(view, lines=lines)
+
+
+def _on_known(bow: Bow, known: list[Bow]) -> Bow:
+    """Return an arc on the circle of another that it all but lies on."""
+    for other in known:
+        apart = math.dist(bow.centre, other.centre) + abs(bow.radius - other.radius)
+        if apart < _ONE_CIRCLE_MM and all(
+            abs(math.dist(end, other.centre) - other.radius) < ROUGH_MM
+            for end in (bow.start, bow.end)
+        ):
+            return replace(bow, centre=other.centre, radius=other.radius)
+    return bow
 
 
 def arc_of(points: tuple[Vec2, ...]) -> Bow | None:
