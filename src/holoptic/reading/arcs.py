@@ -9,7 +9,7 @@ import numpy as np
 
 from holoptic.curves.vectors import Vec2
 from holoptic.reading.lines import Bow, DrawnView, Free
-from holoptic.tolerance import NEAR_LINE_MM, ROUGH_MM
+from holoptic.tolerance import APART_MM, NEAR_LINE_MM, ROUGH_MM
 
 _LEAST_SAG_MM = 0.05
 """A curve that bows less than this is hardly told from a straight line."""
@@ -65,7 +65,7 @@ def arc_of(points: tuple[Vec2, ...]) -> Bow | None:
     radius = math.sqrt(max(c + a * a + b * b, 0.0))
     from_centre = off - (a, b)
     gaps = np.abs(np.hypot(*from_centre.T) - radius)
-    if gaps.max() > ROUGH_MM:
+    if gaps.max() > APART_MM:
         return None
     turns = np.unwrap(np.arctan2(from_centre[:, 1], from_centre[:, 0]))
     span = float(turns[-1] - turns[0])
