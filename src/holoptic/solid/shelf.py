@@ -10,6 +10,7 @@ from typing import cast
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.gp import gp_Trsf
+from OCP.Standard import Standard_Failure
 from OCP.TopoDS import TopoDS_Shape
 
 from holoptic.catalogue import tr
@@ -311,7 +312,17 @@ def _build(source: PartSource) -> SeenSolid:
 
 
 def _tidied(shapes: list[TopoDS_Shape]) -> TopoDS_Shape:
-    """Return bodies as one shape without joints; most from files have none and stay as they are."""
+    """Return bodies as one shape without joints; most from files have none and stay as they are.
+
+    Raises BadInput where the kernel cannot join their faces.
+    """
+    try:
+        return _without_joints(shapes)
+    except Standard_Failure as error:
+        raise BadInput(tr("its faces cannot be joined")) from error
+
+
+def _without_joints(shapes: list[TopoDS_Shape]) -> TopoDS_Shape:
     shape = shapes[0] if len(shapes) == 1 else together(shapes)
     if not skin_of(shape).has_joints():
         return shape

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 
 import numpy as np
 from OCP.BOPTools import BOPTools_AlgoTools3D
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Splitter
 from OCP.BRepBuilderAPI import (
     BRepBuilderAPI_MakeEdge,
-    BRepBuilderAPI_MakeFace,
-    BRepBuilderAPI_MakePolygon,
     BRepBuilderAPI_MakeSolid,
     BRepBuilderAPI_MakeVertex,
     BRepBuilderAPI_MakeWire,
@@ -26,8 +24,9 @@ from OCP.BRepPrimAPI import (
     BRepPrimAPI_MakeTorus,
 )
 from OCP.collections import List_TopoDS_Shape as ListOfShapes
-from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pnt, gp_Vec
+from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pnt
 from OCP.IntTools import IntTools_Context
+from OCP.Standard import Standard_Failure
 from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum, TopAbs_State
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Face, TopoDS_Shape
@@ -37,10 +36,10 @@ from holoptic.curves.vectors import Vec3, add, distance, dot, mix, subtract, uni
 from holoptic.errors import BadInput
 from holoptic.part.walls import Drum, Flat, Globe, Panel, Taper, Tyre
 from holoptic.solid.anatomy.kernel_shapes import count_solids, solids_of, tidy
+from holoptic.solid.making.outlined import IsFull, outlined, spot_in
+from holoptic.solid.making.turned_between import axis_of, turned_between
 from holoptic.tolerance import COINCIDENT_MM, SLIGHT
 
-IsFull = Callable[[np.ndarray], np.ndarray]
-"""Says for points (n × 3, mm) whether they lie in the solid."""
 _STEPS_MM = (0.03, 0.008, 0.002)
 """So far inside its face a place of a cell is looked for (length, mm)."""
 _SEWN_MM = 1e-5
@@ -55,8 +54,18 @@ def solid_between(size: Vec3, panels: Sequence[Panel], is_full: IsFull) -> TopoD
     The panels part the crate into cells, each of which is full or empty as a whole.
     Raises BadInput where no single solid comes of it.
     """
+    try:
+        return _solid_between(size, panels, is_full)
+    except Standard_Failure as error:
+        raise BadInput(tr("its faces bound no single solid")) from error
+
+
+def _solid_between(size: Vec3, panels: Sequence[Panel], is_full: IsFull) -> TopoDS_Shape:
+    axis = axis_of(size, panels, is_full)
+    if axis is not None:
+        return turned_between(size, panels, is_full, axis)
     reach = 2 * distance((0.0, 0.0, 0.0), size)
-    faces = [face for panel in panels for face in _faces_of(panel, reach)]
+    faces = [face for panel in panels for face in _faces_of(panel, panels, reach)]
     cells = _cells(BRepPrimAPI_MakeBox(*size).Shape(), faces)
     full = [cell for cell, is_in in zip(cells, _told(cells, is_full), strict=True) if is_in]
     if not full:
@@ -108,19 +117,17 @@ def _inside(cell: TopoDS_Shape) -> Vec3 | None:
 
 def _behind(face: TopoDS_Face, step: float, context: IntTools_Context) -> Vec3 | None:
     """Return a place behind the middle of a face, as seen from outside."""
-    from OCP.gp import gp_Pnt2d  # noqa: PLC0415
-
-    point, flat = gp_Pnt(), gp_Pnt2d()
-    if BOPTools_AlgoTools3D.PointInFace_s(face, point, flat, context):
+    spot = spot_in(face, context)
+    if spot is None:
         return None
+    place, (u, v) = spot
     normal = gp_Dir()
     if not BOPTools_AlgoTools3D.GetNormalToSurface_s(
-        context.SurfaceAdaptor(face).Surface().Surface(), flat.X(), flat.Y(), normal
+        context.SurfaceAdaptor(face).Surface().Surface(), u, v, normal
     ):
         return None
     sign = 1.0 if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else -1.0
-    place = point.Translated(gp_Vec(normal).Multiplied(sign * step))
-    return place.X(), place.Y(), place.Z()
+    return add(place, (normal.X(), normal.Y(), normal.Z()), sign * step)
 
 
 def _holds(cell: TopoDS_Shape, place: Vec3) -> bool:
@@ -159,12 +166,12 @@ def _skin_of(cells: Sequence[TopoDS_Shape]) -> TopoDS_Shape:
     return make.Solid()
 
 
-def _faces_of(panel: Panel, reach: float) -> list[TopoDS_Shape]:
+def _faces_of(panel: Panel, panels: Sequence[Panel], reach: float) -> list[TopoDS_Shape]:
     """Return a panel as a face, a little larger than its box."""
     wall, box = panel.wall, _corners(panel)
     if isinstance(wall, Flat):
         outline = _clipped(wall, panel, reach)
-        return [_polygon(outline)] if len(outline) >= 3 else []
+        return [outlined(outline)] if len(outline) >= 3 else []
     if isinstance(wall, Drum):
         way = unit(wall.way)
         along = [dot(subtract(corner, wall.point), way) for corner in box]
@@ -172,11 +179,20 @@ def _faces_of(panel: Panel, reach: float) -> list[TopoDS_Shape]:
         length = max(along) - min(along) + 2 * _BEYOND_MM
         return [BRepPrimAPI_MakeCylinder(_frame(start, way), wall.radius, length).Face()]
     if isinstance(wall, Globe):
-        return [BRepPrimAPI_MakeSphere(gp_Pnt(*wall.centre), wall.radius).Face()]
+        frame = _frame(wall.centre, _pole_of(wall, panels))
+        return [BRepPrimAPI_MakeSphere(frame, wall.radius).Face()]
     if isinstance(wall, Tyre):
         frame = _frame(wall.centre, wall.way)
         return [BRepPrimAPI_MakeTorus(frame, wall.radius, wall.thick).Face()]
     return [_cone(wall, box)]
+
+
+def _pole_of(ball: Globe, panels: Sequence[Panel]) -> Vec3:
+    """Return the way in which a ball's poles lie: where a bore or a flat takes them off."""
+    walls = [panel.wall for panel in panels]
+    bores = [wall.way for wall in walls if isinstance(wall, Drum)]
+    flats = [wall.normal for wall in walls if isinstance(wall, Flat)]
+    return next(iter((*bores, *flats)), (0.0, 0.0, 1.0))
 
 
 def _corners(panel: Panel) -> list[Vec3]:
@@ -207,14 +223,6 @@ def _clipped(flat: Flat, panel: Panel, reach: float) -> list[Vec3]:
             if not outline:
                 return []
     return outline
-
-
-def _polygon(outline: Sequence[Vec3]) -> TopoDS_Shape:
-    polygon = BRepBuilderAPI_MakePolygon()
-    for point in outline:
-        polygon.Add(gp_Pnt(*point))
-    polygon.Close()
-    return BRepBuilderAPI_MakeFace(polygon.Wire(), True).Face()
 
 
 def _cone(wall: Taper, box: Sequence[Vec3]) -> TopoDS_Shape:
