@@ -79,9 +79,26 @@ def _run_from(points: tuple[Vec2, ...], at: int, usual: float) -> tuple[Shape | 
         points, at, _FEWEST_IN_RUN, lambda some: arc_of(some, _EXACT_MM, 0.0) is not None
     )
     bow = arc_of(points[at : last + 1], _EXACT_MM)
-    if bow is not None and bow.last - bow.first > _LEAST_SWEEP:
+    if bow is None:
+        return None, at
+    # the ends of a curve are less exact
+    while last + 1 < len(points) and (
+        abs(math.dist(points[last + 1], bow.centre) - bow.radius) < APART_MM
+    ):
+        last += 1
+    bow = _spanning(bow, points[at : last + 1])
+    if bow.last - bow.first > _LEAST_SWEEP:
         return bow, last
     return None, at
+
+
+def _spanning(bow: Bow, points: tuple[Vec2, ...]) -> Bow:
+    """Return the arc of a circle along which points run."""
+    off = np.array(points) - np.array(bow.centre)
+    turns = np.unwrap(np.arctan2(off[:, 1], off[:, 0]))
+    low, high = sorted((float(turns[0]), float(turns[-1])))
+    first = low % math.tau
+    return replace(bow, first=first, last=first + min(high - low, math.tau))
 
 
 def _furthest(
@@ -108,6 +125,12 @@ def _is_straight(points: tuple[Vec2, ...]) -> bool:
     return size > 0 and all(
         abs((c - a) * (y - b) - (d - b) * (x - a)) < _EXACT_MM * size for x, y in points
     )
+
+
+def _meant(value: float) -> float:
+    """Return the figure that is all but hit: samples of a curve are not exact."""
+    near = round(value, 3)
+    return near if abs(value - near) < _EXACT_MM else value
 
 
 def _on_known(bow: Bow, known: list[Bow]) -> Bow:
@@ -152,5 +175,5 @@ def arc_of(
     span = abs(span)
     if radius * abs(span - math.tau) < NEAR_LINE_MM:
         first, span = 0.0, math.tau
-    centre = float(middle[0] + a), float(middle[1] + b)
-    return Bow(centre, radius, first, first + min(span, math.tau))
+    centre = _meant(float(middle[0] + a)), _meant(float(middle[1] + b))
+    return Bow(centre, _meant(radius), first, first + min(span, math.tau))

@@ -72,7 +72,7 @@ class Refining:
     def answers(self, most: int) -> Iterator[Answer]:
         """Yield solids whose views account for all lines, each once, as they are found."""
         found: list[Answer] = []
-        further = 0
+        further = plain = 0
         for _ in range(_MOST_LOOKS):
             self._tell()
             further += bool(found)
@@ -81,11 +81,14 @@ class Refining:
             filling = self._solve(may_doubt=not found)
             if filling is None:
                 return
+            if found and len(filling[1]) > plain + 1:
+                return  # whatever else it may be is less plain
             answer = self._made(*filling)
             differences = answer.differences if answer else ()
             if answer is not None and not differences:
                 if not any(self._is_same(answer, other) for other in found):
                     found.append(answer)
+                    plain = plain or len(filling[1])
                     yield answer
                 if len(found) == most:
                     return

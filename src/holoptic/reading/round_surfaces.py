@@ -31,7 +31,10 @@ def round_surfaces(views: Views) -> Iterator[Surface | RingSurface]:
         yield from map(cone_surface, _cones(depth, views))
     yield from map(ball_surface, _balls(views))
     for depth in range(3):
-        yield from map(RingSurface, _rings(depth, views))
+        for ring in _rings(depth, views):
+            yield RingSurface(ring)
+            # at a rounded rim it parts what lies behind the rounding from what was taken off
+            yield drum_surface(Drum(ring.centre, ring.way, ring.radius))
         yield from map(drum_surface, _leaning(depth, views))
 
 

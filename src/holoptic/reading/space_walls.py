@@ -184,7 +184,13 @@ def _touches_ring(wall: Wall, ring: Tyre) -> bool:
         is_level = abs(abs(dot(wall.normal, ring.way)) - 1) < SLIGHT
         return is_level and _near(abs(_off(wall, ring.centre)), ring.thick)
     assert isinstance(wall, Drum)
-    return any(_near(wall.radius, ring.radius + sign * ring.thick) for sign in (-1, 1))
+    if abs(dot(wall.way, ring.way)) > SLIGHT:
+        return any(_near(wall.radius, ring.radius + sign * ring.thick) for sign in (-1, 1))
+    # the circle of its section, seen along the ring's plane
+    off = subtract(wall.point, ring.centre)
+    across = dot(off, cross(wall.way, ring.way))
+    is_there = _near(abs(dot(off, ring.way)), 0.0) and _near(abs(across), ring.radius)
+    return is_there and _near(wall.radius, ring.thick)
 
 
 def _off(flat: Flat, point: Vec3) -> float:
