@@ -7,6 +7,7 @@ shows there becomes a demand as well.
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable, Iterator, Sequence
 from itertools import pairwise
 
@@ -69,14 +70,16 @@ class Refining:
         self._add_walls()
         self.nearest: Answer | None = None
 
-    def answers(self, most: int) -> Iterator[Answer]:
-        """Yield solids whose views account for all lines, each once, as they are found."""
+    def answers(self, most: int, end: float) -> Iterator[tuple[Answer, np.ndarray]]:
+        """Yield solids whose views account for all lines, each once, as they are found, with their
+        fillings; none after the `end` (monotonic seconds).
+        """
         found: list[Answer] = []
         further = plain = 0
         for _ in range(_MOST_LOOKS):
             self._tell()
             further += bool(found)
-            if further > _MOST_FURTHER:
+            if further > _MOST_FURTHER or time.monotonic() > end:
                 return
             filling = self._solve(may_doubt=not found)
             if filling is None:
@@ -89,7 +92,7 @@ class Refining:
                 if not any(self._is_same(answer, other) for other in found):
                     found.append(answer)
                     plain = plain or len(filling[1])
-                    yield answer
+                    yield answer, filling[0]
                 if len(found) == most:
                     return
             if answer is None or not self._learn(differences):

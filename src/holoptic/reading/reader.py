@@ -17,7 +17,8 @@ import numpy as np
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput, HolopticError
-from holoptic.part import Operation, Part, Prism, Strip
+from holoptic.part import ImportedSolid, Operation, Part, Prism, Strip
+from holoptic.part.walls import Flat
 from holoptic.part.whole import PartSource
 from holoptic.progress import tell
 from holoptic.reading.answers import ALWAYS, ASIDE, Filling, conflict, fillings, nearest
@@ -45,6 +46,9 @@ from holoptic.tolerance import SAME_SHAPE, SHARE
 
 USUAL_LIMIT_S = 30.0
 USUAL_MOST = 6
+_FEW_SKEW = 3
+_SHARE_ROUND, _SHARE_PLAIN = 0.6, 0.15
+"""Shares of the time that solids may be tried for: with further faces, and with those drawn."""
 _RECIPES_BUILT = 2
 _DESCRIPTIONS_BUILT = 6
 """So many ways of describing an answer are built to see whether they are the same solid."""
@@ -142,8 +146,9 @@ class _Reader:
         self._limit_s = limit_s
         self._wanted = tuple(dict.fromkeys((*_USUAL_VIEWS, *(view.name for view in views))))
         self._notes: tuple[str, ...] = ()
-        self._tried: set[Part] = set()
-        self._ways: dict[Part, Sequence[Recipe]] = {}
+        self._cut_short = False
+        self._tried: set[PartSource] = set()
+        self._ways: dict[PartSource, Sequence[Recipe]] = {}
         self._space: Space
         self._demands: list[Demand]
         self._shapes: tuple[SkewShape, ...] = ()
@@ -167,13 +172,15 @@ class _Reader:
     def _read_three(self, views: list[DrawnView], two: bool) -> Reading:
         """Read three views: with faces along the axes alone, and if need be with other shapes."""
         surfaces = tuple(candidates(views))
-        if surfaces and (general := self._general(views, surfaces, two)):
+        # where several sloping faces close, plain reading only takes its time
+        is_skew = sum(isinstance(surface.wall, Flat) for surface in surfaces) >= _FEW_SKEW
+        if is_skew and (general := self._general(views, surfaces, two)):
             return general
         plain = self._try(views, (), two)
         if isinstance(plain, Reading):
             return plain
         space, demands = self._space, self._demands
-        if not surfaces and (general := self._general(views, (), two)):
+        if not is_skew and (general := self._general(views, surfaces, two)):
             return general
         shapes = () if two else tuple(suspected(views, space.sizes))
         if shapes:
@@ -194,11 +201,29 @@ class _Reader:
         refining = Refining(self._space, self._demands, ties(self._space) if two else (),
                             self._given, self._kernel, self._name, self._wanted,
                             lambda: self._tell(tr("trying solids"), 0.8))  # fmt: skip
+        end = time.monotonic() + self._limit_s * (_SHARE_ROUND if surfaces else _SHARE_PLAIN)
         try:
-            answers = list(refining.answers(2))
+            found = list(refining.answers(2, end))
         finally:
             refining.close()
-        return self._conclude(answers, two) if answers else None
+        if not found:
+            return None
+        self._shapes = () if two else tuple(suspected(views, self._space.sizes))
+        answers = [self._named(filling) or answer for answer, filling in found]
+        if any(isinstance(answer.part, ImportedSolid) for answer in answers):
+            note = tr("no features that have a name make it: it is a solid bounded by its faces")
+            self._notes = (*self._notes, note)
+        return self._conclude(answers, two)
+
+    def _named(self, filling: Filling) -> Answer | None:
+        """Return a part whose features make a filling, in an engineer's words; None for none."""
+        self._tried.clear()
+        ways = FeatureFinder(self._space, self._shapes).recipes(filling)
+        answer = self._answer(ways)
+        if answer is None or answer.differences:
+            return None
+        self._ways[answer.part] = ways
+        return self._engineered(answer)
 
     def _try(
         self, views: list[DrawnView], shapes: tuple[SkewShape, ...], two: bool
@@ -288,6 +313,7 @@ class _Reader:
                 break  # the plainest come first
             if answers and time.monotonic() > self._end:
                 self._notes = (tr("time ran out: there may be further readings"),)
+                self._cut_short = True
                 break
             self._tell(tr("finding its features"), 0.7 + 0.3 * number / len(recipes))
             if any(self._is_same(filling, other) for other in taken):
@@ -371,7 +397,7 @@ class _Reader:
         notes = self._notes
         if two:
             notes = (tr("read from two views: the third one is drawn by Holoptic"), *notes)
-        if len(answers) == 1 and not self._notes:
+        if len(answers) == 1 and not self._cut_short:
             return Reading("unique", tuple(self._given), tuple(answers), notes=notes)
         question = _question(answers, {view.name for view in self._given})
         return Reading(
