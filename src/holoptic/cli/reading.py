@@ -15,6 +15,8 @@ from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.step_file import save_step
 from holoptic.foreign import STEP_SUFFIXES, require_readable
 from holoptic.job import job_of, pose
+from holoptic.part import Part
+from holoptic.part.whole import PartSource
 from holoptic.places import resolved
 from holoptic.reading.compare import compare as compare_views
 from holoptic.reading.compare import paths_in_view
@@ -66,8 +68,13 @@ def _write(reading: Reading, out: Path, options: argparse.Namespace, worker: Wor
             )
         else:
             write_job(job_of(out.stem, [answer.taken]), path, replace=options.force)
-        names = ", ".join(operation.name for operation in getattr(answer.taken, "operations", ()))
-        print(f"{path.name}: {names or tr('a plain block')}")
+        print(f"{path.name}: {_features(answer.taken)}")
+
+
+def _features(part: PartSource) -> str:
+    if not isinstance(part, Part):
+        return tr("a solid by its faces")
+    return ", ".join(operation.name for operation in part.operations) or tr("a plain block")
 
 
 def compare(options: argparse.Namespace) -> int:

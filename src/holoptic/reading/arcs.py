@@ -15,7 +15,9 @@ from holoptic.tolerance import APART_MM, NEAR_LINE_MM, ROUGH_MM
 _LEAST_SAG_MM = 0.05
 """A curve that bows less than this is hardly told from a straight line."""
 _FEWEST = 5
-_EXACT_MM = 1e-4
+_EXACT_MM = 1e-5
+"""Parts of a curve are arcs only where they are exact ones: an oval is nearly one everywhere."""
+_MEANT_MM = 1e-4
 _LEAST_RUN_MM = 1.0
 _FEWEST_IN_RUN = 7
 _LEAST_SWEEP = 0.5
@@ -72,7 +74,7 @@ def _runs(curve: Free) -> list[Shape]:
 
 def _run_from(points: tuple[Vec2, ...], at: int, usual: float) -> tuple[Shape | None, int]:
     """Return the straight run or arc that a curve begins at a point, and the point it ends at."""
-    straight = _furthest(points, at, 1, lambda some: _is_straight(some))
+    straight = _furthest(points, at, 1, _is_straight)
     if math.dist(points[at], points[straight]) > max(_LEAST_RUN_MM, 6 * usual):
         return Straight(points[at], points[straight]), straight
     last = _furthest(
@@ -104,7 +106,7 @@ def _spanning(bow: Bow, points: tuple[Vec2, ...]) -> Bow:
 def _furthest(
     points: tuple[Vec2, ...], at: int, least: int, fits: Callable[[tuple[Vec2, ...]], bool]
 ) -> int:
-    """Return how far a run that begins at a point goes on to fit; the point itself if not at all."""
+    """Return how far a run that begins at a point goes on to fit: to that point if not at all."""
     low, step = at, least
     while low + step < len(points) and fits(points[at : low + step + 1]):
         low, step = low + step, step * 2
@@ -130,7 +132,7 @@ def _is_straight(points: tuple[Vec2, ...]) -> bool:
 def _meant(value: float) -> float:
     """Return the figure that is all but hit: samples of a curve are not exact."""
     near = round(value, 3)
-    return near if abs(value - near) < _EXACT_MM else value
+    return near if abs(value - near) < _MEANT_MM else value
 
 
 def _on_known(bow: Bow, known: list[Bow]) -> Bow:

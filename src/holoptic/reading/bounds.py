@@ -33,15 +33,15 @@ class Bounds:
         if not crossed.size:
             return []
         counts = crossed.sum(axis=0)
-        needed = crossed[:, counts == 1].any(axis=1)
+        needed = np.asarray(crossed[:, counts == 1].any(axis=1))
         # where several could part a pair, one that is needed anyway does it
         for more in (np.array([k in used for k in range(len(self._walls))]), ~needed):
             open_pairs = (counts > 1) & ~crossed[needed].any(axis=0)
-            needed |= more & crossed[:, open_pairs].any(axis=1)
+            needed = needed | (more & crossed[:, open_pairs].any(axis=1))
         return [
-            Panel(wall.wall, *self._box(one[parted], other[parted]))
-            for wall, is_in, parted in zip(self._walls, needed, crossed, strict=True) if is_in
-        ]  # fmt: skip
+            Panel(self._walls[k].wall, *self._box(one[crossed[k]], other[crossed[k]]))
+            for k in np.flatnonzero(needed).tolist()
+        ]
 
     def _box(self, one: np.ndarray, other: np.ndarray) -> tuple[Vec3, Vec3]:
         """Return the box of whole slabs about pairs of samples."""
@@ -83,7 +83,8 @@ class Bounds:
 
     def _pairs(self) -> tuple[np.ndarray, np.ndarray]:
         """Return neighbouring samples (two times n × 3) of which one is full and one empty."""
-        ones, others = [], []
+        ones: list[np.ndarray] = []
+        others: list[np.ndarray] = []
         samples = self._space.samples
         # beyond the crate all is empty; there its own sides part
         for axis in range(3):

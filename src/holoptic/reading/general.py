@@ -164,8 +164,8 @@ class Refining:
         return used
 
     def _assumed(self, used: set[int]) -> list[int]:
-        return [*self._asked.values(),
-                *(variable for wall, variable in self._unused.items() if wall not in used)]  # fmt: skip
+        spared = (variable for wall, variable in self._unused.items() if wall not in used)
+        return [*self._asked.values(), *spared]
 
     def _reluctance(self, number: int) -> int:
         wall = self._walls[number]

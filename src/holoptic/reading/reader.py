@@ -38,7 +38,7 @@ from holoptic.reading.planes import OPPOSITE, PLANES, canonical
 from holoptic.reading.result import Answer, Difference, Reading, Suspect
 from holoptic.reading.skew_shapes import SkewShape
 from holoptic.reading.space import Space
-from holoptic.reading.surfaces import Surface
+from holoptic.reading.surfaces import RingSurface, Surface
 from holoptic.reading.suspecting import suspected
 from holoptic.reading.third_view import ties, without_third
 from holoptic.reading.wording import told, worded
@@ -192,7 +192,7 @@ class _Reader:
         return self._contradiction(*plain)
 
     def _general(
-        self, views: list[DrawnView], surfaces: tuple[Surface, ...], two: bool
+        self, views: list[DrawnView], surfaces: tuple[Surface | RingSurface, ...], two: bool
     ) -> Reading | None:
         """Return a solid bounded by its faces that views can mean."""
         self._tell(tr("looking for faces that are edge-on in no view"), 0.65)

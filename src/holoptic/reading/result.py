@@ -8,7 +8,6 @@ from itertools import pairwise
 from typing import Literal
 
 from holoptic.curves.vectors import Vec2
-from holoptic.part import Part
 from holoptic.part.whole import PartSource
 from holoptic.reading.lines import DrawnView, Status
 
@@ -70,7 +69,7 @@ class Answer:
     views: tuple[DrawnView, ...]
     volume: float
     differences: tuple[Difference, ...] = ()
-    described: Part | None = None
+    described: PartSource | None = None
     """The same solid in the features and words of an engineer."""
 
     @property

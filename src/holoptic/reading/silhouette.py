@@ -30,7 +30,7 @@ class Silhouette:
 
 def silhouette_of(view: DrawnView) -> Silhouette | None:
     """Return the area within the outline of a view, None where no free curve closes it."""
-    free = [line for line in view.drawn if isinstance(line.shape, Free)]
+    free = [line.shape for line in view.drawn if isinstance(line.shape, Free)]
     if not free:
         return None
     paths = [shapely.LineString(line.shape.path()) for line in view.drawn]
@@ -39,7 +39,7 @@ def silhouette_of(view: DrawnView) -> Silhouette | None:
     area = shapely.union_all([shapely.Polygon(shapely.get_exterior_ring(part))
                               for part in shapely.get_parts(area)])  # fmt: skip
     edge = area.boundary
-    if not any(edge.distance(shapely.Point(_middle(line.shape))) < NEAR_LINE_MM for line in free):
+    if not any(edge.distance(shapely.Point(_middle(shape))) < NEAR_LINE_MM for shape in free):
         return None
     return Silhouette(area.buffer(2 * DRAWN_MM))
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import numpy as np
 
@@ -56,7 +56,8 @@ class Wires:
         for place in places[np.sort(first)]:
             if not any(np.abs(place - other).max() < 2 * _NEAR_MM for other in kept):
                 kept.append(place)
-        return np.array(kept)[:_MOST_CORNERS].reshape(-1, 3)
+        corners: np.ndarray = np.array(kept)[:_MOST_CORNERS].reshape(-1, 3)
+        return corners
 
     def _met(self, depth: int, one: int, other: int) -> np.ndarray:
         """Return corners that are nodes in the views along two axes; a line along the third has
@@ -74,7 +75,8 @@ class Wires:
         places[:, other] = a[i, 1 - own_a]
         places[:, one] = b[j, 1 - own_b]
         images = places[:, _axes(depth)]
-        return places[self._on_lines(depth, images)]
+        met: np.ndarray = places[self._on_lines(depth, images)]
+        return met
 
     def _on_lines(self, depth: int, images: np.ndarray) -> np.ndarray:
         """Say for places (n × 2) of a view whether something is drawn there."""
@@ -139,11 +141,11 @@ def _planes(wires: Wires) -> Iterator[tuple[Vec3, Vec3]]:
     for corner, others in at.items():
         point = _vec(wires.corners[corner])
         for one, other in combinations(others, 2):
-            a = subtract(_vec(wires.corners[one]), point)
-            b = subtract(_vec(wires.corners[other]), point)
-            normal = cross(a, b)
+            first = subtract(_vec(wires.corners[one]), point)
+            second = subtract(_vec(wires.corners[other]), point)
+            normal = cross(first, second)
             size = math.sqrt(dot(normal, normal))
-            if size < SLIGHT * math.sqrt(dot(a, a) * dot(b, b)):
+            if size < SLIGHT * math.sqrt(dot(first, first) * dot(second, second)):
                 continue
             x, y, z = (n / size for n in normal)
             if min(abs(x), abs(y), abs(z)) > _LEAST_NORMAL:
@@ -214,9 +216,9 @@ def _segments(view: DrawnView) -> np.ndarray:
             found.append((line.shape.start, line.shape.end))
         elif isinstance(line.shape, Bow):
             path = line.shape.path()
-            found += list(zip(path, path[1:], strict=False))
+            found += list(pairwise(path))
         else:
-            found += list(zip(line.shape.points, line.shape.points[1:], strict=False))
+            found += list(pairwise(line.shape.points))
     return np.array(found).reshape(-1, 2, 2)
 
 

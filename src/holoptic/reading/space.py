@@ -25,7 +25,7 @@ from holoptic.reading.outlines import Neighbours
 from holoptic.reading.pieces import SNAP_MM, ViewPiece, split
 from holoptic.reading.planes import PLANES, Plane
 from holoptic.reading.silhouette import silhouette_of
-from holoptic.reading.surfaces import Bundle, Surface
+from holoptic.reading.surfaces import Bundle, RingSurface, Surface
 from holoptic.tolerance import LEAST_SQUARE, NEAR_LINE_MM
 
 NOTHING = -1
@@ -128,7 +128,9 @@ class Atoms:
 class Space:
     """Three canonical views of one part, one for each depth axis."""
 
-    def __init__(self, views: Sequence[DrawnView], surfaces: Sequence[Surface] = ()) -> None:
+    def __init__(
+        self, views: Sequence[DrawnView], surfaces: Sequence[Surface | RingSurface] = ()
+    ) -> None:
         """Part the space further by surfaces. Raises ValueError unless the views lie in three
         different planes.
         """
@@ -283,6 +285,7 @@ class Space:
         cells[cells >= 0] = numbers
         outside = self.cells == NOTHING
         self.cells = cells[back].reshape(keys.shape)
+        weights = np.where(outside & (self.cells != NOTHING), 0.0, weights)
         self.cells[outside] = NOTHING
         self.count = self.sampled = len(names)
         self._known = dict(zip(packed.tolist(), cells.tolist(), strict=True))
@@ -292,7 +295,6 @@ class Space:
         top, side = np.divmod(top_side, self.views[0].faces.count)
         first_two, third = np.divmod(box, len(self._lists[2]))
         one, two = np.divmod(first_two, len(self._lists[1]))
-        weights = np.where(outside, 0.0, weights)
         volumes = np.bincount(back, weights.ravel())
         at = np.unravel_index(first, keys.shape)
         points = np.column_stack([self.samples[axis][at[axis]] for axis in range(3)])

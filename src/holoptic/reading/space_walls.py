@@ -76,8 +76,8 @@ def meetings(space: Space, walls: list[SpaceWall]) -> list[Meeting]:
         for cells, one, other in _neighbours(space, axis):
             crossed = np.array([w.sides(one) != w.sides(other) for w in walls])
             counts = crossed.sum(axis=0)
-            for (a, b), row, count in zip(cells.tolist(), crossed.T, counts.tolist(), strict=True):
-                a, b = min(a, b), max(a, b)
+            both = np.sort(cells, axis=1).tolist()
+            for (a, b), row, count in zip(both, crossed.T, counts.tolist(), strict=True):
                 if count == 1:
                     alone.add((a, b, int(row.argmax())))
                 elif count and ((a, b) not in several or count < len(several[a, b])):

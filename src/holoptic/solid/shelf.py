@@ -37,7 +37,8 @@ from holoptic.solid.making.cutting_open import (
     plain_features,
 )
 from holoptic.solid.making.equal_solids import stands
-from holoptic.solid.making.from_walls import IsFull, solid_between
+from holoptic.solid.making.from_walls import solid_between
+from holoptic.solid.making.outlined import IsFull
 from holoptic.solid.making.stages import build, build_what_can_be
 from holoptic.solid.making.step import StepFile, read_step, write_assembly, write_solid
 from holoptic.solid.pieces import FoundSolid, Look, Seen, Shape

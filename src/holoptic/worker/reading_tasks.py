@@ -11,6 +11,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
 from holoptic.part import Part, Source
 from holoptic.part.cutting import Stock, cutter_of
+from holoptic.part.whole import PartSource
 from holoptic.pictorial import draw
 from holoptic.reading.arrangement import Arrangement, Wish, arrange
 from holoptic.reading.checks import check_views
@@ -102,11 +103,12 @@ def _decided(found: Reading, sections: Sequence[DrawnView], most: int) -> Readin
     return replace(found, verdict=verdict, answers=kept[:most], notes=notes, question=question)
 
 
-def _shows(part: Part, section: DrawnView) -> bool:
+def _shows(part: PartSource, section: DrawnView) -> bool:
     """Say whether a part looks as a section shows it, where it is cut; a feature may have been left
     plain, as ribs are.
     """
-    added = [one.name for one in part.operations if one.mode == "add"]
+    operations = part.operations if isinstance(part, Part) else ()
+    added = [one.name for one in operations if one.mode == "add"]
     return any(
         not compare([section], [own])
         for plain in ("", *added)
@@ -114,7 +116,7 @@ def _shows(part: Part, section: DrawnView) -> bool:
     )  # fmt: skip
 
 
-def _section_of(part: Part, section: DrawnView, plain: str) -> DrawnView | None:
+def _section_of(part: PartSource, section: DrawnView, plain: str) -> DrawnView | None:
     """Return a part's own section, with a feature left plain; None where it cannot be cut so."""
     words = f"{section.cut};plain={plain or 'none'}"
     try:

@@ -47,6 +47,7 @@ from holoptic.job import (
 from holoptic.part import Crate, Part
 from holoptic.part.starters import new_part
 from holoptic.part.templates import templates
+from holoptic.part.whole import PartSource
 from holoptic.places import resolved
 from holoptic.plan.moves import point_names
 from holoptic.sheet.planning import WayOut
@@ -265,12 +266,12 @@ class Document(QObject):
         self._add(part, tr("new {part}"))
         self.part_begun.emit(crate is None)
 
-    def add_part(self, part: Part) -> None:
+    def add_part(self, part: PartSource) -> None:
         """Put a part that was read into the job, and in hand."""
         self._add(part, tr("read {part}"))
         self.part_begun.emit(False)
 
-    def _add(self, part: Part, words: str) -> None:
+    def _add(self, part: PartSource, words: str) -> None:
         job = self.job.with_added(part)
         self.edit(job, words.format(part=job.parts[-1].source.name))
         self.choose_part(len(self.job.parts) - 1)

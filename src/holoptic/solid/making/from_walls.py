@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import product
 
 import numpy as np
 from OCP.BOPTools import BOPTools_AlgoTools3D
@@ -132,7 +133,7 @@ def _behind(face: TopoDS_Face, step: float, context: IntTools_Context) -> Vec3 |
 
 def _holds(cell: TopoDS_Shape, place: Vec3) -> bool:
     classifier = BRepClass3d_SolidClassifier(cell, gp_Pnt(*place), COINCIDENT_MM)
-    return classifier.State() == TopAbs_State.TopAbs_IN
+    return bool(classifier.State() == TopAbs_State.TopAbs_IN)
 
 
 def _skin_of(cells: Sequence[TopoDS_Shape]) -> TopoDS_Shape:
@@ -179,7 +180,7 @@ def _faces_of(panel: Panel, panels: Sequence[Panel], reach: float) -> list[TopoD
         length = max(along) - min(along) + 2 * _BEYOND_MM
         return [BRepPrimAPI_MakeCylinder(_frame(start, way), wall.radius, length).Face()]
     if isinstance(wall, Globe):
-        frame = _frame(wall.centre, _pole_of(wall, panels))
+        frame = _frame(wall.centre, _pole_of(panels))
         return [BRepPrimAPI_MakeSphere(frame, wall.radius).Face()]
     if isinstance(wall, Tyre):
         frame = _frame(wall.centre, wall.way)
@@ -187,8 +188,8 @@ def _faces_of(panel: Panel, panels: Sequence[Panel], reach: float) -> list[TopoD
     return [_cone(wall, box)]
 
 
-def _pole_of(ball: Globe, panels: Sequence[Panel]) -> Vec3:
-    """Return the way in which a ball's poles lie: where a bore or a flat takes them off."""
+def _pole_of(panels: Sequence[Panel]) -> Vec3:
+    """Return the way in which poles of balls lie: where a bore or a flat takes them off."""
     walls = [panel.wall for panel in panels]
     bores = [wall.way for wall in walls if isinstance(wall, Drum)]
     flats = [wall.normal for wall in walls if isinstance(wall, Flat)]
@@ -196,8 +197,8 @@ def _pole_of(ball: Globe, panels: Sequence[Panel]) -> Vec3:
 
 
 def _corners(panel: Panel) -> list[Vec3]:
-    return [(x, y, z) for x in (panel.low[0], panel.high[0])
-            for y in (panel.low[1], panel.high[1]) for z in (panel.low[2], panel.high[2])]  # fmt: skip
+    xs, ys, zs = zip(panel.low, panel.high, strict=True)
+    return list(product(xs, ys, zs))
 
 
 def _clipped(flat: Flat, panel: Panel, reach: float) -> list[Vec3]:

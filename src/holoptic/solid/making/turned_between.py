@@ -7,7 +7,7 @@ or not at all; in the plane of the half section that is no matter.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 import numpy as np
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Splitter
@@ -28,13 +28,16 @@ from holoptic.tolerance import COINCIDENT_MM, SLIGHT
 
 _NEAR_MM = 2e-3
 _BEYOND_MM = 1.0
+_RINGS, _AROUND = 150, 12
+_ODD_SHARE = 0.02
+"""So few rings may be odd, whose places lie right beside a wall."""
 Axis = tuple[Vec3, Vec3]
 """A point of it, and its way."""
 
 
 def axis_of(size: Vec3, panels: Sequence[Panel], is_full: IsFull) -> Axis | None:
     """Return the axis that all panels are turned about, None where they share none, or where the
-    solid fills corners of its crate.
+    crate takes something off the solid.
     """
     ways = [(panel.wall.centre if isinstance(panel.wall, Tyre | Taper) else panel.wall.point,
              unit(panel.wall.way))
@@ -44,26 +47,34 @@ def axis_of(size: Vec3, panels: Sequence[Panel], is_full: IsFull) -> Axis | None
     axis = ways[0]
     if not all(_is_about(panel.wall, axis) for panel in panels):
         return None
-    return None if is_full(_corners(size, axis)).any() else axis
+    return axis if _is_alike_around(size, axis, is_full) else None
 
 
-def _corners(size: Vec3, axis: Axis) -> np.ndarray:
-    """Return places along the crate's edges that run along an axis."""
+def _is_alike_around(size: Vec3, axis: Axis, is_full: IsFull) -> bool:
+    """Say whether all around an axis the same is full."""
+    dice = np.random.default_rng(1)
     depth = int(np.abs(axis[1]).argmax())
-    across = [k for k in range(3) if k != depth]
-    found = []
-    for share in np.linspace(0.03, 0.97, 9):
-        for signs in ((0, 0), (0, 1), (1, 0), (1, 1)):
-            place = [0.0, 0.0, 0.0]
-            place[depth] = float(share * size[depth])
-            for k, sign in zip(across, signs, strict=True):
-                place[k] = sign * size[k] + (0.02 if sign == 0 else -0.02)
-            found.append(place)
-    return np.array(found)
+    u, v = (k for k in range(3) if k != depth)
+    if any(abs(2 * axis[0][k] - size[k]) > _NEAR_MM for k in (u, v)) or (
+        abs(size[u] - size[v]) > _NEAR_MM
+    ):
+        return False  # its crate would be square about the axis
+    radii = dice.uniform(0, math.hypot(size[u], size[v]), _RINGS)
+    turns = dice.uniform(0, math.tau, (_RINGS, 1)) + np.arange(_AROUND) * (math.tau / _AROUND)
+    points = np.empty((_RINGS, _AROUND, 3))
+    points[:, :, depth] = dice.uniform(0, size[depth], (_RINGS, 1))
+    points[:, :, u] = axis[0][u] + radii[:, None] * np.cos(turns)
+    points[:, :, v] = axis[0][v] + radii[:, None] * np.sin(turns)
+    flat = points.reshape(-1, 3)
+    within = ((flat > 0) & (flat < size)).all(axis=1)
+    full = np.zeros(len(flat), bool)
+    full[within] = is_full(flat[within])
+    counts = full.reshape(_RINGS, _AROUND).sum(axis=1)
+    return bool(((counts > 0) & (counts < _AROUND)).mean() < _ODD_SHARE)
 
 
 def _is_about(wall: Wall, axis: Axis) -> bool:
-    point, way = axis
+    way = axis[1]
     if isinstance(wall, Flat):
         return _is_parallel(wall.normal, way)
     if isinstance(wall, Globe):
@@ -121,7 +132,10 @@ def turned_between(
     return tidy(BRepPrimAPI_MakeRevol(section, gp_Ax1(gp_Pnt(*point), gp_Dir(*way))).Shape())
 
 
-def _edges(wall, axis, at, ends, reach, normal):  # type: ignore[no-untyped-def]
+def _edges(
+    wall: Wall, axis: Axis, at: Callable[[float, float], Vec3], ends: tuple[float, float],
+    reach: float, normal: Vec3,
+) -> Iterator[TopoDS_Shape]:  # fmt: skip
     """Yield the edges in which a wall meets the half plane."""
     low, high = ends[0] - _BEYOND_MM, ends[1] + _BEYOND_MM
     if isinstance(wall, Flat):

@@ -35,6 +35,7 @@ from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.rows import Row
 from holoptic.job import PLAIN_LINES
+from holoptic.part import Operation, Part
 from holoptic.reading.result import Answer, Reading
 from holoptic.units import Length
 
@@ -387,12 +388,7 @@ class ReadPage(QWidget):
             card.setVisible(number < len(answers))
             if number < len(answers):
                 card.lit = _odd(answers[number], answers)
-                titles = (
-                    _title(reading, number),
-                    ntr(
-                        "{count} feature", "{count} features", len(answers[number].part.operations)
-                    ),
-                )
+                titles = _title(reading, number), _amount(answers[number])
                 card.show_choice(self.readings.pictures.get(number), PLAIN_LINES, titles,
                                  _features(answers[number], answers),
                                  number == self.readings.chosen)  # fmt: skip
@@ -410,8 +406,17 @@ def _title(reading: Reading | None, number: int) -> str:
     )
 
 
+def _amount(answer: Answer) -> str:
+    """Say how much makes an answer."""
+    if not isinstance(answer.part, Part):
+        return tr("a solid by its faces")
+    return ntr("{count} feature", "{count} features", len(answer.part.operations))
+
+
 def _features(answer: Answer, answers: tuple[Answer, ...]) -> str:
     """Say what an answer is made of; of several, what the others have not."""
+    if not isinstance(answer.part, Part):
+        return tr("no features that have a name make it")
     own = answer.part.operations
     shown = _odd(answer, answers) if len(answers) > 1 else range(len(own))
     return ", ".join(own[k].name for k in sorted(shown)) or tr("a plain block")
@@ -419,9 +424,13 @@ def _features(answer: Answer, answers: tuple[Answer, ...]) -> str:
 
 def _odd(answer: Answer, answers: tuple[Answer, ...]) -> frozenset[int]:
     """Return the numbers of the operations that some other answer has not."""
-    others = [a.part.operations for a in answers if a is not answer]
-    own = enumerate(answer.part.operations)
+    others = [_operations(a) for a in answers if a is not answer]
+    own = enumerate(_operations(answer))
     return frozenset(k for k, o in own if any(o not in other for other in others))
+
+
+def _operations(answer: Answer) -> tuple[Operation, ...]:
+    return answer.part.operations if isinstance(answer.part, Part) else ()
 
 
 def _places(count: int) -> str:
