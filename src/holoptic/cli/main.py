@@ -28,6 +28,7 @@ from holoptic.cli.options import (
     add_way_options,
     add_window_options,
     positive,
+    seconds,
 )
 from holoptic.cli.signals import ended_by_signals
 from holoptic.cli.targets import require_target
@@ -237,6 +238,8 @@ def _add_reading_commands(commands: argparse._SubParsersAction[_Parser]) -> None
     read.add_argument(
         "--mend", action="store_true", help=tr("mend small slips of the drawing first")
     )
+    read.add_argument("--seconds", type=seconds, default=30.0, metavar="N",
+                      help=tr("how long it may take, 1 to 600 (default: 30)"))  # fmt: skip
     add_out(read, ".step .stp .holoptic")
     read.set_defaults(run=_run_core("read"))
 

@@ -253,6 +253,17 @@ def _hand(text: str) -> tuple[float, float, float]:
     return setting, angle, compass
 
 
+def seconds(text: str) -> float:
+    """Return a time from 1 to 600 s."""
+    try:
+        value = float(text)
+    except ValueError:
+        value = 0.0
+    if not 1 <= value <= 600:
+        raise argparse.ArgumentTypeError(tr("“{text_}” is no time from 1 to 600 s", text_=text))
+    return value
+
+
 def positive(text: str) -> float:
     """Return a length in mm above 0."""
     try:

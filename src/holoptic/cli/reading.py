@@ -41,7 +41,8 @@ def read(options: argparse.Namespace) -> int:
             print(f"{check.view or tr('sheet')}: {said(check.words)}{_place(check.path)}")
         for remark in sheet.arrangement.remarks:
             print(tr("sheet: {what}", what=remark))
-        reading = read_sheet(source, worker, options.arrangement, mended=options.mend)
+        reading = read_sheet(source, worker, options.arrangement, mended=options.mend,
+                             seconds=options.seconds)  # fmt: skip
         print(f"{source.name}: {describe(reading)}")
         for suspect in (*reading.suspects, *reading.conflict):
             print(f"{suspect.view}: {suspect.words}{_place(suspect.path)}")

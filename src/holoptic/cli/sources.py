@@ -12,7 +12,7 @@ from holoptic.foreign import STEP_SUFFIXES, require_readable
 from holoptic.job import Arrangement, Figure, Job, JobPart, job_of
 from holoptic.places import resolved
 from holoptic.reading.arrangement import Wish
-from holoptic.reading.result import Reading
+from holoptic.reading.result import USUAL_LIMIT_S, USUAL_MOST, Reading
 from holoptic.spread.from_file import with_assembly
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import SheetRead
@@ -60,27 +60,32 @@ def load_job(path: Path, worker: Worker, *, assembled: bool = False) -> Job:
     raise BadInput(tr("{name}: a source ends in .holoptic, .step, .stp or .dxf", name=path.name))
 
 
-def read_sheet(path: Path, worker: Worker, wish: Wish = "auto", *, mended: bool = False) -> Reading:
+def read_sheet(
+    path: Path, worker: Worker, wish: Wish = "auto", *, mended: bool = False,
+    seconds: float = USUAL_LIMIT_S,
+) -> Reading:  # fmt: skip
     """Return what the views of a DXF file mean; where nothing is wished, in the angle that agrees.
+    It is given up after some `seconds`.
 
     Raises BadInput for a file without views.
     """
     require_readable(path)
     sheet: SheetRead = worker.ask("open_sheet", str(resolved(path)), wish)
-    reading = _read(sheet, worker, mended)
+    reading = _read(sheet, worker, mended, seconds)
     if wish == "auto" and reading.verdict == "contradictory":
         other = "first" if sheet.arrangement.angle == "third" else "third"
-        turned = _read(worker.ask("open_sheet", str(resolved(path)), other), worker, mended)
+        turned = _read(worker.ask("open_sheet", str(resolved(path)), other), worker, mended,
+                       seconds)  # fmt: skip
         if turned.verdict in ("unique", "several"):
             return turned
     return reading
 
 
-def _read(sheet: SheetRead, worker: Worker, mended: bool) -> Reading:
+def _read(sheet: SheetRead, worker: Worker, mended: bool, seconds: float) -> Reading:
     views = sheet.arrangement.drawn_views()
     if mended:
         views = worker.ask("mend_views", views)
-    found: Reading = worker.ask("read", tuple(views), sheet.sketch.name)
+    found: Reading = worker.ask("read", tuple(views), sheet.sketch.name, USUAL_MOST, seconds)
     return found
 
 

@@ -35,7 +35,14 @@ from holoptic.reading.kernel import Kernel
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.parts import make_part
 from holoptic.reading.planes import OPPOSITE, PLANES, canonical
-from holoptic.reading.result import Answer, Difference, Reading, Suspect
+from holoptic.reading.result import (
+    USUAL_LIMIT_S,
+    USUAL_MOST,
+    Answer,
+    Difference,
+    Reading,
+    Suspect,
+)
 from holoptic.reading.skew_shapes import SkewShape
 from holoptic.reading.space import Space
 from holoptic.reading.surfaces import RingSurface, Surface
@@ -44,8 +51,6 @@ from holoptic.reading.third_view import ties, without_third
 from holoptic.reading.wording import told, worded
 from holoptic.tolerance import SAME_SHAPE, SHARE
 
-USUAL_LIMIT_S = 30.0
-USUAL_MOST = 6
 _FEW_SKEW = 3
 _SHARE_ROUND, _SHARE_PLAIN = 0.6, 0.15
 """Shares of the time that solids may be tried for: with further faces, and with those drawn."""
@@ -71,7 +76,8 @@ def read_views(
     try:
         reading = _Reader(chosen, kernel, name, most, limit_s, sections).read()
     except OutOfTime as error:
-        return Reading("unfinished", tuple(chosen), (), notes=(str(error),))
+        so_far = Reading("unfinished", tuple(chosen), (), notes=(str(error),))
+        return _with_outlines(so_far, kernel, name)
     if reading.verdict == "contradictory":
         notes = _from_the_other_side(chosen, kernel, name, limit_s)
         reading = replace(reading, notes=(*reading.notes, *notes))
@@ -81,7 +87,7 @@ def read_views(
 
 
 def _with_outlines(reading: Reading, kernel: Kernel, name: str) -> Reading:
-    """Return a contradiction without a part with what its outlines have in common instead."""
+    """Return a reading without a part with what its outlines have in common instead."""
     given = list(reading.views)
     try:
         part = begin(given, name).part
@@ -91,6 +97,9 @@ def _with_outlines(reading: Reading, kernel: Kernel, name: str) -> Reading:
         return reading
     differences = tuple(compare(given, views))
     answer = Answer(part, tuple(views), volume, differences)
+    if reading.verdict == "unfinished":
+        note = tr("what the outlines have in common is shown meanwhile")
+        return replace(reading, answers=(answer,), notes=(*reading.notes, note))
     found = reading.suspects or _suspects_of(answer)
     note = tr("no part comes near; what the outlines have in common is shown, for the guided way")
     return replace(reading, answers=(answer,), suspects=found, notes=(*reading.notes, note))
@@ -263,8 +272,7 @@ class _Reader:
         if time.monotonic() > self._end:
             raise OutOfTime(
                 tr(
-                    "not read within {limit_s:.0f} s; it got as far as {words}. "
-                    "The guided way goes on from here",
+                    "not read within {limit_s:.0f} s; it got as far as {words}",
                     limit_s=self._limit_s,
                     words=words,
                 )

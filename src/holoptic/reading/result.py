@@ -11,6 +11,11 @@ from holoptic.curves.vectors import Vec2
 from holoptic.part.whole import PartSource
 from holoptic.reading.lines import DrawnView, Status
 
+USUAL_LIMIT_S = 30.0
+LONG_LIMIT_S = 120.0
+"""For reading on where the usual time ran out."""
+USUAL_MOST = 6
+"""So many answers are told."""
 Verdict = Literal["unique", "several", "contradictory", "unfinished"]
 
 

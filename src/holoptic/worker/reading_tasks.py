@@ -25,8 +25,8 @@ from holoptic.reading.hatching import with_sections
 from holoptic.reading.kernel import Kernel
 from holoptic.reading.lines import DrawnView, Status
 from holoptic.reading.mending import mend
-from holoptic.reading.reader import USUAL_LIMIT_S, USUAL_MOST, read_views
-from holoptic.reading.result import Check, Reading, Verdict
+from holoptic.reading.reader import read_views
+from holoptic.reading.result import USUAL_LIMIT_S, USUAL_MOST, Check, Reading, Verdict
 from holoptic.reading.sketch import GivenSize
 from holoptic.solid.shelf import bound, look, opened, seen
 from holoptic.views import VIEW_NAMES, direction_of, pictures_of

@@ -24,7 +24,14 @@ from holoptic.reading.dxf_views import views_dxf
 from holoptic.reading.guide import Guide
 from holoptic.reading.lines import DrawnView, Status, moved, scaled
 from holoptic.reading.planes import PLANES
-from holoptic.reading.result import Answer, Check, Reading
+from holoptic.reading.result import (
+    LONG_LIMIT_S,
+    USUAL_LIMIT_S,
+    USUAL_MOST,
+    Answer,
+    Check,
+    Reading,
+)
 from holoptic.reading.sketch import LineGroup, Sketch
 from holoptic.units import Unit
 from holoptic.units.spoken import said
@@ -264,11 +271,17 @@ class Readings(QObject):
     # --- reading ----------------------------------------------------------------------------
 
     def read(self) -> None:
-        """Have the views read."""
+        """Have the views read; where the time ran out, for longer."""
         if self.arrangement is not None:
+            limit = LONG_LIMIT_S if self.ran_out else USUAL_LIMIT_S
             self._forget_reading()
             views = tuple(self.arrangement.drawn_views())
-            self._ask(_READ, "read", views, self.name)
+            self._ask(_READ, "read", views, self.name, USUAL_MOST, limit)
+
+    @property
+    def ran_out(self) -> bool:
+        """Whether reading was given up for want of time, so that it may go on."""
+        return self.reading is not None and self.reading.verdict == "unfinished"
 
     @property
     def answer(self) -> Answer | None:

@@ -363,6 +363,9 @@ class ReadPage(QWidget):
         self.mend_button.setText(
             tr("Show it as it was (M)") if mended else tr("Mend small slips (M)")
         )
+        self.read_button.setText(
+            tr("Read on, for two minutes (R)") if self.readings.ran_out else tr("Read it (R)")
+        )
         self._show_remarks()
         self._show_outcome(reading)
 
@@ -433,6 +436,12 @@ def _operations(answer: Answer) -> tuple[Operation, ...]:
     return answer.part.operations if isinstance(answer.part, Part) else ()
 
 
+def _contradiction(reading: Reading) -> str:
+    if not reading.suspects:
+        return tr("No part was found that shows all these lines.")
+    return tr("{suspects} cannot be true with the rest.", suspects=_places(len(reading.suspects)))
+
+
 def _places(count: int) -> str:
     return tr("One place") if count == 1 else tr("{count} places", count=count)
 
@@ -446,9 +455,7 @@ def _outcome(reading: Reading | None) -> str:
         "several": tr(
             "The views can mean {count} parts: {question}", count=count, question=reading.question
         ),
-        "contradictory": tr(
-            "{suspects} cannot be true with the rest.", suspects=_places(len(reading.suspects))
-        )
+        "contradictory": _contradiction(reading)
         + (" " + tr("The nearest part is shown.") if count else ""),
         "unfinished": "",
     }[reading.verdict]
