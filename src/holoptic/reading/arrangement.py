@@ -15,6 +15,7 @@ from typing import Literal
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.job import Angle
+from holoptic.reading.frames import without_frames
 from holoptic.reading.lines import Bow, Box, DrawnLine, DrawnView, box_of, moved, turned
 
 Wish = Literal["third", "first", "auto"]
@@ -80,7 +81,7 @@ class Arrangement:
 
 def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
     """Return the views that lines on a sheet make. Raises BadInput for fewer than two."""
-    clusters = clusters_of(lines)
+    clusters = clusters_of(without_frames(lines))
     if len(clusters) < 2:
         raise BadInput(tr("only one view was found: at least two are needed"))
     front = _front_of(clusters)

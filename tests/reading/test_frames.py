@@ -1,0 +1,46 @@
+"""A border and a title block about views are no views."""
+
+import math
+
+import pytest
+
+from holoptic.reading.arrangement import arrange
+from holoptic.reading.frames import without_frames
+from holoptic.reading.lines import Bow, DrawnLine, Straight
+
+
+def box(x, y, w, h):
+    corners = [(x, y), (x + w, y), (x + w, y + h), (x, y + h)]
+    return [DrawnLine(Straight(corners[k - 1], corners[k])) for k in range(4)]
+
+
+FRONT, TOP, RIGHT = box(20, 20, 43, 26), box(20, 60, 43, 31), box(80, 20, 31, 26)
+VIEWS = [*FRONT, DrawnLine(Straight((31, 20), (31, 46))), *TOP, *RIGHT,
+         DrawnLine(Bow((41.5, 75.5), 6.5, 0, math.tau))]  # fmt: skip
+TITLE = [*box(120, 6, 70, 22), DrawnLine(Straight((120, 14), (190, 14))),
+         DrawnLine(Straight((150, 6), (150, 28)))]  # fmt: skip
+
+
+@pytest.mark.parametrize("extra", [
+    box(6, 6, 184, 120),
+    [*box(6, 6, 184, 120), *box(2, 2, 192, 128)],
+    [*box(6, 6, 184, 120), *TITLE],
+])  # fmt: skip
+def test_borders_and_what_hangs_on_them_are_left_out(extra):
+    assert sorted(map(str, without_frames([*extra, *VIEWS]))) == sorted(map(str, VIEWS))
+    found = arrange([*extra, *VIEWS])
+    assert {view.name: len(view.lines) for view in found.views} == {
+        "front": 5, "top": 5, "right": 4
+    }  # fmt: skip
+
+
+def test_views_alone_and_the_outline_of_one_stay():
+    assert without_frames(VIEWS) == VIEWS
+    plate = [*FRONT, DrawnLine(Straight((31, 20), (31, 46)))]
+    assert without_frames(plate) == plate
+
+
+def test_three_circles_are_views():
+    circles = [DrawnLine(Bow(centre, 14.5, 0, math.tau)) for centre in
+               ((30, 30), (30, 75), (75, 30))]  # fmt: skip
+    assert {view.name for view in arrange(circles).views} == {"front", "top", "right"}
