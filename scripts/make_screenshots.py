@@ -74,6 +74,22 @@ class Studio:
         job = self.window.session.document.job
         self.part(job.part_index(job.find(name).id))
 
+    def pair(self, name: str, left: str, right: str) -> None:
+        """Put two pictures beside each other, half as large, in the place of both."""
+        paths = [TARGET / f"{one}.png" for one in (left, right)]
+        images = [QImage(str(path)) for path in paths]
+        width, height = images[0].width(), images[0].height() // 2
+        both = QImage(width, height, images[0].format())
+        both.fill(Qt.GlobalColor.white)
+        painter = QPainter(both)
+        for number, image in enumerate(images):
+            half = image.scaledToWidth(width // 2 - 4, Qt.TransformationMode.SmoothTransformation)
+            painter.drawImage(number * (width // 2 + 4), 0, half)
+        painter.end()
+        for path in paths:
+            path.unlink()
+        both.save(str(TARGET / f"{name}.png"))
+
     def stack(self, name: str, upper: str, lower: str) -> None:
         """Put two pictures one over the other, in the place of both."""
         paths = [TARGET / f"{one}.png" for one in (upper, lower)]
@@ -171,7 +187,27 @@ class Studio:
         readings.read()
         self.take("read-several")
         self.stack("read-answers", "read-contradiction", "read-several")
+        self.classics(page)
         self.drawing_views(page)
+
+    def classics(self, page: ReadPage) -> None:
+        """Read a cone and a lying prism, from their own views; half as large beside each other."""
+        window, readings = self.window, self.window.session.readings
+        document = window.session.document
+        for name, part in (("read-cone", lamp_hood()), ("read-prism", keel_bar())):
+            document.add_part(part)
+            self.settle()
+            window.show_page("read")
+            readings.derive()
+            self.settle()
+            readings.read()
+            self.settle()
+            page.lay_over()
+            self.take(name)
+            document.undo()
+            self.settle()
+        self.pair("read-classics", "read-cone", "read-prism")
+        self.stack("read-answers", "read-answers", "read-classics")
 
     def drawing_views(self, page: ReadPage) -> None:
         """Draw the lantern shoe's views by hand, up to a step in the side view."""

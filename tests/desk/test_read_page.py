@@ -1,7 +1,11 @@
 """The Read page in a real window: drawings opened, looked over, read, taken into the job."""
 
+import random
+
 import ezdxf
 import pytest
+from bench.classics.__main__ import draw_views
+from bench.classics.families import FAMILIES
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
@@ -9,6 +13,8 @@ from PyQt6.QtWidgets import QPushButton
 from holoptic.demo import drawing_paths
 from holoptic.desk.pages.read.reading_sheet import ReadingSheet
 from holoptic.desk.widgets.caret_slip import slip_in
+from holoptic.exchange.job_file import read_job, write_job
+from holoptic.reading.result import Reading
 
 Key, LEFT = Qt.Key, Qt.MouseButton.LeftButton
 
@@ -52,6 +58,39 @@ def test_a_drawing_is_opened_read_and_taken_into_the_job_by_keys(desk, page, set
     assert {item.type for item in desk.session.document.part.operations} >= {"hole", "prism"}
     press(desk, Key.Key_Z, modifier=Qt.KeyboardModifier.ControlModifier)
     assert "lantern-shoe" not in [part.source.name for part in desk.session.document.job.parts]
+
+
+def test_a_solid_by_its_faces_is_taken_into_the_job_and_kept_there(
+    desk, page, settle, press, worker, tmp_path
+):
+    solid = FAMILIES["skew planes"](random.Random("skew planes 2"))
+    path, _, _ = draw_views(worker, solid, 2, tmp_path)
+    page.readings.open(path)
+    settle(desk)
+    press(desk, Key.Key_R)
+    settle(desk)
+    assert "bounded by its faces" in page.outcome.text()
+    press(desk, Key.Key_Return)
+    settle(desk)
+    source = desk.session.document.job_part.source
+    assert source.step
+    desk.show_page("picture")
+    settle(desk)
+    assert desk.session.answers.picture.strokes
+    write_job(desk.session.document.job, tmp_path / "kept.holoptic")
+    path.unlink()
+    assert read_job(tmp_path / "kept.holoptic").parts[-1].source == source
+
+
+def test_reading_goes_on_for_longer_where_its_time_ran_out(desk, page, settle, press):
+    opened(desk, page, settle, 0)
+    views = tuple(page.readings.arrangement.drawn_views())
+    page.readings.take("drawing read", Reading("unfinished", views, ()))
+    assert page.read_button.text() == "Read on, for two minutes (R)"
+    press(desk, Key.Key_R)
+    settle(desk)
+    assert page.read_button.text() == "Read it (R)"
+    assert "all lines are accounted for" in page.outcome.text()
 
 
 def test_what_contradicts_is_lit_up_in_its_place(desk, page, settle, press):
