@@ -20,6 +20,8 @@ _EXACT_MM = 1e-5
 _MEANT_MM = 1e-4
 _LEAST_RUN_MM = 1.0
 _FEWEST_IN_RUN = 7
+_TELLING_SWEEP = 1.5
+"""A curve that sweeps less (radians) is an arc only where it is an exact one."""
 _LEAST_SWEEP = 0.5
 """An arc that is part of a curve sweeps more than this (radians)."""
 _ONE_CIRCLE_MM = 0.05
@@ -50,7 +52,9 @@ def with_arcs(view: DrawnView) -> DrawnView:
 def _runs(curve: Free) -> list[Shape]:
     """Return a curve as its straight runs and arcs, and what is neither."""
     whole = arc_of(curve.points)
-    if whole is not None:
+    if whole is not None and (
+        whole.last - whole.first > _TELLING_SWEEP or arc_of(curve.points, _EXACT_MM) is not None
+    ):
         return [whole]
     points, found = curve.points, list[Shape]()
     steps = np.hypot(*np.diff(np.array(points), axis=0).T)

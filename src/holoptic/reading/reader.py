@@ -198,7 +198,10 @@ class _Reader:
             if isinstance(skew, Reading):
                 return skew
             self._space, self._demands, self._shapes = space, demands, ()
-        return self._contradiction(*plain)
+        told = self._contradiction(*plain)
+        explained = [answer for answer in told.answers if not answer.differences]
+        # what accounts for every line is read, however it was found
+        return self._conclude([self._engineered(explained[0])], two) if explained else told
 
     def _general(
         self, views: list[DrawnView], surfaces: tuple[Surface | RingSurface, ...], two: bool
