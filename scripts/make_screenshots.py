@@ -27,6 +27,8 @@ from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.pages.read.page import ReadPage
 from holoptic.job import VIEW_LINES, Figure, Orthographic
+from holoptic.part import Corner, Crate, Face, Offset, Part, Polygon, Prism, Round
+from holoptic.units import Length
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -38,6 +40,32 @@ _HAND_DRAWN = (
     ("right", "visible", ("r D", "u H", "l to 0", "close", "at 0, 13", "r D", "")),
     ("right", "hidden", ("at 13, 14.5", "r 17")),
 )  # fmt: skip
+
+
+def _mm(text: str) -> Length:
+    return Length.read(text)
+
+
+def lamp_hood() -> Part:
+    """Return a hood whose cone is cut slantwise, with a bore for the flue."""
+    middle = Offset(_mm("26.5"))
+    hood = Round("hood", "add", Face.BOTTOM, _mm("53"), middle, middle, _mm("0"), _mm("61"),
+                 _mm("0"))  # fmt: skip
+    flue = Round("flue", "cut", Face.TOP, _mm("11"), middle, middle, _mm("0"), None)
+    corners = [("0", "24.5"), ("53", "38"), ("53", "61"), ("0", "61")]
+    slant = Prism("slant", "cut", Face.FRONT, tuple(Corner(_mm(u), _mm(v)) for u, v in corners),
+                  _mm("0"), None)  # fmt: skip
+    crate = Crate(_mm("53"), _mm("53"), _mm("61"))
+    return Part("lamp hood", crate, (hood, slant, flue), "empty")
+
+
+def keel_bar() -> Part:
+    """Return a six-sided bar lying on an edge, with a blind bore in its end."""
+    u, v = Offset(_mm("15.588")), Offset(_mm("18"))
+    bar = Polygon("bar", "add", Face.RIGHT, 6, _mm("36"), "corners", u, v, _mm("0"), _mm("67.5"),
+                  turn=30.0)  # fmt: skip
+    bore = Round("bore", "cut", Face.RIGHT, _mm("13.5"), u, v, _mm("0"), _mm("29"))
+    return Part("keel bar", Crate(_mm("67.5"), _mm("31.176"), _mm("36")), (bar, bore), "empty")
 
 
 class Studio:
@@ -192,20 +220,14 @@ class Studio:
 
     def classics(self, page: ReadPage) -> None:
         """Read a cone and a lying prism, from their own views; half as large beside each other."""
-        window, readings = self.window, self.window.session.readings
-        document = window.session.document
+        readings = self.window.session.readings
         for name, part in (("read-cone", lamp_hood()), ("read-prism", keel_bar())):
-            document.add_part(part)
-            self.settle()
-            window.show_page("read")
-            readings.derive()
+            readings.practise(part)
             self.settle()
             readings.read()
             self.settle()
             page.lay_over()
             self.take(name)
-            document.undo()
-            self.settle()
         self.pair("read-classics", "read-cone", "read-prism")
         self.stack("read-answers", "read-answers", "read-classics")
 
