@@ -61,11 +61,11 @@ def lamp_hood() -> Part:
 
 def keel_bar() -> Part:
     """Return a six-sided bar lying on an edge, with a blind bore in its end."""
-    u, v = Offset(_mm("15.588")), Offset(_mm("18"))
+    u, v = Offset(_mm("15.6")), Offset(_mm("18"))
     bar = Polygon("bar", "add", Face.RIGHT, 6, _mm("36"), "corners", u, v, _mm("0"), _mm("67.5"),
                   turn=30.0)  # fmt: skip
     bore = Round("bore", "cut", Face.RIGHT, _mm("13.5"), u, v, _mm("0"), _mm("29"))
-    return Part("keel bar", Crate(_mm("67.5"), _mm("31.176"), _mm("36")), (bar, bore), "empty")
+    return Part("keel bar", Crate(_mm("67.5"), _mm("31.2"), _mm("36")), (bar, bore), "empty")
 
 
 class Studio:

@@ -67,9 +67,15 @@ def _ends(view: DrawnView) -> list[Vec2]:
     return [
         end
         for line in view.drawn
-        if not (isinstance(line.shape, Bow) and line.shape.is_closed)
+        if not _is_closed(line)
         for end in (line.shape.start, line.shape.end)
     ]
+
+
+def _is_closed(line: DrawnLine) -> bool:
+    if isinstance(line.shape, Bow):
+        return line.shape.is_closed
+    return math.dist(line.shape.start, line.shape.end) < DRAWN_MM
 
 
 def _loose_ends(view: DrawnView) -> Iterator[Check]:
@@ -77,7 +83,7 @@ def _loose_ends(view: DrawnView) -> Iterator[Check]:
     paths = [shapely.LineString(line.shape.path()) for line in view.drawn]
     tree = shapely.STRtree(paths)
     for number, line in enumerate(view.drawn):
-        if isinstance(line.shape, Bow) and line.shape.is_closed:
+        if _is_closed(line):
             continue
         for end in (line.shape.start, line.shape.end):
             near = tree.query(shapely.Point(end), "dwithin", NEAR_MISS_MM)

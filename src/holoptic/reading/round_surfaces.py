@@ -206,14 +206,17 @@ def _leaning(depth: int, views: Views) -> Iterator[Drum]:
     if depth not in views:
         return
     lines = [line for line in _straight(views[depth]) if _is_slanted(line)]
-    extremes = [value for axis in range(3) if axis != depth and axis in views
-                for value in _extremes(views[axis], depth)]  # fmt: skip
+    others = [views[axis] for axis in range(3) if axis != depth and axis in views]
+    # lines tell exactly how wide it is, samples of a curve only nearly
+    exact = sorted({level for view in others for level in _level_lines(view, depth)})
+    rough = sorted({value for view in others for value in _extremes(view, depth)})
+    widths = [*combinations(exact, 2), *combinations(rough, 2)]
     for one, other in combinations(lines, 2):
         gap = _gap(one, other)
         if gap is None:
             continue
         radius, point, way = gap
-        for low, high in combinations(sorted(set(extremes)), 2):
+        for low, high in widths:
             if abs(high - low - 2 * radius) < 2 * ROUGH_MM:
                 yield Drum(
                     _placed(depth, point, (low + high) / 2), _placed(depth, way, 0.0), radius
@@ -233,6 +236,14 @@ def _gap(one: Straight, other: Straight) -> tuple[float, Vec2, Vec2] | None:
         return None
     half = (offs[0] + offs[1]) / 4
     return abs(half), (a - half * y, b + half * x), (x, y)
+
+
+def _level_lines(view: DrawnView, axis: int) -> Iterator[float]:
+    """Yield where lines of a view stay along an axis."""
+    own = PLANES[view.name].axes.index(axis)
+    for line in _straight(view):
+        if _near(line.start[own], line.end[own]):
+            yield round(line.start[own], 4)
 
 
 def _extremes(view: DrawnView, axis: int) -> Iterator[float]:
