@@ -10,14 +10,14 @@ import numpy as np
 
 from holoptic.curves.vectors import Vec2
 from holoptic.reading.lines import Bow, DrawnView, Free, Shape, Straight
-from holoptic.tolerance import APART_MM, NEAR_LINE_MM, ROUGH_MM
+from holoptic.tolerance import APART_MM, GIVEN_MM, KERNEL_MM, NEAR_LINE_MM, ROUGH_MM
 
 _LEAST_SAG_MM = 0.05
 """A curve that bows less than this is hardly told from a straight line."""
 _FEWEST = 5
-_EXACT_MM = 1e-5
+_EXACT_MM = KERNEL_MM
 """Parts of a curve are arcs only where they are exact ones: an oval is nearly one everywhere."""
-_MEANT_MM = 1e-4
+_MEANT_MM = GIVEN_MM
 _LEAST_RUN_MM = 1.0
 _FEWEST_IN_RUN = 7
 _TELLING_SWEEP = 1.5

@@ -27,12 +27,12 @@ from holoptic.reading.planes import PLANES
 from holoptic.reading.result import Answer, Difference
 from holoptic.reading.space import Space
 from holoptic.reading.space_walls import meetings, walls_of
-from holoptic.tolerance import DRAWN_MM, SHARE
+from holoptic.tolerance import DRAWN_MM, SHARE, SLIGHT
 
 _MOST_LOOKS = 60
 _MOST_FURTHER = 4
 """So many more once an answer is found: another one is hardly ever far."""
-_SMALL = 1e-4
+_SMALL = SLIGHT
 """A cell of less than this share of the whole makes no other part."""
 _MOST_DOUBTED = 200
 """So many demands are given up; each cell is known by many."""

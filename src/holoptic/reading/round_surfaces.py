@@ -18,11 +18,11 @@ from holoptic.part.walls import Drum, Globe, Taper, Tyre
 from holoptic.reading.lines import Bow, DrawnView, Free, Straight
 from holoptic.reading.planes import PLANES
 from holoptic.reading.surfaces import RingSurface, Surface, everywhere
-from holoptic.tolerance import ROUGH_MM
+from holoptic.tolerance import ROUGH_MM, TURN
 
 Views = dict[int, DrawnView]
 _LEAST_RADIUS = 0.3
-_PARALLEL = 2e-3
+_PARALLEL = TURN
 
 
 def round_surfaces(views: Views) -> Iterator[Surface | RingSurface]:

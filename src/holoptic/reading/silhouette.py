@@ -10,9 +10,9 @@ import numpy as np
 import shapely
 
 from holoptic.reading.lines import DrawnView, Free
-from holoptic.tolerance import DRAWN_MM, NEAR_LINE_MM
+from holoptic.tolerance import APART_MM, DRAWN_MM, NEAR_LINE_MM
 
-_GRID_MM = 1e-3
+_GRID_MM = APART_MM
 
 
 class Silhouette:

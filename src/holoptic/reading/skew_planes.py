@@ -20,12 +20,12 @@ from holoptic.reading.lines import Bow, DrawnView, Free, Straight
 from holoptic.reading.pieces import split
 from holoptic.reading.planes import PLANES
 from holoptic.reading.surfaces import Surface, everywhere
-from holoptic.tolerance import REGULAR_MM, SLIGHT
+from holoptic.tolerance import LEAST_SQUARE, REGULAR_MM, SLIGHT, TURN
 
 _NEAR_MM = 0.02
 _MOST_CORNERS = 400
 _SHARES = np.array([0.11, 0.23, 0.37, 0.5, 0.63, 0.77, 0.89])
-_LEAST_NORMAL = 1e-3
+_LEAST_NORMAL = TURN
 """Planes whose normal has less than this along an axis are drawn edge-on."""
 
 Edge = tuple[int, int]
@@ -155,7 +155,7 @@ def _planes(wires: Wires) -> Iterator[tuple[Vec3, Vec3]]:
 def _is_same(flat: Flat, normal: Vec3, point: Vec3) -> bool:
     sine = cross(flat.normal, normal)
     off = dot(subtract(point, flat.point), flat.normal)
-    return math.sqrt(dot(sine, sine)) < 1e-3 and abs(off) < 2 * REGULAR_MM
+    return math.sqrt(dot(sine, sine)) < TURN and abs(off) < 2 * REGULAR_MM
 
 
 def _in_plane(wires: Wires, normal: Vec3, point: Vec3) -> list[Edge]:
@@ -225,7 +225,7 @@ def _segments(view: DrawnView) -> np.ndarray:
 def _gaps(places: np.ndarray, segments: np.ndarray) -> np.ndarray:
     """Return the distances of places from chords (n × m)."""
     starts, ways = segments[:, 0], segments[:, 1] - segments[:, 0]
-    sizes = np.maximum((ways**2).sum(axis=1), 1e-12)
+    sizes = np.maximum((ways**2).sum(axis=1), LEAST_SQUARE)
     off = places[:, None, :] - starts[None]
     shares = np.clip((off * ways[None]).sum(axis=2) / sizes, 0.0, 1.0)
     rest = off - shares[:, :, None] * ways[None]

@@ -39,11 +39,11 @@ from holoptic.part.walls import Drum, Flat, Globe, Panel, Taper, Tyre
 from holoptic.solid.anatomy.kernel_shapes import count_solids, solids_of, tidy
 from holoptic.solid.making.outlined import IsFull, outlined, spot_in
 from holoptic.solid.making.turned_between import axis_of, turned_between
-from holoptic.tolerance import COINCIDENT_MM, SLIGHT
+from holoptic.tolerance import COINCIDENT_MM, KERNEL_MM, SLIGHT
 
 _STEPS_MM = (0.03, 0.008, 0.002)
 """So far inside its face a place of a cell is looked for (length, mm)."""
-_SEWN_MM = 1e-5
+_SEWN_MM = KERNEL_MM
 _ODD_ANGLE = 0.5716
 _BEYOND_MM = 0.7
 """So far a panel reaches over its box, so that panels cross (length, mm)."""

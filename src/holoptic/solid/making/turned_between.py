@@ -24,9 +24,9 @@ from holoptic.curves.vectors import Vec3, add, cross, dot, mix, subtract, unit
 from holoptic.part.walls import Drum, Flat, Globe, Panel, Taper, Tyre, Wall
 from holoptic.solid.anatomy.kernel_shapes import tidy
 from holoptic.solid.making.outlined import IsFull, fused, outlined, place_in
-from holoptic.tolerance import COINCIDENT_MM, SLIGHT
+from holoptic.tolerance import COINCIDENT_MM, DRAWN_MM, SLIGHT
 
-_NEAR_MM = 2e-3
+_NEAR_MM = DRAWN_MM
 _BEYOND_MM = 1.0
 _RINGS, _AROUND = 150, 12
 _ODD_SHARE = 0.02
