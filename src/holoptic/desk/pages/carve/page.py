@@ -127,7 +127,8 @@ class CarvePage(QWidget):
         self._carving(column.layers)
         self.fixed = fixed = QLabel(
             tr(
-                "This part comes from a STEP file: its shape is fixed.\n\nIts "
+                "This part came as a solid, from a file or read by its faces: "
+                "its shape is fixed.\n\nIts "
                 "views, picture and plan are on the other pages."
             )
         )
