@@ -44,3 +44,6 @@ def test_three_circles_are_views():
     circles = [DrawnLine(Bow(centre, 14.5, 0, math.tau)) for centre in
                ((30, 30), (30, 75), (75, 30))]  # fmt: skip
     assert {view.name for view in arrange(circles).views} == {"front", "top", "right"}
+    halves = [DrawnLine(Bow(line.shape.centre, 14.5, first, first + math.pi))
+              for line in circles for first in (0, math.pi)]  # fmt: skip
+    assert {view.name for view in arrange(halves).views} == {"front", "top", "right"}

@@ -17,6 +17,7 @@ from holoptic.errors import BadInput
 from holoptic.job import Angle
 from holoptic.reading.frames import without_frames
 from holoptic.reading.lines import Bow, Box, DrawnLine, DrawnView, box_of, moved, turned
+from holoptic.tolerance import SHARE
 
 Wish = Literal["third", "first", "auto"]
 _NEAR_MM = 0.6
@@ -134,11 +135,15 @@ def clusters_of(lines: Sequence[DrawnLine]) -> list[list[DrawnLine]]:
 
 
 def _can_be_view(cluster: Sequence[DrawnLine]) -> bool:
-    """Say whether lines make a view: a closed round line does alone, others not so few."""
-    return len(cluster) >= _FEWEST_LINES or any(
-        line.shape.is_closed if isinstance(line.shape, Bow)
-        else len(line.shape.path()) > 8 and math.dist(line.shape.start, line.shape.end) < _NEAR_MM
-        for line in cluster
+    """Say whether lines make a view: closed round lines do alone, others not so few."""
+    if len(cluster) >= _FEWEST_LINES:
+        return True
+    bows = [line.shape for line in cluster if isinstance(line.shape, Bow)]
+    if sum(bow.last - bow.first for bow in bows) > math.tau - SHARE:  # one circle, or two halves
+        return True
+    return any(
+        len(line.shape.path()) > 8 and math.dist(line.shape.start, line.shape.end) < _NEAR_MM
+        for line in cluster if not isinstance(line.shape, Bow)
     )  # fmt: skip
 
 
