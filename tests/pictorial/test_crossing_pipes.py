@@ -1,12 +1,18 @@
 """Pipes that cross, and bores across tubes: outlines along seams, and curves behind curves."""
 
+import pytest
 from bench.classics.shapes import AXES, cut, cylinder, fuse
 from shapely import LineString, union_all
 
 from holoptic.curves.space import SampledCurve
 from holoptic.pictorial import draw
+from holoptic.solid.seeing import compiled
 from holoptic.solid.seeing.hidden import SeenSolid
 from holoptic.views.orthographic import VIEWS_BY_NAME
+
+pytestmark = pytest.mark.skipif(
+    compiled.library() is None, reason="the compiled part is missing on this machine"
+)
 
 
 def picture(shape, name):
