@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.reading.lines import DrawnView, mirrored
 
 
@@ -52,3 +53,11 @@ def canonical(view: DrawnView) -> DrawnView:
     turned = replace(view, lines=lines, smooth=smooth)
     xmin, ymin, _, _ = turned.box
     return turned.moved(-xmin, -ymin)
+
+
+def placed(depth: int, across: Vec2, at: float) -> Vec3:
+    """Return the point at a place of the canonical view along an axis, `at` so far along that."""
+    u, v = (axis for axis in range(3) if axis != depth)
+    place = [0.0, 0.0, 0.0]
+    place[u], place[v], place[depth] = across[0], across[1], at
+    return place[0], place[1], place[2]

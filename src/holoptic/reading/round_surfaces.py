@@ -13,10 +13,10 @@ import math
 from collections.abc import Iterator
 from itertools import combinations, product
 
-from holoptic.curves.vectors import Vec2, Vec3, dot, unit
+from holoptic.curves.vectors import Vec2, dot, unit
 from holoptic.part.walls import Drum, Globe, Taper, Tyre
 from holoptic.reading.lines import Bow, DrawnView, Free, Straight
-from holoptic.reading.planes import PLANES
+from holoptic.reading.planes import PLANES, placed
 from holoptic.reading.surfaces import RingSurface, Surface, everywhere
 from holoptic.tolerance import ROUGH_MM, TURN
 
@@ -65,7 +65,7 @@ def _cones(depth: int, views: Views) -> Iterator[Taper]:
 
 def _is_node(depth: int, tip: Vec2, level: float, views: Views) -> bool:
     """Say whether lines of the views beside end at a tip."""
-    place = _placed(depth, tip, level)
+    place = placed(depth, tip, level)
     return all(
         any(math.dist(end, tuple(place[a] for a in PLANES[view.name].axes)) < 2 * ROUGH_MM
             for line in _straight(view) for end in (line.start, line.end))
@@ -109,7 +109,7 @@ def _tips(
 def _taper(depth: int, centre: Vec2, radius: float, tip: Vec2, at: float, level: float) -> Taper:
     way = [0.0, 0.0, 0.0]
     way[depth] = 1.0
-    return Taper(_placed(depth, tip, level), _placed(depth, centre, at),
+    return Taper(placed(depth, tip, level), placed(depth, centre, at),
                  (way[0], way[1], way[2]), radius)  # fmt: skip
 
 
@@ -194,7 +194,7 @@ def _rings(depth: int, views: Views) -> Iterator[Tyre]:
                 _near(radius, middle + sign * thick) for sign in (-1, 0, 1)
             ):
                 continue
-            yield Tyre(_placed(depth, centre, place[1 - own]), (way[0], way[1], way[2]),
+            yield Tyre(placed(depth, centre, place[1 - own]), (way[0], way[1], way[2]),
                        middle, thick)  # fmt: skip
 
 
@@ -218,9 +218,7 @@ def _leaning(depth: int, views: Views) -> Iterator[Drum]:
         radius, point, way = gap
         for low, high in widths:
             if abs(high - low - 2 * radius) < 2 * ROUGH_MM:
-                yield Drum(
-                    _placed(depth, point, (low + high) / 2), _placed(depth, way, 0.0), radius
-                )
+                yield Drum(placed(depth, point, (low + high) / 2), placed(depth, way, 0.0), radius)
 
 
 def _gap(one: Straight, other: Straight) -> tuple[float, Vec2, Vec2] | None:
@@ -293,10 +291,3 @@ def _is_slanted(line: Straight) -> bool:
 
 def _near(a: float, b: float) -> bool:
     return abs(a - b) < ROUGH_MM
-
-
-def _placed(depth: int, across: Vec2, at: float) -> Vec3:
-    u, v = (axis for axis in range(3) if axis != depth)
-    place = [0.0, 0.0, 0.0]
-    place[u], place[v], place[depth] = across[0], across[1], at
-    return place[0], place[1], place[2]

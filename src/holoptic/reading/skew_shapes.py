@@ -11,17 +11,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from holoptic.curves.vectors import Vec2, Vec3
+from holoptic.reading.planes import placed
 from holoptic.reading.surfaces import Surface
 from holoptic.tolerance import COINCIDENT_MM, REGULAR_MM, ROUNDING
 
 _ZERO = ((0.0, 0.0, 0.0),) * 3
-
-
-def _place(depth: int, across: Vec2, at: float) -> Vec3:
-    u, v = (axis for axis in range(3) if axis != depth)
-    place = [0.0, 0.0, 0.0]
-    place[u], place[v], place[depth] = across[0], across[1], at
-    return place[0], place[1], place[2]
 
 
 @dataclass(frozen=True)
@@ -48,8 +42,8 @@ class ConeShape:
         b[self.depth] = -2 * slope * start
         c = self.centre[0] ** 2 + self.centre[1] ** 2 - start**2
         reach = max(self.low_radius, self.high_radius) + 1.0
-        low = _place(self.depth, (self.centre[0] - reach, self.centre[1] - reach), self.low)
-        high = _place(self.depth, (self.centre[0] + reach, self.centre[1] + reach), self.high)
+        low = placed(self.depth, (self.centre[0] - reach, self.centre[1] - reach), self.low)
+        high = placed(self.depth, (self.centre[0] + reach, self.centre[1] + reach), self.high)
         rows = tuple((row[0], row[1], row[2]) for row in a)
         return [Surface(rows, (b[0], b[1], b[2]), c, low, high)]
 
@@ -135,17 +129,17 @@ class TaperShape:
         found = []
         low, high = sorted((self.wide, self.narrow))
         reach = max(math.dist(corner, self.centre) for corner in self.corners) + 1.0
-        box = [_place(self.depth, (self.centre[0] + s * reach, self.centre[1] + s * reach), at)
+        box = [placed(self.depth, (self.centre[0] + s * reach, self.centre[1] + s * reach), at)
                for s, at in ((-1, low), (1, high))]  # fmt: skip
         for k, corner in enumerate(self.corners):
             before = self.corners[k - 1]
-            a, b = (np.array(_place(self.depth, p, self.wide)) for p in (before, corner))
-            tip = np.array(_place(self.depth, self._narrow(corner), self.narrow))
+            a, b = (np.array(placed(self.depth, p, self.wide)) for p in (before, corner))
+            tip = np.array(placed(self.depth, self._narrow(corner), self.narrow))
             normal = np.cross(b - a, tip - a)
             normal /= np.linalg.norm(normal)
             if np.abs(normal).min() < COINCIDENT_MM:
                 continue
-            middle = np.array(_place(self.depth, self.centre, (self.wide + self.narrow) / 2))
+            middle = np.array(placed(self.depth, self.centre, (self.wide + self.narrow) / 2))
             if normal @ (middle - a) > 0:
                 normal = -normal
             x, y, z = normal.tolist()
