@@ -46,9 +46,11 @@ def _net(face: TopoDS_Face, bounds: tuple[float, ...], us: int, vs: int) -> np.n
         for j, v in enumerate(np.linspace(v0, v1, vs).tolist()):
             surface.Normal(u, v, point, normal)
             at = point.X(), point.Y(), point.Z()
-            if normal.Magnitude() < SOLVED:  # a pole: the normal next to it
-                surface.Normal(u + SHARE * _into(u, u0, u1), v + SHARE * _into(v, v0, v1), point,
-                               normal)  # fmt: skip
+            beside_u, beside_v = SHARE * _into(u, u0, u1), SHARE * _into(v, v0, v1)
+            for aside in ((0.0, beside_v), (beside_u, 0.0), (beside_u, beside_v)):
+                if normal.Magnitude() >= SOLVED:
+                    break  # else a pole: the normal next to it, on the same line where it has one
+                surface.Normal(u + aside[0], v + aside[1], point, normal)
             found[i, j] = *at, normal.X(), normal.Y(), normal.Z()
     found[:, :, 3:] /= np.maximum(np.linalg.norm(found[:, :, 3:], axis=2, keepdims=True), SOLVED)
     return found

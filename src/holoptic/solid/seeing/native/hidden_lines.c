@@ -692,6 +692,21 @@ static double bend_at(const Net *n, int32_t i, int32_t j) {
     return du * fu + dw * fw;
 }
 
+/* A point between two places on a border of the net, in the border: Hermite's cubic along the row. */
+static Vec on_border(const Net *n, int32_t at, int along_v, double t) {
+    const Vec *p = n->v->place + n->first;
+    int32_t step = along_v ? 1 : n->nv, count = along_v ? n->nv : n->nu;
+    int32_t k = along_v ? at % n->nv : at / n->nv, start = at - k * step;
+    Vec a = way_along(p + start, k, count, step), b = way_along(p + start, k + 1, count, step);
+    double s = 1 - t;
+    Vec sum = plus(plus(vec(0, 0, 0), s * s * (1 + 2 * t), p[at]), t * t * (3 - 2 * t), p[at + step]);
+    return plus(plus(sum, s * s * t, a), -s * t * t, b);
+}
+
+static int is_border(const Net *n, int32_t i, int32_t j, int along_v) {
+    return along_v ? i == 0 || i == n->nu - 1 : j == 0 || j == n->nv - 1;
+}
+
 static int32_t knot_on(Net *n, int32_t side) {
     View *v = n->v;
     if (n->knot_at[side]) return n->knot_at[side] - 1;
@@ -700,7 +715,8 @@ static int32_t knot_on(Net *n, int32_t side) {
     const double *bound = v->s->uv + 4 * n->f;
     double hu = (bound[1] - bound[0]) / (n->nu - 1), hw = (bound[3] - bound[2]) / (n->nv - 1);
     Knot k;
-    k.p = bowed(v->place[n->first + at], v->place[n->first + other], normal_of(n, at),
+    k.p = is_border(n, i, j, side % 2) ? on_border(n, at, side % 2, t)
+        : bowed(v->place[n->first + at], v->place[n->first + other], normal_of(n, at),
                 normal_of(n, other), t);
     k.u = bound[0] + hu * (i + (side % 2 ? 0 : t));
     k.w = bound[2] + hw * (j + (side % 2 ? t : 0));
