@@ -19,10 +19,12 @@ from holoptic.reading.lines import Free
 from holoptic.reading.pieces import SNAP_MM, ViewPiece
 from holoptic.reading.planes import Plane
 from holoptic.reading.space import NOTHING, Space, ViewSpace
-from holoptic.tolerance import DRAWN_MM, EXACT_MM, FINE, KERNEL_MM, LEANING, ROUNDING, SOLVED
+from holoptic.tolerance import DRAWN_MM, EXACT_MM, FINE, KERNEL_MM, LEANING, ROUNDING, SOLVED, TURN
 
 ASIDE_MM = KERNEL_MM
 """How far beside a line its columns stand (length, mm)."""
+_STEEPEST = TURN
+"""Of a surface all but along the sight it is not known by how much (the cosine of its normal)."""
 _SURFACE = 3
 _ABOUT_MM = 0.03
 """A free curve lies no further than this from its points (length, mm)."""
@@ -218,7 +220,7 @@ class Columns:
         left, right = sides
         if seen == "absent" and left.cells == right.cells and _lines(left) == _lines(right):
             return
-        groups = tuple(_groups(left, right, view.plane.near_is_high))
+        groups = tuple(_groups(left, right, view.plane))
         yield Demand(view.plane.depth, place, seen, lines, groups, sort)
 
 
@@ -240,22 +242,25 @@ def sine_between(one: Event, other: Event) -> float:
     return sine
 
 
-def _groups(left: Column, right: Column, near_is_high: bool) -> Iterator[Group]:
+def _groups(left: Column, right: Column, plane: Plane) -> Iterator[Group]:
     """Yield the events of two columns group by group, the nearest first."""
     at = [0, 0]
     columns = left, right
     nearer = [{left.cells[0]}, {right.cells[0]}]
-    sign = -1.0 if near_is_high else 1.0
+    sign = -1.0 if plane.near_is_high else 1.0
     while at[0] < len(left.events) or at[1] < len(right.events):
-        first = min(
-            sign * column.events[k].at
-            for column, k in zip(columns, at, strict=True)
-            if k < len(column.events)
-        )
+        nearest = min(
+            (column.events[k] for column, k in zip(columns, at, strict=True)
+             if k < len(column.events)), key=lambda event: sign * event.at
+        )  # fmt: skip
+        first = sign * nearest.at
+        reach = first + DRAWN_MM + _slack(nearest, plane.depth)
         parts = []
         for side in (0, 1):
             events, begin, end = columns[side].events, at[side], at[side]
-            while end < len(events) and sign * events[end].at <= first + DRAWN_MM:
+            while end < len(events) and sign * events[end].at <= reach + _slack(
+                events[end], plane.depth
+            ):
                 end += 1
             parts.append(Column(events[begin:end], columns[side].cells[begin : end + 1]))
             at[side] = end
@@ -263,6 +268,11 @@ def _groups(left: Column, right: Column, near_is_high: bool) -> Iterator[Group]:
         for side in (0, 1):
             nearer[side] |= set(parts[side].cells)
         yield Group(sign * first, parts[0], parts[1], before)
+
+
+def _slack(event: Event, depth: int) -> float:
+    """Return by how much the two columns meet a steep surface apart (mm)."""
+    return 2 * ASIDE_MM / max(abs(event.normal[depth]), _STEEPEST)
 
 
 # --- places -----------------------------------------------------------------------------------

@@ -27,7 +27,7 @@ from holoptic.reading.planes import PLANES
 from holoptic.reading.result import Answer, Difference
 from holoptic.reading.space import Space
 from holoptic.reading.space_walls import meetings, walls_of
-from holoptic.tolerance import DRAWN_MM, SHARE, SLIGHT
+from holoptic.tolerance import DRAWN_MM, GIVEN_MM, SHARE, SLIGHT
 
 _MOST_LOOKS = 60
 _MOST_FURTHER = 4
@@ -36,6 +36,8 @@ _SMALL = SLIGHT
 """A cell of less than this share of the whole makes no other part."""
 _MOST_DOUBTED = 200
 """So many demands are given up; each cell is known by many."""
+_SHAKY_MM = 4 * DRAWN_MM
+"""Surfaces this near to each other may as well lie the other way round (length, mm)."""
 _PLACES = (0.5, 0.17, 0.83)
 
 
@@ -230,13 +232,16 @@ class Refining:
         return not compare(*views)
 
 
-def _trust(demand: Demand) -> tuple[int, float]:
-    """Return how sure a demand is: that of a drawn line most, and what lies apart from others."""
+def _trust(demand: Demand) -> tuple[bool, int, float]:
+    """Return how sure a demand is: one by surfaces that all but meet least, that of a drawn line
+    most, and what lies apart from others.
+    """
     sort = ("switch", "free", "break", "look", "line").index(demand.sort)
     depths = [event.at for group in demand.groups for column in (group.left, group.right)
               for event in column.events]  # fmt: skip
     gaps = np.diff(np.sort(depths)) if len(depths) > 1 else np.array([1.0])
-    return sort, float(gaps[gaps > DRAWN_MM].min(initial=1.0))
+    gap = float(gaps[gaps > GIVEN_MM].min(initial=1.0))
+    return gap > _SHAKY_MM, sort, gap
 
 
 def _amount(answer: Answer) -> float:

@@ -23,6 +23,8 @@ from holoptic.tolerance import ROUGH_MM, TURN
 Views = dict[int, DrawnView]
 _LEAST_RADIUS = 0.3
 _PARALLEL = TURN
+_LEAST_SLOPE = 0.02
+"""A single line that leans less from the axis (run to rise) is no cone's."""
 
 
 def round_surfaces(views: Views) -> Iterator[Surface | RingSurface]:
@@ -93,16 +95,15 @@ def _tips(
             for side in (-1, 1):
                 if _near(start[own], middle + side * radius):
                     sides[side].append((start[1 - own], run / rise))
+    paired = set()
     for (at, slope), (level, other) in product(sides[-1], sides[1]):
-        if _near(at, level) and slope - other > _PARALLEL:
+        if _near(at, level) and abs(slope - other) > _PARALLEL:
             rise = 2 * radius / (slope - other)
             yield middle - radius + slope * rise, at + rise, at
-        if _near(at, level) and other - slope > _PARALLEL:
-            rise = 2 * radius / (slope - other)
-            yield middle - radius + slope * rise, at + rise, at
+            paired |= {(-1, at, slope), (1, level, other)}
     for side in (-1, 1):
         for at, slope in sides[side]:
-            if abs(slope) > _PARALLEL:
+            if abs(slope) > _LEAST_SLOPE and (side, at, slope) not in paired:
                 yield middle, at - side * radius / slope, at
 
 
