@@ -248,6 +248,24 @@ static Vec normal_at(const View *v, int32_t f, Vec p) {
     return plus(vec(0, 0, 0), s->sign[f], out);
 }
 
+/* The change from step to step of a row of figures: by five of them, exact to the fourth power. */
+static double change(const double *f, int32_t i, int32_t n, int32_t step) {
+    static const double at[5][5] = {{-25, 48, -36, 16, -3}, {-3, -10, 18, -6, 1}, {1, -8, 0, 8, -1},
+                                    {-1, 6, -18, 10, 3}, {3, -16, 36, -48, 25}};
+    if (n < 5) return i < n - 1 ? f[(i + 1) * step] - f[i * step] : f[i * step] - f[(i - 1) * step];
+    int32_t first = i < 2 ? 0 : i > n - 3 ? n - 5 : i - 2;
+    double sum = 0;
+    for (int k = 0; k < 5; k++) sum += at[i - first][k] * f[(first + k) * step];
+    return sum / 12;
+}
+
+/* A row of figures between two of them, `t` of the way from number i to the next: Hermite's cubic. */
+static double between(const double *f, int32_t i, int32_t n, int32_t step, double t) {
+    double s = 1 - t, a = f[i * step], b = f[(i + 1) * step];
+    double da = change(f, i, n, step), db = change(f, i + 1, n, step);
+    return s * s * ((1 + 2 * t) * a + t * da) + t * t * ((3 - 2 * t) * b - s * db);
+}
+
 /* How a free face beside an edge leans toward the viewer, along the edge. */
 static double lean_along(const View *v, int32_t e, int k, double t) {
     int32_t first = v->s->lean_start[2 * e + k], steps = v->s->lean_start[2 * e + k + 1] - first - 1;
@@ -255,7 +273,7 @@ static double lean_along(const View *v, int32_t e, int k, double t) {
     const double *span = v->s->span + 2 * e;
     double at = within((t - span[0]) / most(span[1] - span[0], 1e-12), 0, 1) * steps;
     int32_t i = (int32_t)least(at, steps - 1);
-    return v->lean[first + i] + (at - i) * (v->lean[first + i + 1] - v->lean[first + i]);
+    return between(v->lean + first, i, steps + 1, 1, at - i);
 }
 
 /* How a face leans toward the viewer at a point of it: n.d, but for a factor above 0. */
@@ -660,17 +678,6 @@ static Vec bowed(Vec a, Vec b, Vec na, Vec nb, double t) {
     return plus(plus(p, 3 * s * t * t, d), t * t * t, b);
 }
 
-/* The change from step to step of a row of figures: by five of them, exact to the fourth power. */
-static double change(const double *f, int32_t i, int32_t n, int32_t step) {
-    static const double at[5][5] = {{-25, 48, -36, 16, -3}, {-3, -10, 18, -6, 1}, {1, -8, 0, 8, -1},
-                                    {-1, 6, -18, 10, 3}, {3, -16, 36, -48, 25}};
-    if (n < 5) return i < n - 1 ? f[(i + 1) * step] - f[i * step] : f[i * step] - f[(i - 1) * step];
-    int32_t first = i < 2 ? 0 : i > n - 3 ? n - 5 : i - 2;
-    double sum = 0;
-    for (int k = 0; k < 5; k++) sum += at[i - first][k] * f[(first + k) * step];
-    return sum / 12;
-}
-
 /* The same of the places themselves: a Vec is three doubles. */
 static Vec way_along(const Vec *p, int32_t i, int32_t n, int32_t step) {
     return vec(change(&p->x, i, n, 3 * step), change(&p->y, i, n, 3 * step),
@@ -692,15 +699,27 @@ static double bend_at(const Net *n, int32_t i, int32_t j) {
     return du * fu + dw * fw;
 }
 
-/* A point between two places on a border of the net, in the border: Hermite's cubic along the row. */
-static Vec on_border(const Net *n, int32_t at, int along_v, double t) {
-    const Vec *p = n->v->place + n->first;
+/* Where n.d is nothing between two places of which it is not the same sign, halved down: a straight
+   line between two values is far off where the surface leans away. */
+static double share_at(const Net *n, int32_t at, int along_v) {
+    const double *f = n->v->front_of + n->first;
     int32_t step = along_v ? 1 : n->nv, count = along_v ? n->nv : n->nu;
-    int32_t k = along_v ? at % n->nv : at / n->nv, start = at - k * step;
-    Vec a = way_along(p + start, k, count, step), b = way_along(p + start, k + 1, count, step);
-    double s = 1 - t;
-    Vec sum = plus(plus(vec(0, 0, 0), s * s * (1 + 2 * t), p[at]), t * t * (3 - 2 * t), p[at + step]);
-    return plus(plus(sum, s * s * t, a), -s * t * t, b);
+    int32_t i = along_v ? at % n->nv : at / n->nv, start = at - i * step;
+    double low = 0, high = 1;
+    for (int turn = 0; turn < 44; turn++) {
+        double t = (low + high) / 2;
+        if ((between(f + start, i, count, step, t) > 0) == (f[at] > 0)) low = t; else high = t;
+    }
+    return (low + high) / 2;
+}
+
+/* A point between two places on a border of the net, in the border. */
+static Vec on_border(const Net *n, int32_t at, int along_v, double t) {
+    int32_t step = along_v ? 1 : n->nv, count = along_v ? n->nv : n->nu;
+    int32_t i = along_v ? at % n->nv : at / n->nv;
+    const Vec *p = n->v->place + n->first + at - i * step;   /* three doubles each */
+    return vec(between(&p->x, i, count, 3 * step, t), between(&p->y, i, count, 3 * step, t),
+               between(&p->z, i, count, 3 * step, t));
 }
 
 static int is_border(const Net *n, int32_t i, int32_t j, int along_v) {
@@ -711,7 +730,7 @@ static int32_t knot_on(Net *n, int32_t side) {
     View *v = n->v;
     if (n->knot_at[side]) return n->knot_at[side] - 1;
     int32_t at = side / 2, i = at / n->nv, j = at % n->nv, other = side % 2 ? at + 1 : at + n->nv;
-    double a = v->front_of[n->first + at], b = v->front_of[n->first + other], t = a / (a - b);
+    double t = share_at(n, at, side % 2);
     const double *bound = v->s->uv + 4 * n->f;
     double hu = (bound[1] - bound[0]) / (n->nu - 1), hw = (bound[3] - bound[2]) / (n->nv - 1);
     Knot k;
