@@ -25,6 +25,7 @@ from bench.classics.shapes import (
     cylinder,
     fuse,
     hull,
+    oblique,
     prism,
     ring,
     stood,
@@ -174,23 +175,32 @@ def cone_like(dice: Dice) -> TopoDS_Shape:
 
 
 def oblique_cone(dice: Dice) -> TopoDS_Shape:
-    """Return a cone whose tip does not stand over the middle of its base; cut level at times."""
-    from OCP.BRepBuilderAPI import (
-        BRepBuilderAPI_MakeEdge,
-        BRepBuilderAPI_MakeVertex,
-        BRepBuilderAPI_MakeWire,
-    )
-    from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
-    from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pnt
-
+    """Return a cone whose tip does not stand over the middle of its base: whole, cut level or by a
+    slanting plane, on a disc or a block, bored, upside down, along each axis.
+    """
     radius, high = _mm(dice, 14, 24), _mm(dice, 26, 48)
-    tip = gp_Pnt(_mm(dice, -22, 22), dice.choice((0.0, _mm(dice, -12, 12))), high)
-    circle = gp_Circ(gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1)), radius)
-    loft = BRepOffsetAPI_ThruSections(True, True)
-    loft.AddWire(BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(circle).Edge()).Wire())
-    loft.AddVertex(BRepBuilderAPI_MakeVertex(tip).Vertex())
-    loft.Build()
-    return loft.Shape()
+    tip = _mm(dice, -22, 22), dice.choice((0.0, _mm(dice, -12, 12))), high
+    shape = oblique(radius, tip)
+    sort = dice.choice(("whole", "whole", "level", "slanting", "disc", "block", "bore"))
+    top = round(high * dice.uniform(0.35, 0.6), 1)
+    if sort in ("level", "disc", "bore"):
+        shape = cut(shape, box((-99, -99, top), (99, 99, 99)))
+    if sort == "slanting":
+        shape = common(shape, _slanting(dice, high))
+    thick = _mm(dice, 5, 10)
+    if sort == "disc":
+        wide = radius + _mm(dice, 3, 8)
+        shape = fuse(shape, cylinder((0, 0, -thick), _UP, wide, thick))
+    if sort == "block":
+        size = radius + _mm(dice, 3, 8)
+        shape = fuse(shape, box((-size, -size, -thick), (size, size, 0)))
+    if sort == "bore":
+        share = top / high
+        drill = round(radius * (1 - share) * dice.uniform(0.4, 0.7), 1)
+        at = round(tip[0] * share / 2, 1), round(tip[1] * share / 2, 1), -1
+        if abs(tip[0] * share / 2) + drill < radius * (1 - share):
+            shape = cut(shape, cylinder(at, _UP, drill, 99))
+    return stood(shape, dice.randrange(3))
 
 
 def shaft(dice: Dice) -> TopoDS_Shape:

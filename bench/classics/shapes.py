@@ -7,14 +7,18 @@ from collections.abc import Sequence
 
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Common, BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
 from OCP.BRepBuilderAPI import (
+    BRepBuilderAPI_MakeEdge,
     BRepBuilderAPI_MakeFace,
     BRepBuilderAPI_MakePolygon,
     BRepBuilderAPI_MakeSolid,
+    BRepBuilderAPI_MakeVertex,
+    BRepBuilderAPI_MakeWire,
     BRepBuilderAPI_Sewing,
     BRepBuilderAPI_Transform,
 )
 from OCP.BRepGProp import BRepGProp
 from OCP.BRepLib import BRepLib
+from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
 from OCP.BRepPrimAPI import (
     BRepPrimAPI_MakeBox,
     BRepPrimAPI_MakeCone,
@@ -23,7 +27,7 @@ from OCP.BRepPrimAPI import (
     BRepPrimAPI_MakeSphere,
     BRepPrimAPI_MakeTorus,
 )
-from OCP.gp import gp_Ax1, gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
+from OCP.gp import gp_Ax1, gp_Ax2, gp_Circ, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.GProp import GProp_GProps
 from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 from OCP.TopoDS import TopoDS, TopoDS_Shape
@@ -48,6 +52,16 @@ def cone(base: Point, way: Point, radius: float, top: float, length: float) -> T
     if abs(radius - top) < 1e-6:
         return cylinder(base, way, radius, length)
     return BRepPrimAPI_MakeCone(_frame(base, way), radius, top, length).Shape()
+
+
+def oblique(radius: float, tip: Point) -> TopoDS_Shape:
+    """Return a cone on a level circle about the origin, its tip anywhere above or below."""
+    circle = BRepBuilderAPI_MakeEdge(gp_Circ(_frame((0.0, 0.0, 0.0), AXES[2]), radius)).Edge()
+    loft = BRepOffsetAPI_ThruSections(True, True)
+    loft.AddWire(BRepBuilderAPI_MakeWire(circle).Wire())
+    loft.AddVertex(BRepBuilderAPI_MakeVertex(gp_Pnt(*tip)).Vertex())
+    loft.Build()
+    return loft.Shape()
 
 
 def ball(centre: Point, radius: float) -> TopoDS_Shape:

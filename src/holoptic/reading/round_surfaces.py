@@ -12,6 +12,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from itertools import combinations, product
+from typing import NamedTuple
 
 from holoptic.curves.vectors import Vec2, dot, unit
 from holoptic.part.walls import Drum, Globe, Taper, Tyre
@@ -49,20 +50,17 @@ def _cones(depth: int, views: Views) -> Iterator[Taper]:
         return
     for centre, radius in _circles(views[depth]):
         tips = [list(_tips(depth, k, views, centre[k], radius)) for k in (0, 1)]
-        for (a, level_a, at_a), (b, level_b, at_b) in product(*tips):
-            if (
-                _near(level_a, level_b)
-                and _near(at_a, at_b)
-                and (
-                    math.dist((a, b), centre) < ROUGH_MM or _is_node(depth, (a, b), level_a, views)
-                )
-            ):
-                yield _taper(depth, centre, radius, (a, b), at_a, level_a)
+        for a, b in product(*tips):
+            tip = a.place, b.place
+            agree = _near(a.level, b.level) and _near(a.at, b.at)
+            is_told = (a.by_two and b.by_two) or math.dist(tip, centre) < ROUGH_MM
+            if agree and (is_told or _is_node(depth, tip, a.level, views)):
+                yield _taper(depth, centre, radius, tip, a.at, a.level)
         # half a cone has one line of each pair, if it stands upright
         for k in (0, 1):
-            for tip, level, at in tips[k]:
-                if _near(tip, centre[k]):
-                    yield _taper(depth, centre, radius, centre, at, level)
+            for one in tips[k]:
+                if _near(one.place, centre[k]):
+                    yield _taper(depth, centre, radius, centre, one.at, one.level)
 
 
 def _is_node(depth: int, tip: Vec2, level: float, views: Views) -> bool:
@@ -75,12 +73,19 @@ def _is_node(depth: int, tip: Vec2, level: float, views: Views) -> bool:
     )  # fmt: skip
 
 
-def _tips(
-    depth: int, k: int, views: Views, middle: float, radius: float
-) -> Iterator[tuple[float, float, float]]:
-    """Yield what the view beside makes of a circle about `middle`: the tip's place along the axis
-    that they share, its level, and the circle's level.
+class _Tip(NamedTuple):
+    """What a view beside makes of a circle: the tip's place along the axis that they share, its
+    level, the circle's level, and whether lines on both sides tell it.
     """
+
+    place: float
+    level: float
+    at: float
+    by_two: bool
+
+
+def _tips(depth: int, k: int, views: Views, middle: float, radius: float) -> Iterator[_Tip]:
+    """Yield the tips that the view beside shows over a circle about `middle`."""
     axis = [a for a in range(3) if a != depth][k]
     view = views.get(3 - depth - axis)
     if view is None:
@@ -99,12 +104,12 @@ def _tips(
     for (at, slope), (level, other) in product(sides[-1], sides[1]):
         if _near(at, level) and abs(slope - other) > _PARALLEL:
             rise = 2 * radius / (slope - other)
-            yield middle - radius + slope * rise, at + rise, at
+            yield _Tip(middle - radius + slope * rise, at + rise, at, by_two=True)
             paired |= {(-1, at, slope), (1, level, other)}
     for side in (-1, 1):
         for at, slope in sides[side]:
             if abs(slope) > _LEAST_SLOPE and (side, at, slope) not in paired:
-                yield middle, at - side * radius / slope, at
+                yield _Tip(middle, at - side * radius / slope, at, by_two=False)
 
 
 def _taper(depth: int, centre: Vec2, radius: float, tip: Vec2, at: float, level: float) -> Taper:

@@ -31,6 +31,7 @@ static const double BESIDE = 2e-5;      /* mm: sight lines run so far to each si
 static const double UNDER = 3e-5;       /* mm: a line may lie so far under its own round faces, */
 static const double UNDER_CHORD = 3e-3; /* mm: and so far between its samples */
 static const double NEARER = 1e-3;      /* mm: what hides is nearer by so much */
+static const double TURN_NEARER = 0.02; /* mm: an outline that ends so near to an edge's turn ends there */
 static const double NET_NEARER = 0.01;  /* mm: the same of a free face, whose net is off by less */
 static const double NET_BEND = 60;      /* radius of a free face over the size of a quad, for that */
 static const double ABOVE = 1e-6;       /* mm: a contour that cuts is nearer by so much */
@@ -788,10 +789,26 @@ static Knot knot_between(const Knot *a, const Knot *b, double t) {
     return k;
 }
 
+/* An end of an outline: where an edge of the face turns away, which is known better, if it does. */
+static Vec at_turn(View *v, int32_t f, Vec p) {
+    double best = TURN_NEARER;
+    Vec found = p;
+    for (int32_t k = 0; k < v->turns; k++) {
+        if (v->turn[k].face != f || v->s->flags[v->turn[k].edge] & SEAM) continue;
+        Line l = edge_line(v, v->turn[k].edge);
+        Vec there = place(v, &l, v->turn[k].t, NULL), off = minus(there, p);
+        double gap = sqrt(dot(off, off));
+        if (gap < best) { best = gap; found = there; }
+    }
+    return found;
+}
+
 static void end_run(Net *n, int32_t begin, int state) {
     View *v = n->v;
     int32_t count = v->owns - begin;
     if (count < 2) { v->owns = begin; return; }
+    v->own[begin] = at_turn(v, n->f, v->own[begin]);
+    v->own[v->owns - 1] = at_turn(v, n->f, v->own[v->owns - 1]);
     Line l;
     memset(&l, 0, sizeof l);
     l.kind = SAMPLED;
