@@ -15,6 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from holoptic.curves.drawn import ArcChain, DrawnCurve
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.hand import Hand
@@ -191,6 +192,24 @@ class Sheets:
         "check": _nothing, "go over": _nothing, "head": _nothing, "guides": _nothing,
         "letter": _nothing, "shade": _nothing,
     }  # fmt: skip
+
+    @property
+    def meant_curves(self) -> dict[str, DrawnCurve]:
+        """The curves as they are meant to be, by their names."""
+        return self._meant.curves
+
+    def followed(self, name: str, places: NDArray[np.complex128]) -> Places:
+        """Return where places of a curve, as it is meant to be, lie on each sheet: (sheets, places).
+
+        `name` is a curve; the places lie on it on a sheet without errors.
+        """
+        curve, drawn = self._curves[name], self._meant.curves[name]
+        if isinstance(curve, _Round) and isinstance(drawn, ArcChain):
+            way = places - complex(*drawn.arcs[0].centre)
+            way = way / np.maximum(np.abs(way), SOLVED)
+            return curve.centre[:, None] + curve.radius[:, None] * way
+        assert isinstance(curve, _Bent)
+        return np.stack([at + _drift(curve, complex(at)) for at in places], axis=1)
 
     def _line_near(self, name: str, at: complex) -> Line:
         """Return what is drawn near a place as a line: a place on it and its direction."""

@@ -1,0 +1,1 @@
+"""Picture work on drawn sheets; the only room that imports OpenCV. The window never imports it."""

@@ -1,0 +1,145 @@
+"""What hands usually do wrong with one setting, each with the size that it comes to.
+
+The list follows what drafters own up to (handbook, Checking): the neighbouring graduation, figures
+changed over, half taken for whole, the wrong way along an axis, another length of the part, the
+angle of the other square, the edge instead of the centre.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from holoptic.checking.traces import Draw
+from holoptic.plan.instruments import COMPASS
+from holoptic.plan.moves import Move
+
+Sort = Literal[
+    "graduation", "figures", "whole", "half", "wrong way", "other length", "edge", "angle", "mirror",
+    "diameter", "other",
+]  # fmt: skip
+
+_GRADUATIONS = (1.0, 5.0, 10.0)
+_SQUARES_DEG = (15.0, 30.0, 45.0, 60.0)
+_LEAST_MM = 0.8
+"""A slip of less is hardly told from the hand's ordinary spread, and asks for no story."""
+_MOST_OTHERS = 12
+_WORTH = {
+    "graduation": 1.5, "figures": 2.0, "whole": 2.5, "half": 2.5, "wrong way": 2.0,
+    "other length": 1.5, "edge": 1.0, "angle": 2.5, "mirror": 1.5, "diameter": 2.0, "other": 0.0,
+}  # fmt: skip
+"""How much likelier each is than a slip of any size: the logarithm of a share of all slips over the
+share of one size among the hundreds that could be."""
+
+
+@dataclass(frozen=True)
+class Slip:
+    """One setting that was off: `draw` is its number among the draws of a plan, `off` by how much
+    (mm; of an angle degrees), `was` what was set and `should` what the plan says.
+    """
+
+    draw: int
+    off: float
+    sort: Sort
+    was: float
+    should: float
+
+    @property
+    def worth(self) -> float:
+        """How much likelier it is than one of any size, as a logarithm."""
+        return _WORTH[self.sort]
+
+
+def usual_slips(moves: Sequence[Move], draws: Sequence[Draw]) -> list[Slip]:
+    """Return the usual slips of each setting, each size once, the likeliest sort of it."""
+    radii = sorted({move.setting_mm for move in moves
+                    if move.instrument == COMPASS and move.setting_mm})  # fmt: skip
+    found: dict[tuple[int, float], Slip] = {}
+    for number, one in enumerate(draws):
+        move = moves[one.move]
+        should = setting_of(move, one)
+        slips = (_turns(move) if one.is_angle
+                 else _lengths(moves, move, one.move, should, radii))  # fmt: skip
+        for sort, was in slips:
+            slip = Slip(number, was - should, sort, was, should)
+            key = number, round(slip.off, 2)
+            if abs(slip.off) >= _LEAST_MM and (
+                key not in found or slip.worth > found[key].worth
+            ):
+                found[key] = slip
+    return list(found.values())
+
+
+def setting_of(move: Move, draw: Draw) -> float:
+    """Return what a move sets in one of its draws: mm, of an angle degrees; 0 where by eye."""
+    if draw.is_angle:
+        return move.angle_deg or 0.0
+    if move.verb == "plot":
+        sizes = [size for row in move.table for size in row if size]
+        return sizes[draw.part] if draw.part < len(sizes) else 0.0
+    return move.setting_mm or 0.0
+
+
+def _lengths(
+    moves: Sequence[Move], move: Move, number: int, should: float, radii: Sequence[float]
+) -> Iterator[tuple[Sort, float]]:
+    """Yield what may have been set instead of a length."""
+    if should <= 0:
+        return
+    for step in _GRADUATIONS:
+        yield "graduation", should + step
+        if should > step:
+            yield "graduation", should - step
+    for other in changed_over(should):
+        yield "figures", other
+    if move.instrument == COMPASS:
+        yield "diameter", 2 * should
+        yield "half", should / 2
+        return
+    true = move.lift.true_mm if move.lift is not None else should
+    if abs(true - should) > _LEAST_MM:
+        yield "whole", true  # as it measures on the part, not as it is drawn
+        for other in changed_over(true):
+            yield "figures", other * should / true
+    yield "half", should / 2
+    yield "whole", 2 * should
+    yield "wrong way", -should
+    near = sorted(
+        {other.setting_mm for k, other in enumerate(moves)
+         if k != number and other.setting_mm and other.verb == move.verb
+         and other.phase == move.phase},
+        key=lambda size: abs(size - should),
+    )  # fmt: skip
+    for size in near[:_MOST_OTHERS]:
+        yield "other length", size
+    for radius in radii:
+        yield "edge", should + radius
+        if should > radius:
+            yield "edge", should - radius
+
+
+def _turns(move: Move) -> Iterator[tuple[Sort, float]]:
+    """Yield the directions that a square may have been laid along instead, degrees."""
+    should = move.angle_deg or 0.0
+    for other in (0.0, *_SQUARES_DEG, 75.0, 90.0, 105.0, 120.0, 135.0, 150.0, 165.0):
+        turn = (other - should + 90.0) % 180.0 - 90.0  # a line runs both ways
+        if 0 < abs(turn) <= 60.0:
+            yield ("mirror" if abs((should + other) % 180.0) < 1.0 else "angle"), should + turn
+
+
+def changed_over(length: float) -> list[float]:
+    """Return what a length reads as with two neighbouring figures changed over: 26.5 as 62.5, 25.6.
+
+    Lengths of three decimals and more are none that a rule is set to.
+    """
+    text = f"{length:.1f}" if abs(length - round(length, 1)) < 1e-9 else f"{length:.2f}"
+    places = [k for k, sign in enumerate(text) if sign.isdigit()]
+    found = []
+    for a, b in zip(places, places[1:], strict=False):
+        signs = list(text)
+        signs[a], signs[b] = signs[b], signs[a]
+        other = float("".join(signs))
+        if other > 0 and other != length:
+            found.append(other)
+    return found
