@@ -21,7 +21,8 @@ from holoptic.tolerance import SOLVED
 
 PITCH_MM = 3.0
 """Places along a stroke are this far apart (length, mm), or a little less."""
-_FEWEST, _MOST = 4, 60
+_CURVE_PITCH_MM = 1.2
+_FEWEST, _MOST = 4, 160
 CORNERS = (
     "lower left border corner", "lower right border corner", "upper right border corner",
     "upper left border corner",
@@ -148,10 +149,11 @@ def _trace(
     number: int, move: Move, path: NDArray[np.complex128], pitch: float, meant: Drafter
 ) -> Trace:
     along = np.concatenate([[0.0], np.cumsum(np.abs(np.diff(path)))])
+    is_curve = move.uses[2] in meant.curves
+    pitch = _CURVE_PITCH_MM if is_curve else pitch
     count = int(np.clip(np.ceil(along[-1] / pitch) + 1, _FEWEST, _MOST))
     at = np.linspace(0.0, along[-1], count)
     places = np.interp(at, along, path.real) + 1j * np.interp(at, along, path.imag)
-    is_curve = move.uses[2] in meant.curves
     is_thin = move.verb == "go over"
     is_closed = is_curve and abs(path[0] - path[-1]) < pitch / 10
     return Trace(move.makes[0], number, places, is_curve, is_closed, is_thin,

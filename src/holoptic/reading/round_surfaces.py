@@ -19,11 +19,13 @@ from holoptic.part.walls import Drum, Globe, Taper, Tyre
 from holoptic.reading.lines import Bow, DrawnView, Free, Straight
 from holoptic.reading.planes import PLANES, placed
 from holoptic.reading.surfaces import RingSurface, Surface, everywhere
-from holoptic.tolerance import ROUGH_MM, TURN
+from holoptic.tolerance import GIVEN_MM, ROUGH_MM, TURN
 
 Views = dict[int, DrawnView]
 _LEAST_RADIUS = 0.3
 _PARALLEL = TURN
+_SAME_TIP_MM = 5 * GIVEN_MM
+"""Two views that tell one level of a tip to this need no line that ends there."""
 _LEAST_SLOPE = 0.02
 """A single line that leans less from the axis (run to rise) is no cone's."""
 
@@ -53,7 +55,8 @@ def _cones(depth: int, views: Views) -> Iterator[Taper]:
         for a, b in product(*tips):
             tip = a.place, b.place
             agree = _near(a.level, b.level) and _near(a.at, b.at)
-            is_told = (a.by_two and b.by_two) or math.dist(tip, centre) < ROUGH_MM
+            both = a.by_two and b.by_two and abs(a.level - b.level) < _SAME_TIP_MM
+            is_told = both or math.dist(tip, centre) < ROUGH_MM
             if agree and (is_told or _is_node(depth, tip, a.level, views)):
                 yield _taper(depth, centre, radius, tip, a.at, a.level)
         # half a cone has one line of each pair, if it stands upright
@@ -104,7 +107,8 @@ def _tips(depth: int, k: int, views: Views, middle: float, radius: float) -> Ite
     for (at, slope), (level, other) in product(sides[-1], sides[1]):
         if _near(at, level) and abs(slope - other) > _PARALLEL:
             rise = 2 * radius / (slope - other)
-            yield _Tip(middle - radius + slope * rise, at + rise, at, by_two=True)
+            by_two = min(abs(slope), abs(other)) > _LEAST_SLOPE  # else a chamfer and a side
+            yield _Tip(middle - radius + slope * rise, at + rise, at, by_two)
             paired |= {(-1, at, slope), (1, level, other)}
     for side in (-1, 1):
         for at, slope in sides[side]:

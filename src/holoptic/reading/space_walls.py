@@ -67,27 +67,25 @@ Meeting = tuple[int, int, tuple[int, ...]]
 
 
 def meetings(space: Space, walls: list[SpaceWall]) -> list[Meeting]:
-    """Return where cells meet: each pair with the walls that part it at some place, but for places
-    where fewer of the same walls part it elsewhere.
+    """Return where cells meet: each pair across every wall that parts it alone somewhere; where
+    none does, across the fewest together.
     """
-    found: dict[tuple[int, int], set[frozenset[int]]] = {}
+    alone: set[tuple[int, int, int]] = set()
+    several: dict[tuple[int, int], tuple[int, ...]] = {}
     for axis in range(3):
         for cells, one, other in _neighbours(space, axis):
             crossed = np.array([w.sides(one) != w.sides(other) for w in walls])
-            for (a, b), row in zip(np.sort(cells, axis=1).tolist(), crossed.T, strict=True):
-                between = frozenset(np.flatnonzero(row).tolist())
-                if between:
-                    _keep_fewest(found.setdefault((a, b), set()), between)
-    return [(a, b, tuple(sorted(between)))
-            for (a, b), sets in sorted(found.items())
-            for between in sorted(sets, key=sorted)]  # fmt: skip
-
-
-def _keep_fewest(sets: set[frozenset[int]], fresh: frozenset[int]) -> None:
-    """Add a set, unless it holds another one; drop those that hold it."""
-    if not any(one <= fresh for one in sets):
-        sets.difference_update([one for one in sets if fresh < one])
-        sets.add(fresh)
+            counts = crossed.sum(axis=0)
+            both = np.sort(cells, axis=1).tolist()
+            for (a, b), row, count in zip(both, crossed.T, counts.tolist(), strict=True):
+                if count == 1:
+                    alone.add((a, b, int(row.argmax())))
+                elif count and ((a, b) not in several or count < len(several[a, b])):
+                    several[a, b] = tuple(np.flatnonzero(row).tolist())
+    known = {(a, b) for a, b, _ in alone}
+    return [(a, b, (wall,)) for a, b, wall in sorted(alone)] + [
+        (a, b, found) for (a, b), found in sorted(several.items()) if (a, b) not in known
+    ]
 
 
 def _neighbours(space: Space, axis: int) -> Iterator[tuple[np.ndarray, np.ndarray, np.ndarray]]:

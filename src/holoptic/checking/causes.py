@@ -1,0 +1,279 @@
+"""Which setting was off: the pattern of deviations, told by what hangs on each setting.
+
+With one slip of a little in one draw per sheet, the sheets that `plan.errors` draws at once give
+the derivative of each place by each setting. With the hand's ordinary spread and the error of
+measuring as covariance, the gain in likelihood of a slip ranks the settings (generalised least
+squares; Aitken 1935). What hands usually do wrong is tried with its own size, and everything else
+with any size; a large slip moves places too far to be found beside where they should be, so all of
+them are laid on the ink first, as whole sheets.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from holoptic.checking.slips import Slip, setting_of, usual_slips
+from holoptic.checking.traces import Draw, Offs, SlippedSheets, Traced, draws_of
+from holoptic.plan.errors import Places
+from holoptic.plan.hand import Hand
+from holoptic.tolerance import SOLVED
+
+Slips = tuple[Slip, ...]
+_EPS = 1e-3
+_MEASURED_MM = 0.12
+"""How far a measured offset scatters by itself: the pencil, the paper, the picture."""
+_END_MM = 0.4
+_FAR_MM = 2.0
+"""Further from ink than this is simply not there."""
+_SIZES = (1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0, 10.0, 12.0)
+_ANGLES = (2.0, 3.0, 4.0, 6.0, 8.0, 11.0)
+_BATCH = 400
+_SHORT_LIST = 9
+_MISSING_COSTS = 7.0
+_LEAST_GAIN = 7.0
+"""So much likelier (a logarithm) must a slip make what was measured to be told at all."""
+_MOST_SLIPS = 2
+_MOST_WRONG = 12
+_CREDIBLE = 4.5
+"""What lies further from what all others tell (in standard deviations) is of other ink."""
+_ALIKE = 2.0
+"""Slips whose likelihoods are this near cannot be told apart."""
+
+
+@dataclass(frozen=True)
+class Rows:
+    """What was measured against some sheet: offsets (mm) of rows, which draw moves each by how much
+    (draws × rows), how far each scatters, of which stroke it is (its number), and how many strokes
+    were not found.
+    """
+
+    off: Offs
+    by_draw: Offs
+    scatter: Offs
+    stroke: NDArray[np.int64]
+    missing: int
+
+    def without(self, stroke: int) -> Rows:
+        """Return the same with one stroke taken as not found."""
+        kept = self.stroke != stroke
+        return Rows(self.off[kept], self.by_draw[:, kept], self.scatter[kept], self.stroke[kept],
+                    self.missing + 1)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Suspect:
+    """Slips that may have caused what was measured, the gain in likelihood over none, and the share
+    of all that is likely.
+    """
+
+    slips: Slips
+    gain: float
+    weight: float
+
+
+Measure = Callable[[list[Places]], Rows]
+"""Measures ink about the places of strokes (each 1 × places) that are expected."""
+Nearness = Callable[[Places], Offs]
+"""Returns how far places (any shape) lie from ink, mm."""
+
+
+class Suspects:
+    """Looks for the slips behind a drawn sheet."""
+
+    def __init__(self, traced: Traced, hand: Hand) -> None:
+        self.traced, self.hand = traced, hand
+        self.draws: list[Draw] = draws_of(traced.moves, traced.meant, hand)
+        self.spreads = np.array([one.spread for one in self.draws])
+        self._usual = usual_slips(traced.moves, self.draws)
+
+    def sheets(self, slips: Sequence[Slips]) -> SlippedSheets:
+        """Return sheets, one for each row of slips, drawn without any other error."""
+        count = len(slips)
+        offs: dict[int, Offs] = {}
+        for number, row in enumerate(slips):
+            for slip in row:
+                offs.setdefault(slip.draw, np.zeros(count))[number] += slip.off
+        none = np.zeros(count)
+        sheets = SlippedSheets(self.hand, count, lambda k, _: offs.get(k, none))
+        return sheets.draw(self.traced.moves, self.traced.meant)
+
+    @cached_property
+    def by_draw(self) -> list[Places]:
+        """How far each place moves for each unit of a slip: (draws, places) for each stroke."""
+        count = len(self.draws)
+        sheets = SlippedSheets(self.hand, count + 1, lambda k, _: _EPS * (np.arange(count + 1) == k))
+        found = self.traced.on(sheets.draw(self.traced.moves, self.traced.meant))
+        return [(places[:-1] - places[-1]) / _EPS for places in found]
+
+    def scatter(self) -> list[Offs]:
+        """Return how far each place of each stroke scatters across it, mm."""
+        return [
+            np.sqrt((((places * one.normals.conj()).real * self.spreads[:, None]) ** 2).sum(axis=0))
+            for one, places in zip(self.traced.traces, self.by_draw, strict=True)
+        ]
+
+    # --- looking ----------------------------------------------------------------------------
+
+    def look(self, measure: Measure, nearness: Nearness) -> tuple[Slips, list[Suspect]]:
+        """Return the likeliest slips, and all that come near, the likeliest first.
+
+        None where the sheet is as the hand's ordinary spread makes it.
+        """
+        known: Slips = ()
+        told: list[Suspect] = []
+        for _ in range(_MOST_SLIPS):
+            ranked = self._ranked(known, measure, nearness)
+            if not ranked or ranked[0][0] < _LEAST_GAIN:
+                break
+            told += _weighed(ranked, known)
+            known = (*known, ranked[0][1])
+        return known, told
+
+    def _ranked(
+        self, known: Slips, measure: Measure, nearness: Nearness
+    ) -> list[tuple[float, Slip]]:
+        """Return slips besides those that are known, with their gains, the best first."""
+        base = self._credible(measure(self._places([known])[0]))
+        before = self._likelihood(base)
+        tried = [slip for slip in self._all_slips() if slip.draw not in {k.draw for k in known}]
+        best: dict[int, tuple[float, Slip]] = {}
+        for slip in (*self._near(base, known), *self._laid(tried, known, nearness)):
+            rows = self._credible(measure(self._places([(*known, slip)])[0]))
+            fitted, gain = self._fitted(rows, slip)
+            gain += self._likelihood(rows) - before
+            if slip.draw not in best or gain > best[slip.draw][0]:
+                best[slip.draw] = gain, fitted
+        return sorted(best.values(), key=lambda one: -one[0])
+
+    def _places(self, slips: Sequence[Slips]) -> list[list[Places]]:
+        """Return the places of all strokes for each row of slips."""
+        found = self.traced.on(self.sheets(slips))
+        return [[places[k : k + 1] for places in found] for k in range(len(slips))]
+
+    def _all_slips(self) -> list[Slip]:
+        """Return the usual slips, and others of many sizes."""
+        found = list(self._usual)
+        for number, one in enumerate(self.draws):
+            should = setting_of(self.traced.moves[one.move], one)
+            for size in _ANGLES if one.is_angle else _SIZES:
+                found += [Slip(number, off, "other", should + off, should) for off in (size, -size)]
+        return found
+
+    def _laid(self, tried: Sequence[Slip], known: Slips, nearness: Nearness) -> list[Slip]:
+        """Return of some slips those whose sheets lie best on the ink: of each draw the best usual
+        one, and the best of any size.
+        """
+        costs = np.concatenate([
+            self._cost([(*known, slip) for slip in batch], nearness)
+            for batch in _batches(tried)
+        ]) - np.array([slip.worth for slip in tried])  # fmt: skip
+        found: dict[tuple[int, bool], Slip] = {}
+        for number in np.argsort(costs):
+            slip = tried[int(number)]
+            found.setdefault((slip.draw, slip.sort == "other"), slip)
+            if len({draw for draw, _ in found}) > _SHORT_LIST:
+                break
+        return list(found.values())
+
+    def _cost(self, slips: Sequence[Slips], nearness: Nearness) -> Offs:
+        """Return how badly sheets lie on the ink: half the squares of what is off by its scatter."""
+        cost = np.zeros(len(slips))
+        for places, spread in zip(self.traced.on(self.sheets(slips)), self.scatter(), strict=True):
+            some = slice(None, None, max(1, places.shape[1] // 8))
+            near = np.minimum(nearness(places[:, some]), _FAR_MM)
+            own = spread[some] ** 2 + (2 * _MEASURED_MM) ** 2
+            # places along one stroke are not independent of each other: two of them count
+            cost += (near**2 / (2 * own)).mean(axis=1) * 2
+        return cost
+
+    def _near(self, base: Rows, known: Slips) -> Iterator[Slip]:
+        """Yield the slips that what was measured about the sheet points to, of any size."""
+        if not len(base.off):
+            return
+        inverse = self._inverse(base)
+        told = np.einsum("ki,ij,kj->k", base.by_draw, inverse, base.by_draw)
+        along = base.by_draw @ inverse @ base.off
+        gains = np.where(told > SOLVED, along**2 / np.maximum(told, SOLVED), 0.0)
+        taken = {slip.draw for slip in known}
+        for number in np.argsort(-gains)[:_SHORT_LIST].tolist():
+            if number in taken or gains[number] < 2.0:
+                continue
+            one = self.draws[number]
+            off = float(along[number] / told[number])
+            should = setting_of(self.traced.moves[one.move], one)
+            yield self._as_usual(Slip(number, off, "other", should + off, should), told[number])
+
+    def _as_usual(self, slip: Slip, told: float) -> Slip:
+        """Return a slip of any size as a usual one that is as near as can be told."""
+        reach = max(3.0 / math.sqrt(told), 2 * self.draws[slip.draw].spread)
+        near = [one for one in self._usual
+                if one.draw == slip.draw and abs(one.off - slip.off) < reach]  # fmt: skip
+        return max(near, key=lambda one: one.worth - ((one.off - slip.off) / reach * 3) ** 2 / 2,
+                   default=slip)  # fmt: skip
+
+    def _fitted(self, rows: Rows, slip: Slip) -> tuple[Slip, float]:
+        """Return a slip, or one of any size that fits so much better that it is likelier, and what
+        it gains over the slip as it was measured, and over one of any size.
+        """
+        if not len(rows.off):
+            return slip, slip.worth
+        inverse = self._inverse(rows)
+        row = rows.by_draw[slip.draw]
+        told = float(row @ inverse @ row)
+        more = float(row @ inverse @ rows.off) / told if told > SOLVED else 0.0
+        gain = more * more * told / 2
+        if slip.sort != "other" and gain <= slip.worth:
+            return slip, slip.worth
+        return replace(slip, off=slip.off + more, was=slip.was + more, sort="other"), gain
+
+    def _credible(self, rows: Rows) -> Rows:
+        """Return what was measured without strokes of which other ink must have been measured: they
+        contradict all that is told by the others.
+        """
+        for _ in range(_MOST_WRONG):
+            if not len(rows.off):
+                break
+            inverse = self._inverse(rows)
+            apart = np.abs(inverse @ rows.off) / np.sqrt(np.maximum(np.diag(inverse), SOLVED))
+            worst = int(apart.argmax())
+            if apart[worst] < _CREDIBLE:
+                break
+            rows = rows.without(int(rows.stroke[worst]))
+        return rows
+
+    def _likelihood(self, rows: Rows) -> float:
+        """Return the logarithm of how likely what was measured is, but for a constant."""
+        lost = _MISSING_COSTS * rows.missing
+        if not len(rows.off):
+            return -lost
+        return -float(rows.off @ self._inverse(rows) @ rows.off) / 2 - lost
+
+    def _inverse(self, rows: Rows) -> Offs:
+        spread = rows.by_draw * self.spreads[:, None]
+        covariance = spread.T @ spread + np.diag(rows.scatter**2)
+        return np.asarray(np.linalg.inv(covariance))
+
+
+def _batches(tried: Sequence[Slip]) -> Iterator[Sequence[Slip]]:
+    for start in range(0, len(tried), _BATCH):
+        yield tried[start : start + _BATCH]
+
+
+def _weighed(ranked: Sequence[tuple[float, Slip]], known: Slips) -> list[Suspect]:
+    best = ranked[0][0]
+    shares = [math.exp(gain - best) for gain, _ in ranked]
+    total = sum(shares)
+    return [
+        Suspect((*known, slip), gain, share / total)
+        for (gain, slip), share in zip(ranked, shares, strict=True)
+        if share / total > _LEAST_SHARE
+    ]
+
+
+_LEAST_SHARE = 0.02

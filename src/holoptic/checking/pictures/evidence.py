@@ -1,0 +1,115 @@
+"""What a flat picture tells about slips: fits of strokes as rows, and how near ink is."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+
+from holoptic.checking.causes import Rows, Suspects
+from holoptic.checking.pictures.border import AROUND_MM
+from holoptic.checking.pictures.measure import Fit, FlatSheet
+from holoptic.checking.traces import Offs, Trace
+from holoptic.plan.errors import Places
+
+_FIELD_PER_MM = 5.0
+_MEASURED_MM = 0.12
+_END_MM = 0.5
+_WINDOW_MM = 1.6
+_COVERED = 0.6
+_FIRM_SHARE = 0.45
+_CURVE_ROWS = 6
+
+
+class Evidence:
+    """A flat picture, asked about strokes where slips would have put them."""
+
+    def __init__(self, sheet: FlatSheet, suspects: Suspects) -> None:
+        self.sheet, self.suspects = sheet, suspects
+        self._fits: dict[tuple[int, bytes], Fit] = {}
+        self.firm = self._firm_strength()
+        self._field = self._distances()
+
+    def _firm_strength(self) -> float:
+        """Return the usual strength of a firm stroke on this sheet (mm of black across)."""
+        traces = [t for t in self.suspects.traced.traces if not t.is_thin] or list(
+            self.suspects.traced.traces
+        )
+        found = [self.sheet.fit(t, t.meant, _WINDOW_MM) for t in traces]
+        strengths = sorted(fit.strength for fit in found if fit.covered > _COVERED)
+        # a sheet may lack some strokes, which leaves their light lines: the stronger half counts
+        return float(np.median(strengths[len(strengths) // 3 :])) if strengths else 0.3
+
+    def is_found(self, one: Trace, fit: Fit) -> bool:
+        """Say whether a fit is of ink that may be a stroke's own."""
+        least = _FIRM_SHARE * self.firm * (0.4 if one.is_thin else 1.0)
+        covered = 0.3 if one.is_broken else _COVERED
+        return fit.covered >= covered and fit.strength >= least
+
+    def fit(self, number: int, places: Places) -> Fit:
+        """Return what ink lies near where a stroke is expected; a slip moves few of them."""
+        key = number, np.round(places[[0, len(places) // 2, -1]], 1).tobytes()
+        if key not in self._fits:
+            one = self.suspects.traced.traces[number]
+            self._fits[key] = self.sheet.fit(one, places, _WINDOW_MM)
+        return self._fits[key]
+
+    def measure(self, expected: list[Places]) -> Rows:
+        """Measure the ink about the places where strokes are expected."""
+        offs: list[Offs] = []
+        moves: list[Offs] = []
+        scatter: list[Offs] = []
+        strokes: list[int] = []
+        missing = 0
+        for number, (one, places, by_draw) in enumerate(zip(
+            self.suspects.traced.traces, expected, self.suspects.by_draw, strict=True
+        )):  # fmt: skip
+            fit = self.fit(number, places[0])
+            if not self.is_found(one, fit):
+                missing += 1
+                continue
+            rows = _rows_of(one)
+            normals = one.normals[rows]
+            offs.append(fit.off(one, one.meant[rows]))
+            moves.append((by_draw[:, rows] * normals.conj()).real)
+            scatter.append(np.full(len(rows), _MEASURED_MM))
+            strokes += [number] * len(rows)
+            if one.is_curve:
+                continue
+            way = (one.meant[-1] - one.meant[0]) / max(one.length, 1e-9)
+            for end, (index, sign) in enumerate(((0, -1.0), (-1, 1.0))):
+                beyond = fit.beyond[end]
+                if abs(beyond) < _WINDOW_MM * 2:
+                    offs.append(np.array([beyond]))
+                    moves.append(sign * (by_draw[:, index] * way.conjugate()).real[:, None])
+                    scatter.append(np.array([_END_MM]))
+                    strokes.append(number)
+        if not offs:
+            none = np.empty(0)
+            return Rows(none, np.empty((len(self.suspects.draws), 0)), none, none.astype(int), missing)
+        return Rows(np.concatenate(offs), np.concatenate(moves, axis=1), np.concatenate(scatter),
+                    np.array(strokes), missing)  # fmt: skip
+
+    def nearness(self, places: Places) -> Offs:
+        """Return how far places lie from firm ink, mm."""
+        high, wide = self._field.shape
+        x = np.clip(((places.real + AROUND_MM) * _FIELD_PER_MM).astype(int), 0, wide - 1)
+        y = np.clip(high - 1 - ((places.imag + AROUND_MM) * _FIELD_PER_MM).astype(int), 0, high - 1)
+        found: Offs = self._field[y, x]
+        return found
+
+    def _distances(self) -> Offs:
+        share = _FIELD_PER_MM / self.sheet.per_mm
+        size = (round(self.sheet.dark.shape[1] * share), round(self.sheet.dark.shape[0] * share))
+        small = cv2.resize(self.sheet.dark, size, interpolation=cv2.INTER_AREA)
+        # a firm line of this strength darkens a dot of the small picture so much at least
+        least = max(self.sheet.least, 0.4 * min(0.9, self.firm * _FIELD_PER_MM / 2))
+        blank = (small < least).astype(np.uint8)
+        return cv2.distanceTransform(blank, cv2.DIST_L2, 5).astype(np.float64) / _FIELD_PER_MM
+
+
+def _rows_of(one: Trace) -> list[int]:
+    """Return the places of a stroke whose offsets are taken: what tells its shape, no more."""
+    last = len(one.meant) - 1
+    if one.is_curve:
+        return sorted({round(last * k / _CURVE_ROWS) for k in range(_CURVE_ROWS)})
+    return [0, last] if last > 0 else [0]
