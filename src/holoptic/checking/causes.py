@@ -107,7 +107,9 @@ class Suspects:
     def by_draw(self) -> list[Places]:
         """How far each place moves for each unit of a slip: (draws, places) for each stroke."""
         count = len(self.draws)
-        sheets = SlippedSheets(self.hand, count + 1, lambda k, _: _EPS * (np.arange(count + 1) == k))
+        sheets = SlippedSheets(
+            self.hand, count + 1, lambda k, _: _EPS * (np.arange(count + 1) == k)
+        )
         found = self.traced.on(sheets.draw(self.traced.moves, self.traced.meant))
         return [(places[:-1] - places[-1]) / _EPS for places in found]
 
@@ -117,6 +119,13 @@ class Suspects:
             np.sqrt((((places * one.normals.conj()).real * self.spreads[:, None]) ** 2).sum(axis=0))
             for one, places in zip(self.traced.traces, self.by_draw, strict=True)
         ]
+
+    def end_scatter(self, number: int) -> float:
+        """Return how far the ends of a straight stroke scatter along it, the more of both; mm."""
+        one, places = self.traced.traces[number], self.by_draw[number][:, [0, -1]]
+        way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED)
+        along = (places * way.conjugate()).real * self.spreads[:, None]
+        return float(np.sqrt((along**2).sum(axis=0)).max())
 
     # --- looking ----------------------------------------------------------------------------
 
@@ -182,7 +191,7 @@ class Suspects:
         return list(found.values())
 
     def _cost(self, slips: Sequence[Slips], nearness: Nearness) -> Offs:
-        """Return how badly sheets lie on the ink: half the squares of what is off by its scatter."""
+        """Return how badly sheets lie on the ink: half squares of what is off in its scatter."""
         cost = np.zeros(len(slips))
         for places, spread in zip(self.traced.on(self.sheets(slips)), self.scatter(), strict=True):
             some = slice(None, None, max(1, places.shape[1] // 8))

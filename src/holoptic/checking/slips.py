@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 from holoptic.checking.traces import Draw
@@ -16,8 +17,8 @@ from holoptic.plan.instruments import COMPASS
 from holoptic.plan.moves import Move
 
 Sort = Literal[
-    "graduation", "figures", "whole", "half", "wrong way", "other length", "edge", "angle", "mirror",
-    "diameter", "other",
+    "graduation", "figures", "whole", "half", "wrong way", "other length", "edge", "angle",
+    "mirror", "diameter", "other",
 ]  # fmt: skip
 
 _GRADUATIONS = (1.0, 5.0, 10.0)
@@ -64,9 +65,7 @@ def usual_slips(moves: Sequence[Move], draws: Sequence[Draw]) -> list[Slip]:
         for sort, was in slips:
             slip = Slip(number, was - should, sort, was, should)
             key = number, round(slip.off, 2)
-            if abs(slip.off) >= _LEAST_MM and (
-                key not in found or slip.worth > found[key].worth
-            ):
+            if abs(slip.off) >= _LEAST_MM and (key not in found or slip.worth > found[key].worth):
                 found[key] = slip
     return list(found.values())
 
@@ -136,7 +135,7 @@ def changed_over(length: float) -> list[float]:
     text = f"{length:.1f}" if abs(length - round(length, 1)) < 1e-9 else f"{length:.2f}"
     places = [k for k, sign in enumerate(text) if sign.isdigit()]
     found = []
-    for a, b in zip(places, places[1:], strict=False):
+    for a, b in pairwise(places):
         signs = list(text)
         signs[a], signs[b] = signs[b], signs[a]
         other = float("".join(signs))

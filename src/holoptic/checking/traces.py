@@ -130,9 +130,7 @@ class Traced:
         return [_places(sheets, self.moves[t.move], t) for t in self.traces]
 
 
-def trace(
-    moves: Sequence[Move], meant: Drafter, inner: Vec2, pitch: float = PITCH_MM
-) -> Traced:
+def trace(moves: Sequence[Move], meant: Drafter, inner: Vec2, pitch: float = PITCH_MM) -> Traced:
     """Return the strokes of a plan; those of the border are no strokes, but what it is found by."""
     found = []
     for number, move in enumerate(moves):
@@ -223,7 +221,4 @@ def homographies(some: Places, others: NDArray[np.complex128]) -> NDArray[np.flo
         a[:, 2 * k + 1, 3:6] = np.stack([x, y, one], axis=1)
         a[:, 2 * k + 1, 6:] = np.stack([-v * x, -v * y], axis=1)
         b[:, 2 * k], b[:, 2 * k + 1] = u, v
-    solved: NDArray[np.float64] = np.linalg.solve(a, b[:, :, None])[:, :, 0]
-    return solved
-
-
+    return np.asarray(np.linalg.solve(a, b[:, :, None])[:, :, 0], np.float64)

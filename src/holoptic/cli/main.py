@@ -214,6 +214,7 @@ def _add_paper_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
 
     _add_reading_commands(commands)
     _add_spread_command(commands)
+    _add_checking_commands(commands)
 
     solid = commands.add_parser("solid", help=tr("make the exact solid as a STEP file"))
     add_source_options(solid)
@@ -283,12 +284,55 @@ def _add_spread_command(commands: argparse._SubParsersAction[_Parser]) -> None:
     spread.set_defaults(run=_run_core("spread"))
 
 
+def _add_checking_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
+    check = commands.add_parser(
+        "check",
+        help=tr("lay the picture of a drawn sheet beside its plan"),
+        description=tr(
+            "Lay a scan or photo of a drawn sheet beside the plan. Leaves with 0 where it agrees "
+            "within tolerance, with 3 where it deviates."
+        ),
+    )
+    check.add_argument("scan", metavar="SCAN", help=tr("a picture: .png .jpg .tif .pdf"))
+    check.add_argument("--corners", metavar="X,Y;…", help=tr(
+        "where the border's corners lie in the picture, in dots: lower left, lower right, upper "
+        "right, upper left"))  # fmt: skip
+    add_out(check, ".json .pdf", required=False)
+    scan = commands.add_parser(
+        "scan", help=tr("make the picture of a drawn sheet, as a scanner's stand-in")
+    )
+    scan.add_argument("--slip", metavar="MOVE:+MM", action="append", default=[],
+                      help=tr("a setting that is off: number of the move, and by how much (mm, of "
+                              "an angle degrees)"))  # fmt: skip
+    scan.add_argument("--leave-out", metavar="STROKE", action="append", default=[],
+                      help=tr("a stroke that is not drawn, by its name in the plan"))  # fmt: skip
+    scan.add_argument("--until", metavar="MOVE", type=int, help=tr("only so many moves are done"))
+    scan.add_argument("--rubbed-out", action="store_true",
+                      help=tr("construction lines are rubbed out"))  # fmt: skip
+    scan.add_argument("--photo", action="store_true", help=tr("a photo instead of a scan"))
+    scan.add_argument("--seed", metavar="N", type=int, default=1, help=tr("of the hand's chance"))
+    scan.add_argument("--dpi", metavar="N", type=int, default=300, help=tr("72 to 600"))
+    add_out(scan, ".png")
+    for command in (check, scan):
+        add_source_options(command)
+        add_view_options(command)
+        add_way_options(command)
+        add_round_options(command)
+        add_sheet_options(command)
+        add_dimension_options(command)
+        add_arrangement_options(command)
+        add_section_option(command)
+    check.set_defaults(run=_run_core("check"))
+    scan.set_defaults(run=_run_core("scan"))
+
+
 def _run_core(name: str) -> Callable[[argparse.Namespace], int]:
     def run(options: argparse.Namespace) -> int:
         # imported late: `--help` and the window must not wait for what files need
-        from holoptic.cli import files, reading, spreading  # noqa: PLC0415
+        from holoptic.cli import checking, files, reading, spreading  # noqa: PLC0415
 
-        rooms = {"read": reading, "compare": reading, "spread": spreading}
+        rooms = {"read": reading, "compare": reading, "spread": spreading, "check": checking,
+                 "scan": checking}  # fmt: skip
         return int(getattr(rooms.get(name, files), name)(options))
 
     return run

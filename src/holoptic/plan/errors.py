@@ -199,7 +199,7 @@ class Sheets:
         return self._meant.curves
 
     def followed(self, name: str, places: NDArray[np.complex128]) -> Places:
-        """Return where places of a curve, as it is meant to be, lie on each sheet: (sheets, places).
+        """Return where places of a curve as it is meant to be lie on each sheet: (sheets, places).
 
         `name` is a curve; the places lie on it on a sheet without errors.
         """

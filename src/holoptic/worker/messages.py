@@ -302,3 +302,11 @@ class Candidate:
     picture: Picture
     refused: str = ""
     bodies: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class SheetTaken:
+    """The picture of a drawn sheet, as a PNG file."""
+
+    figure: str
+    png: bytes

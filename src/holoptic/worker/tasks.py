@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from importlib import import_module
 from typing import Any
 
 from holoptic.catalogue import tr
@@ -233,13 +234,11 @@ def appraise_kind(posed: Posed, kind: str, corners: tuple[str, ...]) -> Appraise
     return Appraised(tuple(found))
 
 
-def _later(name: str) -> Callable[..., Any]:
-    """Return a task of reading; what reading needs is loaded when it is first asked for."""
+def _later(name: str, room: str = "reading_tasks") -> Callable[..., Any]:
+    """Return a task of another room; what it needs is loaded when it is first asked for."""
 
     def task(*arguments: Any) -> Any:
-        from holoptic.worker import reading_tasks  # noqa: PLC0415
-
-        return getattr(reading_tasks, name)(*arguments)
+        return getattr(import_module(f"holoptic.worker.{room}"), name)(*arguments)
 
     return task
 
@@ -278,4 +277,6 @@ TASKS: dict[str, Callable[..., Any]] = {
     "mend_views": _later("mend_views"),
     "begin_guide": _later("begin_guide"),
     "guide_on": _later("guide_on"),
+    "check_drawn": _later("check_drawn", "checking_tasks"),
+    "take_sheet": _later("take_sheet", "checking_tasks"),
 }

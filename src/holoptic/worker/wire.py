@@ -20,8 +20,8 @@ from typing import Any
 from holoptic.errors import HolopticError
 
 _ROOMS = frozenset({
-    "construction", "curves", "dimensions", "errors", "job", "part", "pictorial", "plan",
-    "reading", "sheet", "spread", "units", "views", "catalogue",
+    "checking", "construction", "curves", "dimensions", "errors", "job", "part", "pictorial",
+    "plan", "reading", "sheet", "spread", "units", "views", "catalogue",
 })  # fmt: skip
 _MODULES = frozenset({"holoptic.solid.pieces", "holoptic.worker.messages"})
 """Of rooms with much else in them, which the window must not import."""

@@ -38,7 +38,7 @@ _ASPECT = 0.16
 """Its sides are as its own are to each other within this (a logarithm): a camera leans."""
 _STEPS = 400
 _REACHES_MM = (2.5, 1.2, 0.7)
-_SURE = 0.35
+_SURE = 0.45
 """This share of the planned lines finds ink on a sheet that is the right one."""
 
 
@@ -110,7 +110,7 @@ def flattened(picture: Grey, corners: Corners, inner: Vec2, per_mm: float) -> Gr
 
 
 def _fits(corners: Corners, inner: Vec2) -> bool:
-    """Say whether corners, lower left first and counter-clockwise as seen, may be those of a sheet."""
+    """Say whether corners, lower left first, counter-clockwise as seen, may be those of a sheet."""
     sides = np.linalg.norm(np.roll(corners, -1, axis=0) - corners, axis=1)
     told = np.log((sides[0] + sides[2]) / (sides[1] + sides[3])) - np.log(inner[0] / inner[1])
     return bool(abs(told) < _ASPECT)
@@ -120,7 +120,7 @@ def _fits(corners: Corners, inner: Vec2) -> bool:
 
 
 class _Lines:
-    """The long lines of a picture at a glance: those that run more level, and those more upright."""
+    """The long lines of a picture at a glance: the more level ones, and the more upright."""
 
     def __init__(self, dark: Dark) -> None:
         self.share = min(1.0, _SMALL / max(dark.shape))
@@ -173,7 +173,9 @@ def _framed(lines: _Lines, inner: Vec2) -> Iterator[Corners]:
             continue
         quad = _counter_clockwise(np.array(corners))
         area = abs(_area(quad))
-        if area < lines.least_area or not any(_fits(np.roll(quad, -k, axis=0), inner) for k in (0, 1)):
+        if area < lines.least_area or not any(
+            _fits(np.roll(quad, -k, axis=0), inner) for k in (0, 1)
+        ):
             continue
         covered = lines.covered(quad)
         if covered > _COVERED:
@@ -257,7 +259,9 @@ def _refined(dark: Dark, quad: Corners, inner: Vec2) -> Corners:
     return quad
 
 
-def _side(dark: Dark, a: NDArray[np.float64], b: NDArray[np.float64], reach: float) -> _Stroke | None:
+def _side(
+    dark: Dark, a: NDArray[np.float64], b: NDArray[np.float64], reach: float
+) -> _Stroke | None:
     """Return the line through the ink near a side, None where there is hardly any."""
     way = (b - a) / np.linalg.norm(b - a)
     across = np.array([-way[1], way[0]])

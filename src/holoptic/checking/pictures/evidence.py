@@ -18,6 +18,7 @@ _WINDOW_MM = 1.6
 _COVERED = 0.6
 _FIRM_SHARE = 0.45
 _CURVE_ROWS = 6
+_BESIDE_MM = 2.0
 
 
 class Evidence:
@@ -85,9 +86,29 @@ class Evidence:
                     strokes.append(number)
         if not offs:
             none = np.empty(0)
-            return Rows(none, np.empty((len(self.suspects.draws), 0)), none, none.astype(int), missing)
+            return Rows(
+                none, np.empty((len(self.suspects.draws), 0)), none, none.astype(int), missing
+            )
         return Rows(np.concatenate(offs), np.concatenate(moves, axis=1), np.concatenate(scatter),
                     np.array(strokes), missing)  # fmt: skip
+
+    def runs_on(self, one: Trace, expected: Places, fit: Fit) -> bool:
+        """Say whether another planned stroke continues a line beyond an end that reaches far."""
+        way = (expected[-1] - expected[0]) / max(abs(expected[-1] - expected[0]), 1e-9)
+        for other in self.suspects.traced.traces:
+            if other.stroke == one.stroke or other.is_curve:
+                continue
+            off = (other.meant - expected[0]) * way.conjugate()
+            if np.abs(off.imag).max() > _BESIDE_MM:
+                continue
+            long = abs(expected[-1] - expected[0])
+            reaches = fit.beyond[0], fit.beyond[1]
+            low, high = float(off.real.min()), float(off.real.max())
+            if (reaches[0] > 0 and low < -0.5 < high) or (
+                reaches[1] > 0 and low < long + 0.5 < high
+            ):
+                return True
+        return False
 
     def nearness(self, places: Places) -> Offs:
         """Return how far places lie from firm ink, mm."""
@@ -104,7 +125,9 @@ class Evidence:
         # a firm line of this strength darkens a dot of the small picture so much at least
         least = max(self.sheet.least, 0.4 * min(0.9, self.firm * _FIELD_PER_MM / 2))
         blank = (small < least).astype(np.uint8)
-        return cv2.distanceTransform(blank, cv2.DIST_L2, 5).astype(np.float64) / _FIELD_PER_MM
+        far = cv2.distanceTransform(blank, cv2.DIST_L2, 5).astype(np.float64)
+        field: Offs = far / _FIELD_PER_MM
+        return field
 
 
 def _rows_of(one: Trace) -> list[int]:

@@ -34,7 +34,7 @@ def darkness(picture: Grey, reach: int) -> Dark:
 
 
 def _is_beside(closed: Grey) -> NDArray[np.bool_]:
-    """Say of each dot whether it lies beside the paper: far darker than what is brightest around."""
+    """Say of each dot whether it lies beside the paper: far darker than the brightest around."""
     share = 96.0 / max(closed.shape)
     size = max(4, round(closed.shape[1] * share)), max(4, round(closed.shape[0] * share))
     tiny = cv2.resize(closed, size, interpolation=cv2.INTER_AREA)

@@ -29,7 +29,8 @@ _SHY = 0.03
 """Of two places where ink fits as well, the nearer: so much a fit loses for each mm."""
 _WINDOWS_MM = (0.7, 0.5, 0.4)
 _COVERS = 0.45
-_USUAL_AREA = 0.25
+_LONGEST_MM = 5000.0
+"""No stroke is as long: of lines that hardly cross, a slip sends the crossing far away."""
 
 
 @dataclass(frozen=True)
@@ -87,6 +88,8 @@ class FlatSheet:
 
         `places` go with the places of the trace, one for one.
         """
+        if not np.isfinite(places).all() or np.abs(np.diff(places)).sum() > _LONGEST_MM:
+            return Fit(np.zeros(3 if one.is_curve else 2), 0.0, 0.0, (np.nan, np.nan))
         fine, at = _finer(one, places)
         basis, normals = _basis(one, at), _normals(fine)
         steps = np.arange(-window - 1.0, window + 1.0 + _STEP_MM / 2, _STEP_MM)
@@ -146,10 +149,10 @@ def _basis(one: Trace, places: Line) -> Offs:
     if not one.is_curve:
         long = max(one.length, 1e-9)
         share = np.abs(places - one.meant[0]) / long
-        return np.stack([1 - share, share], axis=1)
+        return np.array([1 - share, share], np.float64).T
     order = np.abs(places[:, None] - one.meant[None]).argmin(axis=1)
     normals = one.normals[order]
-    return np.stack([normals.real, normals.imag, np.ones(len(places))], axis=1)
+    return np.array([normals.real, normals.imag, np.ones(len(places))], np.float64).T
 
 
 def _inner(fine: Line, is_closed: bool) -> NDArray[np.bool_]:
@@ -176,9 +179,7 @@ def _grid(one: Trace, window: float) -> Offs:
     return moved[np.abs(moved).sum(axis=1) <= 2.2 * window]
 
 
-def _best(
-    strip: Offs, steps: Offs, basis: Offs, inner: NDArray[np.bool_], shapes: Offs
-) -> Offs:
+def _best(strip: Offs, steps: Offs, basis: Offs, inner: NDArray[np.bool_], shapes: Offs) -> Offs:
     """Return of some shapes the one that most ink lies along."""
     off = shapes @ basis[inner].T
     index = np.clip(np.round((off - steps[0]) / _STEP_MM).astype(int), 0, len(steps) - 1)

@@ -7,45 +7,25 @@ uneven, with construction left or rubbed out, and the paper is laid on a scanner
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Sequence
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from holoptic.checking.sitting import Sitting
 from holoptic.checking.traces import SlippedSheets, Traced
 from holoptic.plan.drafter import Drafter
-from holoptic.plan.hand import Hand
-from holoptic.plan.moves import BlankSheet
+from holoptic.plan.moves import FRAME, BlankSheet, Move
 
 Grey = NDArray[np.uint8]
 _FIRM_MM, _THIN_MM, _LIGHT_MM = 0.5, 0.28, 0.18
-_FIRM, _THIN, _LIGHT, _RUBBED = 0.72, 0.6, 0.3, 0.07
+_FIRM, _THIN, _LIGHT, _RUBBED, _PRINTED = 0.72, 0.6, 0.3, 0.07, 0.9
 """Widths of lines, and how dark the pencil leaves them."""
 _OVER = 2
 """The paper is drawn so many times finer than it is scanned."""
 _SHIFT = 4
 _LEAST_DPI, _MOST_DPI = 72, 600
-
-
-@dataclass(frozen=True)
-class Sitting:
-    """How a sheet is drawn and taken: the hand, slips (number of the draw to mm or degrees), strokes
-    left out, whether construction is rubbed out, and how it comes into the picture.
-    """
-
-    hand: Hand = Hand()
-    slips: Mapping[int, float] = field(default_factory=dict)
-    left_out: frozenset[str] = frozenset()
-    is_rubbed_out: bool = False
-    is_photo: bool = False
-    dpi: int = 300
-    seed: int = 0
-    until: int | None = None
-    """So many moves are done; None: all."""
-    extra: tuple[tuple[complex, complex], ...] = ()
-    """Lines that the plan does not know, mm from the border's corner."""
 
 
 def take(traced: Traced, paper: BlankSheet, sitting: Sitting) -> Grey:
@@ -116,46 +96,61 @@ class _Ink:
         high, wide = (side // _OVER for side in self._dark.shape)
         dark = cv2.resize(self._dark, (wide, high), interpolation=cv2.INTER_AREA)
         grain = self._dice.normal(1.0, 0.22, (high, wide)).astype(np.float32)
-        slow = cv2.resize(self._dice.normal(1.0, 0.16, (high // 40 + 2, wide // 40 + 2)), (wide, high),
-                          interpolation=cv2.INTER_CUBIC).astype(np.float32)  # fmt: skip
-        return np.clip(dark.astype(np.float32) / 255.0 * grain * slow, 0.0, 1.0)
+        patches = self._dice.normal(1.0, 0.16, (high // 40 + 2, wide // 40 + 2))
+        slow = cv2.resize(patches, (wide, high), interpolation=cv2.INTER_CUBIC)
+        uneven = dark.astype(np.float32) / 255.0 * grain * slow.astype(np.float32)
+        found: NDArray[np.float32] = np.clip(uneven, 0.0, 1.0).astype(np.float32)
+        return found
 
 
 def _draw_sheet(ink: _Ink, traced: Traced, sheets: SlippedSheets, sitting: Sitting) -> None:
-    meant, moves = traced.meant, traced.moves
-    done = len(moves) if sitting.until is None else sitting.until
-    width, height = traced.inner
-    for move in moves[:done]:
-        if move.verb in ("firm in", "go over") and move.makes[0].startswith("frame "):
+    done = traced.moves[: sitting.until]
+    _draw_border(ink, traced, sheets, done)
+    _draw_construction(ink, traced.meant, sheets, done,
+                       _RUBBED if sitting.is_rubbed_out else _LIGHT)  # fmt: skip
+    for one, places in zip(traced.traces, traced.on_paper(sheets), strict=True):
+        if one.stroke not in sitting.left_out and one.move < len(done):
+            _pencil(ink, places[0], one.is_thin, one.is_broken)
+    _draw_by_eye(ink, traced.meant, done)
+    for start, end in sitting.extra:
+        ink.line([start, end], _FIRM_MM, _FIRM)
+
+
+def _draw_border(ink: _Ink, traced: Traced, sheets: SlippedSheets, done: Sequence[Move]) -> None:
+    for move in done:
+        if move.verb == "firm in" and move.makes[0].startswith(FRAME):
             ends = [complex(sheets.points[name][0]) for name in move.uses[:2]]
             ink.line(ends, _FIRM_MM, _FIRM)
-    if not any(name.startswith("frame ") for name in meant.strokes):
+    if not any(name.startswith(FRAME) for name in traced.meant.strokes):
+        width, height = traced.inner
         corners = [0j, width + 0j, complex(width, height), 1j * height, 0j]
-        ink.line(corners, _FIRM_MM, 0.9)  # printed
-    light = _RUBBED if sitting.is_rubbed_out else _LIGHT
-    for move in moves[:done]:
+        ink.line(corners, _FIRM_MM, _PRINTED)
+
+
+def _draw_construction(
+    ink: _Ink, meant: Drafter, sheets: SlippedSheets, done: Sequence[Move], dark: float
+) -> None:
+    for move in done:
         for name in move.makes:
             if name in meant.curve_paths and name in sheets.meant_curves:
-                path = np.array([complex(*p) for p in meant.curve_paths[name]])
-                ink.line(sheets.followed(name, path)[0], _LIGHT_MM, light)
+                path = np.array([complex(*place) for place in meant.curve_paths[name]])
+                ink.line(list(sheets.followed(name, path)[0]), _LIGHT_MM, dark)
             elif name in meant.lines and name in sheets.lines and move.verb != "guides":
-                ink.line(_light_line(name, meant, sheets), _LIGHT_MM, light)
-    for one, places in zip(traced.traces, traced.on_paper(sheets), strict=True):
-        if one.stroke in sitting.left_out or one.move >= done:
-            continue
-        _pencil(ink, places[0], one.is_thin, one.is_broken)
-    for move in moves[:done]:
+                ink.line(_light_line(name, meant, sheets), _LIGHT_MM, dark)
+
+
+def _draw_by_eye(ink: _Ink, meant: Drafter, done: Sequence[Move]) -> None:
+    """Draw shading, heads and letters: they lie where they are meant to, near enough."""
+    for move in done:
         if move.verb == "shade":
             for name in move.makes:
-                ink.line([complex(*p) for p in meant.strokes[name]], _THIN_MM, _THIN)
+                ink.line([complex(*place) for place in meant.strokes[name]], _THIN_MM, _THIN)
         if move.verb == "head" and move.makes[0] in meant.heads:
             _head(ink, *meant.heads[move.makes[0]])
         for words in move.letters:
             share = {"start": 0.0, "middle": 0.5, "end": 1.0}[words.anchor]
             back = np.exp(1j * math.radians(words.along_deg)) * words.width * share
             ink.words(words.text, complex(*words.at) - back, words.height, words.along_deg)
-    for start, end in sitting.extra:
-        ink.line([start, end], _FIRM_MM, _FIRM)
 
 
 def _light_line(name: str, meant: Drafter, sheets: SlippedSheets) -> list[complex]:
@@ -198,7 +193,8 @@ def _on_paper(dark: NDArray[np.float32], dice: np.random.Generator) -> NDArray[n
     high, wide = dark.shape
     tone = cv2.resize(dice.normal(0.93, 0.008, (9, 9)), (wide, high),
                       interpolation=cv2.INTER_CUBIC).astype(np.float32)  # fmt: skip
-    return tone * (1.0 - 0.92 * dark)
+    page: NDArray[np.float32] = tone * (1.0 - 0.92 * dark)
+    return page
 
 
 def _scan(page: NDArray[np.float32], dice: np.random.Generator) -> Grey:
@@ -217,11 +213,11 @@ def _photo(page: NDArray[np.float32], dice: np.random.Generator) -> Grey:
     margin = 0.08
     corners = np.array([[0, 0], [wide, 0], [wide, high], [0, high]], np.float32)
     size = int(wide * (1 + 2 * margin)), int(high * (1 + 2 * margin))
-    at = corners + [wide * margin, high * margin]
-    at = at + dice.uniform(-0.055, 0.055, (4, 2)) * [wide, high]
+    size_of = np.array([wide, high])
+    at = corners + margin * size_of + dice.uniform(-0.055, 0.055, (4, 2)) * size_of
     lens = cv2.getPerspectiveTransform(corners, at.astype(np.float32))
     page = cv2.warpPerspective(page, lens, size, flags=cv2.INTER_CUBIC, borderValue=0.42)
-    y, x = np.mgrid[0:1:size[1] * 1j, 0:1:size[0] * 1j].astype(np.float32)
+    y, x = np.mgrid[0 : 1 : size[1] * 1j, 0 : 1 : size[0] * 1j].astype(np.float32)
     a, b = dice.uniform(-0.3, 0.3, 2)
     light = 0.9 + a * (x - 0.5) + b * (y - 0.5) - 0.3 * ((x - 0.5) ** 2 + (y - 0.5) ** 2)
     page = cv2.GaussianBlur(page * light.astype(np.float32), (0, 0), 0.9)
@@ -229,7 +225,8 @@ def _photo(page: NDArray[np.float32], dice: np.random.Generator) -> Grey:
 
 
 def _grey(page: NDArray[np.float32]) -> Grey:
-    return np.clip(page * 255.0, 0, 255).astype(np.uint8)
+    grey: Grey = np.clip(page * 255.0, 0, 255).astype(np.uint8)
+    return grey
 
 
 def as_png(picture: Grey) -> bytes:

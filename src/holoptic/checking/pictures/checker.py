@@ -1,0 +1,173 @@
+"""A picture of a drawn sheet laid beside its plan: the whole way from file to report."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+
+from holoptic.catalogue import tr
+from holoptic.checking.causes import Slips, Suspect, Suspects
+from holoptic.checking.deciding import deciding_between
+from holoptic.checking.mending import redraw_of
+from holoptic.checking.pictures.border import PER_MM, Found, find_sheet
+from holoptic.checking.pictures.evidence import Evidence
+from holoptic.checking.pictures.extra import extra_ink
+from holoptic.checking.pictures.loading import load
+from holoptic.checking.pictures.measure import Fit, FlatSheet
+from holoptic.checking.placing import Placing
+from holoptic.checking.report import Cause, CheckReport, State, StrokeFound
+from holoptic.checking.stories import story
+from holoptic.checking.traces import Offs, Trace, Traced
+from holoptic.curves.vectors import Vec2
+from holoptic.plan.errors import Places
+from holoptic.plan.hand import Hand
+from holoptic.progress import tell
+
+_LEAST_ALLOWED_MM = 0.6
+_END_MM = 1.5
+_SURE = 3.3
+"""So many standard deviations of the hand's ordinary spread are allowed."""
+_MISSING_SHARE, _LIGHT_SHARE = 0.27, 0.5
+"""Of a firm stroke's strength: less is a line of construction, and less than the second light."""
+_COVERED, _BROKEN_COVERED = 0.6, 0.3
+_LOOKED_AT_MM = 2.0
+
+
+@dataclass(frozen=True)
+class Checked:
+    """A report with the sheet that it is about, flat, as it is to be shown."""
+
+    report: CheckReport
+    found: Found
+
+
+def check_picture(
+    path: Path, figure: str, traced: Traced, hand: Hand, corners: Sequence[Vec2] | None = None
+) -> Checked:
+    """Return how a picture of a drawn sheet agrees with its plan. Raises BadInput for a picture
+    that cannot be read, or is not of this sheet.
+    """
+    tell(tr("loading the picture"), 0.05)
+    picture = load(path)
+    tell(tr("looking for the border"), 0.15)
+    meant = [one.meant for one in traced.traces]
+    found = find_sheet(
+        picture, traced.inner,
+        lambda small: FlatSheet(small, PER_MM / 3).share_found(meant, _LOOKED_AT_MM), corners,
+    )  # fmt: skip
+    tell(tr("comparing the strokes"), 0.4)
+    sheet = FlatSheet(found.flat, PER_MM)
+    suspects = Suspects(traced, hand)
+    evidence = Evidence(sheet, suspects)
+    slips, told = suspects.look(evidence.measure, evidence.nearness)
+    tell(tr("telling what caused it"), 0.85)
+    return Checked(_report(figure, sheet, evidence, slips, told), found)
+
+
+def _report(
+    figure: str, sheet: FlatSheet, evidence: Evidence, slips: Slips, told: list[Suspect]
+) -> CheckReport:
+    suspects = evidence.suspects
+    traced = suspects.traced
+    expected = traced.on(suspects.sheets([slips]))
+    strokes = _strokes(evidence, [places[0] for places in expected])
+    causes = _causes(suspects, told)
+    agrees = all(stroke.state == "there" for stroke in strokes)
+    guilty = {traced.moves[suspects.draws[slip.draw].move].n for slip in slips}
+    return CheckReport(
+        figure, strokes, tuple(extra_ink(sheet, evidence, slips, strokes)),
+        () if agrees else causes,
+        deciding_between(suspects, told[0], told[1]) if len(told) > 1 and not agrees else None,
+        None if agrees else redraw_of(traced.moves, strokes, guilty),
+    )  # fmt: skip
+
+
+def _strokes(evidence: Evidence, expected: list[Places]) -> tuple[StrokeFound, ...]:
+    """Return the states of strokes that lie about where they are expected."""
+    traces = evidence.suspects.traced.traces
+    found: list[Places] = []
+    offs: list[Offs | None] = []
+    for number, (one, places) in enumerate(zip(traces, expected, strict=True)):
+        fit = evidence.fit(number, places)
+        found.append(places + fit.off(one, one.meant) * one.normals)
+        off = ((found[-1] - one.meant) * one.normals.conj()).real
+        offs.append(None if _is_missing(evidence, one, fit) else off)
+    within, allowed = Placing(evidence.suspects).within(offs)
+    return tuple(
+        _stroke(evidence, number, expected[number], found[number], offs[number], within[number],
+                max(_LEAST_ALLOWED_MM, allowed[number]))
+        for number in range(len(traces))
+    )  # fmt: skip
+
+
+def _stroke(
+    evidence: Evidence, number: int, expected: Places, found: Places, off: Offs | None,
+    within: Offs | None, allowed: float,
+) -> StrokeFound:  # fmt: skip
+    """Return the state of one stroke, of which it is known how far it lies off."""
+    one = evidence.suspects.traced.traces[number]
+    move = evidence.suspects.traced.moves[one.move].n
+    state: State = "missing"
+    most = 0.0
+    if off is not None and within is not None:
+        fit = evidence.fit(number, expected)
+        most = float(off[int(np.abs(off).argmax())])
+        is_light = fit.strength < _LIGHT_SHARE * _firm(evidence, one)
+        state = "light" if is_light else "there"
+        beyond = 0.0 if one.is_curve else _ends_off(one, expected, fit)
+        most_beyond = max(_END_MM, _SURE * evidence.suspects.end_scatter(number))
+        if np.abs(within).max() > allowed:
+            state = "shifted"
+        elif beyond < -most_beyond:
+            state, most = "short", beyond
+        elif beyond > most_beyond and not evidence.runs_on(one, expected, fit):
+            state, most = "long", beyond
+    path = () if state == "missing" else _pairs(found)
+    return StrokeFound(one.stroke, state, round(most, 3), round(allowed, 3), move,
+                       _pairs(one.meant), path)  # fmt: skip
+
+
+def _firm(evidence: Evidence, one: Trace) -> float:
+    return evidence.firm * (0.45 if one.is_thin else 1.0)
+
+
+def _is_missing(evidence: Evidence, one: Trace, fit: Fit) -> bool:
+    """Say whether there is no more than a line of construction."""
+    covered = _BROKEN_COVERED if one.is_broken else _COVERED
+    return fit.covered < covered or fit.strength < _MISSING_SHARE * _firm(evidence, one)
+
+
+def _ends_off(one: Trace, expected: Places, fit: Fit) -> float:
+    """Return by how much a line is longer than it should be at an end, the most of both; mm."""
+    way = (one.meant[-1] - one.meant[0]) / max(one.length, 1e-9)
+    ends = []
+    for sign, index, beyond in ((-1, 0, fit.beyond[0]), (1, -1, fit.beyond[1])):
+        if np.isnan(beyond):
+            continue
+        moved = ((expected[index] - one.meant[index]) * way.conjugate()).real * sign
+        ends.append(float(beyond + moved))
+    return max(ends, key=abs, default=0.0)
+
+
+def _causes(suspects: Suspects, told: list[Suspect]) -> tuple[Cause, ...]:
+    found = []
+    moves = suspects.traced.moves
+    for one in told:
+        slip = one.slips[-1]
+        draw = suspects.draws[slip.draw]
+        move = moves[draw.move]
+        what = "angle" if draw.is_angle else ("compass" if move.verb in _ROUND else "setting")
+        found.append(Cause(move.n, what, round(slip.was, 2), round(slip.should, 2),
+                           round(one.weight, 3), story(slip, move, draw.is_angle),
+                           len(one.slips) - 1))  # fmt: skip
+    return tuple(found)
+
+
+_ROUND = ("circle", "arc", "same arc")
+
+
+def _pairs(places: Places) -> tuple[Vec2, ...]:
+    return tuple((round(float(p.real), 3), round(float(p.imag), 3)) for p in places)

@@ -1,0 +1,116 @@
+"""Slips in the drafter's words."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from holoptic.catalogue import Saying, later
+from holoptic.checking.slips import Slip, Sort
+from holoptic.plan.moves import Move, bears_letter
+from holoptic.units.spoken import on_rule
+
+
+@dataclass(frozen=True)
+class _Slipped:
+    """What a story tells: the move's number, what it makes, what was set and what should be."""
+
+    n: int
+    name: str
+    was: Saying
+    should: Saying
+
+
+def _all(one: _Slipped) -> dict[str, Saying | int]:
+    return {"n": one.n, "name": one.name, "was": one.was, "should": one.should}
+
+
+Told = Callable[[_Slipped], Saying]
+
+
+def story(slip: Slip, move: Move, is_angle: bool) -> Saying:
+    """Return what probably happened, as a question the drafter can answer."""
+    was, should = (_angle(slip.was), _angle(slip.should)) if is_angle else (
+        on_rule(abs(slip.was)), on_rule(slip.should)
+    )  # fmt: skip
+    name = name_of_made(move)
+    return _STORIES[slip.sort if not (is_angle and slip.sort == "other") else "turned"](
+        _Slipped(move.n, name, was, should)
+    )
+
+
+def name_of_made(move: Move) -> str:
+    """Return what a move makes, as the paper calls it."""
+    made = [name for name in move.makes if bears_letter(name)] or list(move.makes)
+    return made[0] if made else ""
+
+
+def _angle(degrees: float) -> Saying:
+    return later("{degrees}°", degrees=round(degrees % 180.0, 1))
+
+
+def _figures(one: _Slipped) -> Saying:
+    return later("move {n}: {name} was set off {was}, it should be {should}: figures changed over?",
+                 **_all(one))  # fmt: skip
+
+
+def _graduation(one: _Slipped) -> Saying:
+    return later("move {n}: {name} was set off {was}, it should be {should}: the neighbouring "
+                 "graduation?", **_all(one))  # fmt: skip
+
+
+def _whole(one: _Slipped) -> Saying:
+    return later("move {n}: {name} was set off {was}, it should be {should}: the scale was not "
+                 "taken?", **_all(one))  # fmt: skip
+
+
+def _half(one: _Slipped) -> Saying:
+    return later("move {n}: {name} was set off {was}, it should be {should}: half was taken for "
+                 "whole?", **_all(one))  # fmt: skip
+
+
+def _wrong_way(one: _Slipped) -> Saying:
+    return later("move {n}: {name} was set off {should} the wrong way along its line?",
+                 n=one.n, name=one.name, should=one.should)  # fmt: skip
+
+
+def _other_length(one: _Slipped) -> Saying:
+    return later("move {n}: {name} was set off {was}, it should be {should}: another length of the "
+                 "part, changed over?", **_all(one))  # fmt: skip
+
+
+def _edge(one: _Slipped) -> Saying:
+    return later("move {n}: {name} was set off {was}, it should be {should}: measured to the edge, "
+                 "not to the centre?", **_all(one))  # fmt: skip
+
+
+def _square(one: _Slipped) -> Saying:
+    return later("move {n}: the line was drawn at {was}, it should be at {should}: the other "
+                 "square, or its other side?", n=one.n, was=one.was, should=one.should)  # fmt: skip
+
+
+def _mirror(one: _Slipped) -> Saying:
+    return later("move {n}: the line was drawn at {was}, it should be at {should}: the square lay "
+                 "the other way round?", n=one.n, was=one.was, should=one.should)  # fmt: skip
+
+
+def _turned(one: _Slipped) -> Saying:
+    return later("move {n}: the line was drawn at {was}, it should be at {should}: the square "
+                 "slipped?", n=one.n, was=one.was, should=one.should)  # fmt: skip
+
+
+def _diameter(one: _Slipped) -> Saying:
+    return later("move {n}: the compass was set to {was}, it should be {should}: the diameter, not "
+                 "the radius?", n=one.n, was=one.was, should=one.should)  # fmt: skip
+
+
+def _other(one: _Slipped) -> Saying:
+    return later("move {n}: {name} was set off {was}, it should be {should}", **_all(one))
+
+
+_STORIES: dict[Literal["turned"] | Sort, Told] = {
+    "figures": _figures, "graduation": _graduation, "whole": _whole, "half": _half,
+    "wrong way": _wrong_way, "other length": _other_length, "edge": _edge, "angle": _square,
+    "mirror": _mirror, "turned": _turned, "diameter": _diameter, "other": _other,
+}  # fmt: skip
