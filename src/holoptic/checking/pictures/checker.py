@@ -30,6 +30,7 @@ _LEAST_ALLOWED_MM = 0.6
 _END_MM = 1.5
 _SURE = 3.3
 """So many standard deviations of the hand's ordinary spread are allowed."""
+_BY_SLIP_MM = 0.8
 _MISSING_SHARE, _LIGHT_SHARE = 0.27, 0.5
 """Of a firm stroke's strength: less is a line of construction, and less than the second light."""
 _COVERED, _BROKEN_COVERED = 0.6, 0.3
@@ -117,9 +118,15 @@ def _stroke(
         most = float(off[int(np.abs(off).argmax())])
         is_light = fit.strength < _LIGHT_SHARE * _firm(evidence, one)
         state = "light" if is_light else "there"
-        beyond = 0.0 if one.is_curve else _ends_off(one, expected, fit)
+        beyond = 0.0 if one.is_curve else _ends_off(one, expected, evidence.beyond(fit))
         most_beyond = max(_END_MM, _SURE * evidence.suspects.end_scatter(number))
-        if np.abs(within).max() > allowed:
+        # what a slip moves is off by more than chance, however far chance could have moved it
+        by_slip = (expected - one.meant) * one.normals.conj()
+        if np.abs(by_slip.real).max() > _BY_SLIP_MM:
+            allowed = min(allowed, _BY_SLIP_MM)
+        if np.abs(by_slip.imag[[0, -1]]).max() > _BY_SLIP_MM:
+            most_beyond = min(most_beyond, _BY_SLIP_MM)
+        if np.abs(within).max() > allowed or (allowed == _BY_SLIP_MM and abs(most) > allowed):
             state = "shifted"
         elif beyond < -most_beyond:
             state, most = "short", beyond
@@ -140,11 +147,11 @@ def _is_missing(evidence: Evidence, one: Trace, fit: Fit) -> bool:
     return fit.covered < covered or fit.strength < _MISSING_SHARE * _firm(evidence, one)
 
 
-def _ends_off(one: Trace, expected: Places, fit: Fit) -> float:
+def _ends_off(one: Trace, expected: Places, reaches: tuple[float, float]) -> float:
     """Return by how much a line is longer than it should be at an end, the most of both; mm."""
     way = (one.meant[-1] - one.meant[0]) / max(one.length, 1e-9)
     ends = []
-    for sign, index, beyond in ((-1, 0, fit.beyond[0]), (1, -1, fit.beyond[1])):
+    for sign, index, beyond in ((-1, 0, reaches[0]), (1, -1, reaches[1])):
         if np.isnan(beyond):
             continue
         moved = ((expected[index] - one.meant[index]) * way.conjugate()).real * sign

@@ -13,11 +13,12 @@ from holoptic.plan.errors import Places
 
 _FIELD_PER_MM = 5.0
 _MEASURED_MM = 0.12
-_END_MM = 0.5
+_END_MM = 0.35
 _WINDOW_MM = 1.6
 _COVERED = 0.6
 _FIRM_SHARE = 0.45
 _CURVE_ROWS = 6
+_USUAL_FIRM = 0.3
 _BESIDE_MM = 2.0
 
 
@@ -27,18 +28,24 @@ class Evidence:
     def __init__(self, sheet: FlatSheet, suspects: Suspects) -> None:
         self.sheet, self.suspects = sheet, suspects
         self._fits: dict[tuple[int, bytes], Fit] = {}
-        self.firm = self._firm_strength()
+        self.firm, self._overrun = self._usual()
         self._field = self._distances()
 
-    def _firm_strength(self) -> float:
-        """Return the usual strength of a firm stroke on this sheet (mm of black across)."""
+    def _usual(self) -> tuple[float, float]:
+        """Return the usual strength of a firm stroke on this sheet (mm of black across), and how far
+        ink usually reaches beyond the ends of lines: other lines meet them there (mm).
+        """
         traces = [t for t in self.suspects.traced.traces if not t.is_thin] or list(
             self.suspects.traced.traces
         )
         found = [self.sheet.fit(t, t.meant, _WINDOW_MM) for t in traces]
-        strengths = sorted(fit.strength for fit in found if fit.covered > _COVERED)
+        found = [fit for fit in found if fit.covered > _COVERED]
+        strengths = sorted(fit.strength for fit in found)
+        ends = np.array([end for fit in found for end in fit.beyond], float)
+        ends = ends[np.abs(ends) < 2 * _WINDOW_MM]
         # a sheet may lack some strokes, which leaves their light lines: the stronger half counts
-        return float(np.median(strengths[len(strengths) // 3 :])) if strengths else 0.3
+        firm = float(np.median(strengths[len(strengths) // 3 :])) if strengths else _USUAL_FIRM
+        return firm, float(np.median(ends)) if len(ends) else 0.0
 
     def is_found(self, one: Trace, fit: Fit) -> bool:
         """Say whether a fit is of ink that may be a stroke's own."""
@@ -53,6 +60,10 @@ class Evidence:
             one = self.suspects.traced.traces[number]
             self._fits[key] = self.sheet.fit(one, places, _WINDOW_MM)
         return self._fits[key]
+
+    def beyond(self, fit: Fit) -> tuple[float, float]:
+        """Return how far ink reaches beyond the ends of a line, less what it does on every line."""
+        return fit.beyond[0] - self._overrun, fit.beyond[1] - self._overrun
 
     def measure(self, expected: list[Places]) -> Rows:
         """Measure the ink about the places where strokes are expected."""
@@ -78,7 +89,7 @@ class Evidence:
                 continue
             way = (one.meant[-1] - one.meant[0]) / max(one.length, 1e-9)
             for end, (index, sign) in enumerate(((0, -1.0), (-1, 1.0))):
-                beyond = fit.beyond[end]
+                beyond = self.beyond(fit)[end]
                 if abs(beyond) < _WINDOW_MM * 2:
                     offs.append(np.array([beyond]))
                     moves.append(sign * (by_draw[:, index] * way.conjugate()).real[:, None])
@@ -102,7 +113,7 @@ class Evidence:
             if np.abs(off.imag).max() > _BESIDE_MM:
                 continue
             long = abs(expected[-1] - expected[0])
-            reaches = fit.beyond[0], fit.beyond[1]
+            reaches = self.beyond(fit)
             low, high = float(off.real.min()), float(off.real.max())
             if (reaches[0] > 0 and low < -0.5 < high) or (
                 reaches[1] > 0 and low < long + 0.5 < high

@@ -116,12 +116,12 @@ class FlatSheet:
         for end, other in ((line[0], line[-1]), (line[-1], line[0])):
             way = (end - other) / max(long, 1e-9)
             steps = np.arange(-min(0.8 * long, _BEYOND_MM), _BEYOND_MM, _STEP_MM)
-            across = np.arange(-0.4, 0.41, _STEP_MM)
+            across = np.arange(-0.3, 0.31, _STEP_MM)
             places = end + steps[:, None] * way + across * 1j * way
             areas = self.at(places).sum(axis=1) * _STEP_MM
             # of crossing lines nothing is told: a few tenths of a mm are bridged
-            strong = (areas > 0.55 * strength).astype(np.uint8)
-            strong = cv2.morphologyEx(strong[None], cv2.MORPH_CLOSE, np.ones((1, 13), np.uint8))[0]
+            strong = (areas > 0.5 * strength).astype(np.uint8)
+            strong = cv2.morphologyEx(strong[None], cv2.MORPH_CLOSE, np.ones((1, 9), np.uint8))[0]
             weak = np.flatnonzero(strong == 0)
             found.append(float(steps[weak[0]]) if len(weak) and weak[0] > 0 else np.nan)
         return found[0], found[1]
@@ -149,10 +149,12 @@ def _basis(one: Trace, places: Line) -> Offs:
     if not one.is_curve:
         long = max(one.length, 1e-9)
         share = np.abs(places - one.meant[0]) / long
-        return np.array([1 - share, share], np.float64).T
+        line: Offs = np.array([1 - share, share], np.float64).T
+        return line
     order = np.abs(places[:, None] - one.meant[None]).argmin(axis=1)
     normals = one.normals[order]
-    return np.array([normals.real, normals.imag, np.ones(len(places))], np.float64).T
+    curve: Offs = np.array([normals.real, normals.imag, np.ones(len(places))], np.float64).T
+    return curve
 
 
 def _inner(fine: Line, is_closed: bool) -> NDArray[np.bool_]:
@@ -170,13 +172,15 @@ def _grid(one: Trace, window: float) -> Offs:
     step = min(0.4, window / 3)
     row = np.arange(-round(window / step), round(window / step) + 1) * step
     if not one.is_curve:
-        pairs = np.stack(np.meshgrid(row, row, indexing="ij"), axis=-1).reshape(-1, 2)
+        pairs: Offs = np.stack(np.meshgrid(row, row, indexing="ij"), axis=-1).reshape(-1, 2)
         # a short line hardly turns
         most = max(0.6, 0.12 * one.length)
-        return pairs[np.abs(pairs[:, 0] - pairs[:, 1]) <= most]
+        near: Offs = pairs[np.abs(pairs[:, 0] - pairs[:, 1]) <= most]
+        return near
     row = row[:: max(1, len(row) // 9)]
-    moved = np.stack(np.meshgrid(row, row, row, indexing="ij"), axis=-1).reshape(-1, 3)
-    return moved[np.abs(moved).sum(axis=1) <= 2.2 * window]
+    moved: Offs = np.stack(np.meshgrid(row, row, row, indexing="ij"), axis=-1).reshape(-1, 3)
+    some: Offs = moved[np.abs(moved).sum(axis=1) <= 2.2 * window]
+    return some
 
 
 def _best(strip: Offs, steps: Offs, basis: Offs, inner: NDArray[np.bool_], shapes: Offs) -> Offs:

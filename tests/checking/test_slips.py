@@ -1,0 +1,61 @@
+"""What hands usually do wrong, and what a plan makes of it."""
+
+import numpy as np
+import pytest
+
+from holoptic.checking.slips import Slip, changed_over, usual_slips
+from holoptic.checking.stories import story
+from holoptic.checking.traces import Draw, homographies
+from holoptic.plan.moves import Move
+from holoptic.units.spoken import said
+
+
+def _move(n: int, setting: float | None = None, **more) -> Move:
+    return Move(n, more.pop("phase", "crate"), more.pop("verb", "set off"),
+                more.pop("instrument", "scale rule"), (), ("J",), "", setting, **more)  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("length", "others"),
+    [(26.5, [62.5, 25.6]), (30.0, [3.0]), (7.0, []), (11.0, [10.1]), (100.0, [10.0])],
+)
+def test_neighbouring_figures_are_changed_over(length: float, others: list[float]) -> None:
+    assert set(others) <= set(changed_over(length))
+    assert length not in changed_over(length)
+
+
+def test_a_length_is_set_wrong_in_the_usual_ways() -> None:
+    moves = [_move(1, 26.5), _move(2, 41.0), _move(3, 12.0, verb="circle", instrument="compass")]
+    draws = [Draw(0, 0, 0.25, False), Draw(1, 0, 0.25, False), Draw(2, 0, 0.2, False)]
+    offs = {(slip.draw, round(slip.off, 2)): slip.sort for slip in usual_slips(moves, draws)}
+    assert offs[0, -0.9] == "figures"
+    assert offs[0, 5.0] == "graduation"
+    assert offs[0, -53.0] == "wrong way"
+    assert offs[0, 14.5] == "other length"
+    assert offs[0, -12.0] == "edge"
+    assert offs[2, 12.0] == "diameter"
+
+
+def test_a_square_is_laid_along_other_directions() -> None:
+    slips = usual_slips([_move(1, angle_deg=30.0, verb="draw")], [Draw(0, 0, 0.25, True)])
+    offs = {round(slip.off): slip.sort for slip in slips}
+    assert offs[15] == "angle"
+    assert offs[-60] == "mirror"
+    assert max(abs(off) for off in offs) <= 60
+
+
+def test_a_story_names_move_and_figures() -> None:
+    slip = Slip(0, -0.9, "figures", 25.6, 26.5)
+    told = said(str(story(slip, _move(47, 26.5), is_angle=False)))
+    assert told == "move 47: J was set off 25.6, it should be 26.5: figures changed over?"
+
+
+def test_four_places_tell_a_perspective() -> None:
+    square = np.array([[0j, 10 + 0j, 10 + 8j, 8j]])
+    seen = np.array([1 + 1j, 12 + 0.5j, 11 + 9j, 0.5 + 8j])
+    a = homographies(square, seen)[0]
+    for place, there in zip(square[0], seen, strict=True):
+        under = a[6] * place.real + a[7] * place.imag + 1
+        x = (a[0] * place.real + a[1] * place.imag + a[2]) / under
+        y = (a[3] * place.real + a[4] * place.imag + a[5]) / under
+        assert complex(x, y) == pytest.approx(there)
