@@ -61,8 +61,9 @@ def slipping_move(table: Table) -> int:
             for one, places in zip(table.traced.traces, suspects.by_draw, strict=True))
         for k in range(len(suspects.draws))
     ]  # fmt: skip
+    begun = next(k for k, move in enumerate(table.traced.moves) if "A" in move.makes)
     for k, draw in enumerate(suspects.draws):
-        if not draw.is_angle and 4 <= effects[k] <= 12:
+        if draw.move > begun and not draw.is_angle and 4 <= effects[k] <= 12:
             return table.traced.moves[draw.move].n
     raise AssertionError("no setting moves some strokes and leaves others")
 

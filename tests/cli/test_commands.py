@@ -342,3 +342,48 @@ def test_remarks_of_the_critic_are_told_by_their_number(capsys, monkeypatch):
     lines = out.splitlines()
     assert lines[:2] == ["true · move 7 · said of nothing", "whole · plan · left out"]
     assert "no sentence is false: 1" in lines
+
+
+def test_a_drawn_sheet_is_checked(capsys, tmp_path):
+    scan, report, page = (tmp_path / name for name in ("sheet.png", "report.json", "report.pdf"))
+    args = JOB, "--part", "gallery block"
+    assert run(capsys, "scan", *args, "--dpi", "150", "--out", str(scan)) == (0, "", "")
+    assert scan.read_bytes().startswith(b"\x89PNG")
+    assert run(capsys, "check", str(scan), *args, "--out", str(report)) == (0, "agrees\n", "")
+    content = json.loads(report.read_text())
+    assert {stroke["state"] for stroke in content["strokes"]} == {"there"}
+    assert (content["extra"], content["causes"]) == ([], [])
+
+    run(capsys, "scan", *args, "--dpi", "150", "--slip", "38:+4", "--leave-out", "s10",
+        "--out", str(scan), "--force")  # fmt: skip
+    code, out, err = run(capsys, "check", str(scan), *args, "--out", str(page))
+    assert (code, err) == (3, "")
+    assert "s10: missing" in out
+    assert "move 38" in out
+    assert page.read_bytes().startswith(b"%PDF")
+
+
+@pytest.mark.parametrize(
+    ("more", "says"),
+    [
+        (("--slip", "38"), "--slip 38"),
+        (("--slip", "99999:1"), "move 99999"),
+        (("--leave-out", "nothing"), "nothing"),
+        (("--dpi", "7"), "72 to 600"),
+    ],
+)
+def test_a_scan_that_cannot_be_is_refused(capsys, tmp_path, more, says):
+    out = tmp_path / "sheet.png"
+    code, _, err = run(capsys, "scan", JOB, *more, "--out", str(out))
+    assert (code, err.count("\n")) == (2, 1)
+    assert says in err
+    assert not out.exists()
+
+
+@pytest.mark.parametrize("data", [b"", b"words"])
+def test_a_scan_that_is_none_is_refused(capsys, tmp_path, data):
+    scan = tmp_path / "scan.png"
+    scan.write_bytes(data)
+    code, _, err = run(capsys, "check", str(scan), JOB)
+    assert (code, err.count("\n")) == (2, 1)
+    assert "scan.png" in err

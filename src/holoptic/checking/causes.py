@@ -25,7 +25,7 @@ from holoptic.plan.hand import Hand
 from holoptic.tolerance import SOLVED
 
 Slips = tuple[Slip, ...]
-_EPS = 1e-3
+_EPS = 0.001
 _MEASURED_MM = 0.12
 """How far a measured offset scatters by itself: the pencil, the paper, the picture."""
 _END_MM = 0.4

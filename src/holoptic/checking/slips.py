@@ -15,6 +15,7 @@ from typing import Literal
 from holoptic.checking.traces import Draw
 from holoptic.plan.instruments import COMPASS
 from holoptic.plan.moves import Move
+from holoptic.tolerance import SOLVED
 
 Sort = Literal[
     "graduation", "figures", "whole", "half", "wrong way", "other length", "edge", "angle",
@@ -132,7 +133,7 @@ def changed_over(length: float) -> list[float]:
 
     Lengths of three decimals and more are none that a rule is set to.
     """
-    text = f"{length:.1f}" if abs(length - round(length, 1)) < 1e-9 else f"{length:.2f}"
+    text = f"{length:.1f}" if abs(length - round(length, 1)) < SOLVED else f"{length:.2f}"
     places = [k for k, sign in enumerate(text) if sign.isdigit()]
     found = []
     for a, b in pairwise(places):

@@ -18,6 +18,7 @@ from holoptic.catalogue import tr
 from holoptic.checking.pictures.ink import Dark, Grey, darkness, threshold
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
+from holoptic.tolerance import SOLVED
 
 Corners = NDArray[np.float64]
 _Stroke = tuple[NDArray[np.float64], NDArray[np.float64]]
@@ -232,7 +233,7 @@ def _quads_by_three(
 def _cross(one: _Stroke, other: _Stroke) -> NDArray[np.float64] | None:
     (p, u), (q, v) = one, other
     turn = u[0] * v[1] - u[1] * v[0]
-    if abs(turn) < 1e-9:
+    if abs(turn) < SOLVED:
         return None
     t = ((q[0] - p[0]) * v[1] - (q[1] - p[1]) * v[0]) / turn
     return np.asarray(p + t * u)

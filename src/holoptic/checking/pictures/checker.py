@@ -25,6 +25,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.plan.errors import Places
 from holoptic.plan.hand import Hand
 from holoptic.progress import tell
+from holoptic.tolerance import SOLVED
 
 _LEAST_ALLOWED_MM = 0.6
 _END_MM = 1.5
@@ -149,7 +150,7 @@ def _is_missing(evidence: Evidence, one: Trace, fit: Fit) -> bool:
 
 def _ends_off(one: Trace, expected: Places, reaches: tuple[float, float]) -> float:
     """Return by how much a line is longer than it should be at an end, the most of both; mm."""
-    way = (one.meant[-1] - one.meant[0]) / max(one.length, 1e-9)
+    way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED)
     ends = []
     for sign, index, beyond in ((-1, 0, reaches[0]), (1, -1, reaches[1])):
         if np.isnan(beyond):

@@ -10,6 +10,7 @@ from holoptic.checking.pictures.border import AROUND_MM
 from holoptic.checking.pictures.measure import Fit, FlatSheet
 from holoptic.checking.traces import Offs, Trace
 from holoptic.plan.errors import Places
+from holoptic.tolerance import SOLVED
 
 _FIELD_PER_MM = 5.0
 _MEASURED_MM = 0.12
@@ -32,8 +33,8 @@ class Evidence:
         self._field = self._distances()
 
     def _usual(self) -> tuple[float, float]:
-        """Return the usual strength of a firm stroke on this sheet (mm of black across), and how far
-        ink usually reaches beyond the ends of lines: other lines meet them there (mm).
+        """Return the usual strength of a firm stroke on this sheet (mm of black across), and how
+        far ink usually reaches beyond the ends of lines: other lines meet them there (mm).
         """
         traces = [t for t in self.suspects.traced.traces if not t.is_thin] or list(
             self.suspects.traced.traces
@@ -87,7 +88,7 @@ class Evidence:
             strokes += [number] * len(rows)
             if one.is_curve:
                 continue
-            way = (one.meant[-1] - one.meant[0]) / max(one.length, 1e-9)
+            way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED)
             for end, (index, sign) in enumerate(((0, -1.0), (-1, 1.0))):
                 beyond = self.beyond(fit)[end]
                 if abs(beyond) < _WINDOW_MM * 2:
@@ -105,7 +106,7 @@ class Evidence:
 
     def runs_on(self, one: Trace, expected: Places, fit: Fit) -> bool:
         """Say whether another planned stroke continues a line beyond an end that reaches far."""
-        way = (expected[-1] - expected[0]) / max(abs(expected[-1] - expected[0]), 1e-9)
+        way = (expected[-1] - expected[0]) / max(abs(expected[-1] - expected[0]), SOLVED)
         for other in self.suspects.traced.traces:
             if other.stroke == one.stroke or other.is_curve:
                 continue

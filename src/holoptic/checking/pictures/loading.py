@@ -12,6 +12,7 @@ from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.quoting import name_of
+from holoptic.tolerance import SOLVED
 
 Grey = NDArray[np.uint8]
 SUFFIXES = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".bmp", ".webp", ".pdf")
@@ -53,7 +54,7 @@ def _decoded(data: bytes, path: Path) -> Grey:
         raise BadInput(_no_picture(path))
     if picture.dtype != np.uint8:
         low, high = float(picture.min()), float(picture.max())
-        picture = ((picture - low) * (255.0 / max(high - low, 1e-9))).astype(np.uint8)
+        picture = ((picture - low) * (255.0 / max(high - low, SOLVED))).astype(np.uint8)
     return np.ascontiguousarray(picture)
 
 

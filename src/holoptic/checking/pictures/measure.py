@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from holoptic.checking.pictures.border import AROUND_MM
 from holoptic.checking.pictures.ink import Dark, Grey, darkness, threshold
 from holoptic.checking.traces import Trace
+from holoptic.tolerance import SOLVED
 
 Line = NDArray[np.complex128]
 Offs = NDArray[np.float64]
@@ -29,6 +30,8 @@ _SHY = 0.03
 """Of two places where ink fits as well, the nearer: so much a fit loses for each mm."""
 _WINDOWS_MM = (0.7, 0.5, 0.4)
 _COVERS = 0.45
+_HELD = 0.001
+"""So little holds a shape where it was, where ink does not tell all of it."""
 _LONGEST_MM = 5000.0
 """No stroke is as long: of lines that hardly cross, a slip sends the crossing far away."""
 
@@ -114,7 +117,7 @@ class FlatSheet:
         found = []
         long = float(np.abs(line[-1] - line[0]))
         for end, other in ((line[0], line[-1]), (line[-1], line[0])):
-            way = (end - other) / max(long, 1e-9)
+            way = (end - other) / max(long, SOLVED)
             steps = np.arange(-min(0.8 * long, _BEYOND_MM), _BEYOND_MM, _STEP_MM)
             across = np.arange(-0.3, 0.31, _STEP_MM)
             places = end + steps[:, None] * way + across * 1j * way
@@ -129,7 +132,7 @@ class FlatSheet:
 
 def _normals(places: Line) -> Line:
     way = np.gradient(places)
-    return 1j * way / np.maximum(np.abs(way), 1e-9)
+    return 1j * way / np.maximum(np.abs(way), SOLVED)
 
 
 def _finer(one: Trace, places: Line) -> tuple[Line, Line]:
@@ -147,7 +150,7 @@ def _finer(one: Trace, places: Line) -> tuple[Line, Line]:
 def _basis(one: Trace, places: Line) -> Offs:
     """Return what a stroke's shape makes of places of the meant stroke: (places, figures)."""
     if not one.is_curve:
-        long = max(one.length, 1e-9)
+        long = max(one.length, SOLVED)
         share = np.abs(places - one.meant[0]) / long
         line: Offs = np.array([1 - share, share], np.float64).T
         return line
@@ -191,7 +194,7 @@ def _best(strip: Offs, steps: Offs, basis: Offs, inner: NDArray[np.bool_], shape
     ink = strip[rows[None, :], index]
     # so much ink is enough: a darker line further off is no better
     enough = 0.7 * np.percentile(strip, 99)
-    score = np.minimum(ink, max(enough, 1e-6)).mean(axis=1) / max(enough, 1e-6)
+    score = np.minimum(ink, max(enough, SOLVED)).mean(axis=1) / max(enough, SOLVED)
     score -= _SHY * np.abs(off).mean(axis=1)
     return np.asarray(shapes[int(score.argmax())])
 
@@ -216,8 +219,8 @@ def _pulled(
     for _ in range(4):
         scaled = rows * weights[:, None]
         found = np.linalg.lstsq(
-            np.vstack([scaled, 1e-3 * np.eye(rows.shape[1])]),
-            np.concatenate([middle * weights, 1e-3 * shape]), rcond=None,
+            np.vstack([scaled, _HELD * np.eye(rows.shape[1])]),
+            np.concatenate([middle * weights, _HELD * shape]), rcond=None,
         )[0]  # fmt: skip
         rest = np.abs(rows @ found - middle)
         weights = 1.0 / (1.0 + (rest / max(2 * float(np.median(rest)), 0.03)) ** 2)
