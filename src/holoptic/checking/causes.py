@@ -148,11 +148,15 @@ class Suspects:
         self, known: Slips, measure: Measure, nearness: Nearness
     ) -> list[tuple[float, Slip]]:
         """Return slips besides those that are known, with their gains, the best first."""
-        base = self._credible(measure(self._places([known])[0]))
+        raw = measure(self._places([known])[0])
+        base = self._credible(raw)
         before = self._likelihood(base)
         tried = [slip for slip in self._all_slips() if slip.draw not in {k.draw for k in known}]
         best: dict[int, tuple[float, Slip]] = {}
-        for slip in (*self._near(base, known), *self._laid(tried, known, nearness)):
+        # what contradicts all else may be just what a slip has moved: it points to settings too
+        near = {(slip.draw, round(slip.off, 1)): slip
+                for rows in (base, raw) for slip in self._near(rows, known)}  # fmt: skip
+        for slip in (*near.values(), *self._laid(tried, known, nearness)):
             rows = self._credible(measure(self._places([(*known, slip)])[0]))
             fitted, gain = self._fitted(rows, slip)
             gain += self._likelihood(rows) - before
