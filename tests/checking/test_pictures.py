@@ -114,6 +114,16 @@ def test_the_redraw_plan_puts_the_sheet_right(table: Table) -> None:
             assert number in report.redraw.moves
 
 
+@pytest.mark.parametrize("share", [0.6, 0.8])
+def test_a_sheet_that_is_not_finished_says_how_far_it_is(table: Table, share: float) -> None:
+    moves = table.traced.moves
+    until = int(len(moves) * share)
+    report = table.check(Sitting(dpi=150, seed=8, until=until)).report
+    made = [move.n for move in moves[:until] if move.verb == "firm in"]
+    assert report.until is not None
+    assert made[-1] <= report.until <= moves[until - 1].n
+
+
 def test_ink_that_nobody_planned_is_too_much(table: Table) -> None:
     line = (complex(20, 150), complex(60, 165))
     report = table.check(Sitting(STILL, dpi=200, extra=(line,))).report

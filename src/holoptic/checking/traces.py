@@ -7,7 +7,7 @@ sheet: a border that was drawn by hand is what the sheet is found by, so it coun
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -119,6 +119,11 @@ class Traced:
     inner: Vec2
     """Width and height inside the border, mm."""
     traces: tuple[Trace, ...] = field(default=())
+
+    def first(self, count: int) -> Traced:
+        """Return the same with the first strokes alone, in the order of the plan."""
+        order = sorted(self.traces, key=lambda one: one.move)[:count]
+        return replace(self, traces=tuple(order))
 
     def on(self, sheets: Sheets) -> list[Places]:
         """Return the places of each stroke on sheets that were drawn: (sheets, places), each."""

@@ -64,6 +64,8 @@ def _lines(report: CheckReport, unit: Unit) -> list[str]:
         f"{stroke.id}: {stroke.state}" + (f" {stroke.off_mm:+.2f} mm" if stroke.off_mm else "")
         for stroke in report.worst_first
     ]
+    if report.until is not None:
+        lines.append(tr("done up to move {n}", n=report.until))
     lines += [
         tr("too much: a line of {length} mm from {x}, {y}", length=f"{extra.length:.1f}",
            x=f"{extra.start[0]:.1f}", y=f"{extra.start[1]:.1f}")

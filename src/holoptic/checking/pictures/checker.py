@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import numpy as np
@@ -13,8 +13,10 @@ from holoptic.checking.causes import Slips, Suspect, Suspects
 from holoptic.checking.deciding import deciding_between
 from holoptic.checking.mending import redraw_of
 from holoptic.checking.pictures.border import PER_MM, Found, find_sheet
+from holoptic.checking.pictures.done import done_until, strokes_done
 from holoptic.checking.pictures.evidence import Evidence
 from holoptic.checking.pictures.extra import extra_ink
+from holoptic.checking.pictures.ink import Grey
 from holoptic.checking.pictures.loading import load
 from holoptic.checking.pictures.measure import Fit, FlatSheet
 from holoptic.checking.placing import Placing
@@ -36,6 +38,10 @@ _MISSING_SHARE, _LIGHT_SHARE = 0.27, 0.5
 """Of a firm stroke's strength: less is a line of construction, and less than the second light."""
 _COVERED, _BROKEN_COVERED = 0.6, 0.3
 _LOOKED_AT_MM = 2.0
+_BEGUN = 0.08
+"""Of a sheet that is only begun, this share of the planned lines is there at least."""
+_DOUBT = 0.4
+"""Ink that is planned says so much less than planned lines that have ink."""
 
 
 @dataclass(frozen=True)
@@ -55,18 +61,51 @@ def check_picture(
     tell(tr("loading the picture"), 0.05)
     picture = load(path)
     tell(tr("looking for the border"), 0.15)
-    meant = [one.meant for one in traced.traces]
-    found = find_sheet(
-        picture, traced.inner,
-        lambda small: FlatSheet(small, PER_MM / 3).share_found(meant, _LOOKED_AT_MM), corners,
-    )  # fmt: skip
+    found = find_sheet(picture, traced.inner, _Score(traced), corners)
     tell(tr("comparing the strokes"), 0.4)
     sheet = FlatSheet(found.flat, PER_MM)
-    suspects = Suspects(traced, hand)
-    evidence = Evidence(sheet, suspects)
+    evidence = Evidence(sheet, Suspects(traced, hand))
+    count = strokes_done(traced.traces, evidence.found_as_meant())
+    if 0 < count < len(traced.traces):  # what is not drawn yet tells nothing of slips
+        evidence = Evidence(sheet, Suspects(traced.first(count), hand))
+    suspects = evidence.suspects
     slips, told = suspects.look(evidence.measure, evidence.nearness)
     tell(tr("telling what caused it"), 0.85)
-    return Checked(_report(figure, sheet, evidence, slips, told), found)
+    report = _report(figure, sheet, evidence, slips, told)
+    if 0 < count < len(traced.traces):
+        report = _unfinished(report, traced, done_until(sheet, traced, count))
+    return Checked(report, found)
+
+
+def _unfinished(report: CheckReport, traced: Traced, until: int | None) -> CheckReport:
+    """Return a report on the strokes that are done, with the others as missing."""
+    known = {stroke.id for stroke in report.strokes}
+    rest = tuple(
+        StrokeFound(one.stroke, "missing", 0.0, 0.0, traced.moves[one.move].n, _pairs(one.meant))
+        for one in traced.traces
+        if one.stroke not in known
+    )
+    return replace(report, strokes=(*report.strokes, *rest), until=until)
+
+
+class _Score:
+    """Tells how likely a small flat picture is of the planned sheet: the share of the planned lines
+    that has ink, or on a sheet that is only begun, of the ink that is planned.
+    """
+
+    def __init__(self, traced: Traced) -> None:
+        self._strokes = [one.meant for one in traced.traces]
+        lines = [np.array([complex(*end) for end in traced.meant.drawn_span(name)])
+                 for name in traced.meant.lines]  # fmt: skip
+        self._all = [*self._strokes, *lines]
+        self._inner = traced.inner
+
+    def __call__(self, small: Grey) -> float:
+        sheet = FlatSheet(small, PER_MM / 3)
+        share = sheet.share_found(self._strokes, _LOOKED_AT_MM)
+        if share < _BEGUN:
+            return share
+        return max(share, sheet.share_explained(self._all, self._inner, _LOOKED_AT_MM) - _DOUBT)
 
 
 def _report(

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from holoptic.checking.causes import Rows, Suspects
 from holoptic.checking.pictures.border import AROUND_MM
@@ -19,6 +22,7 @@ _WINDOW_MM = 1.6
 _COVERED = 0.6
 _FIRM_SHARE = 0.45
 _CURVE_ROWS = 6
+_SAME_INK_MM = 0.4
 _USUAL_FIRM = 0.3
 _BESIDE_MM = 2.0
 
@@ -54,6 +58,15 @@ class Evidence:
         covered = 0.3 if one.is_broken else _COVERED
         return fit.covered >= covered and fit.strength >= least
 
+    def found_as_meant(self) -> list[bool]:
+        """Say of each stroke whether its own ink is found about where it is meant to be."""
+        expected = [one.meant[None] for one in self.suspects.traced.traces]
+        fits = [self.fit(number, places[0]) for number, places in enumerate(expected)]
+        found = [self.is_found(one, fit)
+                 for one, fit in zip(self.suspects.traced.traces, fits, strict=True)]  # fmt: skip
+        self._give_back(found, fits, expected)
+        return found
+
     def fit(self, number: int, places: Places) -> Fit:
         """Return what ink lies near where a stroke is expected; a slip moves few of them."""
         key = number, np.round(places[[0, len(places) // 2, -1]], 1).tobytes()
@@ -68,41 +81,56 @@ class Evidence:
 
     def measure(self, expected: list[Places]) -> Rows:
         """Measure the ink about the places where strokes are expected."""
-        offs: list[Offs] = []
-        moves: list[Offs] = []
-        scatter: list[Offs] = []
-        strokes: list[int] = []
-        missing = 0
-        for number, (one, places, by_draw) in enumerate(zip(
-            self.suspects.traced.traces, expected, self.suspects.by_draw, strict=True
-        )):  # fmt: skip
-            fit = self.fit(number, places[0])
-            if not self.is_found(one, fit):
-                missing += 1
-                continue
-            rows = _rows_of(one)
-            normals = one.normals[rows]
-            offs.append(fit.off(one, one.meant[rows]))
-            moves.append((by_draw[:, rows] * normals.conj()).real)
-            scatter.append(np.full(len(rows), _MEASURED_MM))
-            strokes += [number] * len(rows)
-            if one.is_curve:
-                continue
-            way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED)
-            for end, (index, sign) in enumerate(((0, -1.0), (-1, 1.0))):
-                beyond = self.beyond(fit)[end]
-                if abs(beyond) < _WINDOW_MM * 2:
-                    offs.append(np.array([beyond]))
-                    moves.append(sign * (by_draw[:, index] * way.conjugate()).real[:, None])
-                    scatter.append(np.array([_END_MM]))
-                    strokes.append(number)
-        if not offs:
-            none = np.empty(0)
-            return Rows(
-                none, np.empty((len(self.suspects.draws), 0)), none, none.astype(int), missing
-            )
-        return Rows(np.concatenate(offs), np.concatenate(moves, axis=1), np.concatenate(scatter),
-                    np.array(strokes), missing)  # fmt: skip
+        traces = self.suspects.traced.traces
+        fits = [self.fit(number, places[0]) for number, places in enumerate(expected)]
+        found = [self.is_found(one, fit) for one, fit in zip(traces, fits, strict=True)]
+        self._give_back(found, fits, expected)
+        rows = [
+            row
+            for number, fit in enumerate(fits)
+            if found[number]
+            for row in self._rows(number, fit)
+        ]
+        missing = found.count(False)
+        none = np.empty(0)
+        if not rows:
+            by_draw = np.empty((len(self.suspects.draws), 0))
+            return Rows(none, by_draw, none, none.astype(int), missing)
+        offs, moves, scatter, strokes = zip(*rows, strict=True)
+        return Rows(
+            np.array(offs), np.array(moves).T, np.array(scatter), np.array(strokes), missing
+        )
+
+    def _rows(self, number: int, fit: Fit) -> Iterator[tuple[float, Offs, float, int]]:
+        """Yield what a stroke tells: off by how much, by which settings, how surely."""
+        one, by_draw = self.suspects.traced.traces[number], self.suspects.by_draw[number]
+        for index, off in zip(_rows_of(one), fit.off(one, one.meant[_rows_of(one)]), strict=True):
+            across = (by_draw[:, index] * one.normals[index].conjugate()).real
+            yield float(off), across, _MEASURED_MM, number
+        if one.is_curve:
+            return
+        way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED)
+        for beyond, index, sign in zip(self.beyond(fit), (0, -1), (-1.0, 1.0), strict=True):
+            if abs(beyond) < _WINDOW_MM * 2:
+                yield beyond, sign * (by_draw[:, index] * way.conjugate()).real, _END_MM, number
+
+    def _give_back(self, found: list[bool], fits: list[Fit], expected: list[Places]) -> None:
+        """Take strokes as not found that lie on the ink of another one, which they are not meant to
+        lie on: the one that is moved further.
+        """
+        traces = self.suspects.traced.traces
+        own = [k for k, one in enumerate(traces) if found[k] and not one.is_curve]
+        meant = np.array([traces[k].meant[[0, -1]] for k in own]).reshape(-1, 2)
+        lies = np.array([
+            expected[k][0][[0, -1]] + fits[k].off(traces[k], traces[k].meant[[0, -1]])
+            * traces[k].normals[[0, -1]]
+            for k in own
+        ]).reshape(-1, 2)  # fmt: skip
+        moved = np.abs(lies - meant).max(axis=1)
+        doubled = _lie_on(lies) & ~_lie_on(meant)
+        for i, j in np.argwhere(doubled).tolist():
+            if found[own[i]] and found[own[j]]:
+                found[own[i] if moved[i] > moved[j] else own[j]] = False
 
     def runs_on(self, one: Trace, expected: Places, fit: Fit) -> bool:
         """Say whether another planned stroke continues a line beyond an end that reaches far."""
@@ -140,6 +168,19 @@ class Evidence:
         far = cv2.distanceTransform(blank, cv2.DIST_L2, 5).astype(np.float64)
         field: Offs = far / _FIELD_PER_MM
         return field
+
+
+def _lie_on(lines: Places) -> NDArray[np.bool_]:
+    """Say of lines (n × 2 ends) which one lies within which other: (n × n)."""
+    starts = lines[:, 0]
+    ways = lines[:, 1] - starts
+    sizes = np.maximum(np.abs(ways), SOLVED)
+    off = (lines[:, None, :] - starts[None, :, None]) * (ways / sizes).conj()[None, :, None]
+    beside = np.abs(off.imag).max(axis=2) < _SAME_INK_MM
+    inside = (off.real.min(axis=2) > -1.0) & (off.real.max(axis=2) < sizes[None, :] + 1.0)
+    found: NDArray[np.bool_] = beside & inside
+    np.fill_diagonal(found, val=False)
+    return found
 
 
 def _rows_of(one: Trace) -> list[int]:

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from holoptic.checking.pictures.border import AROUND_MM
 from holoptic.checking.pictures.ink import Dark, Grey, darkness, threshold
 from holoptic.checking.traces import Trace
+from holoptic.curves.vectors import Vec2
 from holoptic.tolerance import SOLVED
 
 Line = NDArray[np.complex128]
@@ -32,6 +33,10 @@ _WINDOWS_MM = (0.7, 0.5, 0.4)
 _COVERS = 0.45
 _HELD = 0.001
 """So little holds a shape where it was, where ink does not tell all of it."""
+_FIRM = 0.15
+_BORDER_MM = 3.0
+_FEW_DOTS = 200
+_MOST_COVERED = 0.45
 _LONGEST_MM = 5000.0
 """No stroke is as long: of lines that hardly cross, a slip sends the crossing far away."""
 
@@ -75,16 +80,35 @@ class FlatSheet:
                                     borderValue=0)[:, 0]  # fmt: skip
         return found.reshape(places.shape)
 
-    def share_found(self, traces: Sequence[Line], reach: float = 0.8) -> float:
-        """Return which share of the lengths of strokes has ink within a reach (mm)."""
+    def share_found(self, traces: Sequence[Line], reach: float = 0.8, light: bool = False) -> float:
+        """Return which share of the lengths of strokes has ink within a reach (mm), firm or any."""
+        least = self.least if light else max(self.least, _FIRM)
         steps = np.arange(-reach, reach + 0.01, 0.2)
         hit = []
         for places in traces:
             normals = _normals(places)
             middle = places[1:-1]
             dark = self.at(middle[:, None] + steps * normals[1:-1, None])
-            hit.append(dark.max(axis=1) > max(self.least, 0.15))
+            hit.append(dark.max(axis=1) > least)
         return float(np.concatenate(hit).mean()) if hit else 1.0
+
+    def share_explained(self, paths: Sequence[Line], inner: Vec2, reach: float) -> float:
+        """Return which share of the ink within the border lies along some paths; 0 where there is
+        hardly any, or the paths lie so close that they would explain anything.
+        """
+        cover = np.zeros(self.dark.shape, np.uint8)
+        for path in paths:
+            x = (path.real + AROUND_MM) * self.per_mm
+            y = self.flat.shape[0] - (path.imag + AROUND_MM) * self.per_mm
+            points = np.round(np.stack([x, y], axis=1)).astype(np.int32)
+            cv2.polylines(cover, [points], False, 1, max(1, round(2 * reach * self.per_mm)))
+        margin = round((AROUND_MM + _BORDER_MM) * self.per_mm)
+        wide, high = (round((AROUND_MM + side - _BORDER_MM) * self.per_mm) for side in inner)
+        within = slice(self.flat.shape[0] - high, self.flat.shape[0] - margin), slice(margin, wide)
+        ink, covered = self.dark[within] > max(self.least, _FIRM), cover[within] > 0
+        if ink.sum() < _FEW_DOTS or covered.mean() > _MOST_COVERED:
+            return 0.0
+        return float(covered[ink].mean())
 
     def fit(self, one: Trace, places: Line, window: float) -> Fit:
         """Return what ink lies along a stroke near some places of it, no further off than a window.
