@@ -47,3 +47,10 @@ def test_three_circles_are_views():
     halves = [DrawnLine(Bow(line.shape.centre, 14.5, first, first + math.pi))
               for line in circles for first in (0, math.pi)]  # fmt: skip
     assert {view.name for view in arrange(halves).views} == {"front", "top", "right"}
+    # a flat on the ball: an arc and its chord shut a view in
+    first, last = math.pi / 6, 11 * math.pi / 6
+    cut = [line for line in circles if line.shape.centre != (75, 30)]
+    x, y = 75 + 14.5 * math.cos(first), 30 + 14.5 * math.sin(first)
+    end = 75 + 14.5 * math.cos(last), 30 + 14.5 * math.sin(last)
+    cut += [DrawnLine(Bow((75, 30), 14.5, first, last)), DrawnLine(Straight((x, y), end))]
+    assert {view.name for view in arrange(cut).views} == {"front", "top", "right"}

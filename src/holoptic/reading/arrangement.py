@@ -21,6 +21,7 @@ from holoptic.tolerance import SHARE
 
 Wish = Literal["third", "first", "auto"]
 _NEAR_MM = 0.6
+_BENT_POINTS = 8
 _FEWEST_LINES = 3
 _SAME_SIZE = 0.02
 """Share of a size by which two views of one part may differ and still be taken for such."""
@@ -135,15 +136,21 @@ def clusters_of(lines: Sequence[DrawnLine]) -> list[list[DrawnLine]]:
 
 
 def _can_be_view(cluster: Sequence[DrawnLine]) -> bool:
-    """Say whether lines make a view: closed round lines do alone, others not so few."""
+    """Say whether lines make a view: what shuts an area in does alone, others not so few."""
     if len(cluster) >= _FEWEST_LINES:
         return True
     bows = [line.shape for line in cluster if isinstance(line.shape, Bow)]
     if sum(bow.last - bow.first for bow in bows) > math.tau - SHARE:  # one circle, or two halves
         return True
-    return any(
-        len(line.shape.path()) > 8 and math.dist(line.shape.start, line.shape.end) < _NEAR_MM
-        for line in cluster if not isinstance(line.shape, Bow)
+    return _closes(cluster) and any(len(line.shape.path()) > _BENT_POINTS for line in cluster)
+
+
+def _closes(cluster: Sequence[DrawnLine]) -> bool:
+    """Say whether lines close: as many of their ends meet as there are, as an arc and its chord."""
+    paths = [line.shape.path() for line in cluster]
+    ends = [end for path in paths for end in (path[0], path[-1])]
+    return all(
+        sum(math.dist(end, other) < _NEAR_MM for other in ends) % 2 == 0 for end in ends
     )  # fmt: skip
 
 
