@@ -6,6 +6,7 @@ sheet: a border that was drawn by hand is what the sheet is found by, so it coun
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
@@ -171,8 +172,9 @@ def _places(sheets: Sheets, move: Move, one: Trace) -> Places:
     start, end = (sheets.points[name] for name in move.uses[:2])
     if not one.is_curve:
         if move.verb == "go over":
-            way = end - start
-            way = way / np.maximum(np.abs(way), SOLVED)
+            way = sheets.lines[move.uses[2]][1]
+            meant = np.exp(1j * math.radians(move.angle_deg or 0.0))
+            way = way * (1.0 if (way[0] * meant.conjugate()).real > 0 else -1.0)
             start, end = start + move.table[0][0] * way, end + move.table[0][1] * way
         share = np.linspace(0.0, 1.0, len(one.meant))
         return start[:, None] + share * (end - start)[:, None]

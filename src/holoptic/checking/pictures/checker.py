@@ -38,6 +38,7 @@ _MISSING_SHARE, _LIGHT_SHARE = 0.27, 0.5
 """Of a firm stroke's strength: less is a line of construction, and less than the second light."""
 _COVERED, _BROKEN_COVERED = 0.6, 0.3
 _LOOKED_AT_MM = 2.0
+_ALL_INK = 0.9
 _BEGUN = 0.08
 """Of a sheet that is only begun, this share of the planned lines is there at least."""
 _DOUBT = 0.4
@@ -66,15 +67,22 @@ def check_picture(
     sheet = FlatSheet(found.flat, PER_MM)
     evidence = Evidence(sheet, Suspects(traced, hand))
     count = strokes_done(traced.traces, evidence.found_as_meant())
-    if 0 < count < len(traced.traces):  # what is not drawn yet tells nothing of slips
+    is_begun = 0 < count < len(traced.traces) and _explains(sheet, traced.first(count))
+    if is_begun:  # what is not drawn yet tells nothing of slips
         evidence = Evidence(sheet, Suspects(traced.first(count), hand))
     suspects = evidence.suspects
     slips, told = suspects.look(evidence.measure, evidence.nearness)
     tell(tr("telling what caused it"), 0.85)
     report = _report(figure, sheet, evidence, slips, told)
-    if 0 < count < len(traced.traces):
+    if is_begun:
         report = _unfinished(report, traced, done_until(sheet, traced, count))
     return Checked(report, found)
+
+
+def _explains(sheet: FlatSheet, traced: Traced) -> bool:
+    """Say whether strokes explain nearly all ink: else some of it was drawn elsewhere."""
+    paths = [*(one.meant for one in traced.traces), *light_lines(traced)]
+    return sheet.share_explained(paths, traced.inner, _LOOKED_AT_MM) > _ALL_INK
 
 
 def _unfinished(report: CheckReport, traced: Traced, until: int | None) -> CheckReport:
@@ -88,6 +96,12 @@ def _unfinished(report: CheckReport, traced: Traced, until: int | None) -> Check
     return replace(report, strokes=(*report.strokes, *rest), until=until)
 
 
+def light_lines(traced: Traced) -> list[Places]:
+    """Return the light lines of a plan, as far as they are drawn, by their ends."""
+    meant = traced.meant
+    return [np.array([complex(*end) for end in meant.drawn_span(name)]) for name in meant.lines]
+
+
 class _Score:
     """Tells how likely a small flat picture is of the planned sheet: the share of the planned lines
     that has ink, or on a sheet that is only begun, of the ink that is planned.
@@ -95,9 +109,7 @@ class _Score:
 
     def __init__(self, traced: Traced) -> None:
         self._strokes = [one.meant for one in traced.traces]
-        lines = [np.array([complex(*end) for end in traced.meant.drawn_span(name)])
-                 for name in traced.meant.lines]  # fmt: skip
-        self._all = [*self._strokes, *lines]
+        self._all = [*self._strokes, *light_lines(traced)]
         self._inner = traced.inner
 
     def __call__(self, small: Grey) -> float:
@@ -158,7 +170,7 @@ def _stroke(
         most = float(off[int(np.abs(off).argmax())])
         is_light = fit.strength < _LIGHT_SHARE * _firm(evidence, one)
         state = "light" if is_light else "there"
-        beyond = 0.0 if one.is_curve else _ends_off(one, expected, evidence.beyond(fit))
+        beyond = 0.0 if one.is_curve else _ends_off(one, expected, evidence.beyond(number, fit))
         most_beyond = max(_END_MM, _SURE * evidence.suspects.end_scatter(number))
         # what a slip moves is off by more than chance, however far chance could have moved it
         by_slip = (expected - one.meant) * one.normals.conj()
@@ -170,7 +182,7 @@ def _stroke(
             state = "shifted"
         elif beyond < -most_beyond:
             state, most = "short", beyond
-        elif beyond > most_beyond and not evidence.runs_on(one, expected, fit):
+        elif beyond > most_beyond:
             state, most = "long", beyond
     path = () if state == "missing" else _pairs(found)
     return StrokeFound(one.stroke, state, round(most, 3), round(allowed, 3), move,

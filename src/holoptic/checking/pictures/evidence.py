@@ -23,6 +23,7 @@ _COVERED = 0.6
 _FIRM_SHARE = 0.45
 _CURVE_ROWS = 6
 _SAME_INK_MM = 0.4
+_ALONG_SINE = 0.3
 _USUAL_FIRM = 0.3
 _BESIDE_MM = 2.0
 
@@ -33,6 +34,7 @@ class Evidence:
     def __init__(self, sheet: FlatSheet, suspects: Suspects) -> None:
         self.sheet, self.suspects = sheet, suspects
         self._fits: dict[tuple[int, bytes], Fit] = {}
+        self._paths = [_dense(one.meant) for one in suspects.traced.traces]
         self.firm, self._overrun = self._usual()
         self._field = self._distances()
 
@@ -75,9 +77,30 @@ class Evidence:
             self._fits[key] = self.sheet.fit(one, places, _WINDOW_MM)
         return self._fits[key]
 
-    def beyond(self, fit: Fit) -> tuple[float, float]:
-        """Return how far ink reaches beyond the ends of a line, less what it does on every line."""
-        return fit.beyond[0] - self._overrun, fit.beyond[1] - self._overrun
+    def beyond(self, number: int, fit: Fit) -> tuple[float, float]:
+        """Return how far ink reaches beyond the ends of a line, less what it does on every line;
+        NaN where another stroke is planned to go on there, so that nothing is told.
+        """
+        first, last = (reach - self._overrun for reach in fit.beyond)
+        return self._own_end(number, 0, first), self._own_end(number, -1, last)
+
+    def _own_end(self, number: int, index: int, reach: float) -> float:
+        if np.isnan(reach) or reach < _SAME_INK_MM:
+            return reach
+        one = self.suspects.traced.traces[number]
+        way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED) * (-1 if index == 0 else 1)
+        at = one.meant[index] + way * np.array([0.5 * reach, max(reach, 1.0)])
+        for other, line in enumerate(self._paths):
+            if other == number:
+                continue
+            off = np.abs(line[:, None] - at[None])
+            near = off.argmin(axis=0)
+            if (off.min(axis=0) > _BESIDE_MM).any():
+                continue
+            along = line[min(int(near[1]) + 1, len(line) - 1)] - line[max(int(near[1]) - 1, 0)]
+            if abs((along * way.conjugate()).imag) < _ALONG_SINE * abs(along):
+                return float("nan")
+        return reach
 
     def measure(self, expected: list[Places]) -> Rows:
         """Measure the ink about the places where strokes are expected."""
@@ -110,7 +133,7 @@ class Evidence:
         if one.is_curve:
             return
         way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED)
-        for beyond, index, sign in zip(self.beyond(fit), (0, -1), (-1.0, 1.0), strict=True):
+        for beyond, index, sign in zip(self.beyond(number, fit), (0, -1), (-1.0, 1.0), strict=True):
             if abs(beyond) < _WINDOW_MM * 2:
                 yield beyond, sign * (by_draw[:, index] * way.conjugate()).real, _END_MM, number
 
@@ -132,24 +155,6 @@ class Evidence:
             if found[own[i]] and found[own[j]]:
                 found[own[i] if moved[i] > moved[j] else own[j]] = False
 
-    def runs_on(self, one: Trace, expected: Places, fit: Fit) -> bool:
-        """Say whether another planned stroke continues a line beyond an end that reaches far."""
-        way = (expected[-1] - expected[0]) / max(abs(expected[-1] - expected[0]), SOLVED)
-        for other in self.suspects.traced.traces:
-            if other.stroke == one.stroke or other.is_curve:
-                continue
-            off = (other.meant - expected[0]) * way.conjugate()
-            if np.abs(off.imag).max() > _BESIDE_MM:
-                continue
-            long = abs(expected[-1] - expected[0])
-            reaches = self.beyond(fit)
-            low, high = float(off.real.min()), float(off.real.max())
-            if (reaches[0] > 0 and low < -0.5 < high) or (
-                reaches[1] > 0 and low < long + 0.5 < high
-            ):
-                return True
-        return False
-
     def nearness(self, places: Places) -> Offs:
         """Return how far places lie from firm ink, mm."""
         high, wide = self._field.shape
@@ -168,6 +173,14 @@ class Evidence:
         far = cv2.distanceTransform(blank, cv2.DIST_L2, 5).astype(np.float64)
         field: Offs = far / _FIELD_PER_MM
         return field
+
+
+def _dense(path: Places) -> Places:
+    """Return places along a path, every mm or so."""
+    along = np.concatenate([[0.0], np.cumsum(np.abs(np.diff(path)))])
+    at = np.linspace(0.0, along[-1], max(3, int(along[-1]) + 1))
+    places: Places = np.interp(at, along, path.real) + 1j * np.interp(at, along, path.imag)
+    return places
 
 
 def _lie_on(lines: Places) -> NDArray[np.bool_]:

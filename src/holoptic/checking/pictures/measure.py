@@ -133,7 +133,8 @@ class FlatSheet:
         own = areas[inner]
         strength = float(np.median(own[own > 0])) if (own > 0).any() else 0.0
         covered = float((own > _COVERS * max(strength, self.least * 0.1)).mean())
-        beyond = (np.nan, np.nan) if one.is_curve else self._ends(line, strength)
+        told = not (one.is_curve or one.is_broken)
+        beyond = self._ends(line, strength) if told else (np.nan, np.nan)
         return Fit(shape, covered, strength, beyond)
 
     def _ends(self, line: Line, strength: float) -> tuple[float, float]:
