@@ -36,10 +36,7 @@ class Placing:
 
         A motion that is larger than the hand's ordinary spread explains counts as an error.
         """
-        known = np.concatenate([
-            np.full(count, np.nan) if off is None else off
-            for off, count in zip(offs, self._counts, strict=True)
-        ])  # fmt: skip
+        known = self._known(offs)
         motion = self._motion(known)
         solve = np.linalg.pinv(self._ways)
         usual = np.sqrt(((solve @ self._by_draw.T) ** 2).sum(axis=1))
@@ -54,6 +51,16 @@ class Placing:
         rest = [None if off is None else one
                 for off, one in zip(offs, np.split(known, ends), strict=True)]  # fmt: skip
         return rest, [_SURE * float(one.max()) for one in np.split(spread, ends)]
+
+    def motion(self, offs: list[Offs | None]) -> Offs:
+        """Return how far the whole drawing is moved across and up (mm), and turned (radians)."""
+        return self._motion(self._known(offs))
+
+    def _known(self, offs: list[Offs | None]) -> Offs:
+        return np.concatenate([
+            np.full(count, np.nan) if off is None else off
+            for off, count in zip(offs, self._counts, strict=True)
+        ])  # fmt: skip
 
     def _motion(self, known: Offs) -> Offs:
         """Return how the whole is moved across and up, and turned: least squares, of which what is

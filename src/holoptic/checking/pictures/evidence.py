@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -11,6 +12,7 @@ from numpy.typing import NDArray
 from holoptic.checking.causes import Rows, Suspects
 from holoptic.checking.pictures.border import AROUND_MM
 from holoptic.checking.pictures.measure import Fit, FlatSheet
+from holoptic.checking.placing import Placing
 from holoptic.checking.traces import Offs, Trace
 from holoptic.plan.errors import Places
 from holoptic.tolerance import SOLVED
@@ -19,6 +21,8 @@ _FIELD_PER_MM = 5.0
 _MEASURED_MM = 0.12
 _END_MM = 0.35
 _WINDOW_MM = 1.6
+_WIDE_MM = 3.2
+_OVERRUN_MM = 0.3, 0.7
 _COVERED = 0.6
 _FIRM_SHARE = 0.45
 _CURVE_ROWS = 6
@@ -35,7 +39,10 @@ class Evidence:
         self.sheet, self.suspects = sheet, suspects
         self._fits: dict[tuple[int, bytes], Fit] = {}
         self._paths = [_dense(one.meant) for one in suspects.traced.traces]
+        self._motion = 0.0, 0.0, 0.0
+        self._middle = complex(np.concatenate([t.meant for t in suspects.traced.traces]).mean())
         self.firm, self._overrun = self._usual()
+        self._motion = self._whole_motion()
         self._field = self._distances()
 
     def _usual(self) -> tuple[float, float]:
@@ -52,7 +59,8 @@ class Evidence:
         ends = ends[np.abs(ends) < 2 * _WINDOW_MM]
         # a sheet may lack some strokes, which leaves their light lines: the stronger half counts
         firm = float(np.median(strengths[len(strengths) // 3 :])) if strengths else _USUAL_FIRM
-        return firm, float(np.median(ends)) if len(ends) else 0.0
+        # the half width of a line that crosses, and no more: what is beyond that is drawn so
+        return firm, float(np.clip(np.median(ends), *_OVERRUN_MM)) if len(ends) else _OVERRUN_MM[0]
 
     def is_found(self, one: Trace, fit: Fit) -> bool:
         """Say whether a fit is of ink that may be a stroke's own."""
@@ -74,8 +82,26 @@ class Evidence:
         key = number, np.round(places[[0, len(places) // 2, -1]], 1).tobytes()
         if key not in self._fits:
             one = self.suspects.traced.traces[number]
-            self._fits[key] = self.sheet.fit(one, places, _WINDOW_MM)
+            drift = self._drift(places)
+            fit = self.sheet.fit(one, places + drift, _WINDOW_MM)
+            self._fits[key] = _drifted(fit, one, drift)
         return self._fits[key]
+
+    def _drift(self, places: Places) -> Places:
+        """Return how far the whole drawing is moved at places: what is looked for lies there."""
+        across, up, turn = self._motion
+        moved: Places = across + 1j * up + 1j * turn * (places - self._middle)
+        return moved
+
+    def _whole_motion(self) -> tuple[float, float, float]:
+        """Return how far the whole drawing is moved (mm across, up) and turned (radians)."""
+        traces = self.suspects.traced.traces
+        offs: list[Offs | None] = []
+        for one in traces:
+            fit = self.sheet.fit(one, one.meant, _WIDE_MM)
+            offs.append(fit.off(one, one.meant) if self.is_found(one, fit) else None)
+        across, up, turn = Placing(self.suspects).motion(offs).tolist()
+        return across, up, turn
 
     def beyond(self, number: int, fit: Fit) -> tuple[float, float]:
         """Return how far ink reaches beyond the ends of a line, less what it does on every line;
@@ -157,6 +183,7 @@ class Evidence:
 
     def nearness(self, places: Places) -> Offs:
         """Return how far places lie from firm ink, mm."""
+        places = places + self._drift(places)
         high, wide = self._field.shape
         x = np.clip(((places.real + AROUND_MM) * _FIELD_PER_MM).astype(int), 0, wide - 1)
         y = np.clip(high - 1 - ((places.imag + AROUND_MM) * _FIELD_PER_MM).astype(int), 0, high - 1)
@@ -173,6 +200,19 @@ class Evidence:
         far = cv2.distanceTransform(blank, cv2.DIST_L2, 5).astype(np.float64)
         field: Offs = far / _FIELD_PER_MM
         return field
+
+
+def _drifted(fit: Fit, one: Trace, drift: Places) -> Fit:
+    """Return a fit beside places that were moved as one beside the places themselves."""
+    if one.is_curve:
+        moved = complex(drift.mean())
+        return replace(fit, shape=fit.shape + np.array([moved.real, moved.imag, 0.0]))
+    ends = drift[[0, -1]]
+    across = (ends * one.normals[[0, -1]].conj()).real
+    way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED)
+    along = (ends * way.conjugate()).real
+    beyond = fit.beyond[0] - float(along[0]), fit.beyond[1] + float(along[1])
+    return replace(fit, shape=fit.shape + across, beyond=beyond)
 
 
 def _dense(path: Places) -> Places:
