@@ -6,6 +6,7 @@ from pathlib import Path
 import cv2
 import numpy as np
 import pytest
+from reportlab.pdfgen.canvas import Canvas
 
 from holoptic.checking.causes import Suspects
 from holoptic.checking.pictures.checker import Checked, check_picture
@@ -172,6 +173,11 @@ def test_pictures_of_other_depths_are_read(table: Table) -> None:
         assert loaded.dtype == np.uint8
         assert loaded.shape == picture.shape
         assert (loaded < 128).mean() == pytest.approx((picture < 128).mean(), abs=0.01)
+    page = table.folder / "sheet.pdf"
+    canvas = Canvas(str(page), pagesize=(842, 595))
+    canvas.drawImage(str(table.folder / "sheet.jpg"), 0, 0, 842, 595)
+    canvas.save()
+    assert (load(page) < 128).mean() == pytest.approx((picture < 128).mean(), abs=0.01)
 
 
 @pytest.mark.parametrize("data", [b"", b"no picture at all", b"\x89PNG\r\n\x1a\n" + b"\0" * 40])

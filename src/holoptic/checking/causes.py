@@ -28,7 +28,6 @@ Slips = tuple[Slip, ...]
 _EPS = 0.001
 _MEASURED_MM = 0.12
 """How far a measured offset scatters by itself: the pencil, the paper, the picture."""
-_END_MM = 0.4
 _FAR_MM = 2.0
 """Further from ink than this is simply not there."""
 _SIZES = (1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0, 10.0, 12.0)
@@ -42,8 +41,6 @@ _MOST_SLIPS = 2
 _MOST_WRONG = 12
 _CREDIBLE = 4.5
 """What lies further from what all others tell (in standard deviations) is of other ink."""
-_ALIKE = 2.0
-"""Slips whose likelihoods are this near cannot be told apart."""
 
 
 @dataclass(frozen=True)
@@ -113,6 +110,7 @@ class Suspects:
         found = self.traced.on(sheets.draw(self.traced.moves, self.traced.meant))
         return [(places[:-1] - places[-1]) / _EPS for places in found]
 
+    @cached_property
     def scatter(self) -> list[Offs]:
         """Return how far each place of each stroke scatters across it, mm."""
         return [
@@ -197,7 +195,7 @@ class Suspects:
     def _cost(self, slips: Sequence[Slips], nearness: Nearness) -> Offs:
         """Return how badly sheets lie on the ink: half squares of what is off in its scatter."""
         cost = np.zeros(len(slips))
-        for places, spread in zip(self.traced.on(self.sheets(slips)), self.scatter(), strict=True):
+        for places, spread in zip(self.traced.on(self.sheets(slips)), self.scatter, strict=True):
             some = slice(None, None, max(1, places.shape[1] // 8))
             near = np.minimum(nearness(places[:, some]), _FAR_MM)
             own = spread[some] ** 2 + (2 * _MEASURED_MM) ** 2

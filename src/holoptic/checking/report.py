@@ -93,7 +93,6 @@ class CheckReport:
     deciding: Deciding | None = None
     redraw: Redraw | None = None
     until: int | None = None
-    unsure: tuple[str, ...] = ()
 
     @property
     def agrees(self) -> bool:

@@ -46,14 +46,13 @@ _SURE = 0.45
 @dataclass(frozen=True)
 class Found:
     """A sheet as it was found: its picture taken out of perspective (`PER_MM` dots per mm), and
-    where the border's corners lie in the picture it was taken from. `unsure` tells what was not
-    quite certain.
+    where the border's corners lie in the picture it was taken from. `share` tells how much of the
+    planned lines was found, or of the ink on a sheet that is only begun.
     """
 
     flat: Grey
     corners: tuple[Vec2, ...]
     share: float
-    unsure: tuple[str, ...] = ()
 
 
 def find_sheet(
@@ -93,7 +92,7 @@ def find_sheet(
         raise BadInput(tr("this is no picture of the planned sheet: {share} % of its lines are "
                           "found", share=round(100 * share)))  # fmt: skip
     flat = flattened(picture, np.array(best.corners), inner, PER_MM)
-    return Found(flat, best.corners, best.share, best.unsure)
+    return Found(flat, best.corners, best.share)
 
 
 def flattened(picture: Grey, corners: Corners, inner: Vec2, per_mm: float) -> Grey:

@@ -93,7 +93,7 @@ class _Cover:
 def _cover_rest(cover: _Cover, meant: Drafter) -> None:
     """Cover frames, heads, letters, and lines that are drawn by eye."""
     for name, path in meant.strokes.items():
-        cover.line(path, _BORDER_MM if name.startswith(FRAME) else _WIDE_MM)
+        cover.line(path, 2 * _BORDER_MM if name.startswith(FRAME) else _WIDE_MM)
     for path in meant.curve_paths.values():
         cover.line(path, _WIDE_MM)
     for (x, y), _ in meant.heads.values():

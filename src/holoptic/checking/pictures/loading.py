@@ -80,6 +80,7 @@ def _page(data: bytes, path: Path) -> Grey:
         scale = _PDF_DPI / 72.0
         if wide * high * scale * scale > _MOST_PIXELS:
             scale = (_MOST_PIXELS / (wide * high)) ** 0.5
-        return np.ascontiguousarray(page.render(scale=scale, grayscale=True).to_numpy()[:, :, 0])
+        dots = page.render(scale=scale, grayscale=True).to_numpy()
+        return np.ascontiguousarray(dots.reshape(dots.shape[0], dots.shape[1], -1)[:, :, 0])
     except (pypdfium2.PdfiumError, IndexError, ValueError) as error:
         raise BadInput(_no_picture(path)) from error
