@@ -130,10 +130,11 @@ def _judge_causes(
     for draw, size in slips.items():
         tally.slips += 1
         right = [_is_same(suspects, draw, size, cause) for cause in causes]
-        firsts = [k for k, cause in enumerate(causes)
-                  if k == 0 or cause.group != causes[k - 1].group]  # fmt: skip
+        groups = [[k for k, cause in enumerate(causes) if cause.group == group]
+                  for group in sorted({cause.group for cause in causes})]  # fmt: skip
+        firsts = [group[0] for group in groups]
         tally.first += any(right[k] for k in firsts)
-        tally.three += any(right[k] for f in firsts for k in range(f, min(f + 3, len(right))))
+        tally.three += any(right[k] for group in groups for k in group[:3])
         if any(right[k] for k in firsts):
             cause = causes[next(k for k in firsts if right[k])]
             tally.sizes.append(abs((cause.was_set - cause.should) / size))

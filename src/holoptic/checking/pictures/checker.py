@@ -222,7 +222,7 @@ def _causes(suspects: Suspects, told: list[Suspect]) -> tuple[Cause, ...]:
         found.append(Cause(move.n, what, round(slip.was, 2), round(slip.should, 2),
                            round(one.weight, 3), story(slip, move, draw.is_angle),
                            len(one.slips) - 1))  # fmt: skip
-    return tuple(found)
+    return tuple(sorted(found, key=lambda cause: (-cause.weight, cause.group)))
 
 
 _ROUND = ("circle", "arc", "same arc")
