@@ -20,7 +20,7 @@ from holoptic.checking.pictures.ink import Grey
 from holoptic.checking.pictures.loading import load
 from holoptic.checking.pictures.measure import Fit, FlatSheet
 from holoptic.checking.placing import Placing
-from holoptic.checking.report import Cause, CheckReport, State, StrokeFound
+from holoptic.checking.report import Cause, CheckReport, Deciding, State, StrokeFound
 from holoptic.checking.stories import story
 from holoptic.checking.traces import Offs, Trace, Traced
 from holoptic.curves.vectors import Vec2
@@ -133,9 +133,19 @@ def _report(
     return CheckReport(
         figure, strokes, tuple(extra_ink(sheet, evidence, slips, strokes)),
         () if agrees else causes,
-        deciding_between(suspects, told[0], told[1]) if len(told) > 1 and not agrees else None,
+        None if agrees else _deciding(suspects, told),
         None if agrees else redraw_of(traced.moves, strokes, guilty),
     )  # fmt: skip
+
+
+def _deciding(suspects: Suspects, told: list[Suspect]) -> Deciding | None:
+    """Return what decides between causes of the same deviations, the first that are that close."""
+    for count in sorted({len(one.slips) for one in told}):
+        alike = [one for one in told if len(one.slips) == count]
+        found = deciding_between(suspects, *alike[:2]) if len(alike) > 1 else None
+        if found is not None:
+            return found
+    return None
 
 
 def _strokes(evidence: Evidence, expected: list[Places]) -> tuple[StrokeFound, ...]:
