@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from scipy.spatial import cKDTree
 
 from holoptic.checking.causes import Rows, Suspects
 from holoptic.checking.deciding import deciding_between
@@ -36,7 +37,8 @@ class Drawn:
             lambda k, spread: np.array([dice.normal(0, spread) + slips.get(k, 0.0)]),
         ).draw(traced.moves, traced.meant)  # fmt: skip
         self.places = [places[0] for places in traced.on(sheets)]
-        self._ink = np.concatenate(self.places)
+        ink = np.concatenate(self.places)
+        self._ink = cKDTree(np.stack([ink.real, ink.imag], axis=1))
 
     def measure(self, expected) -> Rows:
         offs, by_draw, strokes, missing = [], [], [], 0
@@ -55,7 +57,7 @@ class Drawn:
                     np.array(strokes), missing)  # fmt: skip
 
     def nearness(self, places):
-        return np.abs(places[..., None] - self._ink).min(axis=-1)
+        return self._ink.query(np.stack([places.real, places.imag], axis=-1))[0]
 
 
 def effects(suspects: Suspects, draw: int) -> np.ndarray:
