@@ -26,7 +26,7 @@ from holoptic.tolerance import SOLVED
 
 Slips = tuple[Slip, ...]
 _EPS = 0.001
-_MEASURED_MM = 0.12
+MEASURED_MM = 0.12
 """How far a measured offset scatters by itself: the pencil, the paper, the picture."""
 _FAR_MM = 2.0
 """Further from ink than this is simply not there."""
@@ -198,7 +198,7 @@ class Suspects:
         for places, spread in zip(self.traced.on(self.sheets(slips)), self.scatter, strict=True):
             some = slice(None, None, max(1, places.shape[1] // 8))
             near = np.minimum(nearness(places[:, some]), _FAR_MM)
-            own = spread[some] ** 2 + (2 * _MEASURED_MM) ** 2
+            own = spread[some] ** 2 + (2 * MEASURED_MM) ** 2
             # places along one stroke are not independent of each other: two of them count
             cost += (near**2 / (2 * own)).mean(axis=1) * 2
         return cost

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from holoptic.checking.causes import Suspects
+from holoptic.checking.causes import MEASURED_MM, Suspects
 from holoptic.checking.traces import Offs
 from holoptic.tolerance import SOLVED
 
-_SURE = 3.3
+SURE = 3.3
+"""So many standard deviations of the hand's ordinary spread are allowed."""
 _USUAL_MM = 0.4
-_MEASURED_MM = 0.12
 
 
 class Placing:
@@ -40,17 +40,17 @@ class Placing:
         motion = self._motion(known)
         solve = np.linalg.pinv(self._ways)
         usual = np.sqrt(((solve @ self._by_draw.T) ** 2).sum(axis=1))
-        is_usual = bool((np.abs(motion) <= _SURE * np.maximum(usual, SOLVED)).all())
+        is_usual = bool((np.abs(motion) <= SURE * np.maximum(usual, SOLVED)).all())
         if is_usual:
             known = known - self._ways @ motion
             scatter = self._by_draw - (self._by_draw @ solve.T) @ self._ways.T
         else:
             scatter = self._by_draw
-        spread = np.hypot(np.sqrt((scatter**2).sum(axis=0)), _MEASURED_MM)
+        spread = np.hypot(np.sqrt((scatter**2).sum(axis=0)), MEASURED_MM)
         ends = np.cumsum(self._counts)[:-1]
         rest = [None if off is None else one
                 for off, one in zip(offs, np.split(known, ends), strict=True)]  # fmt: skip
-        return rest, [_SURE * float(one.max()) for one in np.split(spread, ends)]
+        return rest, [SURE * float(one.max()) for one in np.split(spread, ends)]
 
     def motion(self, offs: list[Offs | None]) -> Offs:
         """Return how far the whole drawing is moved across and up (mm), and turned (radians)."""

@@ -77,6 +77,11 @@ class SlippedSheets(Sheets):
         return turned
 
 
+def lengths_along(path: NDArray[np.complex128]) -> Offs:
+    """Return how far each place of a path lies from its start, along it (mm)."""
+    return np.concatenate([[0.0], np.cumsum(np.abs(np.diff(path)))])
+
+
 def draws_of(moves: Sequence[Move], meant: Drafter, hand: Hand) -> list[Draw]:
     """Return the settings that a hand makes in some moves, in order."""
     return SlippedSheets(hand, 1, lambda _, __: np.zeros(1)).draw(moves, meant).draws
@@ -152,7 +157,7 @@ def trace(moves: Sequence[Move], meant: Drafter, inner: Vec2, pitch: float = PIT
 def _trace(
     number: int, move: Move, path: NDArray[np.complex128], pitch: float, meant: Drafter
 ) -> Trace:
-    along = np.concatenate([[0.0], np.cumsum(np.abs(np.diff(path)))])
+    along = lengths_along(path)
     is_curve = move.uses[2] in meant.curves
     pitch = _CURVE_PITCH_MM if is_curve else pitch
     count = int(np.clip(np.ceil(along[-1] / pitch) + 1, _FEWEST, _MOST))

@@ -19,7 +19,7 @@ from holoptic.checking.pictures.extra import extra_ink
 from holoptic.checking.pictures.ink import Grey
 from holoptic.checking.pictures.loading import load
 from holoptic.checking.pictures.measure import Fit, FlatSheet
-from holoptic.checking.placing import Placing
+from holoptic.checking.placing import SURE, Placing
 from holoptic.checking.report import Cause, CheckReport, Deciding, State, StrokeFound
 from holoptic.checking.stories import story
 from holoptic.checking.traces import Offs, Trace, Traced
@@ -31,8 +31,6 @@ from holoptic.tolerance import SOLVED
 
 _LEAST_ALLOWED_MM = 0.6
 _END_MM = 1.5
-_SURE = 3.3
-"""So many standard deviations of the hand's ordinary spread are allowed."""
 _BY_SLIP_MM = 0.8
 _MISSING_SHARE, _LIGHT_SHARE = 0.27, 0.5
 """Of a firm stroke's strength: less is a line of construction, and less than the second light."""
@@ -181,7 +179,7 @@ def _stroke(
         is_light = fit.strength < _LIGHT_SHARE * _firm(evidence, one)
         state = "light" if is_light else "there"
         beyond = 0.0 if one.is_curve else _ends_off(one, expected, evidence.beyond(number, fit))
-        most_beyond = max(_END_MM, _SURE * evidence.suspects.end_scatter(number))
+        most_beyond = max(_END_MM, SURE * evidence.suspects.end_scatter(number))
         # what a slip moves is off by more than chance, however far chance could have moved it
         by_slip = (expected - one.meant) * one.normals.conj()
         if np.abs(by_slip.real).max() > _BY_SLIP_MM:

@@ -9,16 +9,15 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from holoptic.checking.causes import Rows, Suspects
+from holoptic.checking.causes import MEASURED_MM, Rows, Suspects
 from holoptic.checking.pictures.border import AROUND_MM
 from holoptic.checking.pictures.measure import Fit, FlatSheet
 from holoptic.checking.placing import Placing
-from holoptic.checking.traces import Offs, Trace
+from holoptic.checking.traces import Offs, Trace, lengths_along
 from holoptic.plan.errors import Places
 from holoptic.tolerance import SOLVED
 
 _FIELD_PER_MM = 5.0
-_MEASURED_MM = 0.12
 _END_MM = 0.35
 _WINDOW_MM = 1.6
 _WIDE_MM = 3.2
@@ -155,7 +154,7 @@ class Evidence:
         one, by_draw = self.suspects.traced.traces[number], self.suspects.by_draw[number]
         for index, off in zip(_rows_of(one), fit.off(one, one.meant[_rows_of(one)]), strict=True):
             across = (by_draw[:, index] * one.normals[index].conjugate()).real
-            yield float(off), across, _MEASURED_MM, number
+            yield float(off), across, MEASURED_MM, number
         if one.is_curve:
             return
         way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED)
@@ -217,7 +216,7 @@ def _drifted(fit: Fit, one: Trace, drift: Places) -> Fit:
 
 def _dense(path: Places) -> Places:
     """Return places along a path, every mm or so."""
-    along = np.concatenate([[0.0], np.cumsum(np.abs(np.diff(path)))])
+    along = lengths_along(path)
     at = np.linspace(0.0, along[-1], max(3, int(along[-1]) + 1))
     places: Places = np.interp(at, along, path.real) + 1j * np.interp(at, along, path.imag)
     return places

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from holoptic.checking.pictures.border import AROUND_MM
 from holoptic.checking.pictures.ink import Dark, Grey, darkness, threshold
-from holoptic.checking.traces import Trace
+from holoptic.checking.traces import Trace, lengths_along
 from holoptic.curves.vectors import Vec2
 from holoptic.tolerance import SOLVED
 
@@ -162,7 +162,7 @@ def _normals(places: Line) -> Line:
 
 def _finer(one: Trace, places: Line) -> tuple[Line, Line]:
     """Return places every half mm or so, and where on the meant stroke they belong."""
-    along = np.concatenate([[0.0], np.cumsum(np.abs(np.diff(places)))])
+    along = lengths_along(places)
     count = max(8, int(along[-1] / _ALONG_MM) + 1)
     share, known = np.linspace(0.0, 1.0, count), np.linspace(0.0, 1.0, len(places))
 
@@ -189,7 +189,7 @@ def _inner(fine: Line, is_closed: bool) -> NDArray[np.bool_]:
     """Say which places lie away from the ends of a stroke."""
     if is_closed:
         return np.ones(len(fine), bool)
-    along = np.concatenate([[0.0], np.cumsum(np.abs(np.diff(fine)))])
+    along = lengths_along(fine)
     margin = min(_MARGIN_MM, along[-1] / 4)
     inside: NDArray[np.bool_] = (along >= margin) & (along <= along[-1] - margin)
     return inside if inside.any() else np.ones(len(fine), bool)

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from holoptic.checking.sitting import Sitting
-from holoptic.checking.traces import SlippedSheets, Traced
+from holoptic.checking.traces import SlippedSheets, Traced, lengths_along
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.moves import FRAME, BlankSheet, Move
 
@@ -172,7 +172,7 @@ def _pencil(ink: _Ink, places: NDArray[np.complex128], is_thin: bool, is_broken:
     if not is_broken:
         ink.line(list(places), width, dark)
         return
-    along = np.concatenate([[0.0], np.cumsum(np.abs(np.diff(places)))])
+    along = lengths_along(places)
     for start in np.arange(0.0, along[-1], 4.0):
         at = np.linspace(start, min(start + 3.0, along[-1]), 6)
         dash = np.interp(at, along, places.real) + 1j * np.interp(at, along, places.imag)
