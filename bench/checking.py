@@ -19,7 +19,8 @@ import numpy as np
 
 from holoptic.checking.causes import Suspects
 from holoptic.checking.pictures.checker import check_picture
-from holoptic.checking.pictures.stand_in import as_png, take
+from holoptic.checking.pictures.showing import as_png
+from holoptic.checking.pictures.stand_in import take
 from holoptic.checking.sitting import Sitting
 from holoptic.checking.traces import SlippedSheets, Traced, trace
 from holoptic.demo import job_path

@@ -15,6 +15,7 @@ from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.quoting import name_of
 
+PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".bmp", ".webp", ".pdf")
 STEP_SUFFIXES = (".step", ".stp")
 DXF_SUFFIX = ".dxf"
 

@@ -11,7 +11,8 @@ from reportlab.pdfgen.canvas import Canvas
 from holoptic.checking.causes import Suspects
 from holoptic.checking.pictures.checker import Checked, check_picture
 from holoptic.checking.pictures.loading import load
-from holoptic.checking.pictures.stand_in import as_png, take
+from holoptic.checking.pictures.showing import as_png
+from holoptic.checking.pictures.stand_in import take
 from holoptic.checking.sitting import Sitting
 from holoptic.checking.traces import SlippedSheets, Traced, trace
 from holoptic.errors import BadInput

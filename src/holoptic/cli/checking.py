@@ -14,9 +14,8 @@ from holoptic.cli.sources import patient_worker
 from holoptic.cli.spreading import NOT_CLEAN
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
-from holoptic.exchange.check_files import check_json, check_pages
+from holoptic.exchange.check_files import write_check
 from holoptic.exchange.outputs import require_suffix, write_by_suffix
-from holoptic.exchange.pdf import pdf_pages
 from holoptic.foreign import require_readable
 from holoptic.job import sheet_order, title_block
 from holoptic.places import resolved
@@ -48,10 +47,7 @@ def check(options: argparse.Namespace) -> int:
         )
     unit = asked.job.unit
     if out is not None:
-        write_by_suffix(out, {
-            ".json": lambda: check_json(report, unit).encode(),
-            ".pdf": lambda: pdf_pages(check_pages(report, unit, asked.job.name)),
-        }, replace=options.force)  # fmt: skip
+        write_check(out, report, unit, asked.job.name, replace=options.force)
     print("\n".join(_lines(report, unit)))
     return 0 if report.agrees else NOT_CLEAN
 

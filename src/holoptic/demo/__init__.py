@@ -9,6 +9,10 @@ from holoptic.errors import BadInput
 
 _FOLDER = Path(__file__).parent
 DEFAULT = "harbour-lamp"
+DEMO_ID = "skerry-harbour-lamp"
+"""The id of the job of that name, wherever its file lies."""
+SCANNED_FIGURE = "f1"
+"""The figure of it whose drawn sheet was scanned: the gallery block."""
 
 
 def job_names() -> list[str]:
@@ -32,6 +36,11 @@ def job_path(name: str = DEFAULT) -> Path:
 def drawing_paths() -> list[Path]:
     """Return the demo drawings, to be read: DXF files."""
     return sorted(_FOLDER.glob("*.dxf"))
+
+
+def scan_path() -> Path:
+    """Return the scan of a drawn sheet of the demo: with two slips, made by the stand-in."""
+    return _FOLDER / "gallery-block-scan.jpg"
 
 
 def playback_path() -> Path:

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from pathlib import Path
 
 from holoptic.catalogue import tr
 from holoptic.checking.report import CheckReport
+from holoptic.exchange.outputs import write_by_suffix
+from holoptic.exchange.pdf import pdf_pages
 from holoptic.sheet.drawing import Drawing, Ink, Words
 from holoptic.sheet.frames import border_lines, fitted, frame_of
 from holoptic.sheet.papers import paper_named
@@ -47,6 +50,16 @@ def check_json(report: CheckReport, unit: Unit = Unit.MM) -> str:
         "done_until": report.until,
     }  # fmt: skip
     return json.dumps(content, ensure_ascii=False, indent=1) + "\n"
+
+
+def write_check(
+    out: Path, report: CheckReport, unit: Unit, work: str, *, replace: bool = False
+) -> None:
+    """Write a report as JSON or PDF, by the suffix. Raises BadInput."""
+    write_by_suffix(out, {
+        ".json": lambda: check_json(report, unit).encode(),
+        ".pdf": lambda: pdf_pages(check_pages(report, unit, work)),
+    }, replace=replace)  # fmt: skip
 
 
 def check_pages(report: CheckReport, unit: Unit, work: str) -> list[Drawing]:

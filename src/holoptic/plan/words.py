@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from holoptic.catalogue import ntr, tr
-from holoptic.plan.moves import Budget, Effort, Plan, Saving, Way
+from holoptic.plan.moves import Budget, Effort, Plan, Saving, Way, bears_letter
 from holoptic.plan.strategies import strategy_title
 from holoptic.units.spoken import measure
 
@@ -108,6 +108,19 @@ def budget_words(budget: Budget | None) -> str:
         closure=measure(round(2 * budget.closure, 1)),
         **places,
     )
+
+
+def stroke_names(plan: Plan) -> dict[str, str]:
+    """Return what a reader calls the strokes of a plan, by their names: by the letters at their
+    ends, else by the move that draws them.
+    """
+    found = {}
+    for move in plan.moves:
+        if move.verb in ("firm in", "go over"):
+            ends = move.uses[:2]
+            named = "–".join(ends) if all(map(bears_letter, ends)) else ""
+            found[move.makes[0]] = named or tr("line of move {n}", n=move.n)
+    return found
 
 
 def plan_summary(plan: Plan) -> list[str]:

@@ -6,18 +6,58 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from holoptic.catalogue import tr
-from holoptic.checking.pictures.checker import check_picture
-from holoptic.checking.pictures.stand_in import as_png, take
+from holoptic.checking.pictures.border import AROUND_MM, PER_MM
+from holoptic.checking.pictures.checker import Comparison, check_picture
+from holoptic.checking.pictures.loading import load
+from holoptic.checking.pictures.showing import as_jpeg, as_png, no_larger_than
+from holoptic.checking.pictures.stand_in import take
 from holoptic.checking.report import CheckReport
 from holoptic.checking.sitting import Sitting
 from holoptic.checking.traces import Draw, Traced, draws_of, trace
 from holoptic.curves.vectors import Vec2
-from holoptic.errors import BadInput
+from holoptic.errors import BadInput, KernelTrouble
 from holoptic.job import SheetOrder, TitleBlock
+from holoptic.keeping import Cache
 from holoptic.plan.hand import Hand
+from holoptic.progress import tell
 from holoptic.sheet.frames import frame_of
-from holoptic.worker.messages import Planned, SheetTaken
+from holoptic.worker.messages import PictureShown, Planned, SheetFound, SheetTaken
 from holoptic.worker.planning import plan
+
+_SHOWN_DOTS = 2000
+
+_compared: Cache[int, Comparison] = Cache(
+    "sheets compared", 1, "what caused the deviations is asked right after what they are"
+)
+
+
+def compare_drawn(
+    number: int, path: str, planned: Planned, hand: Hand, corners: Sequence[Vec2] | None = None
+) -> SheetFound:
+    """Return a drawn sheet out of its picture, and what of it is off; `explain_drawn` goes on.
+
+    `number` is of this check, to ask on about it. Raises BadInput.
+    """
+    found = Comparison(Path(path), planned.figure, _traced(planned), hand, corners)
+    _compared.keep(number, found)
+    report = found.at_once()
+    tell(tr("making the sheet straight"), 0.45)
+    return SheetFound(planned.figure, as_jpeg(found.found.flat), PER_MM, AROUND_MM, report)
+
+
+def explain_drawn(number: int) -> CheckReport:
+    """Return the whole report on a sheet that was compared. Raises KernelTrouble if it is gone."""
+    compared = _compared.get(number)
+    if compared is None:
+        raise KernelTrouble(tr("the sheet is to be compared once more"))
+    return compared.explained()
+
+
+def show_picture(path: str) -> PictureShown:
+    """Return a picture to look at, no larger than a screen needs it. Raises BadInput."""
+    picture = load(Path(path))
+    small, share = no_larger_than(picture, _SHOWN_DOTS)
+    return PictureShown(as_jpeg(small), share)
 
 
 def check_drawn(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from holoptic.checking.report import CheckReport
 from holoptic.construction.cards import Card
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.errors import PartError
@@ -310,3 +311,26 @@ class SheetTaken:
 
     figure: str
     png: bytes
+
+
+@dataclass(frozen=True)
+class SheetFound:
+    """A drawn sheet as it lies in its picture, and what is off on it, without causes yet.
+
+    `jpeg` is its picture made straight, `per_mm` dots per mm, with `around` mm of what lies outside
+    the border on every side.
+    """
+
+    figure: str
+    jpeg: bytes
+    per_mm: float
+    around: float
+    report: CheckReport
+
+
+@dataclass(frozen=True)
+class PictureShown:
+    """A picture as it was handed over, to be looked at: a JPEG file, `share` as large as it is."""
+
+    jpeg: bytes
+    share: float

@@ -278,5 +278,8 @@ TASKS: dict[str, Callable[..., Any]] = {
     "begin_guide": _later("begin_guide"),
     "guide_on": _later("guide_on"),
     "check_drawn": _later("check_drawn", "checking_tasks"),
+    "compare_drawn": _later("compare_drawn", "checking_tasks"),
+    "show_picture": _later("show_picture", "checking_tasks"),
+    "explain_drawn": _later("explain_drawn", "checking_tasks"),
     "take_sheet": _later("take_sheet", "checking_tasks"),
 }

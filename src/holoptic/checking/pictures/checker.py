@@ -57,24 +57,52 @@ def check_picture(
     """Return how a picture of a drawn sheet agrees with its plan. Raises BadInput for a picture
     that cannot be read, or is not of this sheet.
     """
-    tell(tr("loading the picture"), 0.05)
-    picture = load(path)
-    tell(tr("looking for the border"), 0.15)
-    found = find_sheet(picture, traced.inner, _Score(traced), corners)
-    tell(tr("comparing the strokes"), 0.4)
-    sheet = FlatSheet(found.flat, PER_MM)
-    evidence = Evidence(sheet, Suspects(traced, hand))
-    count = strokes_done(traced.traces, evidence.found_as_meant())
-    is_begun = 0 < count < len(traced.traces) and _explains(sheet, traced.first(count))
-    if is_begun:  # what is not drawn yet tells nothing of slips
-        evidence = Evidence(sheet, Suspects(traced.first(count), hand))
-    suspects = evidence.suspects
-    slips, told = suspects.look(evidence.measure, evidence.nearness)
-    tell(tr("telling what caused it"), 0.85)
-    report = _report(figure, sheet, evidence, slips, told)
-    if is_begun:
-        report = _unfinished(report, traced, done_until(sheet, traced, count))
-    return Checked(report, found)
+    comparison = Comparison(path, figure, traced, hand, corners)
+    return Checked(comparison.explained(), comparison.found)
+
+
+class Comparison:
+    """A picture of a drawn sheet laid beside its plan: what is found at once, and why later.
+
+    Raises BadInput for a picture that cannot be read, or is not of this sheet.
+    """
+
+    def __init__(
+        self, path: Path, figure: str, traced: Traced, hand: Hand,
+        corners: Sequence[Vec2] | None = None,
+    ) -> None:  # fmt: skip
+        tell(tr("loading the picture"), 0.05)
+        picture = load(path)
+        tell(tr("looking for the border"), 0.15)
+        self.found = find_sheet(picture, traced.inner, _Score(traced), corners)
+        tell(tr("comparing the strokes"), 0.4)
+        self._figure, self._traced = figure, traced
+        self._sheet = FlatSheet(self.found.flat, PER_MM)
+        self.evidence = Evidence(self._sheet, Suspects(traced, hand))
+        self._count = strokes_done(traced.traces, self.evidence.found_as_meant())
+        self._is_begun = 0 < self._count < len(traced.traces) and _explains(
+            self._sheet, traced.first(self._count)
+        )
+        if self._is_begun:  # what is not drawn yet tells nothing of slips
+            self.evidence = Evidence(self._sheet, Suspects(traced.first(self._count), hand))
+
+    def at_once(self) -> CheckReport:
+        """Return what is off, without a look for causes."""
+        return self._finished(_report(self._figure, self._sheet, self.evidence, (), []))
+
+    def explained(self) -> CheckReport:
+        """Return what is off, what caused it and what to do again."""
+        tell(tr("looking for what caused it"), 0.5)
+        suspects = self.evidence.suspects
+        slips, told = suspects.look(self.evidence.measure, self.evidence.nearness)
+        tell(tr("telling what caused it"), 0.85)
+        return self._finished(_report(self._figure, self._sheet, self.evidence, slips, told))
+
+    def _finished(self, report: CheckReport) -> CheckReport:
+        if not self._is_begun:
+            return report
+        until = done_until(self._sheet, self._traced, self._count)
+        return _unfinished(report, self._traced, until)
 
 
 def _explains(sheet: FlatSheet, traced: Traced) -> bool:
@@ -178,7 +206,7 @@ def _stroke(
         most = float(off[int(np.abs(off).argmax())])
         is_light = fit.strength < _LIGHT_SHARE * _firm(evidence, one)
         state = "light" if is_light else "there"
-        beyond = 0.0 if one.is_curve else _ends_off(one, expected, evidence.beyond(number, fit))
+        beyond, end = _ends_off(one, expected, evidence.beyond(number, fit))
         most_beyond = max(_END_MM, SURE * evidence.suspects.end_scatter(number))
         # what a slip moves is off by more than chance, however far chance could have moved it
         by_slip = (expected - one.meant) * one.normals.conj()
@@ -192,6 +220,9 @@ def _stroke(
             state, most = "short", beyond
         elif beyond > most_beyond:
             state, most = "long", beyond
+        if state in ("short", "long"):
+            found = found.copy()
+            found[end] += beyond * _outward(one, end)
     path = () if state == "missing" else _pairs(found)
     return StrokeFound(one.stroke, state, round(most, 3), round(allowed, 3), move,
                        _pairs(one.meant), path)  # fmt: skip
@@ -207,16 +238,23 @@ def _is_missing(evidence: Evidence, one: Trace, fit: Fit) -> bool:
     return fit.covered < covered or fit.strength < _MISSING_SHARE * _firm(evidence, one)
 
 
-def _ends_off(one: Trace, expected: Places, reaches: tuple[float, float]) -> float:
-    """Return by how much a line is longer than it should be at an end, the most of both; mm."""
-    way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED)
+def _ends_off(one: Trace, expected: Places, reaches: tuple[float, float]) -> tuple[float, int]:
+    """Return by how much a line is longer than it should be at an end, the most of both (mm), and
+    which end that is (0 or -1).
+    """
     ends = []
-    for sign, index, beyond in ((-1, 0, reaches[0]), (1, -1, reaches[1])):
-        if np.isnan(beyond):
+    for index, beyond in zip((0, -1), reaches, strict=True):
+        if one.is_curve or np.isnan(beyond):
             continue
-        moved = ((expected[index] - one.meant[index]) * way.conjugate()).real * sign
-        ends.append(float(beyond + moved))
-    return max(ends, key=abs, default=0.0)
+        moved = ((expected[index] - one.meant[index]) * _outward(one, index).conjugate()).real
+        ends.append((float(beyond + moved), index))
+    return max(ends, key=lambda end: abs(end[0]), default=(0.0, 0))
+
+
+def _outward(one: Trace, end: int) -> complex:
+    """Return the way out of a line at an end (0 or -1), of length one."""
+    way = complex((one.meant[-1] - one.meant[0]) / max(one.length, SOLVED))
+    return -way if end == 0 else way
 
 
 def _causes(suspects: Suspects, told: list[Suspect]) -> tuple[Cause, ...]:

@@ -15,7 +15,6 @@ from holoptic.quoting import name_of
 from holoptic.tolerance import SOLVED
 
 Grey = NDArray[np.uint8]
-SUFFIXES = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".bmp", ".webp", ".pdf")
 _MOST_BYTES = 200 * 1024**2
 _MOST_PIXELS = 120_000_000
 _ENOUGH_PIXELS = 40_000_000

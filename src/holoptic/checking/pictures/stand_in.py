@@ -227,9 +227,3 @@ def _photo(page: NDArray[np.float32], dice: np.random.Generator) -> Grey:
 def _grey(page: NDArray[np.float32]) -> Grey:
     grey: Grey = np.clip(page * 255.0, 0, 255).astype(np.uint8)
     return grey
-
-
-def as_png(picture: Grey) -> bytes:
-    """Return a picture as a PNG file."""
-    _, data = cv2.imencode(".png", picture, [cv2.IMWRITE_PNG_COMPRESSION, 3])
-    return data.tobytes()

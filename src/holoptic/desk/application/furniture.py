@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from holoptic.catalogue import tr
@@ -26,6 +27,7 @@ from holoptic.desk.canvas.canvas import Canvas
 from holoptic.desk.canvas.panes import ViewsPane
 from holoptic.desk.look.theme import px
 from holoptic.desk.pages.carve.page import CarvePage
+from holoptic.desk.pages.check.page import CheckPage
 from holoptic.desk.pages.draw.page import DrawPage
 from holoptic.desk.pages.picture.page import PicturePage
 from holoptic.desk.pages.read.page import ReadPage
@@ -34,11 +36,12 @@ from holoptic.desk.pages.spread.page import SpreadPage
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.notice import Notice
 from holoptic.exchange.job_file import job_bytes, job_schema
+from holoptic.foreign import PICTURE_SUFFIXES
 
 if TYPE_CHECKING:
     from holoptic.desk.application.window import DeskWindow
 
-Page = ReadPage | CarvePage | PicturePage | SpreadPage | SheetPage | DrawPage
+Page = ReadPage | CarvePage | PicturePage | SpreadPage | SheetPage | DrawPage | CheckPage
 
 _USUAL_VIEWS, _PAGE_AT_EASE = 400, 752
 _LEAST_VIEWS, _LEAST_PAGE = 190, 480
@@ -69,6 +72,10 @@ class Furniture:
         self.picture = PicturePage(self.session)
         self.spread = SpreadPage(self.session)
         self.draw = DrawPage(self.session, self.views)
+        self.check = CheckPage(self.session)
+        self.check.redraw_asked.connect(lambda: self._redraw(window))
+        self.check.going_on_asked.connect(lambda number: self._go_on_drawing(window, number))
+        self.check.move_asked.connect(lambda number: self._show_move(window, number))
         self.pages: dict[str, Page] = {
             "read": self.read,
             "carve": self.carve,
@@ -76,6 +83,7 @@ class Furniture:
             "spread": self.spread,
             "sheet": SheetPage(self.session),
             "draw": self.draw,
+            "check": self.check,
         }
         self.stack = QStackedWidget()
         for page in self.pages.values():
@@ -141,6 +149,34 @@ class Furniture:
     def _read_drawing(self, window: DeskWindow, path: Path) -> None:
         window.show_page("read")
         self.session.readings.open(path)
+
+    def _redraw(self, window: DeskWindow) -> None:
+        """Step through what a check says is to be drawn again."""
+        report = self.session.checks.report
+        if report is not None and report.redraw is not None:
+            window.show_page("draw")
+            self.draw.walk.redo(report.redraw.moves)
+
+    def _go_on_drawing(self, window: DeskWindow, number: int) -> None:
+        """Go on with the drawing after the last move that a check found done."""
+        window.show_page("draw")
+        self.draw.walk.go_on_after(number)
+
+    def _show_move(self, window: DeskWindow, number: int) -> None:
+        """Show a move that a check suspects, as it is to be done."""
+        window.show_page("draw")
+        self.draw.walk.go_to_move(number)
+
+    def take_dropped(self, window: DeskWindow, files: list[Path], image: object) -> None:
+        """Open the first of some files that were dropped; pictures are of drawn sheets."""
+        if files and files[0].suffix.lower() not in PICTURE_SUFFIXES:
+            self.filing.leave_then(lambda: self.filing.open(files[0]))
+        elif files or isinstance(image, QImage):
+            window.show_page("check")
+            if files:
+                self.check.check(files[0])
+            elif isinstance(image, QImage):
+                self.check.check_image(image)
 
     def _choices(self, window: DeskWindow) -> Choices:
         def read(then: Callable[[], None] | None = None) -> None:

@@ -118,6 +118,19 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("O", tr("this move is done otherwise: what it makes stands")),
         ("R", tr("read aloud; PgDn and PgUp then go move by move, as a foot switch does")),
     ),
+    "check": (
+        ("O", tr("open a picture of the drawn sheet")),
+        ("Ctrl+V", tr("paste a picture, or a file that was copied")),
+        ("1", tr("without a sheet: the demo's scan")),
+        (tr("Down, Up"), tr("next deviation, the one before")),
+        ("M", tr("the magnifier, in hand or away")),
+        (tr("space"), tr("the sheet as it should be, as it is drawn")),
+        ("R", tr("draw again what is off, move by move")),
+        ("G", tr("go on drawing after the last move that is done")),
+        ("C", tr("check anew, beside the plan as it is now")),
+        ("T", tr("write a report")),
+        (tr("X, Esc"), tr("put the sheet away; stop the check")),
+    ),
 }
 """By page, in the order of the pages; each entry is (keys, what they do)."""
 
@@ -130,6 +143,7 @@ TITLES = {
     "spread": tr("Spread"),
     "sheet": tr("Sheet"),
     "draw": tr("Draw"),
+    "check": tr("Check"),
 }
 
 

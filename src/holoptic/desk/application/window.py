@@ -10,7 +10,15 @@ from pathlib import Path
 
 from PyQt6 import sip
 from PyQt6.QtCore import QEvent, QObject, QPoint, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeySequence,
+    QResizeEvent,
+    QShortcut,
+)
 from PyQt6.QtWidgets import (
     QApplication,
     QButtonGroup,
@@ -42,9 +50,11 @@ PAGE_TITLES = {
     "spread": tr("Spread"),
     "sheet": tr("Sheet"),
     "draw": tr("Draw"),
+    "check": tr("Check"),
 }
 
-
+_PAGE_KEYS = ("F2", "F3", "F4", "F5", "F6", "F7", "F9")
+"""Of the pages in their order; F8 was that of the views before there were so many."""
 _NAME_ROOM, _LEAST_NAME_ROOM = 110, 56
 """Pixels for the name of the part on the desk."""
 
@@ -63,6 +73,7 @@ class DeskWindow(QMainWindow):
         self.setWindowTitle(tr("Holoptic"))
         self.setWindowIcon(icon("mark", SIGN))
         self.setMinimumSize(720, 480)
+        self.setAcceptDrops(True)
         self._painted = False
         self._buttons: dict[str, QToolButton] = {}
         body = QWidget()
@@ -102,16 +113,16 @@ class DeskWindow(QMainWindow):
         row.addWidget(self.parts, 8)
         row.addSpacing(8)
         self._pages = QButtonGroup(self)
-        for number, (name, title) in enumerate(PAGE_TITLES.items(), 1):
+        for key, (name, title) in zip(_PAGE_KEYS, PAGE_TITLES.items(), strict=True):
             button = QToolButton()
             button.setObjectName("page")
             button.setText(title)
             button.setCheckable(True)
             button.setEnabled(False)  # there is no page to go to before the window is furnished
-            button.setToolTip(f"{title} (F{number + 1})")
+            button.setToolTip(f"{title} ({key})")
             button.setFixedHeight(px(49))
             button.clicked.connect(lambda _=False, name=name: self.show_page(name))
-            QShortcut(f"F{number + 1}", self).activated.connect(button.click)
+            QShortcut(key, self).activated.connect(button.click)
             self._pages.addButton(button)
             self._buttons[name] = button
             row.addWidget(button)
@@ -241,7 +252,8 @@ class DeskWindow(QMainWindow):
         self._buttons[name].setChecked(True)
         page = self.pages[name]
         self._stack.setCurrentWidget(page)
-        self._furniture.left.setVisible(name != "read")  # there the given views take their place
+        # on these the views given, or the sheet that was drawn, take their place
+        self._furniture.left.setVisible(name not in ("read", "check"))
         self.views.show_lift(None)
         self._furniture.facts.show_plan(name == "draw")
         self.views.show_sizes_of(name == "carve")
@@ -267,7 +279,8 @@ class DeskWindow(QMainWindow):
     @property
     def is_busy(self) -> bool:
         """Whether something is still being worked out."""
-        return self.session.answers.is_busy or self.session.loader.is_busy
+        session = self.session
+        return session.answers.is_busy or session.loader.is_busy or session.checks.is_busy
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Keep the bars over the panes."""
@@ -454,6 +467,27 @@ class DeskWindow(QMainWindow):
         menu.aboutToHide.connect(menu.deleteLater)
         give_mnemonics(menu)
         open_under(menu, button)
+
+    # --- dropping ---------------------------------------------------------------------------
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take files and pictures, once there is a desk to put them on."""
+        data = event.mimeData() if event is not None else None
+        if event is None or data is None or not hasattr(self, "session"):
+            return
+        if data.hasImage() or any(url.isLocalFile() for url in data.urls()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Open the first file that is dropped, or check the picture."""
+        data = event.mimeData() if event is not None else None
+        if event is None or data is None:
+            return
+        event.acceptProposedAction()
+        # a dialog or a question must not keep the program waiting from which it was dragged
+        files = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
+        image = data.imageData()
+        QTimer.singleShot(0, lambda: self._furniture.take_dropped(self, files, image))
 
     # --- leaving ----------------------------------------------------------------------------
 

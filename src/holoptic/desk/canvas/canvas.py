@@ -204,6 +204,7 @@ def _pens(colours: Theme, thin: float) -> dict[str, QPen]:
         "mark": pen(colours.ghost, 2.0),
         "faint mark": pen(colours.ghost, 1.0, (2, 3), alpha=110),
         "lift": pen(colours.lift, 5, alpha=190),
+        "planned": pen(colours.glass, 1.2),
         "card true": pen(colours.ghost, 1.3, (5, 3)),
         "card offset": pen(colours.lift, 1.3),
     }

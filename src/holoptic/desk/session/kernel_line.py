@@ -8,6 +8,7 @@ any more, and its answer is dropped.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -50,8 +51,14 @@ class KernelLine(QObject):
     busy_changed = pyqtSignal(bool)
     told = pyqtSignal(object)
 
-    def __init__(self, revisions: Revisions, parent: QObject | None = None) -> None:
+    def __init__(
+        self, revisions: Revisions, parent: QObject | None = None,
+        lost: Callable[[str], str] = lambda reason: tr("the solid was not worked out: {reason}",
+                                                       reason=reason),
+    ) -> None:  # fmt: skip
+        """Make a line; `lost` says for a reason that a question came to nothing."""
         super().__init__(parent)
+        self._lost = lost
         self._revisions = revisions
         self.worker = Worker(on_progress=self._pass_on)
         self._running: tuple[int, _Question] | None = None
@@ -176,9 +183,7 @@ class KernelLine(QObject):
         question = self._running[1]
         self._drop_line()
         reason = reason or tr("no answer after {seconds} s", seconds=LONGEST_WORK_MS // 1000)
-        self._settle(
-            question, KernelTrouble(tr("the solid was not worked out: {reason}", reason=reason))
-        )
+        self._settle(question, KernelTrouble(self._lost(reason)))
 
     def _drop_line(self) -> None:
         self._watch.stop()

@@ -16,6 +16,7 @@ from holoptic.demo import job_path
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.desk.session.answers import Answers
 from holoptic.desk.session.cards import Cards, with_method
+from holoptic.desk.session.checks import Checks
 from holoptic.desk.session.cuts import PURPOSE as CUTS
 from holoptic.desk.session.cuts import Cuts
 from holoptic.desk.session.document import Document
@@ -103,6 +104,7 @@ class Session(QObject):
         self.spreads = Spreads(self.document, kernel, revisions, self)
         self.answers = Answers(self.document, self.selection, kernel, revisions, self.proposals,
                                self.ways, self.shelf, self)  # fmt: skip
+        self.checks = Checks(self.document, self.answers, self.ways, self)
         self.document.edited.connect(self._note_job)
         self.document.edited.connect(self.spreads.ask)  # after the picture, which comes first
         self.readings.told.connect(self.told)
@@ -166,6 +168,7 @@ class Session(QObject):
         """End the session."""
         self.document.close()
         self.answers.close()
+        self.checks.close()
         self.kernel.close()
 
     def export_solid(self, path: Path) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
@@ -110,6 +110,11 @@ class Stepping(QObject):
             self.stop()
         self.moved.emit()
 
+    def go_to_move(self, number: int) -> None:
+        """Let the move of a number be the next."""
+        if self._plan is not None:
+            self.go_to(sum(move.n < number for move in self._plan.moves))
+
     def step(self, way: int) -> None:
         """Draw the next move (1), which is timed, or take the last one up again (−1)."""
         if self._plan is None:
@@ -151,6 +156,21 @@ class Stepping(QObject):
             at, names = self.at, set(self.move.makes)
             self._stand(self._where.stands | names)
             self.go_on(at + 1)
+
+    def redo(self, numbers: Collection[int]) -> None:
+        """Step through the moves of some numbers alone: all that other moves make stands."""
+        if self._plan is not None:
+            again = {name for move in self._plan.moves if move.n in numbers for name in move.makes}
+            made = {name for move in self._plan.moves for name in move.makes}
+            self._stand(made - again)
+            first = (k for k, move in enumerate(self._plan.moves) if move.n in numbers)
+            self.go_on(next(first, 0))  # checks of what stands are no part of it
+
+    def go_on_after(self, number: int) -> None:
+        """Take all moves up to that of a number as done, and go on there."""
+        if self._plan is not None:
+            self._stand(set())
+            self.go_to(sum(move.n <= number for move in self._plan.moves))
 
     def go_on(self, at: int) -> None:
         """Go to the first move from `at` on that is still to be done."""

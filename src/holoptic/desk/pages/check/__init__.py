@@ -1,0 +1,1 @@
+"""The Check page: the drawn sheet laid beside its plan."""

@@ -1,0 +1,178 @@
+"""The column beside a checked sheet: what is off, what caused it, and what to do about it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QPushButton
+
+from holoptic.catalogue import ntr, tr
+from holoptic.checking.report import CheckReport
+from holoptic.desk.look.icons import give_icon
+from holoptic.desk.look.theme import px
+from holoptic.desk.pages.check.checked_sheet import Deviation
+from holoptic.desk.pages.check.marks import mark_icon
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.column import Column
+from holoptic.units.spoken import said
+
+_WIDTH = 316
+_LEAST_LIST, _LEAST_CAUSES = 108, 96
+
+
+class CheckColumn(Column):
+    """What a check has found, in lists, with the ways to go on.
+
+    Signals:
+        chosen(row): a deviation was chosen from the list.
+        move_asked(number): a cause is to be looked at in Draw.
+    """
+
+    chosen = pyqtSignal(int)
+    move_asked = pyqtSignal(int)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(_WIDTH)
+        self.session = session
+        self.title = self._label("heading")
+        self.layers.addWidget(self.title)
+        self.state = self._label()
+        self.layers.addWidget(self.state)
+        self.trouble = self._label("problem")
+        self.layers.addWidget(self.trouble)
+        self.off = self._list(tr("what is off, the worst first"), _LEAST_LIST)
+        self.off.currentRowChanged.connect(self.chosen)
+        self.add(tr("What is off, the worst first  (↓ ↑)"), self.off)
+        self.layers.setStretchFactor(self.off, 3)
+        self.causes = self._list(tr("what may have caused it, the likeliest first"), _LEAST_CAUSES)
+        self.causes.setToolTip(tr("A double click shows the move in Draw"))
+        self.causes.itemActivated.connect(self._ask_move)
+        self.add(tr("What may have caused it"), self.causes)
+        self.layers.setStretchFactor(self.causes, 2)
+        self.decides = self._label("next")
+        self.layers.addWidget(self.decides)
+        self.again = self._label()
+        self.layers.addWidget(self.again)
+
+    def add_button(self, words: str, icon: str, run: Callable[[], None]) -> QPushButton:
+        """Put a button at the end."""
+        button = QPushButton(words)
+        give_icon(button, icon)
+        button.clicked.connect(lambda _=False: run())
+        self.layers.addWidget(button)
+        return button
+
+    def _label(self, name: str = "") -> QLabel:
+        label = QLabel()
+        label.setObjectName(name)
+        label.setWordWrap(True)
+        label.setTextFormat(Qt.TextFormat.PlainText)
+        return label
+
+    def _list(self, name: str, least: int) -> QListWidget:
+        made = QListWidget()
+        made.setAccessibleName(name)
+        made.setWordWrap(True)
+        made.setMinimumHeight(px(least))
+        return made
+
+    def _ask_move(self, item: QListWidgetItem) -> None:
+        number = item.data(Qt.ItemDataRole.UserRole)
+        if number is not None:
+            self.move_asked.emit(number)
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def refresh(self, deviations: list[Deviation]) -> None:
+        """Show what is known of the sheet in hand."""
+        checks = self.session.checks
+        report = checks.report
+        self.title.setText(checks.name)
+        self.title.setToolTip(str(checks.path or ""))
+        self.trouble.setText(_sentence(checks.trouble))
+        self.trouble.setVisible(bool(checks.trouble))
+        self.say_state()
+        self._show_rows(deviations)
+        self._show_causes(report)
+        decides = _deciding(report) if report is not None else ""
+        self.decides.setText(decides)
+        self.decides.setVisible(bool(decides))
+        again = self._again(report) if report is not None and checks.is_explained else ""
+        self.again.setText(again)
+        self.again.setVisible(bool(again))
+
+    def say_state(self) -> None:
+        """Say how far the check is, or what it came to."""
+        checks = self.session.checks
+        words = checks.words[:1].upper() + checks.words[1:]
+        if checks.is_busy and not checks.words:
+            words = tr("Waiting for the plan …")
+        if checks.report is not None and not checks.words:
+            words = _outcome(checks.report)
+        if checks.is_outdated:
+            words = tr("The plan is another now: C checks anew.")
+        self.state.setText(words)
+        self.state.setVisible(bool(words))
+
+    def _show_rows(self, deviations: list[Deviation]) -> None:
+        words = [one.words for one in deviations]
+        if [self.off.item(k).text() for k in range(self.off.count())] == words:
+            return
+        self.off.blockSignals(True)
+        self.off.clear()
+        for one in deviations:
+            self.off.addItem(QListWidgetItem(mark_icon(one.sort), one.words))
+        self.off.blockSignals(False)
+
+    def _show_causes(self, report: CheckReport | None) -> None:
+        unit = self.session.document.unit
+        self.causes.clear()
+        if report is None:
+            return
+        if not self.session.checks.is_explained:
+            self.causes.addItem(tr("It is being looked for …"))
+        several = len({cause.group for cause in report.causes}) > 1
+        for cause in sorted(report.causes, key=lambda cause: (cause.group, -cause.weight)):
+            words = _sentence(said(str(cause.story), unit))
+            sure = f"{100 * cause.weight:.0f} %"
+            if several:
+                sure = tr("slip {number}, {sure}", number=cause.group + 1, sure=sure)
+            item = QListWidgetItem(f"{sure}: {words}")
+            item.setData(Qt.ItemDataRole.UserRole, cause.move)
+            self.causes.addItem(item)
+        if self.session.checks.is_explained and not report.causes and not report.agrees:
+            self.causes.addItem(tr("No single wrong setting explains it."))
+
+    def _again(self, report: CheckReport) -> str:
+        redraw = report.redraw
+        if redraw is None or not redraw.moves:
+            return ""
+        rub_out = ntr("{count} stroke", "{count} strokes", len(redraw.rub_out))
+        moves = ntr("{count} move", "{count} moves", len(redraw.moves))
+        return tr("To put it right: rub out {strokes}, draw {moves} again.",
+                  strokes=rub_out, moves=moves)  # fmt: skip
+
+
+def _outcome(report: CheckReport) -> str:
+    if report.agrees:
+        return tr("The sheet agrees with its plan within tolerance.")
+    wrong = ntr("{count} deviation", "{count} deviations",
+                len(report.worst_first) + len(report.extra))  # fmt: skip
+    if report.until is not None:
+        return tr("Done up to move {n}; {wrong}, of what is not drawn yet too.", n=report.until,
+                  wrong=wrong)  # fmt: skip
+    return tr("{wrong} on {count} strokes.", wrong=wrong, count=len(report.strokes))
+
+
+def _deciding(report: CheckReport) -> str:
+    one = report.deciding
+    if one is None:
+        return ""
+    return tr("Measure from {start} to {end} to decide: {first} mm after move {n}, {second} mm "
+              "after move {m}.", start=one.start, end=one.end, first=f"{one.readings[0]:.1f}",
+              second=f"{one.readings[1]:.1f}", n=one.moves[0], m=one.moves[1])  # fmt: skip
+
+
+def _sentence(words: str) -> str:
+    return f"{words[:1].upper()}{words[1:]}"
