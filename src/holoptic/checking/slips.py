@@ -7,6 +7,7 @@ angle of the other square, the edge instead of the centre.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
@@ -24,6 +25,7 @@ Sort = Literal[
 
 _GRADUATIONS = (1.0, 5.0, 10.0)
 _SQUARES_DEG = (15.0, 30.0, 45.0, 60.0)
+_ADDEND = re.compile(r"\d+(?:\.\d+)?")
 _LEAST_MM = 0.8
 """A slip of less is hardly told from the hand's ordinary spread, and asks for no story."""
 _MOST_OTHERS = 12
@@ -106,9 +108,9 @@ def _lengths(
     yield "whole", 2 * should
     yield "wrong way", -should
     near = sorted(
-        {other.setting_mm for k, other in enumerate(moves)
-         if k != number and other.setting_mm and other.verb == move.verb
-         and other.phase == move.phase},
+        {size for k, other in enumerate(moves)
+         if other.verb == move.verb and other.phase == move.phase
+         for size in _lengths_read(other) if k != number or size != should},
         key=lambda size: abs(size - should),
     )  # fmt: skip
     for size in near[:_MOST_OTHERS]:
@@ -117,6 +119,16 @@ def _lengths(
         yield "edge", should + radius
         if should > radius:
             yield "edge", should - radius
+
+
+def _lengths_read(move: Move) -> Iterator[float]:
+    """Yield the lengths that a move has before the eye: its setting, and what that is a sum of."""
+    if not move.setting_mm:
+        return
+    yield move.setting_mm
+    if move.lift is not None and "+" in move.lift.words and move.lift.true_mm > SOLVED:
+        for addend in _ADDEND.findall(move.lift.words):
+            yield float(addend) * move.setting_mm / move.lift.true_mm
 
 
 def _turns(move: Move) -> Iterator[tuple[Sort, float]]:
