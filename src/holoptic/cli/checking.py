@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import re
 from pathlib import Path
 
 from holoptic.catalogue import tr
@@ -13,6 +12,7 @@ from holoptic.cli.asked import asked_for
 from holoptic.cli.sources import patient_worker
 from holoptic.cli.spreading import NOT_CLEAN
 from holoptic.curves.vectors import Vec2
+from holoptic.devices.scanner import read_slip, require_dpi
 from holoptic.errors import BadInput
 from holoptic.exchange.check_files import write_check
 from holoptic.exchange.outputs import require_suffix, write_by_suffix
@@ -26,8 +26,6 @@ from holoptic.worker.messages import SheetTaken
 
 AGREES = "agrees"
 """What scripts read: the same in every language."""
-_SLIP = re.compile(r"(\d{1,6}):([+-]?\d{1,5}(?:\.\d{1,4})?)")
-_FEWEST_DPI, _MOST_DPI = 72, 600
 
 
 def check(options: argparse.Namespace) -> int:
@@ -85,8 +83,7 @@ def scan(options: argparse.Namespace) -> int:
     """Make the picture of a sheet as a hand with its slips would draw it."""
     out = Path(options.out)
     require_suffix(out, (".png",))
-    if not _FEWEST_DPI <= options.dpi <= _MOST_DPI:
-        raise BadInput(tr("a scan has {fewest} to {most} dpi", fewest=_FEWEST_DPI, most=_MOST_DPI))
+    require_dpi(options.dpi)
     slips = [_slip(text) for text in options.slip]
     hand = Hand(*options.hand) if options.hand else Hand()
     sitting = Sitting(hand, {}, frozenset(options.leave_out), options.rubbed_out, options.photo,
@@ -101,10 +98,10 @@ def scan(options: argparse.Namespace) -> int:
 
 def _slip(text: str) -> tuple[int, float]:
     """Return a slip as it is written, such as 47:-0.9."""
-    match = _SLIP.fullmatch(text.strip())
-    if match is None:
-        raise BadInput(tr("--slip {text_}: write it like 47:+2.5", text_=text))
-    return int(match[1]), float(match[2])
+    try:
+        return read_slip(text)
+    except BadInput as error:
+        raise BadInput(f"--slip: {error}") from error
 
 
 def _corners(text: str) -> list[Vec2]:

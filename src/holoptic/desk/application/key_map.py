@@ -122,6 +122,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("O", tr("open a picture of the drawn sheet")),
         ("Ctrl+V", tr("paste a picture, or a file that was copied")),
         ("1", tr("without a sheet: the demo's scan")),
+        ("S", tr("without a sheet: take the page on the scanner's glass (stand-in)")),
         (tr("Down, Up"), tr("next deviation, the one before")),
         ("M", tr("the magnifier, in hand or away")),
         (tr("space"), tr("the sheet as it should be, as it is drawn")),

@@ -24,7 +24,7 @@ from holoptic.errors import BadInput, KernelTrouble
 from holoptic.foreign import require_readable
 from holoptic.places import resolved
 from holoptic.quoting import name_of
-from holoptic.worker.messages import Planned, PictureShown, Progress, SheetFound
+from holoptic.worker.messages import PictureShown, Planned, Progress, SheetFound
 
 _COMPARE, _EXPLAIN, _SHOW = "compare", "explain", "show"
 
@@ -195,7 +195,7 @@ class Checks(QObject):
 
     # --- taking -----------------------------------------------------------------------------
 
-    def _take(self, purpose: str, value: object) -> None:
+    def _take(self, _: str, value: object) -> None:
         if self.path is None:
             return  # put away meanwhile
         if isinstance(value, SheetFound):

@@ -26,6 +26,7 @@ from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.proposals import Proposals
 from holoptic.desk.session.readings import Readings
 from holoptic.desk.session.revisions import Revisions
+from holoptic.desk.session.scanner import Scanner
 from holoptic.desk.session.selection import Selection
 from holoptic.desk.session.shelf import PURPOSE as SHELF
 from holoptic.desk.session.shelf import Shelf
@@ -105,6 +106,7 @@ class Session(QObject):
         self.answers = Answers(self.document, self.selection, kernel, revisions, self.proposals,
                                self.ways, self.shelf, self)  # fmt: skip
         self.checks = Checks(self.document, self.answers, self.ways, self)
+        self.scanner = Scanner(self)
         self.document.edited.connect(self._note_job)
         self.document.edited.connect(self.spreads.ask)  # after the picture, which comes first
         self.readings.told.connect(self.told)
@@ -169,6 +171,7 @@ class Session(QObject):
         self.document.close()
         self.answers.close()
         self.checks.close()
+        self.scanner.close()
         self.kernel.close()
 
     def export_solid(self, path: Path) -> None:

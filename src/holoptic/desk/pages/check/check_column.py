@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QPushButton
 
 from holoptic.catalogue import ntr, tr
@@ -21,6 +21,19 @@ _WIDTH = 316
 _LEAST_LIST, _LEAST_CAUSES = 108, 96
 
 
+class _List(QListWidget):
+    """A list that asks for no more than a few rows, and takes what room there is."""
+
+    def __init__(self, least: int) -> None:
+        super().__init__()
+        self._least = least
+        self.setMinimumHeight(least)
+
+    def sizeHint(self) -> QSize:
+        """Return the room that it asks for."""
+        return QSize(super().sizeHint().width(), self._least)
+
+
 class CheckColumn(Column):
     """What a check has found, in lists, with the ways to go on.
 
@@ -35,6 +48,7 @@ class CheckColumn(Column):
     def __init__(self, session: Session) -> None:
         super().__init__(_WIDTH)
         self.session = session
+        self._shown: list[Deviation] = []
         self.title = self._label("heading")
         self.layers.addWidget(self.title)
         self.state = self._label()
@@ -71,10 +85,9 @@ class CheckColumn(Column):
         return label
 
     def _list(self, name: str, least: int) -> QListWidget:
-        made = QListWidget()
+        made = _List(px(least))
         made.setAccessibleName(name)
         made.setWordWrap(True)
-        made.setMinimumHeight(px(least))
         return made
 
     def _ask_move(self, item: QListWidgetItem) -> None:
@@ -116,9 +129,9 @@ class CheckColumn(Column):
         self.state.setVisible(bool(words))
 
     def _show_rows(self, deviations: list[Deviation]) -> None:
-        words = [one.words for one in deviations]
-        if [self.off.item(k).text() for k in range(self.off.count())] == words:
+        if deviations == self._shown:
             return
+        self._shown = list(deviations)
         self.off.blockSignals(True)
         self.off.clear()
         for one in deviations:
@@ -137,7 +150,7 @@ class CheckColumn(Column):
             words = _sentence(said(str(cause.story), unit))
             sure = f"{100 * cause.weight:.0f} %"
             if several:
-                sure = tr("slip {number}, {sure}", number=cause.group + 1, sure=sure)
+                sure = tr("Slip {number}, {sure}", number=cause.group + 1, sure=sure)
             item = QListWidgetItem(f"{sure}: {words}")
             item.setData(Qt.ItemDataRole.UserRole, cause.move)
             self.causes.addItem(item)

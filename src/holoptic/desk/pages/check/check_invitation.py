@@ -12,6 +12,7 @@ from holoptic.catalogue import tr
 from holoptic.demo import DEMO_ID, SCANNED_FIGURE, scan_path
 from holoptic.desk.canvas.canvas import Line
 from holoptic.desk.canvas.start_card import StartCard
+from holoptic.desk.pages.check.scanner_form import ScannerForm
 from holoptic.desk.session.session import Session
 
 _SHEET = ((2.0, 2.0), (86.0, 2.0), (86.0, 58.0), (2.0, 58.0), (2.0, 2.0))
@@ -57,8 +58,9 @@ class CheckInvitation(QWidget):
         self.cards.setSpacing(12)
         for card in (self.open_card, self.paste_card, self.demo_card):
             self.cards.addWidget(card, 1)
-        column.addLayout(self.cards, 3)
-        column.addStretch(1)
+        column.addLayout(self.cards, 1)
+        self.scanner = ScannerForm(session)
+        column.addWidget(self.scanner)
 
     def _sketch(self) -> list[Line]:
         return [Line(_SHEET, "visible"), *(Line(path, "light") for path in _BLOCK)]
@@ -91,5 +93,6 @@ class CheckInvitation(QWidget):
                "It is laid beside the plan of {name}: what is missing, off or too much is "
                "marked, and the move that caused it is named.", name=name)
         )  # fmt: skip
+        self.scanner.refresh()
         known = {one.id for one in document.job.figures}
         self.demo_card.setVisible(document.job.id == DEMO_ID and SCANNED_FIGURE in known)

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from itertools import pairwise
 
 from PyQt6.QtCore import QPointF, QSize, Qt
 from PyQt6.QtGui import QBrush, QIcon, QPainter, QPixmap, QPolygonF
@@ -81,7 +82,7 @@ def _paint_light(painter: QPainter, meant: Path, found: Path, weight: float) -> 
     del found
     painter.setPen(pen(colour_of("light"), 2.0 * weight))
     places = _along(meant, 0.7 * _BEAD_PIXELS)
-    for before, place in zip(places, places[1:], strict=False):
+    for before, place in pairwise(places):
         way = place - before
         long = math.hypot(way.x(), way.y()) or 1.0
         across = QPointF(-way.y(), way.x()) * (_WAVE_HEIGHT * weight / long)
@@ -120,7 +121,7 @@ def _along(path: Path, pitch: float) -> list[QPointF]:
     """Return places along a path, some pixels apart, its ends among them."""
     found = [path[0]]
     left = pitch
-    for start, end in zip(path, path[1:], strict=False):
+    for start, end in pairwise(path):
         way = end - start
         long = math.hypot(way.x(), way.y())
         at = left

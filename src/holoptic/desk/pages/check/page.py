@@ -95,7 +95,7 @@ class CheckPage(QWidget):
     def _connect(self) -> None:
         for key, run in (
             ("O", self.ask_file), ("Ctrl+V", self.paste), ("C", self.checks.check_again),
-            ("1", lambda: self.invitation.take_demo()), ("M", self.toggle_magnifier),
+            ("1", self.invitation.take_demo), ("S", self.scan), ("M", self.toggle_magnifier),
             ("Space", self.toggle_plan), ("R", self.redraw), ("G", self.go_on),
             ("T", self.save_report), ("X", self.checks.put_away), ("Esc", self._stop),
             ("Down", lambda: self._step(1)), ("Up", lambda: self._step(-1)),
@@ -105,6 +105,7 @@ class CheckPage(QWidget):
         self.sheet.picked.connect(self._pick)
         self.sheet.corner_shown.connect(self._take_corner)
         self.checks.changed.connect(self.refresh)
+        self.session.scanner.arrived.connect(self._take_scan)
         self.checks.progressed.connect(self.column.say_state)
         self.session.answers.plan_changed.connect(self.refresh)
         self.session.document.changed.connect(self.refresh)
@@ -128,6 +129,11 @@ class CheckPage(QWidget):
         """Check a picture that has no file."""
         self._trying(lambda: self.checks.check_image(image))
 
+    def scan(self) -> None:
+        """Take the page on the scanner's glass, or stop that."""
+        if self.is_empty:
+            self.invitation.scanner.toggle()
+
     def paste(self) -> None:
         """Check the picture that was copied elsewhere, or the file."""
         clipboard = QGuiApplication.clipboard()
@@ -141,6 +147,10 @@ class CheckPage(QWidget):
             self.check_image(clipboard.image())
         else:
             self.session.told.emit(tr("There is no picture to paste: copy one first."))
+
+    def _take_scan(self, path: Path) -> None:
+        """Check the page that a scanner took."""
+        self._trying(lambda: self.checks.check(path, tr("page from the scanner")))
 
     def _trying(self, run: Callable[[], None]) -> None:
         try:
@@ -268,11 +278,11 @@ class CheckPage(QWidget):
         return deviations_of(report, _STATES, stroke_names(planned.plan))
 
     def _show_buttons(self) -> None:
-        checks, report = self.checks, self.checks.report
-        fresh = checks.is_explained and not checks.is_outdated and report is not None
-        can_redraw = fresh and report.redraw is not None and report.until is None
-        self.redraw_button.setVisible(can_redraw and bool(report.redraw.moves))
-        self.go_on_button.setVisible(fresh and report.until is not None)
+        checks = self.checks
+        report = checks.report if checks.is_explained and not checks.is_outdated else None
+        redraw = report.redraw if report is not None and report.until is None else None
+        self.redraw_button.setVisible(redraw is not None and bool(redraw.moves))
+        self.go_on_button.setVisible(report is not None and report.until is not None)
         self.stop_button.setVisible(checks.is_busy)
         self.report_button.setVisible(checks.is_explained)
 
