@@ -87,7 +87,7 @@ class Suspects:
         self.traced, self.hand = traced, hand
         self.draws: list[Draw] = draws_of(traced.moves, traced.meant, hand)
         self.spreads = np.array([one.spread for one in self.draws])
-        self._usual = usual_slips(traced.moves, self.draws)
+        self.usual = usual_slips(traced.moves, self.draws)
 
     def sheets(self, slips: Sequence[Slips]) -> SlippedSheets:
         """Return sheets, one for each row of slips, drawn without any other error."""
@@ -169,7 +169,7 @@ class Suspects:
 
     def _all_slips(self) -> list[Slip]:
         """Return the usual slips, and others of many sizes."""
-        found = list(self._usual)
+        found = list(self.usual)
         for number, one in enumerate(self.draws):
             should = setting_of(self.traced.moves[one.move], one)
             for size in _ANGLES if one.is_angle else _SIZES:
@@ -223,7 +223,7 @@ class Suspects:
     def _as_usual(self, slip: Slip, told: float) -> Slip:
         """Return a slip of any size as a usual one that is as near as can be told."""
         reach = max(3.0 / math.sqrt(told), 2 * self.draws[slip.draw].spread)
-        near = [one for one in self._usual
+        near = [one for one in self.usual
                 if one.draw == slip.draw and abs(one.off - slip.off) < reach]  # fmt: skip
         return max(near, key=lambda one: one.worth - ((one.off - slip.off) / reach * 3) ** 2 / 2,
                    default=slip)  # fmt: skip

@@ -11,14 +11,14 @@ from holoptic.checking.report import Deciding
 from holoptic.plan.errors import stroke_ends
 
 _CLOSE = 0.2
-"""A cause that is this likely is not to be passed over."""
+"""A cause that is this likely, of the two, is not to be passed over."""
 _LEAST_MM = 0.6
 _MOST_POINTS = 40
 
 
 def deciding_between(suspects: Suspects, one: Suspect, other: Suspect) -> Deciding | None:
     """Return the distance that differs most after either cause; None where none differs enough."""
-    if other.weight < _CLOSE:
+    if other.weight < _CLOSE * (one.weight + other.weight):
         return None
     traced = suspects.traced
     sheets = suspects.sheets([one.slips, other.slips])

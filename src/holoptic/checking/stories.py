@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from holoptic.catalogue import Saying, later
+from holoptic.checking.causes import Suspect
+from holoptic.checking.report import Cause
 from holoptic.checking.slips import Slip, Sort
+from holoptic.checking.traces import Draw
 from holoptic.plan.moves import Move, bears_letter
 from holoptic.units.spoken import on_rule
 
@@ -38,6 +41,20 @@ def story(slip: Slip, move: Move, is_angle: bool) -> Saying:
     return _STORIES[slip.sort if not (is_angle and slip.sort == "other") else "turned"](
         _Slipped(move.n, name, was, should)
     )
+
+
+def cause_of(suspect: Suspect, draws: Sequence[Draw], moves: Sequence[Move]) -> Cause:
+    """Return the last slip of a suspect as it is told."""
+    slip = suspect.slips[-1]
+    draw = draws[slip.draw]
+    move = moves[draw.move]
+    what = "angle" if draw.is_angle else ("compass" if move.verb in _ROUND else "setting")
+    return Cause(move.n, what, round(slip.was, 2), round(slip.should, 2),
+                 round(suspect.weight, 3), story(slip, move, draw.is_angle),
+                 len(suspect.slips) - 1)  # fmt: skip
+
+
+_ROUND = ("circle", "arc", "same arc")
 
 
 def name_of_made(move: Move) -> str:

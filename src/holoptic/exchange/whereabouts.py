@@ -27,6 +27,8 @@ class Whereabouts:
     at: int = 0
     seconds: dict[int, float] = field(default_factory=dict)
     stands: set[str] = field(default_factory=set)
+    readings: dict[int, float] = field(default_factory=dict)
+    """What rules read at check moves, mm, by the number of the move."""
 
     @property
     def total(self) -> float:
@@ -39,15 +41,19 @@ def read_whereabouts(job_id: str, figure_id: str, plan: Plan) -> Whereabouts:
     kept = read_json_object(_file(job_id)).get(figure_id)
     if not isinstance(kept, dict) or kept.get("plan") != _mark(plan):
         return Whereabouts()
-    at, seconds = kept.get("at"), kept.get("seconds")
+    at = kept.get("at")
     found = Whereabouts(at if isinstance(at, int) and 0 <= at <= len(plan.moves) else 0)
-    for number, taken in seconds.items() if isinstance(seconds, dict) else ():
-        if number.isdecimal() and isinstance(taken, int | float):
-            found.seconds[int(number)] = float(taken)
+    found.seconds, found.readings = (_by_number(kept.get(key)) for key in ("seconds", "readings"))
     stands, made = kept.get("stands"), {name for move in plan.moves for name in move.makes}
     if isinstance(stands, list):
         found.stands = {name for name in stands if isinstance(name, str) and name in made}
     return found
+
+
+def _by_number(kept: object) -> dict[int, float]:
+    pairs = kept.items() if isinstance(kept, dict) else ()
+    return {int(number): float(value) for number, value in pairs
+            if number.isdecimal() and isinstance(value, int | float)}  # fmt: skip
 
 
 def keep_whereabouts(job_id: str, figure_id: str, plan: Plan, where: Whereabouts) -> None:
@@ -55,7 +61,9 @@ def keep_whereabouts(job_id: str, figure_id: str, plan: Plan, where: Whereabouts
     seconds = {str(number): round(taken, 1) for number, taken in sorted(where.seconds.items())}
     content = read_json_object(_file(job_id))
     content[figure_id] = {"plan": _mark(plan), "at": where.at, "seconds": seconds,
-                          **({"stands": sorted(where.stands)} if where.stands else {})}  # fmt: skip
+                          **({"stands": sorted(where.stands)} if where.stands else {}),
+                          **({"readings": {str(n): mm for n, mm in where.readings.items()}}
+                             if where.readings else {})}  # fmt: skip
     with contextlib.suppress(BadInput, OSError):
         write_atomically(_file(job_id), json.dumps(content, indent=1).encode())
 

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from holoptic.catalogue import tr
+from holoptic.checking.distances import check_distances
 from holoptic.checking.pictures.border import AROUND_MM, PER_MM
 from holoptic.checking.pictures.checker import Comparison, check_picture
 from holoptic.checking.pictures.loading import load
@@ -51,6 +52,11 @@ def explain_drawn(number: int) -> CheckReport:
     if compared is None:
         raise KernelTrouble(tr("the sheet is to be compared once more"))
     return compared.explained()
+
+
+def tell_distances(planned: Planned, hand: Hand, readings: dict[int, float]) -> CheckReport:
+    """Return what control distances tell that were read, by the number of their check (mm)."""
+    return check_distances(planned.figure, _traced(planned), hand, readings)
 
 
 def show_picture(path: str) -> PictureShown:

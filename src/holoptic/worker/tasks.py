@@ -280,6 +280,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "check_drawn": _later("check_drawn", "checking_tasks"),
     "compare_drawn": _later("compare_drawn", "checking_tasks"),
     "show_picture": _later("show_picture", "checking_tasks"),
+    "tell_distances": _later("tell_distances", "checking_tasks"),
     "explain_drawn": _later("explain_drawn", "checking_tasks"),
     "take_sheet": _later("take_sheet", "checking_tasks"),
 }

@@ -21,7 +21,7 @@ from holoptic.checking.pictures.loading import load
 from holoptic.checking.pictures.measure import Fit, FlatSheet
 from holoptic.checking.placing import SURE, Placing
 from holoptic.checking.report import Cause, CheckReport, Deciding, State, StrokeFound
-from holoptic.checking.stories import story
+from holoptic.checking.stories import cause_of
 from holoptic.checking.traces import Offs, Trace, Traced
 from holoptic.curves.vectors import Vec2
 from holoptic.plan.errors import Places
@@ -258,20 +258,8 @@ def _outward(one: Trace, end: int) -> complex:
 
 
 def _causes(suspects: Suspects, told: list[Suspect]) -> tuple[Cause, ...]:
-    found = []
-    moves = suspects.traced.moves
-    for one in told:
-        slip = one.slips[-1]
-        draw = suspects.draws[slip.draw]
-        move = moves[draw.move]
-        what = "angle" if draw.is_angle else ("compass" if move.verb in _ROUND else "setting")
-        found.append(Cause(move.n, what, round(slip.was, 2), round(slip.should, 2),
-                           round(one.weight, 3), story(slip, move, draw.is_angle),
-                           len(one.slips) - 1))  # fmt: skip
+    found = [cause_of(one, suspects.draws, suspects.traced.moves) for one in told]
     return tuple(sorted(found, key=lambda cause: (-cause.weight, cause.group)))
-
-
-_ROUND = ("circle", "arc", "same arc")
 
 
 def _pairs(places: Places) -> tuple[Vec2, ...]:

@@ -34,6 +34,7 @@ from holoptic.desk.pages.read.page import ReadPage
 from holoptic.desk.pages.sheet.page import SheetPage
 from holoptic.desk.pages.spread.page import SpreadPage
 from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.caliper_line import CaliperLine
 from holoptic.desk.widgets.notice import Notice
 from holoptic.exchange.job_file import job_bytes, job_schema
 from holoptic.foreign import PICTURE_SUFFIXES
@@ -68,11 +69,12 @@ class Furniture:
         self.views = ViewsPane(self.session)
         self.facts = FactsSlip(self.session)
         self.read = ReadPage(self.session)
-        self.carve = CarvePage(self.session)
+        self.caliper = CaliperLine(self.session)
+        self.carve = CarvePage(self.session, self.caliper)
         self.picture = PicturePage(self.session)
         self.spread = SpreadPage(self.session)
-        self.draw = DrawPage(self.session, self.views)
-        self.check = CheckPage(self.session)
+        self.draw = DrawPage(self.session, self.views, self.caliper)
+        self.check = CheckPage(self.session, self.caliper)
         self.check.redraw_asked.connect(lambda: self._redraw(window))
         self.check.going_on_asked.connect(lambda number: self._go_on_drawing(window, number))
         self.check.move_asked.connect(lambda number: self._show_move(window, number))

@@ -6,13 +6,14 @@ The check has a worker process of its own: while it looks for causes, the desk g
 from __future__ import annotations
 
 import tempfile
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from holoptic.catalogue import tr
+from holoptic.checking.distances import decided
 from holoptic.checking.report import CheckReport
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.session.answers import Answers
@@ -26,7 +27,7 @@ from holoptic.places import resolved
 from holoptic.quoting import name_of
 from holoptic.worker.messages import PictureShown, Planned, Progress, SheetFound
 
-_COMPARE, _EXPLAIN, _SHOW = "compare", "explain", "show"
+_COMPARE, _EXPLAIN, _SHOW, _WEIGH = "compare", "explain", "show", "weigh"
 
 
 class Checks(QObject):
@@ -57,6 +58,8 @@ class Checks(QObject):
         self._waits = False
         self.path: Path | None = None
         self.name = ""
+        self.is_by_rule = False
+        """Whether control distances are weighed, and no picture."""
         self.planned: Planned | None = None
         """The plan that the sheet was laid beside."""
         self.found: SheetFound | None = None
@@ -79,6 +82,11 @@ class Checks(QObject):
     def is_busy(self) -> bool:
         """Whether a sheet is being compared, or waits for its plan."""
         return self._waits or self._line.is_busy
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether no sheet lies there."""
+        return self.path is None and not self.is_by_rule
 
     @property
     def is_outdated(self) -> bool:
@@ -118,6 +126,28 @@ class Checks(QObject):
             raise
         self._pasted = folder  # kept, so that it can be checked again
 
+    def weigh(self, readings: Mapping[int, float]) -> None:
+        """Have it told what control distances say that were read, by the number of their check."""
+        planned = self._answers.planned
+        if planned is None:
+            return
+        if not self.is_by_rule:
+            self.put_away()
+        self.is_by_rule, self.planned = True, planned
+        self.name, self.trouble = tr("control distances"), ""
+        if readings:
+            self._line.ask(_WEIGH, "tell_distances", planned, self._ways.hand, dict(readings),
+                           about=self._about)  # fmt: skip
+        else:
+            self.report = None
+        self.changed.emit()
+
+    def decide(self, read_mm: float) -> None:
+        """Take what the rule reads over the one distance that decides between causes."""
+        if self.report is not None and self.report.deciding is not None and self.planned:
+            self.report = decided(self.report, read_mm, self.planned.plan.moves)
+            self.changed.emit()
+
     def check_again(self) -> None:
         """Check the picture in hand anew, beside the plan as it is now."""
         if self.path is not None:
@@ -138,6 +168,7 @@ class Checks(QObject):
         """Take the sheet off the desk."""
         self._drop_questions()
         self.path, self.name, self.planned, self._waits = None, "", None, False
+        self.is_by_rule = False
         self._forget()
         if self._pasted is not None:
             self._pasted.cleanup()
@@ -196,7 +227,7 @@ class Checks(QObject):
     # --- taking -----------------------------------------------------------------------------
 
     def _take(self, _: str, value: object) -> None:
-        if self.path is None:
+        if self.is_empty:
             return  # put away meanwhile
         if isinstance(value, SheetFound):
             self.found, self.report = value, value.report
@@ -208,7 +239,7 @@ class Checks(QObject):
         self.changed.emit()
 
     def _take_failure(self, purpose: str, error: Exception) -> None:
-        if self.path is None:
+        if self.is_empty:
             return
         self.trouble, self.words = str(error), ""
         if purpose == _COMPARE and not isinstance(error, KernelTrouble):
@@ -216,6 +247,6 @@ class Checks(QObject):
         self.changed.emit()
 
     def _take_progress(self, progress: object) -> None:
-        if isinstance(progress, Progress) and self.path is not None:
+        if isinstance(progress, Progress) and not self.is_empty:
             self.words = str(progress)
             self.progressed.emit()

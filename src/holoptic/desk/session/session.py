@@ -32,6 +32,7 @@ from holoptic.desk.session.shelf import PURPOSE as SHELF
 from holoptic.desk.session.shelf import Shelf
 from holoptic.desk.session.spreads import PURPOSE as SPREAD
 from holoptic.desk.session.spreads import Spreads
+from holoptic.desk.session.stepping import Stepping
 from holoptic.desk.session.ways import Ways
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import sweep, write_atomically
@@ -107,6 +108,7 @@ class Session(QObject):
                                self.ways, self.shelf, self)  # fmt: skip
         self.checks = Checks(self.document, self.answers, self.ways, self)
         self.scanner = Scanner(self)
+        self.walk = Stepping(self)
         self.document.edited.connect(self._note_job)
         self.document.edited.connect(self.spreads.ask)  # after the picture, which comes first
         self.readings.told.connect(self.told)

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Collection
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from holoptic.desk.session.session import Session
 from holoptic.exchange.whereabouts import Whereabouts, keep_whereabouts, read_whereabouts
 from holoptic.plan import Move, Plan
 from holoptic.plan.joining import joined, standing_with
 from holoptic.plan.showing import FILTERS, Filter, next_passing
+
+if TYPE_CHECKING:
+    from holoptic.desk.session.session import Session
 
 PACES_S = (0.3, 0.6, 1.2, 2.5, 5.0, 10.0, 20.0)
 """Seconds for a move while the plan plays."""
@@ -72,6 +75,22 @@ class Stepping(QObject):
     def seconds(self) -> dict[int, float]:
         """The seconds that moves took, by their number."""
         return self._where.seconds
+
+    @property
+    def readings(self) -> dict[int, float]:
+        """What rules read at check moves, mm, by the number of the move."""
+        return self._where.readings
+
+    def note_reading(self, number: int, mm: float | None) -> None:
+        """Note what a rule read at the check of a number; None: it was not read."""
+        if self._plan is None:
+            return
+        self._where.readings.pop(number, None)
+        if mm is not None:
+            self._where.readings[number] = mm
+        self._is_new = True
+        self._keeper.start(_KEEP_AFTER_MS)
+        self.moved.emit()
 
     def follow(self) -> None:
         """Take the plan on the desk; go on where it was left."""

@@ -27,11 +27,11 @@ from holoptic.catalogue import tr
 from holoptic.desk.canvas.panes import PicturePane
 from holoptic.desk.look.icons import give_icon, icon
 from holoptic.desk.look.theme import AXIS_COLOURS, Theme, px, theme
-from holoptic.desk.pages.carve.caliper_line import CaliperLine
 from holoptic.desk.pages.carve.names_field import NamesField
 from holoptic.desk.pages.carve.operation_editor import OperationEditor
 from holoptic.desk.pages.carve.parts_shelf import PartsShelf
 from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.caliper_line import CaliperLine
 from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.fields import LengthField
 from holoptic.desk.widgets.key_line import KeyLine
@@ -79,7 +79,7 @@ _BEGINNINGS: dict[Begin, str] = {"block": tr("in a full block"), "empty": tr("in
 class CarvePage(QWidget):
     """The picture with its crate, and a column to describe the part."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, caliper: CaliperLine) -> None:
         super().__init__()
         self.session = session
         self.pane = PicturePane(session, with_crate=True)
@@ -102,9 +102,8 @@ class CarvePage(QWidget):
         ):
             changed.connect(self.refresh)
         session.selection.changed.connect(self._follow_edge)
-        self.caliper = CaliperLine(session)
-        QShortcut("Alt+G", self).activated.connect(self.caliper.toggle)
-        QShortcut("Alt+R", self).activated.connect(self.caliper.press)
+        self.caliper = caliper
+        caliper.take_keys(self)
 
     def _follow_edge(self) -> None:
         """Take the operation that the selected edge belongs to in hand."""

@@ -15,6 +15,7 @@ from holoptic.desk.pages.check.checked_sheet import Deviation
 from holoptic.desk.pages.check.marks import mark_icon
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
+from holoptic.desk.widgets.fields import LengthField
 from holoptic.units.spoken import said
 
 _WIDTH = 316
@@ -57,7 +58,10 @@ class CheckColumn(Column):
         self.layers.addWidget(self.trouble)
         self.off = self._list(tr("what is off, the worst first"), _LEAST_LIST)
         self.off.currentRowChanged.connect(self.chosen)
-        self.add(tr("What is off, the worst first  (↓ ↑)"), self.off)
+        self.off_title = self._label("quiet")
+        self.layers.addSpacing(5)
+        self.layers.addWidget(self.off_title)
+        self.layers.addWidget(self.off)
         self.layers.setStretchFactor(self.off, 3)
         self.causes = self._list(tr("what may have caused it, the likeliest first"), _LEAST_CAUSES)
         self.causes.setToolTip(tr("A double click shows the move in Draw"))
@@ -66,6 +70,8 @@ class CheckColumn(Column):
         self.layers.setStretchFactor(self.causes, 2)
         self.decides = self._label("next")
         self.layers.addWidget(self.decides)
+        self.reading = LengthField(tr("what the rule reads there"))
+        self.layers.addWidget(self.reading)
         self.again = self._label()
         self.layers.addWidget(self.again)
 
@@ -106,12 +112,19 @@ class CheckColumn(Column):
         self.trouble.setText(_sentence(checks.trouble))
         self.trouble.setVisible(bool(checks.trouble))
         self.say_state()
+        self.off_title.setText(
+            tr("What will be off by the likeliest cause  (↓ ↑)") if checks.is_by_rule
+            else tr("What is off, the worst first  (↓ ↑)")
+        )  # fmt: skip
         self._show_rows(deviations)
         self._show_causes(report)
         decides = _deciding(report) if report is not None else ""
         self.decides.setText(decides)
         self.decides.setVisible(bool(decides))
-        again = self._again(report) if report is not None and checks.is_explained else ""
+        self.reading.unit = self.session.document.unit
+        self.reading.setVisible(bool(decides))
+        is_told = checks.is_explained or checks.is_by_rule
+        again = self._again(report) if report is not None and is_told else ""
         self.again.setText(again)
         self.again.setVisible(bool(again))
 
@@ -122,7 +135,7 @@ class CheckColumn(Column):
         if checks.is_busy and not checks.words:
             words = tr("Waiting for the plan …")
         if checks.report is not None and not checks.words:
-            words = _outcome(checks.report)
+            words = _expected(checks.report) if checks.is_by_rule else _outcome(checks.report)
         if checks.is_outdated:
             words = tr("The plan is another now: C checks anew.")
         self.state.setText(words)
@@ -143,7 +156,8 @@ class CheckColumn(Column):
         self.causes.clear()
         if report is None:
             return
-        if not self.session.checks.is_explained:
+        is_told = self.session.checks.is_explained or self.session.checks.is_by_rule
+        if not is_told:
             self.causes.addItem(tr("It is being looked for …"))
         several = len({cause.group for cause in report.causes}) > 1
         for cause in sorted(report.causes, key=lambda cause: (cause.group, -cause.weight)):
@@ -154,7 +168,7 @@ class CheckColumn(Column):
             item = QListWidgetItem(f"{sure}: {words}")
             item.setData(Qt.ItemDataRole.UserRole, cause.move)
             self.causes.addItem(item)
-        if self.session.checks.is_explained and not report.causes and not report.agrees:
+        if is_told and not report.causes and not report.agrees:
             self.causes.addItem(tr("No single wrong setting explains it."))
 
     def _again(self, report: CheckReport) -> str:
@@ -176,6 +190,14 @@ def _outcome(report: CheckReport) -> str:
         return tr("Done up to move {n}; {wrong}, of what is not drawn yet too.", n=report.until,
                   wrong=wrong)  # fmt: skip
     return tr("{wrong} on {count} strokes.", wrong=wrong, count=len(report.strokes))
+
+
+def _expected(report: CheckReport) -> str:
+    count = len(report.worst_first)
+    if not report.causes:
+        return tr("What was read agrees with the plan within the spread of the hand.")
+    return ntr("{count} stroke is expected to be off by the likeliest cause.",
+               "{count} strokes are expected to be off by the likeliest cause.", count)  # fmt: skip
 
 
 def _deciding(report: CheckReport) -> str:

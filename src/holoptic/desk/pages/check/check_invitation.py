@@ -22,6 +22,7 @@ _BLOCK = (
     ((16.0, 38.0), (30.0, 30.0), (30.0, 25.0), (44.0, 17.0), (72.0, 33.0)),
     ((30.0, 30.0), (58.0, 46.0)), ((30.0, 25.0), (58.0, 41.0)), ((44.0, 17.0), (44.0, 10.0)),
 )  # fmt: skip
+_RULED = ((16.0, 38.0), (44.0, 54.0)), ((44.0, 10.0), (58.0, 46.0))
 _SLIPPED = ((33.0, 23.0), (61.0, 39.0))
 
 
@@ -29,8 +30,9 @@ class CheckInvitation(QWidget):
     """Offers a file, what was copied, the scanner, and the demo's scan where its job lies there."""
 
     def __init__(
-        self, session: Session, open_file: Callable[[], None], paste: Callable[[], None]
-    ) -> None:
+        self, session: Session, open_file: Callable[[], None], paste: Callable[[], None],
+        weigh: Callable[[], None],
+    ) -> None:  # fmt: skip
         super().__init__()
         self.session = session
         self.setObjectName("body")
@@ -51,12 +53,16 @@ class CheckInvitation(QWidget):
         self.paste_card = self._card("Ctrl+V", tr("Paste a picture"), tr("or drop one anywhere"),
                                      paste)  # fmt: skip
         self.paste_card.show_sketch(Line(path, "card true") for path in (_SHEET, *_BLOCK))
+        self.rule_card = self._card("D", tr("Type control distances"),
+                                    tr("or measure them, in any order"), weigh)  # fmt: skip
+        self.rule_card.show_sketch([*(Line(path, "light") for path in (_SHEET, *_BLOCK)),
+                                    *(Line(path, "lift") for path in _RULED)])  # fmt: skip
         self.demo_card = self._card("1", tr("The demo's scan"), tr("the gallery block, two slips"),
                                     self.take_demo)  # fmt: skip
         self.demo_card.show_sketch([*self._sketch(), Line(_SLIPPED, "collision")])
         self.cards = QHBoxLayout()
         self.cards.setSpacing(12)
-        for card in (self.open_card, self.paste_card, self.demo_card):
+        for card in (self.open_card, self.paste_card, self.rule_card, self.demo_card):
             self.cards.addWidget(card, 1)
         column.addLayout(self.cards, 1)
         self.scanner = ScannerForm(session)

@@ -18,6 +18,7 @@ from holoptic.worker.messages import PictureShown, SheetFound
 
 _LENS_PIXELS = 92
 _LENS_TIMES = 4.0
+_AROUND_MM = 4.0
 _LEAST_LEVEL_DOTS = 700
 _CORNERS = (tr("lower left"), tr("lower right"), tr("upper right"), tr("upper left"))
 
@@ -84,6 +85,7 @@ class CheckedSheet(Canvas):
         self._found: SheetFound | None = None
         self._asked: PictureShown | None = None
         self._planned: list[Line] = []
+        self._is_there = False
         self._image_box: Box = (0.0, 0.0, 1.0, 1.0)
         self._pointer: QPointF | None = None
 
@@ -100,6 +102,10 @@ class CheckedSheet(Canvas):
             around, dots = found.around, found.per_mm
             self._image_box = (-around, -around, image.width() / dots - around,
                                image.height() / dots - around)  # fmt: skip
+        self._take(report, deviations)
+
+    def _take(self, report: CheckReport, deviations: Sequence[Deviation]) -> None:
+        self._is_there = True
         self.deviations = list(deviations)
         # keys are those of the list, so that a touch finds its row
         self._planned = [Line(one.meant, "planned") for one in report.strokes]
@@ -107,11 +113,22 @@ class CheckedSheet(Canvas):
         self.show_lines([], self._image_box, over=touched)
         self._say()
 
+    def show_plan(
+        self, inner: Vec2, report: CheckReport, deviations: Sequence[Deviation]
+    ) -> None:
+        """Show the planned strokes of a sheet of which there is no picture, and what is off.
+
+        `inner` is the width and height inside its border, mm.
+        """
+        self._found = self._asked = self._levels = None
+        self._image_box = (-_AROUND_MM, -_AROUND_MM, inner[0] + _AROUND_MM, inner[1] + _AROUND_MM)
+        self._take(report, deviations)
+
     def ask_corners(self, shown: PictureShown) -> None:
         """Show a picture as it was handed over, to be told where the border's corners lie."""
         if shown is self._asked:
             return
-        self._asked, self._found = shown, None
+        self._asked, self._found, self._is_there = shown, None, False
         self.corners, self.deviations, self.lit = [], [], None
         image = QImage.fromData(shown.jpeg)
         self._levels = Levels(image)
@@ -122,6 +139,7 @@ class CheckedSheet(Canvas):
         """Show that there is no sheet, and why."""
         self.empty_text = why
         self._found = self._asked = self._levels = None
+        self._is_there = False
         self.deviations, self.lit = [], None
         self.show_lines([], None)
 
@@ -150,7 +168,7 @@ class CheckedSheet(Canvas):
 
     def paint_paper(self, painter: QPainter) -> None:
         """Paint the board, and the sheet on it."""
-        if self._levels is None:
+        if self._levels is None and not self._is_there:
             painter.fillRect(self.rect(), QColor(theme().paper))
             return
         painter.fillRect(self.rect(), QColor(theme().desk))
@@ -160,11 +178,10 @@ class CheckedSheet(Canvas):
         """Paint the picture, or clean paper where the plan alone is in sight."""
         low_x, low_y, high_x, high_y = self._image_box
         target = QRectF(self.to_screen((low_x, high_y)), self.to_screen((high_x, low_y)))
-        if self.shows_plan and self._found is not None:
+        if self._is_there and (self.shows_plan or self._found is None):
             painter.fillRect(target, QColor(theme().paper))
-            around = self._found.around
-            border = QRectF(self.to_screen((0.0, high_y - around)),
-                            self.to_screen((high_x - around, 0.0)))  # fmt: skip
+            border = QRectF(self.to_screen((0.0, high_y + low_y)),
+                            self.to_screen((high_x + low_x, 0.0)))  # fmt: skip
             painter.setPen(pen(theme().ink, 2.0))
             painter.drawRect(border)
         elif self._levels is not None:
@@ -178,7 +195,7 @@ class CheckedSheet(Canvas):
         if self._asked is not None:
             self._paint_corners(painter)
             return
-        if self._found is None:
+        if not self._is_there:
             return
         self._paint_strokes(painter)
         at = self._lens_at()

@@ -13,13 +13,16 @@ from holoptic.catalogue import tr
 from holoptic.desk.pages.check.check_column import CheckColumn
 from holoptic.desk.pages.check.check_invitation import CheckInvitation
 from holoptic.desk.pages.check.checked_sheet import CheckedSheet, Deviation, deviations_of
+from holoptic.desk.pages.check.distances_panel import DistancesPanel
 from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.caliper_line import CaliperLine
 from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.errors import BadInput
 from holoptic.exchange.check_files import write_check
 from holoptic.foreign import PICTURE_SUFFIXES
 from holoptic.plan.words import stroke_names
+from holoptic.sheet.frames import frame_of
 
 _KEYS = (
     ("↓ ↑", tr("deviations")),
@@ -53,18 +56,22 @@ class CheckPage(QWidget):
     going_on_asked = pyqtSignal(int)
     move_asked = pyqtSignal(int)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, caliper: CaliperLine) -> None:
         super().__init__()
         self.session = session
         self.checks = session.checks
         self.sheet = CheckedSheet()
         self.keys = KeyLine(_KEYS)
-        self.invitation = CheckInvitation(session, self.ask_file, self.paste)
+        self.distances = DistancesPanel(session)
+        caliper.take_keys(self)
+        self.invitation = CheckInvitation(session, self.ask_file, self.paste,
+                                          self.weigh_distances)  # fmt: skip
         checked = QWidget()
         left = QVBoxLayout(checked)
         left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(0)
         left.addWidget(self.keys)
+        left.addWidget(self.distances)
         left.addWidget(self.sheet, 1)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.invitation)
@@ -95,7 +102,8 @@ class CheckPage(QWidget):
     def _connect(self) -> None:
         for key, run in (
             ("O", self.ask_file), ("Ctrl+V", self.paste), ("C", self.checks.check_again),
-            ("1", self.invitation.take_demo), ("S", self.scan), ("M", self.toggle_magnifier),
+            ("1", self.invitation.take_demo), ("S", self.scan),
+            ("D", self.weigh_distances), ("M", self.toggle_magnifier),
             ("Space", self.toggle_plan), ("R", self.redraw), ("G", self.go_on),
             ("T", self.save_report), ("X", self.checks.put_away), ("Esc", self._stop),
             ("Down", lambda: self._step(1)), ("Up", lambda: self._step(-1)),
@@ -109,6 +117,8 @@ class CheckPage(QWidget):
         self.checks.progressed.connect(self.column.say_state)
         self.session.answers.plan_changed.connect(self.refresh)
         self.session.document.changed.connect(self.refresh)
+        self.distances.changed.connect(lambda: self.checks.weigh(self.session.walk.readings))
+        self.column.reading.returnPressed.connect(self._decide)
         self._corners: list[tuple[float, float]] = []
 
     # --- doing ------------------------------------------------------------------------------
@@ -147,6 +157,24 @@ class CheckPage(QWidget):
             self.check_image(clipboard.image())
         else:
             self.session.told.emit(tr("There is no picture to paste: copy one first."))
+
+    def weigh_distances(self) -> None:
+        """Take the control distances in hand: what the rule reads is typed or measured."""
+        if self.session.answers.planned is None:
+            self.session.told.emit(tr("The plan is still being worked out."))
+            return
+        self.session.walk.follow()
+        self.checks.weigh(self.session.walk.readings)
+        self.distances.refresh()
+        self.distances.begin()
+
+    def _decide(self) -> None:
+        """Take what was read over the distance that decides."""
+        mm = self.column.reading.value_mm
+        if mm is not None:
+            self.setFocus()
+            self.column.reading.clear()
+            self.checks.decide(mm)
 
     def _take_scan(self, path: Path) -> None:
         """Check the page that a scanner took."""
@@ -242,7 +270,7 @@ class CheckPage(QWidget):
     @property
     def is_empty(self) -> bool:
         """Whether no sheet lies there."""
-        return self.checks.path is None
+        return self.checks.is_empty
 
     def refresh(self) -> None:
         """Show the sheet and what was found."""
@@ -259,17 +287,28 @@ class CheckPage(QWidget):
         if deviations != self.deviations:
             self.deviations = deviations
             self.sheet.lit = None
+        self.distances.setVisible(checks.is_by_rule)
+        if checks.is_by_rule:
+            self.session.walk.follow()
+            self.distances.refresh()
         if checks.found is not None and report is not None:
             self.sheet.show_sheet(checks.found, report, self.deviations)
+        elif checks.is_by_rule and report is not None and checks.planned is not None:
+            self.sheet.show_plan(frame_of(checks.planned.paper).inner, report, self.deviations)
         elif checks.cornerless is not None:
             if not self.sheet.asks_corners:
                 self._corners = []
             self.sheet.ask_corners(checks.cornerless)
         else:
-            self.sheet.clear("" if checks.is_busy else tr("Nothing could be compared."))
+            self.sheet.clear(self._why_empty())
         self.column.refresh(self.deviations)
         self._show_buttons()
         self._say_state()
+
+    def _why_empty(self) -> str:
+        if self.checks.is_by_rule:
+            return tr("Lay the rule across the sheet and type what it reads, in any order.")
+        return "" if self.checks.is_busy else tr("Nothing could be compared.")
 
     def _deviations(self) -> list[Deviation]:
         report, planned = self.checks.report, self.checks.planned
@@ -279,7 +318,8 @@ class CheckPage(QWidget):
 
     def _show_buttons(self) -> None:
         checks = self.checks
-        report = checks.report if checks.is_explained and not checks.is_outdated else None
+        is_told = checks.is_explained or checks.is_by_rule
+        report = checks.report if is_told and not checks.is_outdated else None
         redraw = report.redraw if report is not None and report.until is None else None
         self.redraw_button.setVisible(redraw is not None and bool(redraw.moves))
         self.go_on_button.setVisible(report is not None and report.until is not None)

@@ -10,10 +10,11 @@ from holoptic.desk.canvas.panes import ViewsPane
 from holoptic.desk.pages.draw.card_window import CardWindow
 from holoptic.desk.pages.draw.drawing_paper import DrawingPaper
 from holoptic.desk.pages.draw.move_strip import MoveStrip
+from holoptic.desk.pages.draw.reading_row import ReadingRow
 from holoptic.desk.pages.draw.setting_card import SettingCard
 from holoptic.desk.pages.draw.ways_column import WaysColumn
 from holoptic.desk.session.session import Session
-from holoptic.desk.session.stepping import Stepping
+from holoptic.desk.widgets.caliper_line import CaliperLine
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.misfit_notice import MisfitNotice
 from holoptic.desk.widgets.voice import Voice
@@ -43,15 +44,20 @@ _KEYS = (
 class DrawPage(QWidget):
     """Paper, card and strip; space draws the next move, back takes it up again."""
 
-    def __init__(self, session: Session, views: ViewsPane) -> None:
+    def __init__(self, session: Session, views: ViewsPane, caliper: CaliperLine) -> None:
         super().__init__()
         self.session = session
         self.views = views
-        self.walk = Stepping(session)
+        self.walk = session.walk
         self.misfit = MisfitNotice(session)
         self.paper = DrawingPaper()
         self.keys = KeyLine(_KEYS)
         self.card = SettingCard()
+        self.reading = ReadingRow(self.walk)
+        self.reading.read.connect(lambda: self._end_reading(goes_on=True))
+        self.reading.deviates.connect(lambda: self._end_reading(goes_on=False))
+        self.card.put_in(self.reading)
+        caliper.take_keys(self)
         self.strip = MoveStrip()
         self.strip.jumped.connect(self.walk.go_to)
         self.paper.picked.connect(self._pick_stroke)
@@ -89,7 +95,7 @@ class DrawPage(QWidget):
             (("Home",), lambda: walk.go_to(0)), (("End",), lambda: walk.go_to(10**6)),
             (("PgDown",), lambda: self._turn_page(1)), (("PgUp",), lambda: self._turn_page(-1)),
             (("R",), self.toggle_reading), (("J",), self.toggle_asking),
-            (("O",), walk.do_otherwise),
+            (("O",), walk.do_otherwise), (("D",), self._begin_reading),
             (("P",), walk.toggle_play), (("+", "="), lambda: walk.change_pace(1)),
             (("-",), lambda: walk.change_pace(-1)), (("L",), walk.next_filter),
             (("V",), self.toggle_views), (("N",), session.document.choose_next_figure),
@@ -150,6 +156,18 @@ class DrawPage(QWidget):
     def _pick_stroke(self, key: int | None) -> None:
         if self.paper.is_asking and key is not None:
             self.walk.toggle_stroke(self.paper.asked[key])
+
+    def _begin_reading(self) -> None:
+        """Put the cursor where the rule's reading goes."""
+        if self.reading.isVisible():
+            self.reading.field.setFocus()
+            self.reading.field.selectAll()
+
+    def _end_reading(self, goes_on: bool) -> None:
+        """Give the keys back to the page; what agrees is done."""
+        self.setFocus()
+        if goes_on:
+            self.walk.step(1)
 
     def toggle_reading(self) -> None:
         """Begin or end to read each card aloud; page keys then go move by move."""
@@ -217,6 +235,7 @@ class DrawPage(QWidget):
         if made is None or plan is None:
             self.paper.clear(self._why_empty())
             self._show_card(None, "")
+            self.reading.hide()
             self.strip.show_plan(None, 0, "all", {})
             self.views.show_lift(None)
             return
@@ -241,6 +260,7 @@ class DrawPage(QWidget):
             ),
         )
         self._read(text)
+        self.reading.refresh(self.session.document.unit)
         self.strip.unit = self.session.document.unit
         self.strip.show_plan(plan, self.at, self.walk.chosen, self.walk.seconds,
                              self.walk.skipped)  # fmt: skip

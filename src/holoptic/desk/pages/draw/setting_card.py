@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from holoptic.catalogue import tr
@@ -16,6 +16,7 @@ _TEXT_PIXELS = ((18, 14), (16, 13), (14, 12), (12, 11))
 _FIGURE_PIXELS, _FIGURE_SHARE = (64, 46, 36, 28), 0.38
 """Sizes of the figure, by the same rule, and how much of a narrow card it may take."""
 _COUNT_PIXELS = 14
+_ROOM_OF_COUNT = 172
 _WRAPPED = Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
 
 
@@ -28,12 +29,36 @@ class SettingCard(QWidget):
         self.setAccessibleName(tr("setting card"))
         self._text: CardText | None = None
         self._count = ""
+        self._row: QWidget | None = None
 
     def show_text(self, text: CardText | None, count: str) -> None:
         """Show a card; `count` says how far the work is."""
         self._text, self._count = text, count
         self.setAccessibleDescription(text.sentence if text else "")
         self.update()
+
+    def put_in(self, row: QWidget) -> None:
+        """Let a row stand on the card, under the sentence."""
+        self._row = row
+        row.setParent(self)
+        self._place_row()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Keep the row in its place."""
+        super().resizeEvent(event)
+        self._place_row()
+
+    def _place_row(self) -> None:
+        if self._row is not None:
+            left = self._words_left()
+            high = self._row.sizeHint().height()
+            # the count of moves stands at the right
+            wide = self.width() - left - px(_ROOM_OF_COUNT)
+            self._row.setGeometry(round(left), self.height() - high - px(12), round(wide), high)
+
+    def _words_left(self) -> float:
+        """Return where sentence and details begin, from the left edge of the card."""
+        return 16.5 + min(px(232), _FIGURE_SHARE * (self.width() - 17)) + 22
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint figure, instrument, sentence and details."""

@@ -8,7 +8,8 @@ from pathlib import Path
 
 from PyQt6 import sip
 from PyQt6.QtCore import QObject, QSocketNotifier
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtGui import QShortcut
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from holoptic.catalogue import tr
 from holoptic.demo import playback_path
@@ -43,6 +44,11 @@ class CaliperLine(QObject):
         self._stand: Stand | None = None
         self._doubted: CaliperReading | None = None
         self._lines: list[tuple[float, str]] = []
+
+    def take_keys(self, page: QWidget) -> None:
+        """Let the keys of the caliper be taken on a page."""
+        QShortcut("Alt+G", page).activated.connect(self.toggle)
+        QShortcut("Alt+R", page).activated.connect(self.press)
 
     @property
     def is_open(self) -> bool:
