@@ -147,7 +147,7 @@ class Suspects:
     ) -> list[tuple[float, Slip]]:
         """Return slips besides those that are known, with their gains, the best first."""
         raw = measure(self._places([known])[0])
-        base = self._credible(raw)
+        base = self.credible(raw)
         before = self._likelihood(base)
         tried = [slip for slip in self._all_slips() if slip.draw not in {k.draw for k in known}]
         best: dict[int, tuple[float, Slip]] = {}
@@ -155,7 +155,7 @@ class Suspects:
         near = {(slip.draw, round(slip.off, 1)): slip
                 for rows in (base, raw) for slip in self._near(rows, known)}  # fmt: skip
         for slip in (*near.values(), *self._laid(tried, known, nearness)):
-            rows = self._credible(measure(self._places([(*known, slip)])[0]))
+            rows = self.credible(measure(self._places([(*known, slip)])[0]))
             fitted, gain = self._fitted(rows, slip)
             gain += self._likelihood(rows) - before
             if slip.draw not in best or gain > best[slip.draw][0]:
@@ -243,7 +243,7 @@ class Suspects:
             return slip, slip.worth
         return replace(slip, off=slip.off + more, was=slip.was + more, sort="other"), gain
 
-    def _credible(self, rows: Rows) -> Rows:
+    def credible(self, rows: Rows) -> Rows:
         """Return what was measured without strokes of which other ink must have been measured: they
         contradict all that is told by the others.
         """

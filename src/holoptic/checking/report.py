@@ -93,6 +93,8 @@ class CheckReport:
     deciding: Deciding | None = None
     redraw: Redraw | None = None
     until: int | None = None
+    hands: tuple[float, ...] | None = None
+    """How likely what was measured is for hands of all spreads (`own_hand`)."""
 
     @property
     def agrees(self) -> bool:

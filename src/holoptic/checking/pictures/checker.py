@@ -12,6 +12,7 @@ from holoptic.catalogue import tr
 from holoptic.checking.causes import Slips, Suspect, Suspects
 from holoptic.checking.deciding import deciding_between
 from holoptic.checking.mending import redraw_of
+from holoptic.checking.own_hand import likelihood_of_hands
 from holoptic.checking.pictures.border import PER_MM, Found, find_sheet
 from holoptic.checking.pictures.done import done_until, strokes_done
 from holoptic.checking.pictures.evidence import Evidence
@@ -96,7 +97,15 @@ class Comparison:
         suspects = self.evidence.suspects
         slips, told = suspects.look(self.evidence.measure, self.evidence.nearness)
         tell(tr("telling what caused it"), 0.85)
-        return self._finished(_report(self._figure, self._sheet, self.evidence, slips, told))
+        report = _report(self._figure, self._sheet, self.evidence, slips, told)
+        return self._finished(replace(report, hands=self._hands(slips)))
+
+    def _hands(self, slips: Slips) -> tuple[float, ...] | None:
+        """Return what the sheet tells of the hand that drew it, apart from its slips."""
+        suspects = self.evidence.suspects
+        places = suspects.traced.on(suspects.sheets([slips]))
+        rows = suspects.credible(self.evidence.measure([one[:1] for one in places]))
+        return likelihood_of_hands(suspects, rows)
 
     def _finished(self, report: CheckReport) -> CheckReport:
         if not self._is_begun:
