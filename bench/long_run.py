@@ -34,7 +34,8 @@ def main() -> int:
     edits = int(sys.argv[1]) if len(sys.argv) > 1 else 2400
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     with tempfile.TemporaryDirectory() as place:
-        os.environ["XDG_STATE_HOME"], os.environ["XDG_CONFIG_HOME"] = f"{place}/s", f"{place}/c"
+        for kept, name in (("STATE", "s"), ("CONFIG", "c"), ("DATA", "d")):
+            os.environ[f"XDG_{kept}_HOME"] = f"{place}/{name}"
         return _work(edits, Path(place))
 
 

@@ -15,7 +15,8 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # nobody's own settings and places in plans
-os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
+for kept in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME"):
+    os.environ[kept] = tempfile.mkdtemp()
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage, QPainter

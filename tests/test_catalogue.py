@@ -148,6 +148,7 @@ def test_without_a_language_texts_are_as_they_were_written():
 def in_pseudo(root, tmp_path, *command):
     own = {"HOLOPTIC_LANGUAGE": PSEUDO, "QT_QPA_PLATFORM": "offscreen", "PYTHONUTF8": "1",
            "XDG_STATE_HOME": str(tmp_path / "s"), "XDG_CONFIG_HOME": str(tmp_path / "c"),
+           "XDG_DATA_HOME": str(tmp_path / "d"),
            "PYTHONPATH": os.pathsep.join([str(root / "src"), str(root / "tests")])}  # fmt: skip
     done = subprocess.run([sys.executable, *command], env={**os.environ, **own}, timeout=300,
                           capture_output=True, text=True, check=False)  # fmt: skip

@@ -31,6 +31,7 @@ def main() -> int:
             (Path(place) / name).mkdir()
         os.environ["XDG_STATE_HOME"] = f"{place}/state"
         os.environ["XDG_CONFIG_HOME"] = f"{place}/config"
+        os.environ["XDG_DATA_HOME"] = f"{place}/data"
         work = Path(place) / "work"
         kill_saves(tally, work, round(_KILLS * share))
         kill_autosaves(tally, round(_KILLS * share))

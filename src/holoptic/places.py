@@ -33,6 +33,11 @@ def config_folder() -> Path:
     return _folder("XDG_CONFIG_HOME", ".config")
 
 
+def data_folder() -> Path:
+    """Return the folder of what the user has made with Holoptic: the register; made if missing."""
+    return _folder("XDG_DATA_HOME", ".local/share")
+
+
 def setbacks() -> list[str]:
     """Return what could not be kept or read since this was last asked, a line each."""
     told = list(dict.fromkeys(_told))

@@ -9,6 +9,7 @@ from holoptic.catalogue import tr
 from holoptic.checking.report import CheckReport
 from holoptic.checking.sitting import Sitting
 from holoptic.cli.asked import asked_for
+from holoptic.cli.registering import keep_check
 from holoptic.cli.sources import patient_worker
 from holoptic.cli.spreading import NOT_CLEAN
 from holoptic.curves.vectors import Vec2
@@ -44,6 +45,8 @@ def check(options: argparse.Namespace) -> int:
             "check_drawn", str(resolved(scan)), order, asked.figure.id, title, hand, corners
         )
     unit = asked.job.unit
+    if options.register:
+        keep_check(asked, scan, report)
     if out is not None:
         write_check(out, report, unit, asked.job.name, replace=options.force)
     print("\n".join(_lines(report, unit)))

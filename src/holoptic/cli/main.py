@@ -313,6 +313,8 @@ def _add_checking_commands(commands: argparse._SubParsersAction[_Parser]) -> Non
     scan.add_argument("--seed", metavar="N", type=int, default=1, help=tr("of the hand's chance"))
     scan.add_argument("--dpi", metavar="N", type=int, default=300, help=tr("72 to 600"))
     add_out(scan, ".png")
+    check.add_argument("--register", action="store_true",
+                       help=tr("note the outcome in the register"))  # fmt: skip
     for command in (check, scan):
         add_source_options(command)
         add_view_options(command)
@@ -324,15 +326,20 @@ def _add_checking_commands(commands: argparse._SubParsersAction[_Parser]) -> Non
         add_section_option(command)
     check.set_defaults(run=_run_core("check"))
     scan.set_defaults(run=_run_core("scan"))
+    register = commands.add_parser(
+        "register", help=tr("what was drawn when, how long it took, and what checks found")
+    )
+    register.add_argument("--csv", action="store_true", help=tr("as CSV, for other programs"))
+    register.set_defaults(run=_run_core("register"))
 
 
 def _run_core(name: str) -> Callable[[argparse.Namespace], int]:
     def run(options: argparse.Namespace) -> int:
         # imported late: `--help` and the window must not wait for what files need
-        from holoptic.cli import checking, files, reading, spreading  # noqa: PLC0415
+        from holoptic.cli import checking, files, reading, registering, spreading  # noqa: PLC0415
 
         rooms = {"read": reading, "compare": reading, "spread": spreading, "check": checking,
-                 "scan": checking}  # fmt: skip
+                 "scan": checking, "register": registering}  # fmt: skip
         return int(getattr(rooms.get(name, files), name)(options))
 
     return run

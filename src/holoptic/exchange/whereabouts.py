@@ -39,7 +39,7 @@ class Whereabouts:
 def read_whereabouts(job_id: str, figure_id: str, plan: Plan) -> Whereabouts:
     """Return where the drafter is; at the start where the plan is another than was kept."""
     kept = read_json_object(_file(job_id)).get(figure_id)
-    if not isinstance(kept, dict) or kept.get("plan") != _mark(plan):
+    if not isinstance(kept, dict) or kept.get("plan") != plan_mark(plan):
         return Whereabouts()
     at = kept.get("at")
     found = Whereabouts(at if isinstance(at, int) and 0 <= at <= len(plan.moves) else 0)
@@ -60,7 +60,7 @@ def keep_whereabouts(job_id: str, figure_id: str, plan: Plan, where: Whereabouts
     """Keep where the drafter is; a full disk is no reason to disturb the work."""
     seconds = {str(number): round(taken, 1) for number, taken in sorted(where.seconds.items())}
     content = read_json_object(_file(job_id))
-    content[figure_id] = {"plan": _mark(plan), "at": where.at, "seconds": seconds,
+    content[figure_id] = {"plan": plan_mark(plan), "at": where.at, "seconds": seconds,
                           **({"stands": sorted(where.stands)} if where.stands else {}),
                           **({"readings": {str(n): mm for n, mm in where.readings.items()}}
                              if where.readings else {})}  # fmt: skip
@@ -68,7 +68,7 @@ def keep_whereabouts(job_id: str, figure_id: str, plan: Plan, where: Whereabouts
         write_atomically(_file(job_id), json.dumps(content, indent=1).encode())
 
 
-def _mark(plan: Plan) -> str:
+def plan_mark(plan: Plan) -> str:
     """Return what tells plans apart: a digest of what the hand does and sets, not of the words."""
     moves = [
         (move.verb, len(move.uses), len(move.makes), _rounded(move.setting_mm),

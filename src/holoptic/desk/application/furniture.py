@@ -31,6 +31,7 @@ from holoptic.desk.pages.check.page import CheckPage
 from holoptic.desk.pages.draw.page import DrawPage
 from holoptic.desk.pages.picture.page import PicturePage
 from holoptic.desk.pages.read.page import ReadPage
+from holoptic.desk.pages.register.page import RegisterPage
 from holoptic.desk.pages.sheet.page import SheetPage
 from holoptic.desk.pages.spread.page import SpreadPage
 from holoptic.desk.session.session import Session
@@ -42,7 +43,10 @@ from holoptic.foreign import PICTURE_SUFFIXES
 if TYPE_CHECKING:
     from holoptic.desk.application.window import DeskWindow
 
-Page = ReadPage | CarvePage | PicturePage | SpreadPage | SheetPage | DrawPage | CheckPage
+Page = (
+    ReadPage | CarvePage | PicturePage | SpreadPage | SheetPage | DrawPage | CheckPage
+    | RegisterPage
+)  # fmt: skip
 
 _USUAL_VIEWS, _PAGE_AT_EASE = 400, 752
 _LEAST_VIEWS, _LEAST_PAGE = 190, 480
@@ -50,6 +54,10 @@ _WIDE_VIEWS, _NEARLY = 0.6, 40
 """The views' share of the width where they are widened; pixels that make no difference there."""
 _LOW = 700
 """In a window of fewer pixels things that can be told shorter are."""
+
+
+_WITHOUT_PART = ("read", "register")
+"""Pages that have something to show before there is a part."""
 
 
 def warm_up() -> None:
@@ -86,6 +94,7 @@ class Furniture:
             "sheet": SheetPage(self.session),
             "draw": self.draw,
             "check": self.check,
+            "register": RegisterPage(self.session),
         }
         self.stack = QStackedWidget()
         for page in self.pages.values():
@@ -214,7 +223,7 @@ class Furniture:
     @property
     def is_empty(self) -> bool:
         """Whether the page in hand needs a part and there is none."""
-        return self.session.document.figure is None and self.page != "read"
+        return self.session.document.figure is None and self.page not in _WITHOUT_PART
 
     def follow(self) -> None:
         """Show the page in hand, or what lies at hand to begin with."""
@@ -251,6 +260,8 @@ class Furniture:
         if self.is_empty:
             return tr("The key of each choice stands on its card; F1 shows all keys.")
         page = self.page
+        if page == "register":
+            return tr("Nothing of the register leaves this machine.")
         return views_line(self.session) if page == "read" else measure_line(self.session, page)
 
     def fit_panes(self, window: QWidget) -> None:

@@ -9,6 +9,7 @@ EVERYWHERE = "everywhere"
 KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     EVERYWHERE: (
         (tr("F2 to F7"), tr("Read, Carve, Picture, Spread, Sheet, Draw")),
+        ("F9, F10", tr("Check, Register")),
         ("F1", tr("this sheet of keys, and back")),
         (tr("Ctrl+PgUp, Ctrl+PgDn"), tr("the part before, the part after")),
         ("Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")),
@@ -134,6 +135,13 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("T", tr("write a report")),
         (tr("X, Esc"), tr("put the sheet away; stop the check")),
     ),
+    "register": (
+        (tr("Down, Up"), tr("next drawing, the one before")),
+        ("H", tr("let plans reckon with your own hand")),
+        ("T", tr("write the table (CSV)")),
+        ("K", tr("take a copy of the register along")),
+        ("Del", tr("delete a drawing, or everything")),
+    ),
 }
 """By page, in the order of the pages; each entry is (keys, what they do)."""
 
@@ -147,6 +155,7 @@ TITLES = {
     "sheet": tr("Sheet"),
     "draw": tr("Draw"),
     "check": tr("Check"),
+    "register": tr("Register"),
 }
 
 

@@ -51,9 +51,10 @@ PAGE_TITLES = {
     "sheet": tr("Sheet"),
     "draw": tr("Draw"),
     "check": tr("Check"),
+    "register": tr("Register"),
 }
 
-_PAGE_KEYS = ("F2", "F3", "F4", "F5", "F6", "F7", "F9")
+_PAGE_KEYS = ("F2", "F3", "F4", "F5", "F6", "F7", "F9", "F10")
 """Of the pages in their order; F8 was that of the views before there were so many."""
 _NAME_ROOM, _LEAST_NAME_ROOM = 110, 56
 """Pixels for the name of the part on the desk."""
@@ -252,8 +253,8 @@ class DeskWindow(QMainWindow):
         self._buttons[name].setChecked(True)
         page = self.pages[name]
         self._stack.setCurrentWidget(page)
-        # on these the views given, or the sheet that was drawn, take their place
-        self._furniture.left.setVisible(name not in ("read", "check"))
+        # on these the views given, the sheet that was drawn or the list take their place
+        self._furniture.left.setVisible(name not in ("read", "check", "register"))
         self.views.show_lift(None)
         self._furniture.facts.show_plan(name == "draw")
         self.views.show_sizes_of(name == "carve")

@@ -23,6 +23,7 @@ from holoptic.desk.session.document import Document
 from holoptic.desk.session.holds import Holds
 from holoptic.desk.session.job_loader import JobLoader, Outcome
 from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.desk.session.logbook import Logbook
 from holoptic.desk.session.proposals import Proposals
 from holoptic.desk.session.readings import Readings
 from holoptic.desk.session.revisions import Revisions
@@ -109,6 +110,7 @@ class Session(QObject):
         self.checks = Checks(self.document, self.answers, self.ways, self)
         self.scanner = Scanner(self)
         self.walk = Stepping(self)
+        self.logbook = Logbook(self)
         self.document.edited.connect(self._note_job)
         self.document.edited.connect(self.spreads.ask)  # after the picture, which comes first
         self.readings.told.connect(self.told)
@@ -171,6 +173,8 @@ class Session(QObject):
     def close(self) -> None:
         """End the session."""
         self.document.close()
+        self.walk.flush()
+        self.logbook.close()
         self.answers.close()
         self.checks.close()
         self.scanner.close()

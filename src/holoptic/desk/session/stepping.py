@@ -29,9 +29,11 @@ class Stepping(QObject):
 
     Signals:
         moved: another move is next, or the plan is another, or what is picked out.
+        kept: the place and the times of the moves were kept.
     """
 
     moved = pyqtSignal()
+    kept = pyqtSignal()
 
     def __init__(self, session: Session, clock: Callable[[], float] = time.monotonic) -> None:
         super().__init__(session)
@@ -59,6 +61,11 @@ class Stepping(QObject):
     def plan(self) -> Plan | None:
         """The plan that is walked through, in words that hold where some of it stands."""
         return self._joined
+
+    @property
+    def known_plan(self) -> Plan | None:
+        """The plan as the worker made it."""
+        return self._plan
 
     @property
     def at(self) -> int:
@@ -114,6 +121,7 @@ class Stepping(QObject):
         if self._is_new and self._key is not None and self._plan is not None:
             self._is_new = False
             keep_whereabouts(*self._key, self._plan, self._where)
+            self.kept.emit()
 
     # --- steps --------------------------------------------------------------------------------
 

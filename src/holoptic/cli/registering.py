@@ -1,0 +1,36 @@
+"""The command about the register, and what other commands note in it."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from datetime import datetime
+from pathlib import Path
+
+from holoptic.checking.report import CheckReport
+from holoptic.cli.asked import Asked
+from holoptic.register.book import Register
+from holoptic.register.entries import Subject, check_kept
+from holoptic.register.sources import uid_of_picture
+from holoptic.register.tables import register_csv, register_lines
+
+
+def register(options: argparse.Namespace) -> int:
+    """Print the register: a line for each drawing, or CSV."""
+    book = Register()
+    drawings, checks = book.drawings(), book.checks()
+    if options.csv:
+        sys.stdout.write(register_csv(drawings, checks))
+    else:
+        print("\n".join(register_lines(drawings, checks)))
+    return 0
+
+
+def keep_check(asked: Asked, scan: Path, report: CheckReport) -> None:
+    """Note a check in the register. Raises BadInput."""
+    job, figure = asked.job, asked.figure
+    # a command line may have laid other wishes over the figure, so it has no plan of the desk's
+    subject = Subject(job.id, job.name, figure.id, job.title_of(figure.subject), "")
+    uid = uid_of_picture(scan, subject)
+    Register().note_check(check_kept(uid, subject, datetime.now().astimezone(), "picture", report,
+                                     job.unit))

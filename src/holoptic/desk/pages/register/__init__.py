@@ -1,0 +1,1 @@
+"""The Register page: what was drawn and checked, over time."""

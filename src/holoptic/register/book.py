@@ -1,0 +1,190 @@
+"""Writing into the register, and reading it: one writer at a time, each entry whole."""
+
+from __future__ import annotations
+
+import array
+import sqlite3
+from collections.abc import Iterator, Sequence
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from holoptic.places import data_folder
+from holoptic.register.entries import (
+    CauseKept,
+    CheckKept,
+    DeviationKept,
+    Drawn,
+    MoveTime,
+    Subject,
+)
+from holoptic.register.schema import PATIENCE_S, opened, reading, take_along
+
+NAME = "register.sqlite"
+_MOST_HANDS = 200
+"""Of the newest checks, one's own hand is told by so many."""
+_DRAWN = (
+    "job, job_name, figure, title, plan, sheet, revision, kind, way, paper, scale, begun, ended, "
+    "moves, done, round"
+)
+_CHECK = (
+    "uid, job, job_name, figure, title, plan, made, source, agrees, strokes, off, extra, rms_mm, "
+    "until"
+)
+
+
+def register_path() -> Path:
+    """Return the file of the register in the user's data folder."""
+    return data_folder() / NAME
+
+
+class Register:
+    """The register in a file. Every method raises BadInput (`schema`) where that cannot be used."""
+
+    def __init__(self, path: Path | None = None, patience_s: float = PATIENCE_S) -> None:
+        self.path = path or register_path()
+        self._patience = patience_s
+
+    # --- writing ----------------------------------------------------------------------------
+
+    def note_drawn(self, drawn: Drawn) -> None:
+        """Note how far a drawing is. One that was finished and is begun anew is another one."""
+        one = drawn.subject
+        key = one.job, one.figure, one.plan
+        with opened(self.path, self._patience) as book:
+            row = book.execute(
+                "SELECT id, round, done, moves, begun FROM drawing WHERE job = ? AND figure = ? "
+                "AND plan = ? ORDER BY round DESC LIMIT 1", key,
+            ).fetchone()  # fmt: skip
+            is_again = row is not None and row[2] >= row[3] > 2 * drawn.done
+            turn = 1 if row is None else row[1] + int(is_again)
+            begun = drawn.begun.isoformat() if row is None or is_again else row[4]
+            values = (
+                *key[:1], one.job_name, one.figure, one.title, one.plan, drawn.sheet,
+                drawn.revision, drawn.kind, drawn.way, drawn.paper, drawn.scale, begun,
+                drawn.ended.isoformat(), drawn.moves, drawn.done, turn,
+            )  # fmt: skip
+            marks = ", ".join("?" * len(values))
+            book.execute(
+                f"INSERT INTO drawing ({_DRAWN}) VALUES ({marks}) ON CONFLICT (job, figure, plan, "
+                "round) DO UPDATE SET job_name = excluded.job_name, title = excluded.title, "
+                "sheet = excluded.sheet, revision = excluded.revision, way = excluded.way, "
+                "ended = excluded.ended, done = max(done, excluded.done)", values,
+            )  # fmt: skip
+            number = book.execute(
+                "SELECT id FROM drawing WHERE job = ? AND figure = ? AND plan = ? AND round = ?",
+                (*key, turn),
+            ).fetchone()[0]
+            book.executemany(
+                "INSERT OR REPLACE INTO move_time (drawing, move, phase, seconds) "
+                "VALUES (?, ?, ?, ?)",
+                [(number, time.move, time.phase, time.seconds) for time in drawn.times],
+            )
+
+    def note_check(self, check: CheckKept) -> None:
+        """Note a check; of the same sheet checked again the last one counts."""
+        one = check.subject
+        hands = array.array("f", check.hands).tobytes() if check.hands is not None else None
+        with opened(self.path, self._patience) as book:
+            book.execute("DELETE FROM sheet_check WHERE uid = ?", (check.uid,))
+            values = (
+                check.uid, one.job, one.job_name, one.figure, one.title, one.plan,
+                check.made.isoformat(), check.source, int(check.agrees), check.strokes, check.off,
+                check.extra, check.rms_mm, check.until, hands,
+            )  # fmt: skip
+            marks = ", ".join("?" * len(values))
+            number = book.execute(
+                f"INSERT INTO sheet_check ({_CHECK}, hands) VALUES ({marks})", values
+            ).lastrowid
+            book.executemany(
+                "INSERT INTO deviation VALUES (?, ?, ?, ?, ?)",
+                [(number, d.stroke, d.state, d.off_mm, d.move) for d in check.deviations],
+            )
+            book.executemany(
+                "INSERT INTO cause VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+                [(number, c.move, c.what, c.was_set, c.should, c.weight, c.slip, c.story)
+                 for c in check.causes],
+            )  # fmt: skip
+
+    def forget(self, subject: Subject | None = None) -> None:
+        """Delete all that is kept of a figure drawn by a plan; None: everything."""
+        with opened(self.path, self._patience) as book:
+            if subject is None:
+                book.execute("DELETE FROM drawing")
+                book.execute("DELETE FROM sheet_check")
+            else:
+                key = subject.job, subject.figure, subject.plan
+                for table in ("drawing", "sheet_check"):
+                    book.execute(
+                        f"DELETE FROM {table} WHERE job = ? AND figure = ? AND plan = ?", key
+                    )
+
+    def take_along(self, to: Path) -> None:
+        """Copy the register as it stands into another file."""
+        take_along(self.path, to)
+
+    # --- reading ----------------------------------------------------------------------------
+
+    def drawings(self) -> list[Drawn]:
+        """Return all drawings, the newest first."""
+        with reading(self.path, self._patience) as book:
+            if book is None:
+                return []
+            times = _grouped(book, "SELECT drawing, move, phase, seconds FROM move_time "
+                                   "ORDER BY drawing, move")  # fmt: skip
+            rows = book.execute(f"SELECT id, {_DRAWN} FROM drawing ORDER BY ended DESC").fetchall()
+        return [
+            Drawn(Subject(*row[1:6]), row[6], row[7], row[8], row[9], row[10], row[11],
+                  datetime.fromisoformat(row[12]),
+                  datetime.fromisoformat(row[13]), row[14], row[15],
+                  tuple(MoveTime(*time) for time in times.get(row[0], ())), row[16])
+            for row in rows
+        ]  # fmt: skip
+
+    def checks(self) -> list[CheckKept]:
+        """Return all checks, the newest first, without what they tell of the hand."""
+        with reading(self.path, self._patience) as book:
+            if book is None:
+                return []
+            wrong = _grouped(book, "SELECT sheet_check, stroke, state, off_mm, move FROM deviation "
+                                   "ORDER BY rowid")  # fmt: skip
+            causes = _grouped(book, "SELECT sheet_check, move, what, was_set, should, weight, "
+                                    "slip, story FROM cause ORDER BY rowid")  # fmt: skip
+            rows = book.execute(
+                f"SELECT id, {_CHECK} FROM sheet_check ORDER BY made DESC"
+            ).fetchall()
+        return [
+            CheckKept(
+                row[1], Subject(*row[2:7]), datetime.fromisoformat(row[7]), row[8], bool(row[9]),
+                row[10], row[11], row[12], row[13], row[14],
+                tuple(DeviationKept(*one) for one in wrong.get(row[0], ())),
+                tuple(CauseKept(*one) for one in causes.get(row[0], ())),
+            )
+            for row in rows
+        ]  # fmt: skip
+
+    def hands(self) -> list[Sequence[float]]:
+        """Return what the newest checks tell of the hand, each as its likelihoods."""
+        with reading(self.path, self._patience) as book:
+            if book is None:
+                return []
+            rows = book.execute(
+                "SELECT hands FROM sheet_check WHERE hands IS NOT NULL ORDER BY made DESC LIMIT ?",
+                (_MOST_HANDS,),
+            ).fetchall()
+        return list(_floats(row[0] for row in rows))
+
+
+def _floats(blobs: Iterator[bytes]) -> Iterator[Sequence[float]]:
+    for blob in blobs:
+        values = array.array("f")
+        values.frombytes(blob[: len(blob) - len(blob) % values.itemsize])
+        yield values.tolist()
+
+
+def _grouped(book: sqlite3.Connection, query: str) -> dict[int, list[tuple[Any, ...]]]:
+    """Return rows by what stands in their first column."""
+    found: dict[int, list[tuple[Any, ...]]] = {}
+    for number, *rest in book.execute(query):
+        found.setdefault(number, []).append(tuple(rest))
+    return found
