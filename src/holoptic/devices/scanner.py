@@ -105,7 +105,7 @@ def read_glass(path: Path) -> Glass:
         return _glass(content)
     except BadInput:
         raise
-    except (OSError, ValueError, TypeError, KeyError, RecursionError) as error:
+    except (OSError, ValueError, TypeError, LookupError, RecursionError) as error:
         raise BadInput(tr("{name} does not say what lies on the glass", name=path.name)) from error
 
 

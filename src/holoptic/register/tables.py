@@ -38,7 +38,7 @@ def register_csv(drawings: Sequence[Drawn], checks: Sequence[CheckKept]) -> str:
     for check in checks:
         if check.uid not in told:
             one = check.subject
-            writer.writerow(["", "", one.job_name, one.title, *[""] * 10, *_checked(check)])
+            writer.writerow(["", "", _safe(one.job_name), _safe(one.title), *[""] * 10, *_checked(check)])
     return buffer.getvalue()
 
 
