@@ -7,6 +7,9 @@ from typing import Any, ClassVar
 from holoptic.worker.client import Worker
 from holoptic.worker.messages import Answer
 
+_MOST_KEPT = 2
+"""A desk has one for its solids and one for its checks."""
+
 
 class KeptWorker(Worker):
     """A worker whose idle process goes on to the next window: loading the kernel takes seconds."""
@@ -34,7 +37,7 @@ class KeptWorker(Worker):
 
     def stop(self) -> None:
         is_idle = self._process is not None and self._process.poll() is None and self._due is None
-        if is_idle and not self.kept:
+        if is_idle and len(self.kept) < _MOST_KEPT:
             self.kept.append((self._process, self._line, self._last_id))
             self._process = self._line = None
         super().stop()

@@ -133,6 +133,7 @@ class Checks(QObject):
             return
         if not self.is_by_rule:
             self.put_away()
+        self._begin_anew()
         self.is_by_rule, self.planned = True, planned
         self.name, self.trouble = tr("control distances"), ""
         if readings:
@@ -184,11 +185,15 @@ class Checks(QObject):
 
     def _drop_questions(self) -> None:
         """Let nothing count any more that was asked; what runs long is not waited for."""
-        self._number += 1
-        self._about = self._revisions.note("sheet", self._number)
+        self._begin_anew()
         self._line.forget_waiting()
         if self._line.is_busy:
             self._line.stop()
+
+    def _begin_anew(self) -> None:
+        """Let answers to what was asked so far count no more."""
+        self._number += 1
+        self._about = self._revisions.note("sheet", self._number)
 
     def _forget(self) -> None:
         self.found = self.report = self.cornerless = None
