@@ -13,8 +13,8 @@ from statistics import median
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # nobody's own settings and places in plans
-for kept in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME"):
-    os.environ[kept] = tempfile.mkdtemp()
+os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
+os.environ["XDG_DATA_HOME"] = os.environ["XDG_STATE_HOME"]
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest

@@ -13,8 +13,8 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # nobody's own settings and safety copies
-for kept in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME"):
-    os.environ[kept] = tempfile.mkdtemp()
+os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
+os.environ["XDG_DATA_HOME"] = os.environ["XDG_STATE_HOME"]
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests"))
 
 from PyQt6.QtTest import QTest

@@ -6,29 +6,36 @@ The picture at scale 2 is taken by a second run of this script, as the scale is 
 
 from __future__ import annotations
 
+import math
 import os
+import random
 import subprocess
 import sys
 import tempfile
 from dataclasses import replace
+from datetime import datetime, timedelta
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # nobody's own settings and places in plans
-for kept in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME"):
-    os.environ[kept] = tempfile.mkdtemp()
+os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
+os.environ["XDG_DATA_HOME"] = os.environ["XDG_STATE_HOME"]
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtTest import QTest
 
+from holoptic.checking.own_hand import STEPS_MM
 from holoptic.curves.space import EllipticArc
 from holoptic.demo import drawing_paths, job_path
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.pages.read.page import ReadPage
+from holoptic.exchange.job_file import read_job
 from holoptic.job import VIEW_LINES, Figure, Orthographic
 from holoptic.part import Corner, Crate, Face, Offset, Part, Polygon, Prism, Round
+from holoptic.register.book import Register
+from holoptic.register.entries import CauseKept, CheckKept, Drawn, MoveTime, Subject
 from holoptic.units import Length
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
@@ -67,6 +74,34 @@ def keel_bar() -> Part:
                   turn=30.0)  # fmt: skip
     bore = Round("bore", "cut", Face.RIGHT, _mm("13.5"), u, v, _mm("0"), _mm("29"))
     return Part("keel bar", Crate(_mm("67.5"), _mm("31.2"), _mm("36")), (bar, bore), "empty")
+
+
+def fill_register(register: Register) -> None:
+    """Keep some weeks of made-up work of the lamp works in a register."""
+    job, dice = read_job(job_path()), random.Random(5)
+    phases = ("sheet", "start", "crate", "carve: the block", "carve: upper step", "firm in")
+    logs = [-9.0 * math.log(step / 0.34) ** 2 for step in STEPS_MM]
+    hands = tuple(a + 0.7 * b for a in logs for b in logs for _ in logs)
+    at = datetime(2026, 10, 5, 9, 20).astimezone()
+    for number in range(14):
+        at += timedelta(days=dice.randint(1, 4), minutes=dice.randint(-40, 90))
+        figure = job.sheets[number % 7].figures[0]
+        subject = Subject(job.id, job.name, figure.id, job.title_of(figure.subject), f"{number}")
+        times = tuple(MoveTime(n + 1, phases[n // 9], dice.uniform(5, 34) * (1 - 0.03 * number))
+                      for n in range(54))  # fmt: skip
+        done = 31 if number == 13 else 54
+        register.note_drawn(Drawn(subject, f"{number % 7 + 1} of 11", "B", "isometric",
+                                  "crate and carve, by feature", "A4", "1:1", at, at, 54, done,
+                                  times[:done]))  # fmt: skip
+        if number % 3 == 1:
+            continue
+        cause = CauseKept(38, "setting", 25.6, 26.5, 0.86, 1, "move 38: K was set off 25.6, it "
+                          "should be 26.5: figures changed over?")  # fmt: skip
+        agrees = number % 5 != 1
+        register.note_check(CheckKept(f"{number}", subject, at, "picture", agrees, 36,
+                                      0 if agrees else 5, 0, dice.uniform(0.24, 0.5) + 0.7 *
+                                      (not agrees), None, (), () if agrees else (cause,),
+                                      hands))  # fmt: skip
 
 
 class Studio:
@@ -150,6 +185,7 @@ class Studio:
         self.settle()
         QTest.keyClick(window, Qt.Key.Key_F8)
         self.take("sheet-section")
+        self.stack("cut-open", "cut-open", "sheet-section")
         self.open_demo()
 
     def take(self, name: str) -> None:
@@ -164,6 +200,7 @@ class Studio:
         """
         session = self.window.session
         session.open_file(job_path("round-parts"))
+        self.settle()
         self.named(name)
         figure = session.document.figure
         lines = replace(figure.lines, outline="thick-and-thin")
@@ -255,6 +292,7 @@ class Studio:
     def open_lamp(self) -> None:
         """Open the job of the lamp put together, and take its arrangement in hand, apart."""
         self.window.session.open_file(job_path("lamp-put-together"))
+        self.settle()  # a large job is read beside the window
         self.window.session.document.take_spread()
         self.settle()
 
@@ -312,13 +350,38 @@ class Studio:
         moves = answers.planned.plan.moves
         self.draw_at([i for i, move in enumerate(moves) if move.verb == "touch"][-1])
         self.take("draw-views")
+        self.stack("draw-views", "draw-views", "draw-dimension")
         self.open_demo()
+
+    def checking(self) -> None:
+        """Check the demo's scan, and look at a stroke that is shifted through the magnifier."""
+        window = self.window
+        window.show_page("check")
+        self.settle()
+        QTest.keyClick(window, Qt.Key.Key_1)
+        self.settle()
+        page = window.pages["check"]
+        shifted = next(k for k, one in enumerate(page.deviations) if one.sort == "shifted")
+        page.column.off.setCurrentRow(shifted)
+        page.toggle_magnifier()
+        self.take("check")
+        page.toggle_magnifier()
+        window.session.checks.put_away()
+
+    def registering(self) -> None:
+        """Picture the register of some weeks of made-up work."""
+        fill_register(Register())
+        self.window.show_page("register")
+        QTest.keyClick(self.window, Qt.Key.Key_Down)
+        QTest.keyClick(self.window, Qt.Key.Key_Down)
+        self.take("register")
 
     def low_window(self) -> None:
         """Put every page at 1024 × 600, and the sheet of keys, into one picture."""
         self.window.resize(1024, 600)
         self.named("gallery block")
-        pages = [self._page_picture(page) for page in ("read", "carve", "picture", "sheet", "draw")]
+        pages = [self._page_picture(page) for page in ("read", "carve", "picture", "sheet", "draw",
+                                                              "check", "register")]
         self.open_lamp()
         pages.insert(3, self._page_picture("spread"))
         self.open_demo()
@@ -328,7 +391,8 @@ class Studio:
         self.window.resize(1280, 800)
         gap = 12
         across, down = pages[0].width() + gap, pages[0].height() + gap
-        board = QImage(2 * across + gap, 4 * down + gap, QImage.Format.Format_RGB32)
+        rows = -(-len(pages) // 2)
+        board = QImage(2 * across + gap, rows * down + gap, QImage.Format.Format_RGB32)
         board.fill(Qt.GlobalColor.gray)
         painter = QPainter(board)
         for k, picture in enumerate(pages):
@@ -386,6 +450,8 @@ def main() -> None:
     studio.cut_open()
     studio.spread()
     studio.ways()
+    studio.checking()
+    studio.registering()
     studio.window.close_down()
     subprocess.run([sys.executable, __file__, "twice"], check=True,
                    env={**os.environ, "QT_SCALE_FACTOR": "2"})  # fmt: skip

@@ -25,9 +25,9 @@ def rows_of(suspects, hand, chance):
     """Measure a sheet that a hand has drawn, at the ends of its strokes."""
     traced = suspects.traced
     sheet = SlippedSheets(hand, 1, lambda _, spread: chance.normal(0.0, spread, 1))
+    drawn = traced.on(sheet.draw(traced.moves, traced.meant))
     offs, moves = [], []
-    for one, places, by_draw in zip(traced.traces, traced.on(sheet.draw(traced.moves, traced.meant)),
-                                    suspects.by_draw, strict=True):  # fmt: skip
+    for one, places, by_draw in zip(traced.traces, drawn, suspects.by_draw, strict=True):
         for end in (0, -1):
             normal = one.normals[end].conjugate()
             offs.append(((places[0, end] - one.meant[end]) * normal).real)

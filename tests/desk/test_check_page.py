@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication
 from holoptic.checking.sitting import Sitting
 from holoptic.demo import job_path, scan_path
 from holoptic.job import sheet_order, title_block
+from holoptic.plan.words import stroke_names
 from holoptic.sheet.frames import frame_of
 
 Key = Qt.Key
@@ -238,8 +239,6 @@ def test_the_scanner_takes_the_page_on_its_glass(desk, page, settle, qtbot):
 
 
 def page_names(desk):
-    from holoptic.plan.words import stroke_names  # noqa: PLC0415
-
     return stroke_names(desk.session.answers.planned.plan).values()
 
 

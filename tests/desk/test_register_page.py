@@ -68,7 +68,7 @@ def test_what_is_drawn_is_noted_by_itself(desk, walk, press, settle):
     (kept,) = Register().drawings()
     assert (kept.subject.title, kept.done, kept.round) == ("gallery block", 32, 1)
     assert kept.seconds == pytest.approx(320.0)
-    assert list(kept.by_phase)[0] == "sheet"
+    assert next(iter(kept.by_phase)) == "sheet"
     press(desk, Key.Key_F10)
     page = desk.pages["register"]
     assert "gallery block" in cells(page, 0)

@@ -38,7 +38,8 @@ def register_csv(drawings: Sequence[Drawn], checks: Sequence[CheckKept]) -> str:
     for check in checks:
         if check.uid not in told:
             one = check.subject
-            writer.writerow(["", "", _safe(one.job_name), _safe(one.title), *[""] * 10, *_checked(check)])
+            names = _safe(one.job_name), _safe(one.title)
+            writer.writerow(["", "", *names, *[""] * 10, *_checked(check)])
     return buffer.getvalue()
 
 
