@@ -1,6 +1,6 @@
 """Sheets of the stand-in, found, measured, and told what went wrong."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import cv2
@@ -20,6 +20,7 @@ from holoptic.job import Job, sheet_order
 from holoptic.plan.hand import Hand
 from holoptic.plan.moves import BlankSheet
 from holoptic.sheet.frames import frame_of
+from holoptic.worker.checking_tasks import traced_of
 from holoptic.worker.client import Worker
 
 STILL = Hand(1e-9, 1e-9, 1e-9)
@@ -134,6 +135,22 @@ def test_ink_that_nobody_planned_is_too_much(table: Table) -> None:
     ends = sorted(report.extra[0].start + report.extra[0].end)
     assert ends == pytest.approx(sorted([20, 150, 60, 165]), abs=1.0)
     assert not report.agrees
+
+
+def test_what_other_drawings_of_the_sheet_have_is_not_too_much(table: Table) -> None:
+    lines = (complex(20, 150), complex(60, 165)), (complex(20, 165), complex(60, 150))
+    table.traced = replace(table.traced, elsewhere=((10.0, 140.0, 70.0, 175.0),))
+    assert table.check(Sitting(STILL, dpi=150, extra=lines)).report.agrees
+
+
+def test_title_block_and_other_figures_are_known_to_the_worker(demo_job: Job, worker: Worker):
+    sheet = demo_job.sheets[9]
+    planned = worker.ask("plan", sheet_order(demo_job, sheet), sheet.figures[0].id)
+    boxes = traced_of(planned).elsewhere
+    assert len(boxes) == len(sheet.figures)  # the others, and the title block
+    own = traced_of(planned).box
+    for xmin, ymin, xmax, ymax in boxes:
+        assert xmax <= own[0] or xmin >= own[2] or ymax <= own[1] or ymin >= own[3]
 
 
 @pytest.mark.parametrize("turns", [1, 2])

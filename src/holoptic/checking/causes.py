@@ -37,6 +37,9 @@ _SHORT_LIST = 9
 _MISSING_COSTS = 7.0
 _LEAST_GAIN = 7.0
 """So much likelier (a logarithm) must a slip make what was measured to be told at all."""
+_LEAST_SPREADS, _STILL_MM = 2.3, 1.2
+_MOST_DEG, _MOST_MM = 32.0, 16.0
+"""No slip is larger, but for lengths that were taken double."""
 _MOST_SLIPS = 2
 _MOST_WRONG = 12
 _CREDIBLE = 4.5
@@ -158,9 +161,29 @@ class Suspects:
             rows = self.credible(measure(self._places([(*known, slip)])[0]))
             fitted, gain = self._fitted(rows, slip)
             gain += self._likelihood(rows) - before
+            gain -= _MISSING_COSTS * self._by_chance(base, rows, fitted)
+            if abs(fitted.off) < _LEAST_SPREADS * self.draws[slip.draw].spread:
+                continue  # so far off a hand is by itself
             if slip.draw not in best or gain > best[slip.draw][0]:
                 best[slip.draw] = gain, fitted
         return sorted(best.values(), key=lambda one: -one[0])
+
+    def _by_chance(self, before: Rows, after: Rows, slip: Slip) -> int:
+        """Return how many strokes more are found with a slip that hardly moves them: what lies on
+        the verge of being found at all tells nothing.
+        """
+        were, are = set(before.stroke.tolist()), set(after.stroke.tolist())
+
+        def is_still(stroke: int) -> bool:
+            return float(np.abs(self.by_draw[stroke][slip.draw] * slip.off).max()) < _STILL_MM
+
+        return sum(map(is_still, are - were)) - sum(map(is_still, were - are))
+
+    def _is_possible(self, slip: Slip) -> bool:
+        """Say whether a hand can slip so far: nobody sets off several times a length."""
+        if self.draws[slip.draw].is_angle:
+            return abs(slip.off) <= _MOST_DEG
+        return abs(slip.off) <= max(_MOST_MM, 2.2 * slip.should)
 
     def _places(self, slips: Sequence[Slips]) -> list[list[Places]]:
         """Return the places of all strokes for each row of slips."""
@@ -218,7 +241,9 @@ class Suspects:
             one = self.draws[number]
             off = float(along[number] / told[number])
             should = setting_of(self.traced.moves[one.move], one)
-            yield self._as_usual(Slip(number, off, "other", should + off, should), told[number])
+            found = Slip(number, off, "other", should + off, should)
+            if self._is_possible(found):
+                yield self._as_usual(found, told[number])
 
     def _as_usual(self, slip: Slip, told: float) -> Slip:
         """Return a slip of any size as a usual one that is as near as can be told."""
@@ -240,6 +265,8 @@ class Suspects:
         more = float(row @ inverse @ rows.off) / told if told > SOLVED else 0.0
         gain = more * more * told / 2
         if slip.sort != "other" and gain <= slip.worth:
+            return slip, slip.worth
+        if not self._is_possible(replace(slip, off=slip.off + more)):
             return slip, slip.worth
         return replace(slip, off=slip.off + more, was=slip.was + more, sort="other"), gain
 

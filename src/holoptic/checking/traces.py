@@ -29,6 +29,7 @@ CORNERS = (
     "upper left border corner",
 )  # fmt: skip
 Offs = NDArray[np.float64]
+Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True)
@@ -125,6 +126,16 @@ class Traced:
     inner: Vec2
     """Width and height inside the border, mm."""
     traces: tuple[Trace, ...] = field(default=())
+    elsewhere: tuple[Box, ...] = ()
+    """Where ink belongs to other drawings of the sheet, or to its title block (x and y of the lower
+    left and of the upper right corner, mm)."""
+
+    @property
+    def box(self) -> Box:
+        """The least box that holds all strokes."""
+        places = np.concatenate([one.meant for one in self.traces])
+        return (float(places.real.min()), float(places.imag.min()),
+                float(places.real.max()), float(places.imag.max()))  # fmt: skip
 
     def first(self, count: int) -> Traced:
         """Return the same with the first strokes alone, in the order of the plan."""

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from pathlib import Path
 
 from holoptic.catalogue import tr
@@ -14,7 +15,7 @@ from holoptic.checking.pictures.showing import as_jpeg, as_png, no_larger_than
 from holoptic.checking.pictures.stand_in import take
 from holoptic.checking.report import CheckReport
 from holoptic.checking.sitting import Sitting
-from holoptic.checking.traces import Draw, Traced, draws_of, trace
+from holoptic.checking.traces import Box, Draw, Traced, draws_of, trace
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput, KernelTrouble
 from holoptic.job import SheetOrder, TitleBlock
@@ -26,6 +27,7 @@ from holoptic.worker.messages import PictureShown, Planned, SheetFound, SheetTak
 from holoptic.worker.planning import plan
 
 _SHOWN_DOTS = 2000
+_GAP_MM = 8.0
 
 _compared: Cache[int, Comparison] = Cache(
     "sheets compared", 1, "what caused the deviations is asked right after what they are"
@@ -39,7 +41,7 @@ def compare_drawn(
 
     `number` is of this check, to ask on about it. Raises BadInput.
     """
-    found = Comparison(Path(path), planned.figure, _traced(planned), hand, corners)
+    found = Comparison(Path(path), planned.figure, traced_of(planned), hand, corners)
     _compared.keep(number, found)
     report = found.at_once()
     tell(tr("making the sheet straight"), 0.45)
@@ -56,7 +58,7 @@ def explain_drawn(number: int) -> CheckReport:
 
 def tell_distances(planned: Planned, hand: Hand, readings: dict[int, float]) -> CheckReport:
     """Return what control distances tell that were read, by the number of their check (mm)."""
-    return check_distances(planned.figure, _traced(planned), hand, readings)
+    return check_distances(planned.figure, traced_of(planned), hand, readings)
 
 
 def show_picture(path: str) -> PictureShown:
@@ -72,7 +74,7 @@ def check_drawn(
 ) -> CheckReport:  # fmt: skip
     """Return how the picture of a drawn sheet agrees with the plan of a figure. Raises BadInput."""
     planned = plan(order, figure_id, hand, title)
-    return check_picture(Path(path), figure_id, _traced(planned), hand, corners).report
+    return check_picture(Path(path), figure_id, traced_of(planned), hand, corners).report
 
 
 def take_sheet(
@@ -85,7 +87,7 @@ def take_sheet(
     Raises BadInput for moves that set nothing, and for strokes that are not planned.
     """
     planned = plan(order, figure_id, sitting.hand, title)
-    traced = _traced(planned)
+    traced = traced_of(planned)
     draws = draws_of(traced.moves, traced.meant, sitting.hand)
     offs = {_draw_of(number, draws, traced): off for number, off in slips}
     unknown = sorted(sitting.left_out - {one.stroke for one in traced.traces})
@@ -98,8 +100,34 @@ def take_sheet(
     return SheetTaken(figure_id, as_png(take(traced, frame_of(planned.paper), made)))
 
 
-def _traced(planned: Planned) -> Traced:
-    return trace(planned.plan.moves, planned.drafted, frame_of(planned.paper).inner)
+def traced_of(planned: Planned) -> Traced:
+    """Return the strokes of a plan, and where ink belongs to something else."""
+    traced = trace(planned.plan.moves, planned.drafted, frame_of(planned.paper).inner)
+    return replace(traced, elsewhere=tuple(_elsewhere(planned, traced)))
+
+
+def _elsewhere(planned: Planned, traced: Traced) -> Iterator[Box]:
+    """Yield where ink belongs to other drawings of the sheet, or to its title block."""
+    frame = frame_of(planned.paper)
+    if frame.title_width > 0:
+        high = frame.title_height + planned.layout.over_title
+        yield frame.inner[0] - frame.title_width, 0.0, frame.inner[0], high
+    own = traced.box
+    for other in planned.layout.placed:
+        if other.figure == planned.figure:
+            continue
+        left, low, right, high = other.extent
+        # their sizes and captions stand in the gap; what reaches into this drawing is its own
+        for gap in (_GAP_MM, 0.0):
+            box = (left - gap - frame.left, low - gap - frame.low,
+                   right + gap - frame.left, high + gap - frame.low)  # fmt: skip
+            if not _overlap(box, own):
+                yield box
+                break
+
+
+def _overlap(one: Box, other: Box) -> bool:
+    return (one[0] < other[2] and other[0] < one[2]) and (one[1] < other[3] and other[1] < one[3])
 
 
 def _draw_of(number: int, draws: Sequence[Draw], traced: Traced) -> int:

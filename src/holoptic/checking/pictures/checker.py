@@ -33,9 +33,11 @@ from holoptic.tolerance import SOLVED
 _LEAST_ALLOWED_MM = 0.6
 _END_MM = 1.5
 _BY_SLIP_MM = 0.8
-_MISSING_SHARE, _LIGHT_SHARE = 0.27, 0.5
+_MISSING_SHARE, _LIGHT_SHARE = 0.43, 0.55
 """Of a firm stroke's strength: less is a line of construction, and less than the second light."""
-_COVERED, _BROKEN_COVERED = 0.6, 0.3
+_THIN_MISSING_SHARE = 0.85
+"""The same of a thin line, which is not much stronger than one of construction."""
+_COVERED, _CURVE_COVERED, _BROKEN_COVERED = 0.8, 0.55, 0.4
 _LOOKED_AT_MM = 2.0
 _ALL_INK = 0.9
 _BEGUN = 0.08
@@ -93,11 +95,14 @@ class Comparison:
 
     def explained(self) -> CheckReport:
         """Return what is off, what caused it and what to do again."""
-        tell(tr("looking for what caused it"), 0.5)
-        suspects = self.evidence.suspects
-        slips, told = suspects.look(self.evidence.measure, self.evidence.nearness)
-        tell(tr("telling what caused it"), 0.85)
-        report = _report(self._figure, self._sheet, self.evidence, slips, told)
+        report = _report(self._figure, self._sheet, self.evidence, (), [])
+        slips: Slips = ()
+        if _asks_why(report):
+            tell(tr("looking for what caused it"), 0.5)
+            suspects = self.evidence.suspects
+            slips, told = suspects.look(self.evidence.measure, self.evidence.nearness)
+            tell(tr("telling what caused it"), 0.85)
+            report = _report(self._figure, self._sheet, self.evidence, slips, told)
         return self._finished(replace(report, hands=self._hands(slips)))
 
     def _hands(self, slips: Slips) -> tuple[float, ...] | None:
@@ -114,10 +119,19 @@ class Comparison:
         return _unfinished(report, self._traced, until)
 
 
+def _asks_why(report: CheckReport) -> bool:
+    """Say whether something lies where it should not: that one slip may explain. A stroke that is
+    missing while no ink is too much was forgotten, and nothing was set wrong.
+    """
+    states = {stroke.state for stroke in report.strokes}
+    is_elsewhere = "missing" in states and bool(report.extra)
+    return is_elsewhere or bool(states & {"shifted", "short", "long"})
+
+
 def _explains(sheet: FlatSheet, traced: Traced) -> bool:
     """Say whether strokes explain nearly all ink: else some of it was drawn elsewhere."""
     paths = [*(one.meant for one in traced.traces), *light_lines(traced)]
-    return sheet.share_explained(paths, traced.inner, _LOOKED_AT_MM) > _ALL_INK
+    return sheet.share_explained(paths, traced.inner, _LOOKED_AT_MM, traced.elsewhere) > _ALL_INK
 
 
 def _unfinished(report: CheckReport, traced: Traced, until: int | None) -> CheckReport:
@@ -145,14 +159,15 @@ class _Score:
     def __init__(self, traced: Traced) -> None:
         self._strokes = [one.meant for one in traced.traces]
         self._all = [*self._strokes, *light_lines(traced)]
-        self._inner = traced.inner
+        self._inner, self._elsewhere = traced.inner, traced.elsewhere
 
     def __call__(self, small: Grey) -> float:
         sheet = FlatSheet(small, PER_MM / 3)
         share = sheet.share_found(self._strokes, _LOOKED_AT_MM)
         if share < _BEGUN:
             return share
-        return max(share, sheet.share_explained(self._all, self._inner, _LOOKED_AT_MM) - _DOUBT)
+        explained = sheet.share_explained(self._all, self._inner, _LOOKED_AT_MM, self._elsewhere)
+        return max(share, explained - _DOUBT)
 
 
 def _report(
@@ -193,6 +208,9 @@ def _strokes(evidence: Evidence, expected: list[Places]) -> tuple[StrokeFound, .
         found.append(places + fit.off(one, one.meant) * one.normals)
         off = ((found[-1] - one.meant) * one.normals.conj()).real
         offs.append(None if _is_missing(evidence, one, fit) else off)
+    inked = [None if off is None else path for off, path in zip(offs, found, strict=True)]
+    for number in evidence.on_other_ink(inked, expected):
+        offs[number] = None
     within, allowed = Placing(evidence.suspects).within(offs)
     return tuple(
         _stroke(evidence, number, expected[number], found[number], offs[number], within[number],
@@ -243,8 +261,11 @@ def _firm(evidence: Evidence, one: Trace) -> float:
 
 def _is_missing(evidence: Evidence, one: Trace, fit: Fit) -> bool:
     """Say whether there is no more than a line of construction."""
-    covered = _BROKEN_COVERED if one.is_broken else _COVERED
-    return fit.covered < covered or fit.strength < _MISSING_SHARE * _firm(evidence, one)
+    covered = _CURVE_COVERED if one.is_curve else _COVERED
+    if one.is_broken:
+        covered = _BROKEN_COVERED
+    least = _THIN_MISSING_SHARE if one.is_thin else _MISSING_SHARE
+    return fit.covered < covered or fit.strength < least * _firm(evidence, one)
 
 
 def _ends_off(one: Trace, expected: Places, reaches: tuple[float, float]) -> tuple[float, int]:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
+from scipy.spatial import cKDTree
 
 from holoptic.checking.causes import MEASURED_MM, Rows, Suspects
 from holoptic.checking.pictures.border import AROUND_MM
@@ -19,6 +20,8 @@ from holoptic.tolerance import SOLVED
 
 _FIELD_PER_MM = 5.0
 _END_MM = 0.35
+_CURVE_MM = 0.2
+"""How far the offset of a curve scatters by itself: its ink seldom runs as smoothly as a line."""
 _WINDOW_MM = 1.6
 _WIDE_MM = 3.2
 _OVERRUN_MM = 0.3, 0.7
@@ -27,6 +30,7 @@ _FIRM_SHARE = 0.45
 _CURVE_ROWS = 6
 _SAME_INK_MM = 0.4
 _ALONG_SINE = 0.3
+_ALONG_SHARE, _TWO_LINES_MM, _BESIDE_MEANT_MM = 0.85, 0.6, 1.1
 _USUAL_FIRM = 0.3
 _BESIDE_MM = 2.0
 
@@ -154,7 +158,7 @@ class Evidence:
         one, by_draw = self.suspects.traced.traces[number], self.suspects.by_draw[number]
         for index, off in zip(_rows_of(one), fit.off(one, one.meant[_rows_of(one)]), strict=True):
             across = (by_draw[:, index] * one.normals[index].conjugate()).real
-            yield float(off), across, MEASURED_MM, number
+            yield float(off), across, _CURVE_MM if one.is_curve else MEASURED_MM, number
         if one.is_curve:
             return
         way = (one.meant[-1] - one.meant[0]) / max(one.length, SOLVED)
@@ -179,6 +183,26 @@ class Evidence:
         for i, j in np.argwhere(doubled).tolist():
             if found[own[i]] and found[own[j]]:
                 found[own[i] if moved[i] > moved[j] else own[j]] = False
+
+    def on_other_ink(
+        self, found: Sequence[Places | None], expected: Sequence[Places]
+    ) -> list[int]:
+        """Return the numbers of strokes that were found on the ink of another one, which they are
+        not expected to lie on: of two the one that was found further from where it is expected,
+        within the drawing as it lies.
+        """
+        paths = [None if path is None else _dense(path) for path in found]
+        lies = _along(paths, _TWO_LINES_MM)
+        known = _along([_dense(places) for places in expected], _BESIDE_MEANT_MM)
+        moved = [
+            0.0 if path is None else float(np.abs(path - places - self._drift(places)).max())
+            for places, path in zip(expected, found, strict=True)
+        ]
+        taken: list[int] = []
+        for i, j in sorted(lies - known, key=lambda pair: -moved[pair[0]]):
+            if moved[i] > moved[j] and i not in taken and j not in taken:
+                taken.append(i)
+        return taken
 
     def nearness(self, places: Places) -> Offs:
         """Return how far places lie from firm ink, mm."""
@@ -222,6 +246,26 @@ def _dense(path: Places) -> Places:
     return places
 
 
+def _along(paths: Sequence[Places | None], reach: float) -> set[tuple[int, int]]:
+    """Return the pairs of paths of which the first lies along the second, nearly all of it."""
+    known = [(k, path) for k, path in enumerate(paths) if path is not None]
+    if not known:
+        return set()
+    owners = np.concatenate([np.full(len(path), k) for k, path in known])
+    places = np.concatenate([path for _, path in known])
+    tree = cKDTree(np.stack([places.real, places.imag], axis=1))
+    # between two places of a path, a mm apart, lies half of that
+    near = tree.query_pairs(float(np.hypot(reach, 0.5)), output_type="ndarray")
+    both = np.concatenate([near, near[:, ::-1]])
+    both = both[owners[both[:, 0]] != owners[both[:, 1]]]
+    found: dict[tuple[int, int], set[int]] = {}
+    for place, one, other in zip(both[:, 0].tolist(), owners[both[:, 0]].tolist(),
+                                 owners[both[:, 1]].tolist(), strict=True):  # fmt: skip
+        found.setdefault((one, other), set()).add(place)
+    lengths = {k: len(path) for k, path in known}
+    return {pair for pair, some in found.items() if len(some) >= _ALONG_SHARE * lengths[pair[0]]}
+
+
 def _lie_on(lines: Places) -> NDArray[np.bool_]:
     """Say of lines (n × 2 ends) which one lies within which other: (n × n)."""
     starts = lines[:, 0]
@@ -239,5 +283,6 @@ def _rows_of(one: Trace) -> list[int]:
     """Return the places of a stroke whose offsets are taken: what tells its shape, no more."""
     last = len(one.meant) - 1
     if one.is_curve:
-        return sorted({round(last * k / _CURVE_ROWS) for k in range(_CURVE_ROWS)})
+        # at its ends a curve runs on into others, and where it closes it is drawn over itself
+        return sorted({round(last * (k + 0.5) / _CURVE_ROWS) for k in range(_CURVE_ROWS)})
     return [0, last] if last > 0 else [0]

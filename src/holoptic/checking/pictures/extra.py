@@ -39,6 +39,8 @@ def extra_ink(
     width, height = traced.inner
     cover.line([(0, 0), (width, 0), (width, height), (0, height), (0, 0)], _BORDER_MM)
     cover.beyond(width, height)
+    for xmin, ymin, xmax, ymax in traced.elsewhere:
+        cover.box([(xmin, ymin), (xmax, ymin), (xmax, ymax), (xmin, ymax)])
     for stroke in strokes:
         cover.line(stroke.meant, _WIDE_MM)
         if stroke.path:

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from holoptic.checking.pictures.border import AROUND_MM
 from holoptic.checking.pictures.ink import Dark, Grey, darkness, threshold
-from holoptic.checking.traces import Trace, lengths_along
+from holoptic.checking.traces import Box, Trace, lengths_along
 from holoptic.curves.vectors import Vec2
 from holoptic.tolerance import SOLVED
 
@@ -37,6 +37,7 @@ _FIRM = 0.15
 _BORDER_MM = 3.0
 _FEW_DOTS = 200
 _MOST_COVERED = 0.45
+_CENTRED_MM, _CENTRED_TIMES, _SMOOTHED = 0.9, 3, 7
 _LONGEST_MM = 5000.0
 """No stroke is as long: of lines that hardly cross, a slip sends the crossing far away."""
 
@@ -46,16 +47,21 @@ class Fit:
     """What ink lies along a stroke: its shape's offsets (a line: at both ends; a curve: across, up,
     wider; mm), the share of its length that has ink, the ink's strength (mm of black across), and
     how far ink reaches beyond each end (mm; less than 0: short of it), NaN where that is not told.
+    `bent` is how far a curve lies off beside that shape, at each place of its trace.
     """
 
     shape: Offs
     covered: float
     strength: float
     beyond: tuple[float, float]
+    bent: Offs | None = None
 
     def off(self, one: Trace, places: Line) -> Offs:
         """Return how far it lies off at places of its stroke, mm."""
-        return _basis(one, places) @ self.shape
+        off: Offs = _basis(one, places) @ self.shape
+        if self.bent is not None:
+            off = off + self.bent[np.abs(places[:, None] - one.meant[None]).argmin(axis=1)]
+        return off
 
 
 class FlatSheet:
@@ -92,9 +98,12 @@ class FlatSheet:
             hit.append(dark.max(axis=1) > least)
         return float(np.concatenate(hit).mean()) if hit else 1.0
 
-    def share_explained(self, paths: Sequence[Line], inner: Vec2, reach: float) -> float:
+    def share_explained(
+        self, paths: Sequence[Line], inner: Vec2, reach: float, elsewhere: Sequence[Box] = ()
+    ) -> float:
         """Return which share of the ink within the border lies along some paths; 0 where there is
-        hardly any, or the paths lie so close that they would explain anything.
+        hardly any, or the paths lie so close that they would explain anything. What lies in boxes
+        `elsewhere` does not count.
         """
         cover = np.zeros(self.dark.shape, np.uint8)
         for path in paths:
@@ -105,7 +114,13 @@ class FlatSheet:
         margin = round((AROUND_MM + _BORDER_MM) * self.per_mm)
         wide, high = (round((AROUND_MM + side - _BORDER_MM) * self.per_mm) for side in inner)
         within = slice(self.flat.shape[0] - high, self.flat.shape[0] - margin), slice(margin, wide)
-        ink, covered = self.dark[within] > max(self.least, _FIRM), cover[within] > 0
+        dark = self.dark > max(self.least, _FIRM)
+        for xmin, ymin, xmax, ymax in elsewhere:
+            left, right = (max(0, round((AROUND_MM + x) * self.per_mm)) for x in (xmin, xmax))
+            low, up = (self.flat.shape[0] - round((AROUND_MM + y) * self.per_mm)
+                       for y in (ymin, ymax))  # fmt: skip
+            dark[max(0, up) : max(0, low), left:right] = False
+        ink, covered = dark[within], cover[within] > 0
         if ink.sum() < _FEW_DOTS or covered.mean() > _MOST_COVERED:
             return 0.0
         return float(covered[ink].mean())
@@ -127,6 +142,13 @@ class FlatSheet:
             shape = _pulled(strip, steps, basis, inner, shape, reach)
         found = np.arange(-0.5, 0.5 + _STEP_MM / 2, _STEP_MM)
         line = fine + (basis @ shape) * normals
+        bent = None
+        if one.is_curve:
+            for _ in range(_CENTRED_TIMES):
+                line = self.centred(line, normals)
+            share = np.linspace(0.0, 1.0, len(line)), np.linspace(0.0, 1.0, len(one.meant))
+            aside = ((line - fine) * normals.conj()).real - basis @ shape
+            bent = np.interp(share[1], share[0], aside)
         across = self.at(line[:, None] + found * normals[:, None])
         across = np.where(across > self.least * 0.6, across, 0.0)
         areas = across.sum(axis=1) * _STEP_MM
@@ -135,7 +157,27 @@ class FlatSheet:
         covered = float((own > _COVERS * max(strength, self.least * 0.1)).mean())
         told = not (one.is_curve or one.is_broken)
         beyond = self._ends(line, strength) if told else (np.nan, np.nan)
-        return Fit(shape, covered, strength, beyond)
+        return Fit(shape, covered, strength, beyond, bent)
+
+    def centred(self, path: Line, normals: Line) -> Line:
+        """Return places of a curve moved across to the middle of the ink that they lie on: what a
+        few figures do not tell of its shape.
+        """
+        steps = np.arange(-_CENTRED_MM, _CENTRED_MM + _STEP_MM / 2, _STEP_MM)
+        dark = self.at(path[:, None] + steps * normals[:, None])
+        dark = np.where(dark > self.least, dark, 0.0)
+        total = dark.sum(axis=1)
+        is_told = total > 0.3 * np.median(total)
+        if is_told.sum() < _SMOOTHED:
+            return path
+        off = np.zeros(len(path))
+        off[is_told] = (dark * steps).sum(axis=1)[is_told] / total[is_told]
+        # crossing lines pull some places aside
+        windows = np.lib.stride_tricks.sliding_window_view(
+            np.pad(off, _SMOOTHED // 2, mode="edge"), _SMOOTHED
+        )
+        moved: Line = path + np.median(windows, axis=1) * normals
+        return moved
 
     def _ends(self, line: Line, strength: float) -> tuple[float, float]:
         """Return how far ink as strong reaches beyond the ends of a straight line, mm."""
