@@ -169,7 +169,7 @@ def test_a_border_may_be_cut_off_on_one_side(table: Table) -> None:
     [
         (lambda p: np.full_like(p, 240), "no border"),
         (lambda p: p[:100], "too few"),
-        (lambda p: cv2.flip(p, 1), "no picture of the planned sheet"),
+        (lambda p: cv2.flip(p, 1), "too little of the planned sheet"),
     ],
 )
 def test_what_is_no_picture_of_the_sheet_is_refused(table: Table, change, says: str) -> None:

@@ -39,8 +39,10 @@ _ASPECT = 0.16
 """Its sides are as its own are to each other within this (a logarithm): a camera leans."""
 _STEPS = 400
 _REACHES_MM = (2.5, 1.2, 0.7)
-_SURE = 0.45
-"""This share of the planned lines finds ink on a sheet that is the right one."""
+SURE_SHEET = 0.45
+"""So sure a score must be that a sheet is the right one; where its corners were shown, somebody
+knows it."""
+_LEAST_SCORE = 0.2
 
 
 @dataclass(frozen=True)
@@ -85,12 +87,12 @@ def find_sheet(
             if best is None or share > best.share:
                 places = tuple((float(x), float(y)) for x, y in corners)
                 best = Found(small, places, share)
-        if best is not None and best.share > 2 * _SURE:
+        if best is not None and best.share > 1.3 * SURE_SHEET:
             break
-    if best is None or best.share < _SURE:
-        share = 0.0 if best is None else best.share
-        raise BadInput(tr("this is no picture of the planned sheet: {share} % of its lines are "
-                          "found", share=round(100 * share)))  # fmt: skip
+    least = SURE_SHEET if given is None else _LEAST_SCORE
+    if best is None or best.share < least:
+        raise BadInput(tr("too little of the planned sheet is found in the picture; if it is the "
+                          "right one, give its four corners"))  # fmt: skip
     flat = flattened(picture, np.array(best.corners), inner, PER_MM)
     return Found(flat, best.corners, best.share)
 

@@ -13,7 +13,7 @@ from holoptic.checking.causes import Slips, Suspect, Suspects
 from holoptic.checking.deciding import deciding_between
 from holoptic.checking.mending import redraw_of
 from holoptic.checking.own_hand import likelihood_of_hands
-from holoptic.checking.pictures.border import PER_MM, Found, find_sheet
+from holoptic.checking.pictures.border import PER_MM, SURE_SHEET, Found, find_sheet
 from holoptic.checking.pictures.done import done_until, strokes_done
 from holoptic.checking.pictures.evidence import Evidence
 from holoptic.checking.pictures.extra import extra_ink
@@ -42,8 +42,10 @@ _LOOKED_AT_MM = 2.0
 _ALL_INK = 0.9
 _BEGUN = 0.08
 """Of a sheet that is only begun, this share of the planned lines is there at least."""
-_DOUBT = 0.4
-"""Ink that is planned says so much less than planned lines that have ink."""
+_START_MM = 12.0
+"""A start point that was set off wrongly moves all of a drawing, so far at most."""
+_TOLD = 0.77, 0.62, 0.92
+"""Other sheets of a job have much in common with one, but less than this."""
 
 
 @dataclass(frozen=True)
@@ -152,8 +154,9 @@ def light_lines(traced: Traced) -> list[Places]:
 
 
 class _Score:
-    """Tells how likely a small flat picture is of the planned sheet: the share of the planned lines
-    that has ink, or on a sheet that is only begun, of the ink that is planned.
+    """Tells how likely a small flat picture is of the planned sheet, 0 to 1: by the share of the
+    planned lines that has ink close by, in their place or all moved together, and on a sheet that
+    is only begun by the share of the ink that is planned.
     """
 
     def __init__(self, traced: Traced) -> None:
@@ -167,7 +170,9 @@ class _Score:
         if share < _BEGUN:
             return share
         explained = sheet.share_explained(self._all, self._inner, _LOOKED_AT_MM, self._elsewhere)
-        return max(share, explained - _DOUBT)
+        moved = sheet.share_moved(self._strokes, _START_MM)
+        told = (share, _TOLD[0]), (moved, _TOLD[1]), (explained, _TOLD[2])
+        return min(1.0, SURE_SHEET * max(found / least for found, least in told))
 
 
 def _report(

@@ -98,6 +98,28 @@ class FlatSheet:
             hit.append(dark.max(axis=1) > least)
         return float(np.concatenate(hit).mean()) if hit else 1.0
 
+    def share_moved(self, paths: Sequence[Line], most_mm: float) -> float:
+        """Return which share of some strokes has ink where all of them are moved together, no
+        further than so many mm across and up: where it is most.
+        """
+        planned = np.zeros(self.dark.shape, np.float32)
+        for path in paths:
+            cv2.polylines(planned, [self._dots(path)], False, 1.0, 1)
+        ink = (self.dark > max(self.least, _FIRM)).astype(np.uint8)
+        near = cv2.dilate(ink, np.ones((3, 3), np.uint8)).astype(np.float32)
+        most = round(most_mm * self.per_mm)
+        room = cv2.copyMakeBorder(near, most, most, most, most, cv2.BORDER_CONSTANT, value=0)
+        # a wash of ink would explain anything
+        if planned.sum() < _FEW_DOTS or near.mean() > _MOST_COVERED:
+            return 0.0
+        return float(cv2.matchTemplate(room, planned, cv2.TM_CCORR).max() / planned.sum())
+
+    def _dots(self, path: Line) -> NDArray[np.int32]:
+        """Return the dots of a path."""
+        x = (path.real + AROUND_MM) * self.per_mm
+        y = self.flat.shape[0] - (path.imag + AROUND_MM) * self.per_mm
+        return np.round(np.stack([x, y], axis=1)).astype(np.int32)
+
     def share_explained(
         self, paths: Sequence[Line], inner: Vec2, reach: float, elsewhere: Sequence[Box] = ()
     ) -> float:
@@ -107,10 +129,8 @@ class FlatSheet:
         """
         cover = np.zeros(self.dark.shape, np.uint8)
         for path in paths:
-            x = (path.real + AROUND_MM) * self.per_mm
-            y = self.flat.shape[0] - (path.imag + AROUND_MM) * self.per_mm
-            points = np.round(np.stack([x, y], axis=1)).astype(np.int32)
-            cv2.polylines(cover, [points], False, 1, max(1, round(2 * reach * self.per_mm)))
+            wide = max(1, round(2 * reach * self.per_mm))
+            cv2.polylines(cover, [self._dots(path)], False, 1, wide)
         margin = round((AROUND_MM + _BORDER_MM) * self.per_mm)
         wide, high = (round((AROUND_MM + side - _BORDER_MM) * self.per_mm) for side in inner)
         within = slice(self.flat.shape[0] - high, self.flat.shape[0] - margin), slice(margin, wide)
