@@ -187,8 +187,9 @@ def _framed(lines: _Lines, inner: Vec2) -> Iterator[Corners]:
 
 
 def _area(quad: Corners) -> float:
-    x, y = quad.T
-    return float((x * np.roll(y, -1) - np.roll(x, -1) * y).sum()) / 2
+    # thousands are looked at: by its diagonals it takes a tenth of the time
+    (ax, ay), (bx, by), (cx, cy), (dx, dy) = quad.tolist()
+    return float((cx - ax) * (dy - by) - (dx - bx) * (cy - ay)) / 2
 
 
 def _counter_clockwise(quad: Corners) -> Corners:
