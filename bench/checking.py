@@ -1,6 +1,8 @@
 """Drawn sheets of the stand-in laid beside their plans: what is measured, found, and told.
 
-Run: .venv/bin/python -m bench.checking [TRIALS] [FIGURE,FIGURE…] [SLIP,NONE,TWO]
+Run: .venv/bin/python -m bench.checking [TRIALS] [FIGURE,FIGURE…] [SLIP,NONE,TWO,MISSING]
+
+`missing` leaves out three strokes, slips nowhere and asks for no causes: it takes two seconds.
 
 A trial draws a figure of the demo job with the hand's ordinary spread, mostly with slips, and takes
 it as a scan or a photo. Offsets are judged against where the strokes were really drawn.
@@ -18,7 +20,7 @@ from pathlib import Path
 import numpy as np
 
 from holoptic.checking.causes import Suspects
-from holoptic.checking.pictures.checker import check_picture
+from holoptic.checking.pictures.checker import Comparison
 from holoptic.checking.pictures.showing import as_png
 from holoptic.checking.pictures.stand_in import take
 from holoptic.checking.sitting import Sitting
@@ -85,22 +87,26 @@ def _try(
     tally: Tally, folder: Path, misses: list[str], title: str,
 ) -> None:  # fmt: skip
     traced = suspects.traced
-    slips = {} if sort == "none" else _thrown(suspects, dice, 2 if sort == "two" else 1)
+    slips = {} if sort in ("none", "missing") else _thrown(suspects, dice, 1 + (sort == "two"))
     names = [one.stroke for one in traced.traces]
-    left_out = frozenset(dice.sample(names, 1)) if dice.random() < 0.5 else frozenset()
+    count = min(3, len(names) // 8) if sort == "missing" else int(dice.random() < 0.5)
+    left_out = frozenset(dice.sample(names, count))
     seed = dice.randrange(10**6)
     sitting = Sitting(Hand(), slips, left_out, dice.random() < 0.4, way[0] == "photo", way[1], seed)
     path = folder / "sheet.png"
     path.write_bytes(as_png(take(traced, paper, sitting)))
     started = time.perf_counter()
     try:
-        report = check_picture(path, "figure", traced, Hand()).report
+        comparison = Comparison(path, "figure", traced, Hand())
+        report = comparison.at_once() if sort == "missing" else comparison.explained()
     except Exception as error:
         misses.append(f"{title}: {error}")
         return
     tally.seconds.append(time.perf_counter() - started)
     true = _true_offs(traced, sitting)
-    for stroke, (off, ends) in zip(report.strokes, true, strict=True):
+    offs = dict(zip(names, true, strict=True))
+    for stroke in report.strokes:
+        off, ends = offs[stroke.id]
         is_out = stroke.id in left_out
         tally.strokes += 1
         tally.missing += is_out
@@ -114,7 +120,8 @@ def _try(
             tally.false += stroke.state == "shifted" and off < 0.6 * stroke.allowed_mm
         tally.false += stroke.state in ("short", "long") and ends < 0.75
         tally.false += stroke.state == "light"
-    _judge_causes(suspects, slips, report.causes, tally, misses, title)
+    if sort != "missing":
+        _judge_causes(suspects, slips, report.causes, tally, misses, title)
 
 
 def _judge_causes(
