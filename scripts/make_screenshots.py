@@ -380,8 +380,10 @@ class Studio:
         """Put every page at 1024 × 600, and the sheet of keys, into one picture."""
         self.window.resize(1024, 600)
         self.named("gallery block")
-        pages = [self._page_picture(page) for page in ("read", "carve", "picture", "sheet", "draw",
-                                                              "check", "register")]
+        pages = [
+            self._page_picture(page)
+            for page in ("read", "carve", "picture", "sheet", "draw", "check", "register")
+        ]
         self.open_lamp()
         pages.insert(3, self._page_picture("spread"))
         self.open_demo()

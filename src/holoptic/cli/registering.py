@@ -32,5 +32,6 @@ def keep_check(asked: Asked, scan: Path, report: CheckReport) -> None:
     # a command line may have laid other wishes over the figure, so it has no plan of the desk's
     subject = Subject(job.id, job.name, figure.id, job.title_of(figure.subject), "")
     uid = uid_of_picture(scan, subject)
-    Register().note_check(check_kept(uid, subject, datetime.now().astimezone(), "picture", report,
-                                     job.unit))
+    Register().note_check(
+        check_kept(uid, subject, datetime.now().astimezone(), "picture", report, job.unit)
+    )

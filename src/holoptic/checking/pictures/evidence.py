@@ -184,9 +184,7 @@ class Evidence:
             if found[own[i]] and found[own[j]]:
                 found[own[i] if moved[i] > moved[j] else own[j]] = False
 
-    def on_other_ink(
-        self, found: Sequence[Places | None], expected: Sequence[Places]
-    ) -> list[int]:
+    def on_other_ink(self, found: Sequence[Places | None], expected: Sequence[Places]) -> list[int]:
         """Return the numbers of strokes that were found on the ink of another one, which they are
         not expected to lie on: of two the one that was found further from where it is expected,
         within the drawing as it lies.

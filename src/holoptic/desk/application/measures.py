@@ -12,8 +12,9 @@ from holoptic.units import show
 
 _HOW_ON = {
     "sheet": tr("1 to 5 take an answer; the start point is measured from the border."),
-    "check": tr("The wheel magnifies, the right button drags; a click on a mark finds it in the "
-                "list."),
+    "check": tr(
+        "The wheel magnifies, the right button drags; a click on a mark finds it in the list."
+    ),
     "draw": tr("Space draws the next move, Backspace takes it up."),
 }
 _HOW = tr("Touch an edge for its true and drawn length; Shift and click two points.")

@@ -113,9 +113,7 @@ class CheckedSheet(Canvas):
         self.show_lines([], self._image_box, over=touched)
         self._say()
 
-    def show_plan(
-        self, inner: Vec2, report: CheckReport, deviations: Sequence[Deviation]
-    ) -> None:
+    def show_plan(self, inner: Vec2, report: CheckReport, deviations: Sequence[Deviation]) -> None:
         """Show the planned strokes of a sheet of which there is no picture, and what is off.
 
         `inner` is the width and height inside its border, mm.

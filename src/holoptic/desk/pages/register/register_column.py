@@ -135,9 +135,12 @@ class RegisterColumn(Column):
             tr("angle {spread}", spread=_spread(hand.angle, "°")),
             tr("compass {spread}", spread=_spread(hand.compass, " mm")),
             ntr("told by {count} checked sheet", "told by {count} checked sheets", hand.sheets),
-            tr("plans reckon with {setting} mm, {angle}°, {compass} mm",
-               setting=f"{reckoned.setting_mm:g}", angle=f"{reckoned.angle_deg:g}",
-               compass=f"{reckoned.compass_mm:g}"),
+            tr(
+                "plans reckon with {setting} mm, {angle}°, {compass} mm",
+                setting=f"{reckoned.setting_mm:g}",
+                angle=f"{reckoned.angle_deg:g}",
+                compass=f"{reckoned.compass_mm:g}",
+            ),
         ]
         self.hand.setText("\n".join(rows))
 
