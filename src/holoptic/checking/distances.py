@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from holoptic.catalogue import tr
 from holoptic.checking.causes import Slips, Suspect, Suspects
 from holoptic.checking.deciding import deciding_between
 from holoptic.checking.mending import redraw_of
@@ -24,6 +25,7 @@ from holoptic.plan.errors import Places, Sheets
 from holoptic.plan.hand import Hand
 from holoptic.plan.moves import Move
 from holoptic.tolerance import SOLVED
+from holoptic.units import Unit, show
 
 READ_MM = 0.25
 """How far a reading of a scale rule scatters by itself."""
@@ -57,6 +59,16 @@ class Distance:
     def agrees(self) -> bool:
         """Whether it is within what the hand's ordinary spread makes of it."""
         return abs(self.off_mm) <= self.allowed_mm
+
+
+def outcome_of(distance: Distance, unit: Unit) -> str:
+    """Return how a control distance stands, in words; nothing where it was not read."""
+    if distance.read_mm is None:
+        return ""
+    if distance.agrees:
+        return tr("agrees")
+    off = show(abs(distance.off_mm), unit)
+    return tr("{off} too much", off=off) if distance.off_mm > 0 else tr("{off} too little", off=off)
 
 
 def distances_of(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtWidgets import (
     QAbstractSpinBox,
@@ -9,11 +11,13 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QFrame,
     QLabel,
+    QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
+from holoptic.desk.look.icons import give_icon
 from holoptic.desk.look.theme import px
 
 _SCROLL_BAR = 12
@@ -54,6 +58,22 @@ class Column(QWidget):
         self.layers.addSpacing(5)
         self.layers.addWidget(label)
         self.layers.addWidget(widget)
+
+    def label(self, name: str = "") -> QLabel:
+        """Return words of the column that run over several lines; `name` says how they look."""
+        label = QLabel()
+        label.setObjectName(name)
+        label.setWordWrap(True)
+        label.setTextFormat(Qt.TextFormat.PlainText)
+        return label
+
+    def add_button(self, words: str, icon: str, run: Callable[[], None]) -> QPushButton:
+        """Put a button at the end."""
+        button = QPushButton(words)
+        give_icon(button, icon)
+        button.clicked.connect(lambda _=False: run())
+        self.layers.addWidget(button)
+        return button
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Grow for words that need more width than usual, the scroll bar beside them; let the wheel

@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QPushButton
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem
 
 from holoptic.catalogue import ntr, tr
 from holoptic.checking.report import CheckReport
-from holoptic.desk.look.icons import give_icon
 from holoptic.desk.look.theme import px
 from holoptic.desk.pages.check.checked_sheet import Deviation
 from holoptic.desk.pages.check.marks import mark_icon
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.fields import LengthField
+from holoptic.desk.widgets.notice import sentence
 from holoptic.units.spoken import said
 
 _WIDTH = 316
@@ -50,15 +48,15 @@ class CheckColumn(Column):
         super().__init__(_WIDTH)
         self.session = session
         self._shown: list[Deviation] = []
-        self.title = self._label("heading")
+        self.title = self.label("heading")
         self.layers.addWidget(self.title)
-        self.state = self._label()
+        self.state = self.label()
         self.layers.addWidget(self.state)
-        self.trouble = self._label("problem")
+        self.trouble = self.label("problem")
         self.layers.addWidget(self.trouble)
         self.off = self._list(tr("what is off, the worst first"), _LEAST_LIST)
         self.off.currentRowChanged.connect(self.chosen)
-        self.off_title = self._label("quiet")
+        self.off_title = self.label("quiet")
         self.layers.addSpacing(5)
         self.layers.addWidget(self.off_title)
         self.layers.addWidget(self.off)
@@ -68,27 +66,12 @@ class CheckColumn(Column):
         self.causes.itemActivated.connect(self._ask_move)
         self.add(tr("What may have caused it"), self.causes)
         self.layers.setStretchFactor(self.causes, 2)
-        self.decides = self._label("next")
+        self.decides = self.label("next")
         self.layers.addWidget(self.decides)
         self.reading = LengthField(tr("what the rule reads there"))
         self.layers.addWidget(self.reading)
-        self.again = self._label()
+        self.again = self.label()
         self.layers.addWidget(self.again)
-
-    def add_button(self, words: str, icon: str, run: Callable[[], None]) -> QPushButton:
-        """Put a button at the end."""
-        button = QPushButton(words)
-        give_icon(button, icon)
-        button.clicked.connect(lambda _=False: run())
-        self.layers.addWidget(button)
-        return button
-
-    def _label(self, name: str = "") -> QLabel:
-        label = QLabel()
-        label.setObjectName(name)
-        label.setWordWrap(True)
-        label.setTextFormat(Qt.TextFormat.PlainText)
-        return label
 
     def _list(self, name: str, least: int) -> QListWidget:
         made = _List(px(least))
@@ -109,7 +92,7 @@ class CheckColumn(Column):
         report = checks.report
         self.title.setText(checks.name)
         self.title.setToolTip(str(checks.path or ""))
-        self.trouble.setText(_sentence(checks.trouble))
+        self.trouble.setText(sentence(checks.trouble))
         self.trouble.setVisible(bool(checks.trouble))
         self.say_state()
         self.off_title.setText(
@@ -161,7 +144,7 @@ class CheckColumn(Column):
             self.causes.addItem(tr("It is being looked for …"))
         several = len({cause.group for cause in report.causes}) > 1
         for cause in sorted(report.causes, key=lambda cause: (cause.group, -cause.weight)):
-            words = _sentence(said(str(cause.story), unit))
+            words = sentence(said(str(cause.story), unit))
             sure = f"{100 * cause.weight:.0f} %"
             if several:
                 sure = tr("Slip {number}, {sure}", number=cause.group + 1, sure=sure)
@@ -207,7 +190,3 @@ def _deciding(report: CheckReport) -> str:
     return tr("Measure from {start} to {end} to decide: {first} mm after move {n}, {second} mm "
               "after move {m}.", start=one.start, end=one.end, first=f"{one.readings[0]:.1f}",
               second=f"{one.readings[1]:.1f}", n=one.moves[0], m=one.moves[1])  # fmt: skip
-
-
-def _sentence(words: str) -> str:
-    return f"{words[:1].upper()}{words[1:]}"

@@ -6,7 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFrame, QGridLayout, QLabel, QWidget
 
 from holoptic.catalogue import tr
-from holoptic.checking.distances import Distance, distances_of
+from holoptic.checking.distances import Distance, distances_of, outcome_of
 from holoptic.desk.look.theme import px
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.fields import LengthField
@@ -65,19 +65,9 @@ class DistancesPanel(QFrame):
             mm = one.read_mm
             if not field.hasFocus():
                 field.show_length(None if mm is None else Length(show(mm, unit), mm))
-            outcome.setText(self._outcome(one))
+            outcome.setText(outcome_of(one, unit))
             outcome.setObjectName("" if one.agrees else "problem")
             outcome.setStyleSheet("")  # a changed name only shows after a fresh polish
-
-    def _outcome(self, one: Distance) -> str:
-        if one.read_mm is None:
-            return ""
-        if one.agrees:
-            return tr("agrees")
-        off = show(abs(one.off_mm), self.session.document.unit)
-        if one.off_mm > 0:
-            return tr("{off} too much", off=off)
-        return tr("{off} too little", off=off)
 
     def _make_rows(self, told: tuple[Distance, ...]) -> None:
         while (item := self._grid.takeAt(0)) is not None:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
 from holoptic.catalogue import tr
-from holoptic.checking.distances import Distance, distances_of
+from holoptic.checking.distances import Distance, distances_of, outcome_of
 from holoptic.desk.look.theme import px
 from holoptic.desk.session.stepping import Stepping
 from holoptic.desk.widgets.fields import LengthField
@@ -60,7 +60,7 @@ class ReadingRow(QWidget):
         self.field.unit = unit
         mm = self._distance.read_mm
         self.field.show_length(None if mm is None else Length(show(mm, unit), mm))
-        self.outcome.setText(outcome(self._distance, unit))
+        self.outcome.setText(_outcome(self._distance, unit))
 
     def _take(self) -> None:
         """Note the reading; one that agrees leads on."""
@@ -73,12 +73,6 @@ class ReadingRow(QWidget):
         (self.read if self._distance.agrees else self.deviates).emit()
 
 
-def outcome(distance: Distance, unit: Unit) -> str:
-    """Return how a control distance stands."""
-    if distance.read_mm is None:
-        return ""
-    if distance.agrees:
-        return tr("agrees")
-    off = show(abs(distance.off_mm), unit)
-    more = tr("{off} too much", off=off) if distance.off_mm > 0 else tr("{off} too little", off=off)
-    return tr("{more} (F9: why)", more=more)
+def _outcome(distance: Distance, unit: Unit) -> str:
+    words = outcome_of(distance, unit)
+    return words if distance.agrees else tr("{words} (F9: why)", words=words)

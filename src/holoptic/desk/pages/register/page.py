@@ -26,7 +26,7 @@ from holoptic.desk.pages.register.register_column import RegisterColumn
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.folders import keep_folder, last_folder
 from holoptic.desk.widgets.key_line import KeyLine
-from holoptic.desk.widgets.notice import Notice
+from holoptic.desk.widgets.notice import Notice, sentence
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 from holoptic.register.entries import CheckKept, Drawn, Subject
@@ -232,7 +232,7 @@ class RegisterPage(QWidget):
             drawings, checks, self.own, trouble = [], [], None, str(error)
         self.rows = _rows(drawings, checks)
         self._fill_table()
-        self.empty.setText(_sentence(trouble) or tr(
+        self.empty.setText(f"{sentence(trouble)}." if trouble else tr(
             "The register keeps itself: what is drawn with the space bar, and each sheet that is "
             "checked. It stays on this machine."))  # fmt: skip
         self.empty.setVisible(not self.rows)
@@ -295,7 +295,3 @@ def _rows(drawings: Sequence[Drawn], checks: Sequence[CheckKept]) -> list[_Row]:
         if (one.job, one.figure, one.plan) not in keys:
             alone.setdefault(one, []).append(check)
     return [*rows, *(_Row(None, own) for own in alone.values())]
-
-
-def _sentence(words: str) -> str:
-    return f"{words[:1].upper()}{words[1:]}." if words else ""

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPaintEvent
-from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from holoptic.catalogue import ntr, tr
 from holoptic.checking.own_hand import OwnHand, Spread
-from holoptic.desk.look.icons import give_icon
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, px, theme
 from holoptic.desk.widgets.column import Column
@@ -71,41 +70,26 @@ class RegisterColumn(Column):
 
     def __init__(self) -> None:
         super().__init__(_WIDTH)
-        self.title = self._label("heading")
-        self.state = self._label()
+        self.title = self.label("heading")
+        self.state = self.label()
         self.layers.addWidget(self.title)
         self.layers.addWidget(self.state)
         self.bars = PhaseBars()
-        self.bars_title = self._label("quiet")
+        self.bars_title = self.label("quiet")
         self.bars_title.setText(tr("Time by phase"))
         self.layers.addWidget(self.bars_title)
         self.layers.addWidget(self.bars)
-        self.found_title = self._label("quiet")
+        self.found_title = self.label("quiet")
         self.found_title.setText(tr("What checks found"))
-        self.found = self._label()
+        self.found = self.label()
         self.layers.addWidget(self.found_title)
         self.layers.addWidget(self.found)
         self.layers.addSpacing(8)
-        self.hand_title = self._label("heading")
+        self.hand_title = self.label("heading")
         self.hand_title.setText(tr("Your own hand"))
         self.layers.addWidget(self.hand_title)
-        self.hand = self._label()
+        self.hand = self.label()
         self.layers.addWidget(self.hand)
-
-    def add_button(self, words: str, icon: str, run: Callable[[], None]) -> QPushButton:
-        """Put a button at the end."""
-        button = QPushButton(words)
-        give_icon(button, icon)
-        button.clicked.connect(lambda _=False: run())
-        self.layers.addWidget(button)
-        return button
-
-    def _label(self, name: str = "") -> QLabel:
-        label = QLabel()
-        label.setObjectName(name)
-        label.setWordWrap(True)
-        label.setTextFormat(Qt.TextFormat.PlainText)
-        return label
 
     # --- showing ----------------------------------------------------------------------------
 
