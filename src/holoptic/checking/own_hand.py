@@ -26,7 +26,7 @@ STEPS_MM = tuple(float(step) for step in np.geomspace(0.05, 1.6, 11))
 _PRIOR = 0.8
 """How loosely the usual hand is believed (standard deviation of a logarithm)."""
 _FEWEST_ROWS = 8
-_MOST_ROWS = 150
+_MOST_ROWS = 90
 _SURE_FACTOR = 1.45
 """A spread that is known this well, up or down, is told as known."""
 _LOGS: Grid = np.log(np.array(STEPS_MM))

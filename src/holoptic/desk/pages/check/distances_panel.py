@@ -66,8 +66,15 @@ class DistancesPanel(QFrame):
             if not field.hasFocus():
                 field.show_length(None if mm is None else Length(show(mm, unit), mm))
             outcome.setText(outcome_of(one, unit))
-            outcome.setObjectName("" if one.agrees else "problem")
-            outcome.setStyleSheet("")  # a changed name only shows after a fresh polish
+            self._dress(outcome, "" if one.agrees else "problem")
+
+    def _dress(self, label: QLabel, name: str) -> None:
+        """Give words another look."""
+        style = label.style()
+        if label.objectName() != name and style is not None:
+            label.setObjectName(name)
+            style.unpolish(label)  # a changed name only shows after a fresh polish
+            style.polish(label)
 
     def _make_rows(self, told: tuple[Distance, ...]) -> None:
         while (item := self._grid.takeAt(0)) is not None:
