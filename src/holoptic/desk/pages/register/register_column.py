@@ -133,8 +133,9 @@ def _title(drawn: Drawn | None, checks: Sequence[CheckKept]) -> str:
     subject = drawn.subject if drawn is not None else (checks[0].subject if checks else None)
     if subject is None:
         return tr("Nothing is kept yet")
-    again = tr(", drawn {count} times", count=drawn.round) if drawn and drawn.round > 1 else ""
-    return f"{subject.title}{again}"
+    if drawn is not None and drawn.round > 1:
+        return tr("{title}, drawn {count} times", title=subject.title, count=drawn.round)
+    return subject.title
 
 
 def _found(checks: Sequence[CheckKept]) -> str:
