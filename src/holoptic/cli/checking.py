@@ -104,7 +104,7 @@ def _slip(text: str) -> tuple[int, float]:
     try:
         return read_slip(text)
     except BadInput as error:
-        raise BadInput(tr("{option}: {error}", option="--slip", error=error)) from error
+        raise BadInput(tr("{option}: {error}", option=f"--slip {text}", error=error)) from error
 
 
 def _corners(text: str) -> list[Vec2]:

@@ -298,9 +298,7 @@ def _add_checking_commands(commands: argparse._SubParsersAction[_Parser]) -> Non
         "where the border's corners lie in the picture, in dots: lower left, lower right, upper "
         "right, upper left"))  # fmt: skip
     add_out(check, ".json .pdf", required=False)
-    scan = commands.add_parser(
-        "scan", help=tr("make the picture of a drawn sheet, as a scanner's stand-in")
-    )
+    scan = commands.add_parser("scan", help=tr("picture a drawn sheet, as a scanner's stand-in"))
     scan.add_argument("--slip", metavar="MOVE:+MM", action="append", default=[],
                       help=tr("a setting that is off: number of the move, and by how much (mm, of "
                               "an angle degrees)"))  # fmt: skip
@@ -326,9 +324,7 @@ def _add_checking_commands(commands: argparse._SubParsersAction[_Parser]) -> Non
         add_section_option(command)
     check.set_defaults(run=_run_core("check"))
     scan.set_defaults(run=_run_core("scan"))
-    register = commands.add_parser(
-        "register", help=tr("what was drawn when, how long it took, and what checks found")
-    )
+    register = commands.add_parser("register", help=tr("list what was drawn and checked"))
     register.add_argument("--csv", action="store_true", help=tr("as CSV, for other programs"))
     register.set_defaults(run=_run_core("register"))
 

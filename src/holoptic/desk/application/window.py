@@ -58,6 +58,10 @@ _PAGE_KEYS = ("F2", "F3", "F4", "F5", "F6", "F7", "F9", "F10")
 """Of the pages in their order; F8 was that of the views before there were so many."""
 _NAME_ROOM, _LEAST_NAME_ROOM = 110, 56
 """Pixels for the name of the part on the desk."""
+_SPARE = 8
+"""Pixels that the layout does not tell of: the frame about a field in focus."""
+_SMALL_PAGES = 9
+"""Size of the pages' names, in pixels, where nothing else is left to give."""
 
 
 class DeskWindow(QMainWindow):
@@ -300,19 +304,20 @@ class DeskWindow(QMainWindow):
             return
         under = Qt.ToolButtonStyle.ToolButtonTextUnderIcon
         bare = Qt.ToolButtonStyle.ToolButtonIconOnly
-        for style, is_tight, name_room in (
-            (under, False, _NAME_ROOM), (bare, False, _NAME_ROOM), (bare, True, _NAME_ROOM),
-            (bare, True, _LEAST_NAME_ROOM),
+        tight = "padding: 6px 6px;"
+        tightest = f"padding: 6px 2px; font-size: {px(_SMALL_PAGES)}px;"
+        for style, dress, name_room in (
+            (under, "", _NAME_ROOM), (bare, "", _NAME_ROOM), (bare, tight, _NAME_ROOM),
+            (bare, tight, _LEAST_NAME_ROOM), (bare, tightest, _LEAST_NAME_ROOM),
         ):  # fmt: skip
             self.parts.setMinimumWidth(px(name_room))
             for button in strip.findChildren(QToolButton):
                 if button.objectName() == "tool":
                     button.setToolButtonStyle(style)
-                elif bool(button.property("tight")) != is_tight:
-                    button.setProperty("tight", is_tight)
-                    button.setStyleSheet("padding: 6px 6px;" if is_tight else "")
+                elif button.styleSheet() != dress:
+                    button.setStyleSheet(dress)
             self._tools.invalidate()
-            if self._tools.minimumSize().width() <= self.width():
+            if self._tools.minimumSize().width() + px(_SPARE) <= self.width():
                 return
 
     def _room_for_bars(self) -> tuple[int, int, int]:
