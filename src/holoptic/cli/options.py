@@ -20,7 +20,7 @@ def add_window_options(parser: argparse.ArgumentParser, *, again: bool = False) 
     """
     unsaid = argparse.SUPPRESS if again else None
     for option, metavar, words in (
-        ("--page", "NAME", tr("read, carve, picture, spread, sheet, draw, check, register")),
+        ("--page", "NAME", tr("the page to begin with: read, carve, draw, check …")),
         ("--screenshot", "FILE", tr("save the window's picture as PNG and leave")),
         ("--size", "WxH", tr("window size (default: as it was last)")),
     ):

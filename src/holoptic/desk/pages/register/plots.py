@@ -38,7 +38,7 @@ class TimePlot(QWidget):
         super().__init__()
         self.title, self._empty = title, empty
         self.marks: list[Mark] = []
-        self.setMinimumSize(px(200), px(130))
+        self.setMinimumSize(px(140), px(130))
         self.setAccessibleName(title)
 
     def show_marks(self, marks: Sequence[Mark]) -> None:
