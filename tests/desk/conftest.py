@@ -49,8 +49,9 @@ def open_window(qtbot) -> Iterator[Callable[[], DeskWindow]]:
         return window
 
     yield open_one
-    for window in opened:
-        window.close_down()
+    with KeptWorker.patient():
+        for window in opened:
+            window.close_down()
 
 
 @pytest.fixture

@@ -75,8 +75,8 @@ def read(
     sections = [view for view in views if view.cut]
     whole = tuple(view for view in views if not view.cut)
     if not sections:
-        return read_views(views, _KERNEL, name, most=most, limit_s=limit_s)
-    found = read_views(whole, _KERNEL, name, most=max(most, _MOST_BESIDE), limit_s=limit_s,
+        return read_views(views, KERNEL, name, most=most, limit_s=limit_s)
+    found = read_views(whole, KERNEL, name, most=max(most, _MOST_BESIDE), limit_s=limit_s,
                        sections=sections)  # fmt: skip
     return _decided(found, sections, most)
 
@@ -169,4 +169,5 @@ def _views(source: Source, names: Sequence[str]) -> tuple[list[DrawnView], float
     return drawn, seen.facts.volume
 
 
-_KERNEL = Kernel(_views, bound)
+KERNEL = Kernel(_views, bound)
+"""What reading asks of the kernel."""

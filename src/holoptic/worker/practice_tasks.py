@@ -1,0 +1,53 @@
+"""The question about practice: an exercise from its seed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from holoptic.part import Part
+from holoptic.part.cutting import Stock, cutter_of
+from holoptic.pictorial import Picture, draw, view_of
+from holoptic.practice.exercise import Exercise
+from holoptic.practice.skills import make
+from holoptic.reading.lines import DrawnView
+from holoptic.reading.reader import read_views
+from holoptic.reading.result import Reading
+from holoptic.solid.pieces import SolidFacts
+from holoptic.solid.shelf import look, seen
+from holoptic.views import direction_of, pictures_of
+from holoptic.worker.reading_tasks import KERNEL
+
+
+class KernelEye:
+    """Looks at parts by the kernel (`practice/eye.py`)."""
+
+    def facts(self, part: Part) -> SolidFacts:
+        """Return what is known of a part's solid."""
+        return seen(part).facts
+
+    def picture(self, part: Part, kind: str, corner: str, cut: str = "") -> Picture:
+        """Return a picture of a part, cut open in words where that is asked."""
+        view = view_of(kind, corner)
+        cutter = None
+        if cut:
+            facts = seen(part).facts
+            cutter = cutter_of(cut, Stock(part, facts.low, facts.high, view.toward_viewer))
+        one = look(part, (view.toward_viewer,), cutter).look(view.toward_viewer)
+        return draw(one, view)
+
+    def views(self, part: Part, names: Sequence[str]) -> dict[str, Picture]:
+        """Return views of a part by their names."""
+        return pictures_of(look(part, tuple(direction_of(name) for name in names)), names)
+
+    def drawn(self, part: Part, names: Sequence[str]) -> list[DrawnView]:
+        """Return views of a part as drawn lines, for reading them."""
+        return list(KERNEL.show(part, tuple(names))[0])
+
+    def read(self, views: Sequence[DrawnView], most: int, seconds: float) -> Reading:
+        """Return what views mean, so many parts at most."""
+        return read_views(views, KERNEL, most=most, limit_s=seconds)
+
+
+def make_exercise(skill: str, level: int, seed: int) -> Exercise:
+    """Return the exercise of a skill, a level and a seed. Raises BadInput, NotMade."""
+    return make(skill, level, seed, KernelEye())
