@@ -327,15 +327,32 @@ def _add_checking_commands(commands: argparse._SubParsersAction[_Parser]) -> Non
     register = commands.add_parser("register", help=tr("list what was drawn and checked"))
     register.add_argument("--csv", action="store_true", help=tr("as CSV, for other programs"))
     register.set_defaults(run=_run_core("register"))
+    practice = commands.add_parser("practice", help=tr("write exercises as worksheets"))
+    practice.add_argument("--skill", metavar="NAME", required=True,
+                          help=tr("views, cubes, draw …; a wrong name lists all"))  # fmt: skip
+    practice.add_argument("--level", metavar="N", type=int, default=1, help=tr("1 to 5"))
+    practice.add_argument("--count", metavar="N", type=int, default=6, help=tr("how many"))
+    practice.add_argument("--seed", metavar="N", type=int, default=1,
+                          help=tr("the same seed gives the same sheets"))  # fmt: skip
+    practice.add_argument("--paper", metavar="NAME", default="A4", help=tr("default: A4"))
+    add_out(practice, ".pdf .json")
+    practice.set_defaults(run=_run_core("practice"))
 
 
 def _run_core(name: str) -> Callable[[argparse.Namespace], int]:
     def run(options: argparse.Namespace) -> int:
         # imported late: `--help` and the window must not wait for what files need
-        from holoptic.cli import checking, files, reading, registering, spreading  # noqa: PLC0415
+        from holoptic.cli import (  # noqa: PLC0415
+            checking,
+            files,
+            practising,
+            reading,
+            registering,
+            spreading,
+        )
 
         rooms = {"read": reading, "compare": reading, "spread": spreading, "check": checking,
-                 "scan": checking, "register": registering}  # fmt: skip
+                 "scan": checking, "register": registering, "practice": practising}  # fmt: skip
         return int(getattr(rooms.get(name, files), name)(options))
 
     return run

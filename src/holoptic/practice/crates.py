@@ -77,13 +77,13 @@ class DrawnCrate:
         found = []
         for axis in range(3):
             half = [float(c) for c in self.corner(near)]
-            if axis == 2:  # noqa: PLR2004
+            if axis == 2:
                 half = [float(c) for c in self.corner(self._left_end())]
             half[axis] = self.sizes[axis] / 2
             x, y = self.at((half[0], half[1], half[2]))
             anchor = "end" if x < middle[0] else "start"
             off = -_GAP_MM if anchor == "end" else _GAP_MM
-            low = -_LETTER_MM - 1 if axis < 2 else 0.0  # noqa: PLR2004
+            low = -_LETTER_MM - 1 if axis < 2 else 0.0
             found.append(Words((x + off, y + low), f"{self.sizes[axis]}", _LETTER_MM, anchor))  # type: ignore[arg-type]
         return tuple(found)
 
@@ -100,7 +100,7 @@ def random_sizes(dice: random.Random, low: int = 28, high: int = 70) -> tuple[in
     """Return sizes of a crate in mm that are clearly different."""
     while True:
         found = dice.randint(low, high), dice.randint(low, high), dice.randint(low, high)
-        if min(abs(found[0] - found[1]), abs(found[1] - found[2]), abs(found[0] - found[2])) > 5:  # noqa: PLR2004
+        if min(abs(found[0] - found[1]), abs(found[1] - found[2]), abs(found[0] - found[2])) > 5:
             return found
 
 

@@ -34,3 +34,11 @@ class Eye(Protocol):
     def read(self, views: Sequence[DrawnView], most: int, seconds: float) -> Reading:
         """Return what views mean, so many parts at most."""
         ...
+
+    def go_together(self, views: Sequence[DrawnView]) -> bool:
+        """Say whether some part of faces along the axes has three views."""
+        ...
+
+    def section(self, part: Part, cut: str) -> Picture:
+        """Return a part cut in words as a section view, with its cut faces as regions."""
+        ...

@@ -11,7 +11,8 @@ from holoptic.pictorial import Picture
 from holoptic.practice.exercise import Dot, Figure, Grid, NotMade, Step, all_steps
 from holoptic.practice.eye import Eye
 from holoptic.practice.shapes import CELL_MM, Block
-from holoptic.sheet.drawing import Ink, Region
+from holoptic.practice.sketching import step_inks
+from holoptic.sheet.drawing import Ink
 
 PITCH_MM = 5.0
 """A square of the grid as it is drawn."""
@@ -170,12 +171,10 @@ def view_grid(views: Iterable[SquareView]) -> Grid:
     return Grid("square", (0.0, 0.0), PITCH_MM, columns, rows)
 
 
-def regions_figure(picture: Picture, scale: float = SCALE, caption: str = "") -> Figure:
-    """Return a picture with its cut faces hatched."""
-    shown = picture_figure(picture, scale, caption)
-    inks = tuple(
-        Ink("hatch", tuple((scale * x, scale * y) for x, y in stroke.path))
-        for stroke in picture.strokes if stroke.role == "hatch"
-    )  # fmt: skip
-    none: tuple[Region, ...] = ()
-    return Figure((*shown.inks, *inks), (), none, (), caption)
+def square_figure(views: Iterable[SquareView], caption: str = "") -> Figure:
+    """Return views on the dots that they are drawn on."""
+    some = list(views)
+    grid = view_grid(some)
+    inks = [ink for view in some for ink in step_inks(view.placed(view.visible), grid)]
+    inks += [ink for view in some for ink in step_inks(view.placed(view.hidden), grid, "hidden")]
+    return Figure(tuple(inks), dots=tuple(map(grid.at, grid.dots())), caption=caption)

@@ -11,7 +11,19 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from holoptic.catalogue import tr
-from holoptic.part import Arc, Corner, Crate, Face, Mode, Offset, Operation, Part, Polygon, Prism, Round
+from holoptic.part import (
+    Arc,
+    Corner,
+    Crate,
+    Face,
+    Mode,
+    Offset,
+    Operation,
+    Part,
+    Polygon,
+    Prism,
+    Round,
+)
 from holoptic.practice.exercise import NotMade
 from holoptic.units import Length
 
@@ -186,7 +198,7 @@ def six_sided(block: Block, dice: random.Random, number: int) -> Operation:
                    Offset(squares(v)), squares(0), None)  # fmt: skip
 
 
-def round_end(block: Block, dice: random.Random, number: int) -> Operation:
+def round_end(block: Block, _dice: random.Random, number: int) -> Operation:
     """An end of the plan rounded to a half circle: what stands outside of it is cut away."""
     wide, deep = block.face_size(Face.TOP)
     if wide <= deep:
@@ -225,9 +237,15 @@ def _between(size: int, dice: random.Random) -> Place:
 
 STRAIGHT: tuple[tuple[Feature, ...], ...] = (
     (step, slot), (step, slot, notch), (step, slot, notch, wedge, tenon),
-    (step, slot, notch, wedge, tenon, opening, rib), (step, slot, notch, wedge, opening, rib, tenon),
+    (step, slot, notch, wedge, tenon, opening, rib),
+    (step, slot, notch, wedge, opening, rib, tenon),
 )  # fmt: skip
 """The features of straight edges, level by level."""
+LEVEL_AND_UPRIGHT: tuple[tuple[Feature, ...], ...] = (
+    (step, slot), (step, slot, notch), (step, slot, notch, tenon),
+    (step, slot, notch, tenon, opening), (step, slot, notch, tenon, opening),
+)  # fmt: skip
+"""The features whose faces all lie along the axes, level by level."""
 ALL: tuple[tuple[Feature, ...], ...] = (
     (step, slot, hole), (step, notch, slot, hole), (step, slot, notch, wedge, hole, round_end),
     (step, slot, notch, wedge, rib, hole, six_sided, opening, round_end),

@@ -50,9 +50,11 @@ def arrow(start: Vec2, end: Vec2, layer: str = "dimension", head: float = 2.4) -
     return Ink(layer, (start, end)), Ink(layer, (barbs[0], end, barbs[1]))
 
 
-def both_ways(start: Vec2, end: Vec2, layer: str = "dimension") -> tuple[Ink, ...]:
+def both_ways(
+    start: Vec2, end: Vec2, layer: str = "dimension", head: float = 2.4
+) -> tuple[Ink, ...]:
     """Return a line with heads at both its ends."""
-    return (*arrow(start, end, layer), arrow(end, start, layer)[1])
+    return (*arrow(start, end, layer, head), arrow(end, start, layer, head)[1])
 
 
 def cube_figure(

@@ -11,8 +11,8 @@ from dataclasses import dataclass
 
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput, KernelTrouble, PartError
-from holoptic.practice.eye import Eye
 from holoptic.practice.exercise import LEVELS, Exercise, NotMade
+from holoptic.practice.eye import Eye
 from holoptic.practice.sorts import (
     building,
     corners,
@@ -22,6 +22,7 @@ from holoptic.practice.sorts import (
     near,
     ovals,
     pictorials,
+    sections,
     setoffs,
     slips,
     views,
@@ -51,6 +52,7 @@ _TABLE = (
     Skill("drawn", tr("true and drawn"), drawn.make),
     Skill("corner", tr("the corner that lacks a line"), corners.make),
     Skill("views", tr("what is missing in the views"), views.make),
+    Skill("sections", tr("sections: what is hatched"), sections.make),
     Skill("slips", tr("slips in a drawing"), slips.make),
     Skill("oval", tr("the four-centre oval"), ovals.make),
     Skill("fit", tr("will it fit, where does it start"), fits.make),

@@ -54,7 +54,7 @@ def _covered(i: int, j: int, height: int) -> Iterator[tuple[Triangle, Side]]:
 
 def _order(rows: int, columns: int) -> list[Cell]:
     """Return the columns of a stack, the nearest first: none hides one before it."""
-    return sorted(((i, j) for i in range(rows) for j in range(columns)), key=lambda c: sum(c))
+    return sorted(((i, j) for i in range(rows) for j in range(columns)), key=sum)
 
 
 def seen(stack: Plan) -> dict[Triangle, Side]:

@@ -86,6 +86,14 @@ def read_views(
     return reading
 
 
+def go_together(views: Sequence[DrawnView], kernel: Kernel, limit_s: float = USUAL_LIMIT_S) -> bool:
+    """Say whether some part of faces along the axes has three views. Raises OutOfTime.
+
+    Where all lines run along the axes it has no others: an edge of a leaning face leans in a view.
+    """
+    return _Reader(list(views), kernel, "", 1, limit_s).agrees()
+
+
 def _with_outlines(reading: Reading, kernel: Kernel, name: str) -> Reading:
     """Return a reading without a part with what its outlines have in common instead."""
     given = list(reading.views)

@@ -16,6 +16,7 @@ from holoptic.register.entries import (
     DeviationKept,
     Drawn,
     MoveTime,
+    Practised,
     Subject,
 )
 from holoptic.register.schema import PATIENCE_S, opened, reading, take_along
@@ -31,6 +32,7 @@ _CHECK = (
     "uid, job, job_name, figure, title, plan, made, source, agrees, strokes, off, extra, rms_mm, "
     "until"
 )
+_PRACTISED = "learner, skill, level, seed, made, seconds, share, points, hints, was_shown"
 
 
 def register_path() -> Path:
@@ -44,6 +46,8 @@ class Register:
     def __init__(self, path: Path | None = None, patience_s: float = PATIENCE_S) -> None:
         self.path = path or register_path()
         self._patience = patience_s
+        self.unreadable = 0
+        """Of the entries that were last asked for, so many could not be read."""
 
     # --- writing ----------------------------------------------------------------------------
 
@@ -106,12 +110,37 @@ class Register:
                  for c in check.causes],
             )  # fmt: skip
 
+    def note_practised(self, one: Practised) -> None:
+        """Note an exercise that was done."""
+        with opened(self.path, self._patience) as book:
+            book.execute(
+                f"INSERT INTO practice ({_PRACTISED}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+                (
+                    one.learner,
+                    one.skill,
+                    one.level,
+                    one.seed,
+                    one.made.isoformat(),
+                    one.seconds,
+                    one.share,
+                    one.points,
+                    one.hints,
+                    int(one.was_shown),
+                ),
+            )
+
+    def forget_learner(self, learner: str) -> None:
+        """Delete all that is kept of what somebody practised."""
+        with opened(self.path, self._patience) as book:
+            book.execute("DELETE FROM practice WHERE learner = ?", (learner,))
+
     def forget(self, subject: Subject | None = None) -> None:
         """Delete all that is kept of a figure drawn by a plan; None: everything."""
         with opened(self.path, self._patience) as book:
             if subject is None:
                 book.execute("DELETE FROM drawing")
                 book.execute("DELETE FROM sheet_check")
+                book.execute("DELETE FROM practice")
             else:
                 key = subject.job, subject.figure, subject.plan
                 for table in ("drawing", "sheet_check"):
@@ -163,6 +192,32 @@ class Register:
             for row in rows
         ]  # fmt: skip
 
+    def practised(self, learner: str | None = None) -> list[Practised]:
+        """Return what was practised, by somebody or by all, in the order in which it was done.
+
+        Entries that cannot be read are left out; `unreadable` counts them.
+        """
+        with reading(self.path, self._patience) as book:
+            if book is None:
+                return []
+            where, what = ("", ()) if learner is None else ("WHERE learner = ? ", (learner,))
+            rows = book.execute(
+                f"SELECT {_PRACTISED} FROM practice {where}ORDER BY made, id", what
+            ).fetchall()
+        found = [one for one in map(_practised, rows) if one is not None]
+        self.unreadable = len(rows) - len(found)
+        return found
+
+    def learners(self) -> list[str]:
+        """Return who practised, the latest first."""
+        with reading(self.path, self._patience) as book:
+            if book is None:
+                return []
+            rows = book.execute(
+                "SELECT learner FROM practice GROUP BY learner ORDER BY max(made) DESC"
+            ).fetchall()
+        return [str(row[0]) for row in rows]
+
     def hands(self) -> list[Sequence[float]]:
         """Return what the newest checks tell of the hand, each as its likelihoods."""
         with reading(self.path, self._patience) as book:
@@ -173,6 +228,18 @@ class Register:
                 (_MOST_HANDS,),
             ).fetchall()
         return list(_floats(row[0] for row in rows))
+
+
+def _practised(row: tuple[Any, ...]) -> Practised | None:
+    """Return an entry as it is kept, None where something else stands in its place."""
+    try:
+        made = datetime.fromisoformat(row[4])
+        if made.tzinfo is None or not 0 <= float(row[6]) <= 1:
+            return None
+        return Practised(str(row[0]), str(row[1]), int(row[2]), int(row[3]), made, float(row[5]),
+                         float(row[6]), int(row[7]), int(row[8]), bool(row[9]))  # fmt: skip
+    except (TypeError, ValueError):
+        return None
 
 
 def _floats(blobs: Iterator[bytes]) -> Iterator[Sequence[float]]:

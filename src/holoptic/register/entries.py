@@ -109,6 +109,24 @@ class CheckKept:
     hands: tuple[float, ...] | None = field(default=None, compare=False)
 
 
+@dataclass(frozen=True)
+class Practised:
+    """An exercise that somebody did: what share of it was right (0 to 1), its points, how many
+    hints were taken, and whether the answer was asked for.
+    """
+
+    learner: str
+    skill: str
+    level: int
+    seed: int
+    made: datetime
+    seconds: float
+    share: float
+    points: int
+    hints: int = 0
+    was_shown: bool = False
+
+
 def check_kept(
     uid: str, subject: Subject, made: datetime, source: str, report: CheckReport, unit: Unit
 ) -> CheckKept:

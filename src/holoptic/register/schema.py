@@ -56,6 +56,16 @@ _MIGRATIONS = (
     ALTER TABLE sheet_check ADD COLUMN hands BLOB;
     CREATE INDEX of_drawing ON sheet_check (job, figure, plan);
     """,
+    # practice came later
+    """
+    CREATE TABLE practice (
+        id INTEGER PRIMARY KEY,
+        learner TEXT NOT NULL, skill TEXT NOT NULL, level INTEGER NOT NULL, seed INTEGER NOT NULL,
+        made TEXT NOT NULL, seconds REAL NOT NULL, share REAL NOT NULL, points INTEGER NOT NULL,
+        hints INTEGER NOT NULL, was_shown INTEGER NOT NULL
+    );
+    CREATE INDEX of_learner ON practice (learner, made);
+    """,
 )
 VERSION = len(_MIGRATIONS)
 _OURS = 0x484F4C4F

@@ -7,7 +7,7 @@ import io
 from collections.abc import Sequence
 
 from holoptic.catalogue import tr
-from holoptic.register.entries import CheckKept, Drawn
+from holoptic.register.entries import CheckKept, Drawn, Practised
 
 COLUMNS = (
     "begun", "ended", "job", "figure", "sheet", "revision", "kind", "way", "paper", "scale",
@@ -71,6 +71,26 @@ def _time(text: str) -> str:
 def _safe(text: str) -> str:
     """Return words that no spreadsheet takes for a formula."""
     return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
+
+
+PRACTICE_COLUMNS = (
+    "made", "learner", "skill", "level", "seed", "seconds", "share", "points", "hints", "shown",
+)  # fmt: skip
+"""Of the CSV file about practice: the same in every language."""
+
+
+def practice_csv(practised: Sequence[Practised]) -> str:
+    """Return a row for each exercise that was done."""
+    buffer = io.StringIO()
+    writer = csv.writer(buffer, lineterminator="\n")
+    writer.writerow(PRACTICE_COLUMNS)
+    for one in practised:
+        writer.writerow([
+            _time(one.made.isoformat(timespec="seconds")), _safe(one.learner), _safe(one.skill),
+            one.level, one.seed, f"{one.seconds:.1f}", f"{one.share:.3f}", one.points, one.hints,
+            "yes" if one.was_shown else "no",
+        ])  # fmt: skip
+    return buffer.getvalue()
 
 
 def register_lines(drawings: Sequence[Drawn], checks: Sequence[CheckKept]) -> list[str]:

@@ -147,22 +147,24 @@ def note_lines(notes: str) -> list[str]:
         return []
     made = []
     for number, note in enumerate(said, 1):
-        lines = _wrapped(note, TITLE_WIDTH_MM - 2 * _ASIDE_MM - width_of("00. ", _LETTER_MM))
+        lines = wrapped(note, TITLE_WIDTH_MM - 2 * _ASIDE_MM - width_of("00. ", _LETTER_MM))
         made += [f"{number}.  {lines[0]}", *("     " + line for line in lines[1:])]
     return made if len(said) > 1 else [line[4:].strip() for line in made]
 
 
-def _wrapped(text: str, width: float) -> list[str]:
-    """Return a text in lines of at most a width, mm; longer words are broken."""
+def wrapped(text: str, width: float, height: float = _LETTER_MM) -> list[str]:
+    """Return a text in lines of at most a width, mm, its capitals `height` mm high; longer words
+    are broken.
+    """
     lines = [""]
     for word in text.split():
         longer = f"{lines[-1]} {word}".strip()
-        if width_of(longer, _LETTER_MM) <= width:
+        if width_of(longer, height) <= width:
             lines[-1] = longer
             continue
         rest = word
-        while width_of(rest, _LETTER_MM) > width:
-            count = max(k for k in range(1, len(rest)) if width_of(rest[:k], _LETTER_MM) <= width)
+        while width_of(rest, height) > width:
+            count = max(k for k in range(1, len(rest)) if width_of(rest[:k], height) <= width)
             lines.append(rest[:count])
             rest = rest[count:]
         lines.append(rest)

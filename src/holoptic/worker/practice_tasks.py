@@ -10,11 +10,13 @@ from holoptic.pictorial import Picture, draw, view_of
 from holoptic.practice.exercise import Exercise
 from holoptic.practice.skills import make
 from holoptic.reading.lines import DrawnView
-from holoptic.reading.reader import read_views
+from holoptic.reading.reader import go_together, read_views
 from holoptic.reading.result import Reading
 from holoptic.solid.pieces import SolidFacts
-from holoptic.solid.shelf import look, seen
+from holoptic.solid.shelf import look, opened, seen
 from holoptic.views import direction_of, pictures_of
+from holoptic.views.orthographic import VIEWS_BY_NAME
+from holoptic.views.sections import SEEN_FROM, section_picture, view_of_cut
 from holoptic.worker.reading_tasks import KERNEL
 
 
@@ -46,6 +48,18 @@ class KernelEye:
     def read(self, views: Sequence[DrawnView], most: int, seconds: float) -> Reading:
         """Return what views mean, so many parts at most."""
         return read_views(views, KERNEL, most=most, limit_s=seconds)
+
+    def go_together(self, views: Sequence[DrawnView]) -> bool:
+        """Say whether some part of faces along the axes has three views."""
+        return go_together(views, KERNEL)
+
+    def section(self, part: Part, cut: str) -> Picture:
+        """Return a part cut in words as a section view, with its cut faces as regions."""
+        facts = seen(part).facts
+        solid = opened(part, cutter_of(cut, Stock(part, facts.low, facts.high, SEEN_FROM)))
+        view = VIEWS_BY_NAME[view_of_cut(solid.cut_faces)]
+        picture = draw(solid.look(view.toward_viewer), view)
+        return section_picture(picture, "A", solid.cut_faces)
 
 
 def make_exercise(skill: str, level: int, seed: int) -> Exercise:

@@ -21,7 +21,7 @@ from holoptic.errors import HolopticError
 
 _ROOMS = frozenset({
     "checking", "construction", "curves", "dimensions", "errors", "job", "part", "pictorial",
-    "plan", "reading", "sheet", "spread", "units", "views", "catalogue",
+    "plan", "practice", "reading", "sheet", "spread", "units", "views", "catalogue",
 })  # fmt: skip
 _MODULES = frozenset({"holoptic.solid.pieces", "holoptic.worker.messages"})
 """Of rooms with much else in them, which the window must not import."""

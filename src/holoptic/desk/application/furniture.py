@@ -30,6 +30,7 @@ from holoptic.desk.pages.carve.page import CarvePage
 from holoptic.desk.pages.check.page import CheckPage
 from holoptic.desk.pages.draw.page import DrawPage
 from holoptic.desk.pages.picture.page import PicturePage
+from holoptic.desk.pages.practice.page import PracticePage
 from holoptic.desk.pages.read.page import ReadPage
 from holoptic.desk.pages.register.page import RegisterPage
 from holoptic.desk.pages.sheet.page import SheetPage
@@ -45,7 +46,7 @@ if TYPE_CHECKING:
 
 Page = (
     ReadPage | CarvePage | PicturePage | SpreadPage | SheetPage | DrawPage | CheckPage
-    | RegisterPage
+    | RegisterPage | PracticePage
 )  # fmt: skip
 
 _USUAL_VIEWS, _PAGE_AT_EASE = 400, 752
@@ -56,7 +57,7 @@ _LOW = 700
 """In a window of fewer pixels things that can be told shorter are."""
 
 
-_WITHOUT_PART = ("read", "register")
+_WITHOUT_PART = ("read", "register", "practice")
 """Pages that have something to show before there is a part."""
 
 
@@ -95,6 +96,7 @@ class Furniture:
             "draw": self.draw,
             "check": self.check,
             "register": RegisterPage(self.session),
+            "practice": PracticePage(self.session),
         }
         self.stack = QStackedWidget()
         for page in self.pages.values():
@@ -262,6 +264,8 @@ class Furniture:
         page = self.page
         if page == "register":
             return tr("Nothing of the register leaves this machine.")
+        if page == "practice":
+            return tr("Your job stays as it is; what you practise stands in the register.")
         return views_line(self.session) if page == "read" else measure_line(self.session, page)
 
     def fit_panes(self, window: QWidget) -> None:

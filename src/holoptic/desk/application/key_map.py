@@ -9,7 +9,7 @@ EVERYWHERE = "everywhere"
 KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     EVERYWHERE: (
         (tr("F2 to F7"), tr("Read, Carve, Picture, Spread, Sheet, Draw")),
-        ("F9, F10", tr("Check, Register")),
+        ("F9, F10, F11", tr("Check, Register, Practice")),
         ("F1", tr("this sheet of keys, and back")),
         (tr("Ctrl+PgUp, Ctrl+PgDn"), tr("the part before, the part after")),
         ("Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")),
@@ -142,6 +142,21 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("K", tr("take a copy of the register along")),
         ("Del", tr("delete a drawing, or everything")),
     ),
+    "practice": (
+        (tr("Enter"), tr("mark the answer; once it is right, go on")),
+        ("?", tr("a hint: three in all, each costs a quarter of the points")),
+        ("=", tr("show the answer")),
+        ("Ctrl+Enter", tr("another exercise")),
+        (tr("A, B, C …"), tr("choose an answer, mark a place")),
+        (
+            tr("arrows, Home, End, PgUp, PgDn"),
+            tr("move the pen from dot to dot, the square in hand"),
+        ),
+        (tr("space"), tr("begin a line, end it; one cube more")),
+        ("D", tr("dashed lines, firm lines")),
+        (tr("Backspace"), tr("take the last line back; one cube less")),
+        ("0 … 9", tr("the height of the square in hand")),
+    ),
 }
 """By page, in the order of the pages; each entry is (keys, what they do)."""
 
@@ -156,6 +171,7 @@ TITLES = {
     "draw": tr("Draw"),
     "check": tr("Check"),
     "register": tr("Register"),
+    "practice": tr("Practice"),
 }
 
 

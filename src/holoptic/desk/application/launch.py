@@ -38,7 +38,7 @@ from holoptic.leftovers import Tidying
 from holoptic.places import is_there, resolved
 from holoptic.quoting import name_of
 
-PAGES = ("read", "carve", "picture", "spread", "sheet", "draw", "check", "register")
+PAGES = ("read", "carve", "picture", "spread", "sheet", "draw", "check", "register", "practice")
 _PICTURED = (1280, 800)
 _STANDS_MS = 200
 """After so long the frame about a window is known."""

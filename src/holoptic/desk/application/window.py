@@ -52,10 +52,12 @@ PAGE_TITLES = {
     "draw": tr("Draw"),
     "check": tr("Check"),
     "register": tr("Register"),
+    "practice": tr("Practice"),
 }
 
-_PAGE_KEYS = ("F2", "F3", "F4", "F5", "F6", "F7", "F9", "F10")
+_PAGE_KEYS = ("F2", "F3", "F4", "F5", "F6", "F7", "F9", "F10", "F11")
 """Of the pages in their order; F8 was that of the views before there were so many."""
+_WITHOUT_VIEWS = ("read", "check", "register", "practice")
 _NAME_ROOM, _LEAST_NAME_ROOM = 110, 56
 """Pixels for the name of the part on the desk."""
 _SPARE = 8
@@ -258,7 +260,7 @@ class DeskWindow(QMainWindow):
         page = self.pages[name]
         self._stack.setCurrentWidget(page)
         # on these the views given, the sheet that was drawn or the list take their place
-        self._furniture.left.setVisible(name not in ("read", "check", "register"))
+        self._furniture.left.setVisible(name not in _WITHOUT_VIEWS)
         self.views.show_lift(None)
         self._furniture.facts.show_plan(name == "draw")
         self.views.show_sizes_of(name == "carve")
@@ -285,7 +287,8 @@ class DeskWindow(QMainWindow):
     def is_busy(self) -> bool:
         """Whether something is still being worked out."""
         session = self.session
-        return session.answers.is_busy or session.loader.is_busy or session.checks.is_busy
+        at_work = session.answers, session.loader, session.checks, session.practice
+        return any(one.is_busy for one in at_work)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Keep the bars over the panes."""

@@ -119,6 +119,11 @@ class Logbook(QObject):
         self._waiting[f"check {uid}"] = lambda: self.register.note_check(check)
         self.write()
 
+    def note(self, key: str, run: Callable[[], None]) -> None:
+        """Write an entry into the register as soon as that can be done."""
+        self._waiting[key] = run
+        self.write()
+
     def forget(self, subject: Subject | None) -> None:
         """Delete what is kept of a figure drawn by a plan; None: everything."""
         try:

@@ -24,6 +24,7 @@ from holoptic.desk.session.holds import Holds
 from holoptic.desk.session.job_loader import JobLoader, Outcome
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.logbook import Logbook
+from holoptic.desk.session.practice import Practice
 from holoptic.desk.session.proposals import Proposals
 from holoptic.desk.session.readings import Readings
 from holoptic.desk.session.revisions import Revisions
@@ -111,6 +112,7 @@ class Session(QObject):
         self.scanner = Scanner(self)
         self.walk = Stepping(self)
         self.logbook = Logbook(self)
+        self.practice = Practice(self.logbook.register, self.logbook.note, self)
         self.document.edited.connect(self._note_job)
         self.document.edited.connect(self.spreads.ask)  # after the picture, which comes first
         self.readings.told.connect(self.told)
@@ -178,6 +180,7 @@ class Session(QObject):
         self.answers.close()
         self.checks.close()
         self.scanner.close()
+        self.practice.close()
         self.kernel.close()
 
     def export_solid(self, path: Path) -> None:

@@ -5,8 +5,8 @@ from __future__ import annotations
 import random
 
 from holoptic.catalogue import tr
-from holoptic.practice.eye import Eye
 from holoptic.practice.exercise import Exercise, Figure, Grid, Heights, NotMade, Step
+from holoptic.practice.eye import Eye
 from holoptic.practice.sketching import cube_figure, step_inks, together
 from holoptic.practice.sorts.cubes import plan_figure
 from holoptic.practice.stacks import (

@@ -85,7 +85,7 @@ def _lines(picture: Picture, role: str) -> list[Line]:
 def _leaves_two(line: Line, lines: list[Line]) -> bool:
     """Say whether at an end of a line two others are left that make a corner."""
     return any(
-        sum(min(math.dist(end, one) for one in other) < _SAME_MM for other in lines) >= 3  # noqa: PLR2004
+        sum(min(math.dist(end, one) for one in other) < _SAME_MM for other in lines) >= 3
         for end in line
     )  # fmt: skip
 

@@ -6,8 +6,8 @@ import random
 from dataclasses import dataclass
 
 from holoptic.catalogue import tr
-from holoptic.practice.eye import Eye
 from holoptic.practice.exercise import Count, Exercise, Figure, Grid, NotMade, Step, all_steps
+from holoptic.practice.eye import Eye
 from holoptic.practice.sketching import cube_figure, letter, step_inks
 from holoptic.practice.stacks import (
     CORNERS,
@@ -71,8 +71,8 @@ def make(level: int, seed: int, dice: random.Random, _eye: Eye) -> Exercise:
 
 def _question(is_range: bool) -> str:
     if is_range:
-        return tr("How many cubes are in the stack at least, and at most? Nothing floats; it stands "
-                  "on no more squares than are drawn.")  # fmt: skip
+        return tr("How many cubes are in the stack at least, and at most? Nothing floats; it "
+                  "stands on no more squares than are drawn.")  # fmt: skip
     return tr("How many cubes are in the stack? Nothing floats.")
 
 
@@ -86,8 +86,9 @@ def _last_hint(is_range: bool) -> str:
 def _reason(least: int, most: int, total: int) -> str:
     if least == most:
         return tr("{total} cubes: the plan has the height of each column.", total=total)
-    return tr("At least {least}, at most {most}. The stack that was drawn has {total}; the plan has "
-              "the height of each of its columns.", least=least, most=most, total=total)  # fmt: skip
+    return tr("At least {least}, at most {most}. The stack that was drawn has {total}; the plan "
+              "has the height of each of its columns.", least=least, most=most,
+              total=total)  # fmt: skip
 
 
 def _stack(level: _Level, dice: random.Random) -> Plan:

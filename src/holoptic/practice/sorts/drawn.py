@@ -44,9 +44,10 @@ def _caption(view: View) -> str:
 
 def _with_line(crate: DrawnCrate, start: Vec3, end: Vec3) -> Figure:
     """Return a crate with a line on it that is asked about, and a line beside it with heads."""
-    line = Ink("visible", (crate.at(start), crate.at(end)), 0.9)
+    ends = crate.at(start), crate.at(end)
+    line = Ink("visible", ends, 0.9)
     figure = crate.figure(_caption(crate.view), "construction")
-    return replace(figure, inks=(*figure.inks, line, *both_ways(*line.path)))
+    return replace(figure, inks=(*figure.inks, line, *both_ways(*ends)))
 
 
 def _edge(crate: DrawnCrate, axis: int) -> tuple[Vec3, Vec3]:
@@ -167,7 +168,7 @@ def _slope(level: int, seed: int, dice: random.Random) -> Exercise:
     drawn = math.dist(crate.at(start), crate.at(end))
     run, rise = (round(end[axis]) for axis in face.axes)
     true = math.hypot(run, rise)
-    if abs(drawn - true) < 2:  # noqa: PLR2004
+    if abs(drawn - true) < 2:
         raise NotMade("it is drawn as long as it is")
     one, other = (AXIS_NAMES[axis] for axis in face.axes)
     angle = _between_axes(crate.view, face)
@@ -203,7 +204,7 @@ def _angle(level: int, seed: int, dice: random.Random) -> Exercise:
     along = apply(crate.view.matrix, tuple(float(k == u) for k in range(3)))  # type: ignore[arg-type]
     turn = math.degrees(math.atan2(way[1], way[0]) - math.atan2(along[1], along[0]))
     drawn = abs((turn + 180) % 360 - 180)
-    if abs(drawn - true) < 4:  # noqa: PLR2004
+    if abs(drawn - true) < 4:
         raise NotMade("it is drawn at the angle that it has")
     run, rise = round(end[u]), round(end[v])
     return Exercise(

@@ -132,10 +132,10 @@ def _start(level: int, seed: int, dice: random.Random) -> Exercise:
     crate = _crate(dice, level)
     paper, wide, high = _room(dice)
     left, low, right, top = _extent(crate)
-    if right - left > wide - 20 or top - low > high - 20:  # noqa: PLR2004
+    if right - left > wide - 20 or top - low > high - 20:
         raise NotMade("it does not fit")
     near = crate.at(crate.corner(crate.near_corner))
-    is_across = level == 4 or dice.random() < 0.5  # noqa: PLR2004
+    is_across = level == 4 or dice.random() < 0.5
     value = ((wide - (right - left)) / 2 + near[0] - left if is_across
              else (high - (top - low)) / 2 + near[1] - low)  # fmt: skip
     if value < _LEAST_ROOM_MM or math.isclose(value, wide / 2, abs_tol=_LEAST_ROOM_MM):
@@ -172,4 +172,3 @@ def _start(level: int, seed: int, dice: random.Random) -> Exercise:
         data={"kind": crate.view.kind, "sizes": list(crate.sizes), "free": [wide, high],
               "axis": "across" if is_across else "up"},
     )  # fmt: skip
-

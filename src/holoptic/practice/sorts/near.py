@@ -5,6 +5,7 @@ from __future__ import annotations
 import random
 
 from holoptic.catalogue import tr
+from holoptic.part import Corner, Face, Offset, Prism, Round
 from holoptic.pictorial import view_of
 from holoptic.pictorial.kinds import NearCorner
 from holoptic.practice.crates import NEAR, DrawnCrate
@@ -16,7 +17,7 @@ from holoptic.practice.pictures import (
     picture_figure,
     sound_block,
 )
-from holoptic.practice.shapes import ALL, block_of
+from holoptic.practice.shapes import ALL, Block, block_of, squares
 from holoptic.practice.sorts.pictorials import views_figure
 
 _KINDS = ("isometric", "cavalier", "cabinet", "dimetric", "plan-oblique")
@@ -25,9 +26,9 @@ _BELOW = ("front-right-below", "front-left-below")
 
 def make(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercise:
     """Return an exercise of a level. Raises NotMade where more than one answer would do."""
-    if level < 3:  # noqa: PLR2004
+    if level < 3:
         return _whence(level, seed, dice, eye)
-    if level == 3:  # noqa: PLR2004
+    if level == 3:
         return _kind(level, seed, dice)
     return _shows_most(level, seed, dice, eye)
 
@@ -101,10 +102,32 @@ def _kind(level: int, seed: int, dice: random.Random) -> Exercise:
     )  # fmt: skip
 
 
+def _facing(block: Block, dice: random.Random) -> Block:
+    """Return a block with a recess in two faces side by side: seen from one corner only."""
+    sides = dice.choice((Face.FRONT, Face.REAR)), dice.choice((Face.LEFT, Face.RIGHT))
+    found = list(block.operations)
+    for face in sides:
+        wide, high = block.face_size(face)
+        if block.thickness(face) < 2:
+            raise NotMade("no room for a recess")
+        u, v = dice.randint(1, wide - 1), dice.randint(1, high - 1)
+        number = str(len(found) + 1)
+        if dice.random() < 0.5:
+            size = squares(dice.choice((1.0, 1.3, 1.5)))
+            found.append(Round(number, "cut", face, size, Offset(squares(u)), Offset(squares(v)),
+                               squares(0), squares(0.6)))  # fmt: skip
+        else:
+            outline = ((u - 0.5, v - 0.5), (u + 0.5, v - 0.5), (u + 0.5, v + 0.5),
+                       (u - 0.5, v + 0.5))  # fmt: skip
+            corners = tuple(Corner(squares(x), squares(y)) for x, y in outline)
+            found.append(Prism(number, "cut", face, corners, squares(0), squares(0.5)))
+    return Block(block.size, tuple(found))
+
+
 def _shows_most(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercise:
-    block = block_of(level, dice, ALL)
+    block = _facing(block_of(level - 2, dice, ALL), dice)
     part = sound_block(block, eye)
-    corners = NEAR if level == 4 else (*NEAR[:3], *_BELOW)  # noqa: PLR2004
+    corners = NEAR if level == 4 else (*NEAR[:3], *_BELOW)
     whole = set(range(len(block.operations)))
     told = {}
     pictures = {}
@@ -137,4 +160,3 @@ def _shows_most(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercis
         tr("The near corner is chosen so that every feature shows."),
         data={"corner": best[0], "features": len(block.operations)},
     )  # fmt: skip
-

@@ -45,8 +45,9 @@ class _Rhombus:
         self.corners = corners
         self.middles = [_mid(corners[k], corners[(k + 1) % 4]) for k in range(4)]
         # from each blunt corner to the middles of the two sides that do not meet there
-        self.joins = [(self.blunt[0], self.middles[1]), (self.blunt[0], self.middles[2]),
-                      (self.blunt[1], self.middles[3]), (self.blunt[1], self.middles[0])]  # fmt: skip
+        one, other = self.blunt
+        self.joins = [(one, self.middles[1]), (one, self.middles[2]),
+                      (other, self.middles[3]), (other, self.middles[0])]  # fmt: skip
         self.small = [_cross(self.joins[0], self.joins[3]), _cross(self.joins[1], self.joins[2])]
 
     @property
@@ -65,11 +66,11 @@ class _Rhombus:
         if stage > 1:
             found += [Ink("construction", line) for line in
                       (tuple(self.middles[0::2]), tuple(self.middles[1::2]))]  # fmt: skip
-        if stage > 2:  # noqa: PLR2004
+        if stage > 2:
             found += [Ink("construction", join) for join in self.joins]
-        if stage > 3:  # noqa: PLR2004
+        if stage > 3:
             found += [Ink("visible", arc) for arc in self._arcs(large=True)]
-        if stage > 4:  # noqa: PLR2004
+        if stage > 4:
             found += [Ink("visible", arc) for arc in self._arcs(large=False)]
         return tuple(found)
 
@@ -202,11 +203,11 @@ def _radius(level: int, seed: int, dice: random.Random, one: _Rhombus) -> Exerci
     figure = Figure((*one.inks(4 if not is_large else 3),), caption=one.caption())
     share = 0.866 if is_large else 0.2887
     ask = (
-        tr("The circle is {across} mm across. How wide are the compasses set for a large arc of its "
-           "four-centre oval?", across=one.across)
+        tr("The circle is {across} mm across. How wide are the compasses set for a large arc of "
+           "its four-centre oval?", across=one.across)
         if is_large else
-        tr("The circle is {across} mm across. How wide are the compasses set for a small arc of its "
-           "four-centre oval?", across=one.across)
+        tr("The circle is {across} mm across. How wide are the compasses set for a small arc of "
+           "its four-centre oval?", across=one.across)
     )  # fmt: skip
     return Exercise(
         "oval", level, seed, ask, (figure,), Amount(value, _WITHIN_MM, "mm"),
@@ -235,10 +236,10 @@ def _moved_back(level: int, seed: int, dice: random.Random, one: _Rhombus) -> Ex
     wrong = [((centre[0] + x, centre[1] + y), false) for x, y in (other, third)]
     wrong += [((centre[0] - back[0], centre[1] - back[1]), tr("This comes out of the face."))]
     figure, places = _lettered(one, [right], wrong, 5, dice)
-    start = Ink("dimension", ((centre[0] - 1, centre[1]), (centre[0] + 1, centre[1])), 0.7)
-    figure = replace(figure, inks=(*one.crate.inks("construction"), *figure.inks, start,
-                                   Ink("dimension", ((centre[0], centre[1] - 1),
-                                                     (centre[0], centre[1] + 1)), 0.7)))  # fmt: skip
+    x, y = centre
+    cross = [Ink("dimension", ((x - 1, y), (x + 1, y)), 0.7),
+             Ink("dimension", ((x, y - 1), (x, y + 1)), 0.7)]  # fmt: skip
+    figure = replace(figure, inks=(*one.crate.inks("construction"), *figure.inks, *cross))
     return Exercise(
         "oval", level, seed,
         tr("The hole goes {deep} mm into the {face} face. The centre with a cross served a large "

@@ -11,7 +11,7 @@ from dataclasses import replace
 
 from holoptic.catalogue import tr
 from holoptic.errors import HolopticError
-from holoptic.part import Offset, Operation, Prism, Round
+from holoptic.part import Corner, Offset, Operation, Prism, Round
 from holoptic.pictorial import Picture
 from holoptic.practice.exercise import Choice, Exercise, Figure, NotMade
 from holoptic.practice.eye import Eye
@@ -41,7 +41,7 @@ def make(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercise:
     corner = dice.choice(_CORNERS)
     right = eye.picture(part, "isometric", corner)
     wrong = _wrong_ones(block, corner, views, right, _WRONG[level - 1], dice, eye)
-    offered = [(right, tr("Right: every line of the views is an edge of it."))] + wrong
+    offered = [(right, tr("Right: every line of the views is an edge of it.")), *wrong]
     dice.shuffle(offered)
     number = next(k for k, (picture, _) in enumerate(offered) if picture is right)
     return Exercise(
@@ -111,18 +111,17 @@ def _differs(some: dict[str, Picture], others: dict[str, Picture]) -> bool:
 
 def _mirrored(operation: Operation, block: Block, dice: random.Random) -> Operation:
     """Return a feature on the opposite side, left and right or below and above."""
-    face = operation.face  # type: ignore[union-attr]
+    face = operation.face
     wide, high = (size * CELL_MM for size in block.face_size(face))
     is_across = dice.random() < 0.6
     if isinstance(operation, Prism):
-        points = tuple(
-            replace(point, u=squares((wide - point.u.mm) / CELL_MM)) if is_across
-            else replace(point, v=squares((high - point.v.mm) / CELL_MM))
-            for point in operation.outline
-        )  # fmt: skip
-        if any(point.arc is not None for point in points):
+        if any(point.arc is not None for point in operation.outline):
             raise NotMade("an arc does not turn over so simply")
-        return replace(operation, outline=points)
+        return replace(operation, outline=tuple(
+            Corner(squares((wide - u) / CELL_MM), squares(v / CELL_MM)) if is_across
+            else Corner(squares(u / CELL_MM), squares((high - v) / CELL_MM))
+            for u, v in operation.outline_mm()
+        ))  # fmt: skip
     if isinstance(operation, Round):
         u, v = operation.u.from_near(wide), operation.v.from_near(high)
         if is_across:
@@ -137,12 +136,13 @@ def _shifted(operation: Operation, block: Block, dice: random.Random) -> Operati
     is_across = dice.random() < 0.5
     if isinstance(operation, Prism):
         wide, high = (size * CELL_MM for size in block.face_size(operation.face))
-        points = tuple(
-            replace(point, u=squares(_moved(point.u.mm, step, wide))) if is_across
-            else replace(point, v=squares(_moved(point.v.mm, step, high)))
-            for point in operation.outline
-        )  # fmt: skip
-        return replace(operation, outline=points)
+        if any(point.arc is not None for point in operation.outline):
+            raise NotMade("an arc does not move so simply")
+        return replace(operation, outline=tuple(
+            Corner(squares(_moved(u, step, wide)), squares(v / CELL_MM)) if is_across
+            else Corner(squares(u / CELL_MM), squares(_moved(v, step, high)))
+            for u, v in operation.outline_mm()
+        ))  # fmt: skip
     if isinstance(operation, Round):
         wide, high = (size * CELL_MM for size in block.face_size(operation.face))
         place, size = (operation.u, wide) if is_across else (operation.v, high)
@@ -167,7 +167,7 @@ def _other_depth(operation: Operation, block: Block, dice: random.Random) -> Ope
     if not isinstance(operation, Prism | Round) or operation.mode != "cut":
         raise NotMade("it has no depth to change")
     deep = block.thickness(operation.face)
-    if deep < 2:  # noqa: PLR2004
+    if deep < 2:
         raise NotMade("there is no other depth")
     end = operation.end
     other = squares(dice.randint(1, deep - 1)) if end is None else None

@@ -53,7 +53,7 @@ class _Wish:
 def make(level: int, seed: int, dice: random.Random, _eye: Eye) -> Exercise:
     """Return an exercise of a level. Raises NotMade where too few places can be told apart."""
     kind = dice.choice(_KINDS[level - 1])
-    view = view_of(kind, dice.choice(NEAR[:2] if level < 3 else NEAR))  # noqa: PLR2004
+    view = view_of(kind, dice.choice(NEAR[:2] if level < 3 else NEAR))
     crate = DrawnCrate(view, random_sizes(dice))
     face = dice.choice(crate.faces())
     sizes = [crate.sizes[axis] for axis in face.axes]
@@ -71,7 +71,7 @@ def make(level: int, seed: int, dice: random.Random, _eye: Eye) -> Exercise:
             break
     else:
         raise NotMade("too few places can be told apart")
-    places = [(right, tr("Right: both distances are set off along the axes."))] + kept
+    places = [(right, tr("Right: both distances are set off along the axes.")), *kept]
     dice.shuffle(places)
     number = next(k for k, (place, _) in enumerate(places) if place == right)
     one, other = wish.words
@@ -128,10 +128,12 @@ def _others(wish: _Wish, crate: DrawnCrate) -> list[tuple[Vec2, str]]:
             add(replace(wish, face=near), tr("This lies on another face."))
     for number, axis in enumerate(face.axes):
         scale = crate.view.axis_scale(axis)
-        if abs(scale - 1) > 0.1:  # noqa: PLR2004
+        if abs(scale - 1) > 0.1:
             long = [one, other]
             long[number] = round(long[number] / scale)
             if long[number] < sizes[number]:
-                add(replace(wish, off=(long[0], long[1])),
-                    tr("Here the full distance is set off, though its axis is drawn shorter."))
+                add(
+                    replace(wish, off=(long[0], long[1])),
+                    tr("Here the full distance is set off, though its axis is drawn shorter."),
+                )
     return found

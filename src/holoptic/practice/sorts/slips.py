@@ -12,7 +12,7 @@ from holoptic.pictorial import Picture
 from holoptic.practice.exercise import Choice, Exercise, Figure, NotMade, Places
 from holoptic.practice.eye import Eye
 from holoptic.practice.pictures import VIEWS, lines_of, sound_block
-from holoptic.practice.shapes import STRAIGHT, block_of
+from holoptic.practice.shapes import LEVEL_AND_UPRIGHT, block_of
 from holoptic.practice.sketching import LETTERS, both_ways, letter
 from holoptic.practice.sorts.pictorials import views_figure
 from holoptic.reading.lines import DrawnView
@@ -22,7 +22,6 @@ from holoptic.views.orthographic import VIEW_NAMES
 _ROW_MM = 8.0
 _SHOWN = 0.9
 _OPPOSITE = {"front": "rear", "top": "bottom", "right": "left"}
-_SECONDS = 20.0
 
 
 def make(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercise:
@@ -48,7 +47,7 @@ def _strip(dice: random.Random, steps: int) -> tuple[list[int], list[int]]:
     wide = [dice.randint(9, 31) for _ in range(steps)]
     high = [dice.randint(8, 34) for _ in range(steps)]
     for k, (a, b) in enumerate(pairwise(high)):
-        if abs(a - b) < 4:  # noqa: PLR2004
+        if abs(a - b) < 4:
             high[k + 1] = a + 7
     return [0, *accumulate(wide)], high
 
@@ -82,7 +81,7 @@ def _does_not_add_up(level: int, seed: int, dice: random.Random) -> Exercise:
     true = [levels[one.high] - levels[one.low] for one in sizes]
     said = list(true)
     said[wrong] += dice.choice((-9, -3, -2, -1, 1, 2, 3, 9))
-    if said[wrong] < 4 or not _is_certain(sizes, said, wrong):  # noqa: PLR2004
+    if said[wrong] < 4 or not _is_certain(sizes, said, wrong):
         raise NotMade("another size could be the wrong one")
     inks, words, places = [_outline(levels, high)], [], []
     for number, (one, value) in enumerate(zip(sizes, said, strict=True)):
@@ -144,7 +143,7 @@ def _missing(level: int, seed: int, dice: random.Random) -> Exercise:
              if (a, b) not in given]  # fmt: skip
     joining = [one for one in spans if (one[0] in halves[0]) != (one[1] in halves[0])]
     within = [one for one in spans if one not in joining]
-    if len(within) < 3:  # noqa: PLR2004
+    if len(within) < 3:
         raise NotMade("too little follows from the others")
     offered = [dice.choice(joining), *dice.sample(within, 3)]
     dice.shuffle(offered)
@@ -180,7 +179,7 @@ def _missing(level: int, seed: int, dice: random.Random) -> Exercise:
 
 def _wrong_side(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercise:
     """One view is seen from the opposite side; taken so, all agree, and for no other one."""
-    block = block_of(level, dice, STRAIGHT)
+    block = block_of(level, dice, LEVEL_AND_UPRIGHT)
     part = sound_block(block, eye)
     pictures = eye.views(part, VIEW_NAMES)
     drawn = {one.name: one for one in eye.drawn(part, VIEW_NAMES)}
@@ -197,9 +196,9 @@ def _wrong_side(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercis
             continue
         turned = [_named(one, _OPPOSITE[name]) if name == doubted else one
                   for name, one in shown.items()]  # fmt: skip
-        if eye.read(turned, 2, _SECONDS).verdict != "contradictory":
+        if eye.go_together(turned):
             raise NotMade("another view could be the wrong one")
-    if eye.read(list(shown.values()), 2, _SECONDS).verdict != "contradictory":
+    if eye.go_together(list(shown.values())):
         raise NotMade("the views agree as they are")
     number = VIEWS.index(wrong)
     why = tuple(

@@ -37,7 +37,7 @@ from holoptic.reading.result import Reading
 from holoptic.sheet.drawing import Ink
 
 _MOST = 12
-_SECONDS = 3.0
+_SECONDS = 20.0
 _WHOLE_VIEW_FROM = 4
 """From this level on a whole view is missing, below it lines of one are."""
 

@@ -10,14 +10,14 @@ from holoptic.practice.exercise import Exercise, Figure, Grid, Lines, NotMade, S
 from holoptic.practice.eye import Eye
 from holoptic.practice.pictures import (
     PITCH_MM,
-    VIEWS,
     grid_steps,
     picture_figure,
     sound_block,
+    square_figure,
+    square_views,
 )
 from holoptic.practice.shapes import CELL_MM, STRAIGHT, Block, block_of
 from holoptic.practice.sketching import letter
-from holoptic.practice.sorts.pictorials import views_figure
 from holoptic.sheet.drawing import Words
 
 _OBLIQUE = "oblique:45:0.7071067811865476"
@@ -41,7 +41,10 @@ def make(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercise:
     start = _start(block, picture, by, is_isometric)
     board = Figure((), (_mark(grid, start),), dots=tuple(map(grid.at, grid.dots())),
                    caption=_caption(is_isometric, corner))  # fmt: skip
-    views = views_figure(eye.views(part, VIEWS))
+    squares = square_views(block, eye)
+    views = square_figure(
+        squares.values(), tr("front view, top view above it, right view beside it")
+    )
     return Exercise(
         "draw", level, seed,
         tr("Draw the pictorial of this part. Hidden lines are left out; a square of the views is a "
@@ -63,9 +66,11 @@ def _caption(is_isometric: bool, corner: str) -> str:
     if is_isometric:
         return (tr("isometric, near corner front right") if corner == "front-right"
                 else tr("isometric, near corner front left"))  # fmt: skip
-    return (tr("oblique, the front true, depth up to the left: half a square to each side")
-            if corner == "front-left"
-            else tr("oblique, the front true, depth up to the right: half a square to each side"))
+    return (
+        tr("oblique, the front true, depth up to the left: half a square to each side")
+        if corner == "front-left"
+        else tr("oblique, the front true, depth up to the right: half a square to each side")
+    )
 
 
 def _grid(steps: frozenset[Step], is_isometric: bool) -> tuple[Grid, tuple[int, int]]:
@@ -100,4 +105,4 @@ def _start(
 
 def _mark(grid: Grid, start: tuple[int, int]) -> Words:
     x, y = grid.at(start)
-    return letter((x, y - 3.4), "S")
+    return letter((x, y - 2.5), "S", 2.4)

@@ -1,0 +1,1 @@
+"""Practice: one exercise at a time, all by keyboard, apart from the job."""

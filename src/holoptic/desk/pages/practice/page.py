@@ -1,0 +1,282 @@
+"""Practice: a question, the board, and where the answer goes; one thing at a time."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtGui import QKeyEvent, QShortcut, QShowEvent
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.catalogue import tr
+from holoptic.desk.look.theme import px
+from holoptic.desk.pages.practice.answers import Chosen, read_count
+from holoptic.desk.pages.practice.board import ExerciseBoard
+from holoptic.desk.pages.practice.practice_column import PracticeColumn
+from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.key_line import KeyLine
+from holoptic.practice.answers import answer_words
+from holoptic.practice.exercise import Amount, Choice, Count, Exercise, Heights, Lines, Places
+from holoptic.practice.marking import MOST_POINTS, Given
+from holoptic.practice.sketching import LETTERS
+from holoptic.practice.skills import SKILLS
+from holoptic.units import evaluate
+
+_KEYS = (
+    (tr("Enter"), tr("mark; go on")),
+    ("?", tr("hint")),
+    ("=", tr("show the answer")),
+    ("Ctrl+Enter", tr("another one")),
+    ("F1", tr("all keys")),
+)
+_FIELD_WIDTH = 170
+_LONGEST = 40
+
+
+class PracticePage(QWidget):
+    """The page."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.practice = session.practice
+        self._exercise: Exercise | None = None
+        self.head = QLabel()
+        self.head.setObjectName("quiet")
+        self.question = QLabel()
+        self.question.setObjectName("heading")
+        self.question.setWordWrap(True)
+        self.board = ExerciseBoard()
+        self.choices = QWidget()
+        self._choices = QVBoxLayout(self.choices)
+        self._choices.setContentsMargins(0, 0, 0, 0)
+        self._choices.setSpacing(3)
+        self._group = QButtonGroup(self)
+        self.field = QLineEdit()
+        self.field.setFixedWidth(px(_FIELD_WIDTH))
+        self.field.setMaxLength(_LONGEST)
+        self.field.setAccessibleName(tr("answer"))
+        self.field.installEventFilter(self)
+        self.unit = QLabel()
+        self.told = QLabel()
+        self.told.setWordWrap(True)
+        self.column = PracticeColumn()
+        self.hint_button, self.answer_button, self.next_button = self.column.finish([
+            (tr("Hint (?)"), "read", self.practice.hint),
+            (tr("Show the answer (=)"), "look", self.practice.show_answer),
+            (tr("Another one (Ctrl+Enter)"), "redo", self.practice.leave),
+        ])  # fmt: skip
+        self._lay_out()
+        self._connect()
+
+    def _lay_out(self) -> None:
+        top = QVBoxLayout()
+        top.setContentsMargins(18, 10, 18, 6)
+        top.setSpacing(4)
+        top.addWidget(self.head)
+        top.addWidget(self.question)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        row.addWidget(self.field)
+        row.addWidget(self.unit)
+        row.addStretch(1)
+        foot = QVBoxLayout()
+        foot.setContentsMargins(18, 6, 18, 10)
+        foot.setSpacing(6)
+        foot.addWidget(self.choices)
+        foot.addLayout(row)
+        foot.addWidget(self.told)
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        left.addWidget(KeyLine(_KEYS))
+        left.addLayout(top)
+        left.addWidget(self.board, 1)
+        left.addLayout(foot)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(left, 1)
+        layout.addWidget(self.column)
+
+    def _connect(self) -> None:
+        for keys, run in (
+            ("Return", self.enter), ("Enter", self.enter), ("?", self.practice.hint),
+            ("=", self.practice.show_answer), ("Ctrl+Return", self.practice.leave),
+            ("Ctrl+Enter", self.practice.leave),
+        ):  # fmt: skip
+            shortcut = QShortcut(keys, self)
+            shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            shortcut.activated.connect(run)
+        self.practice.changed.connect(self.refresh)
+        self.practice.failed.connect(self.session.told)
+        self.board.answered.connect(self._show_choice)
+        self.column.learner_chosen.connect(self.practice.be)
+        self.column.wanted.connect(
+            lambda skill, level: self.practice.choose(skill or None, level or None)
+        )
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Begin, unless something is in hand."""
+        super().showEvent(event)
+        if self.practice.exercise is None and not self.practice.is_waiting:
+            self.practice.load()
+            self.practice.go_on()
+        self.refresh()
+        self.setFocus()
+
+    def setFocus(self, *_: object) -> None:
+        """Give the keys to where the answer goes."""
+        (self.field if self.field.isVisible() else self.board).setFocus()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Let signs that are no part of an answer go on to the page: hint and answer."""
+        is_key = event is not None and event.type() == QEvent.Type.ShortcutOverride
+        if (watched is self.field and is_key and isinstance(event, QKeyEvent)
+                and event.text() in ("?", "=")):  # fmt: skip
+            return True  # not taken by the field, so the page's shortcut gets it
+        return super().eventFilter(watched, event)
+
+    # --- doing ------------------------------------------------------------------------------
+
+    def enter(self) -> None:
+        """Mark the answer; go on where that is done."""
+        practice = self.practice
+        if practice.exercise is None:
+            return
+        if practice.is_over:
+            practice.leave()
+            return
+        given = self._given(practice.exercise)
+        if isinstance(given, str):
+            self.told.setText(given)
+        else:
+            practice.answer(given)
+
+    def _given(self, exercise: Exercise) -> Given | str:
+        """Return the answer, or what is missing before there is one."""
+        asked, text = exercise.asked, self.field.text().strip()
+        if isinstance(asked, Count):
+            count = read_count(text)
+            return count or tr("Type how many, or least and most: 9-11.")
+        if isinstance(asked, Amount):
+            try:
+                return evaluate(text.replace(",", "."))
+            except ValueError:
+                return tr("Type a number, or a sum such as 42/2.")
+        hand = self.board.hand
+        given = hand.given if hand is not None else None
+        return _ASKS[type(asked)] if given is None else given
+
+    # --- showing ----------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Show the exercise in hand, and how it was marked."""
+        if not self.isVisible():
+            return
+        practice, exercise = self.practice, self.practice.exercise
+        if exercise is not self._exercise:
+            self._begin(exercise)
+        self.column.show_practice(practice)
+        self.board.show_outcome(practice.marked, is_over=practice.is_over)
+        self._tell()
+        self.field.setReadOnly(practice.is_over)
+        self.hint_button.setEnabled(exercise is not None and not practice.is_over
+                                    and practice.hints < len(exercise.hints))  # fmt: skip
+        self.answer_button.setEnabled(exercise is not None and not practice.is_over)
+
+    def _begin(self, exercise: Exercise | None) -> None:
+        self._exercise = exercise
+        if self.field.hasFocus():  # once it is hidden the keys would go to whatever is next
+            self.board.setFocus()
+        self.board.show_exercise(exercise)
+        asked = exercise.asked if exercise is not None else None
+        is_typed = isinstance(asked, Count | Amount)
+        self.field.clear()
+        self.field.setVisible(is_typed)
+        self.unit.setVisible(isinstance(asked, Amount))
+        self.unit.setText(asked.unit if isinstance(asked, Amount) else "")
+        self._list_choices(asked)
+        if exercise is None:
+            self.head.setText("")
+            self.question.setText(tr("An exercise is being made …"))
+            return
+        self.head.setText(tr("{skill} · level {level}", skill=SKILLS[exercise.skill].title,
+                             level=exercise.level))  # fmt: skip
+        self.question.setText(exercise.question)
+        if not self.column.isAncestorOf(self.focusWidget()):
+            self.setFocus()
+
+    def _list_choices(self, asked: object) -> None:
+        for button in self._group.buttons():
+            self._group.removeButton(button)
+            self._choices.removeWidget(button)
+            button.deleteLater()
+        is_words = isinstance(asked, Choice) and not asked.figures
+        self.choices.setVisible(is_words)
+        if not is_words or not isinstance(asked, Choice):
+            return
+        for number, words in enumerate(asked.words):
+            button = QPushButton(f"{LETTERS[number]}   {words}")
+            button.setObjectName("entry")
+            button.setCheckable(True)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.clicked.connect(lambda _=False, number=number: self._choose(number))
+            self._group.addButton(button, number)
+            self._choices.addWidget(button)
+
+    def _choose(self, number: int) -> None:
+        hand = self.board.hand
+        if isinstance(hand, Chosen) and not self.practice.is_over:
+            hand.choose(number)
+        self._show_choice()
+
+    def _show_choice(self) -> None:
+        hand = self.board.hand
+        button = self._group.button(hand.number) if isinstance(hand, Chosen) and (
+            hand.number is not None) else None  # fmt: skip
+        if button is not None:
+            button.setChecked(True)
+
+    def _tell(self) -> None:
+        """Say how the answer was marked, and what follows."""
+        practice, exercise = self.practice, self.practice.exercise
+        if exercise is None:
+            self.told.setText("")
+            return
+        lines = [mark.words for mark in practice.marked.marks] if practice.marked else []
+        if practice.is_shown:
+            lines = [tr("The answer: {answer}", answer=answer_words(exercise))]
+        if practice.is_over:
+            lines.append(exercise.reason)
+            lines.append(tr("{points} of {most} points. Enter goes on.", points=practice.points,
+                            most=MOST_POINTS))  # fmt: skip
+        elif practice.marked is not None:
+            lines.append(tr("Change it and press Enter once more, or ask for the answer (=)."))
+        else:
+            lines.append(_HOW[type(exercise.asked)])
+        self.told.setText("\n".join(dict.fromkeys(lines)))
+
+
+_ASKS: dict[type, str] = {
+    Choice: tr("Choose one first, by its letter or by a click."),
+    Places: tr("Mark a place first, by its letter or by a click."),
+    Lines: tr("Draw a line first, from dot to dot."),
+    Heights: tr("Give a square its height first."),
+}
+_HOW: dict[type, str] = {
+    Count: tr("Type how many; least and most like 9-11."),
+    Amount: tr("Type a number, or a sum."),
+    Choice: tr("Choose by letter or by a click."),
+    Places: tr("Mark by letter or by a click."),
+    Lines: tr(
+        "Drag from dot to dot. Or arrows and Home, End, Page keys move the pen, the space bar "
+        "begins and ends a line, D changes to dashed, Backspace takes back."
+    ),
+    Heights: tr("Arrows go from square to square, figures give the height; or click."),
+}
