@@ -34,8 +34,8 @@ _SIZES = (1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0, 10.0, 12.0
 _ANGLES = (2.0, 3.0, 4.0, 6.0, 8.0, 11.0)
 _BATCH = 400
 _SHORT_LIST = 9
-_MISSING_COSTS = 7.0
-_LEAST_GAIN = 7.0
+_MISSING_COSTS = 12.0
+_LEAST_GAIN = 9.0
 """So much likelier (a logarithm) must a slip make what was measured to be told at all."""
 _LEAST_SPREADS, _STILL_MM = 2.3, 1.2
 _MOST_DEG, _MOST_MM = 32.0, 16.0
@@ -164,6 +164,8 @@ class Suspects:
             gain -= _MISSING_COSTS * self._by_chance(base, rows, fitted)
             if abs(fitted.off) < _LEAST_SPREADS * self.draws[slip.draw].spread:
                 continue  # so far off a hand is by itself
+            if not self._is_possible(fitted):
+                continue
             if slip.draw not in best or gain > best[slip.draw][0]:
                 best[slip.draw] = gain, fitted
         return sorted(best.values(), key=lambda one: -one[0])

@@ -244,9 +244,7 @@ def _add_reading_commands(commands: argparse._SubParsersAction[_Parser]) -> None
     add_out(read, ".step .stp .holoptic")
     read.set_defaults(run=_run_core("read"))
 
-    compare = commands.add_parser(
-        "compare", help=tr("list lines missing or extra against a part, view by view")
-    )
+    compare = commands.add_parser("compare", help=tr("list lines missing or extra against a part"))
     compare.add_argument("views", metavar="VIEWS.dxf", help=tr("the drawing"))
     add_source_options(compare)
     compare.add_argument("--arrangement", choices=["third", "first", "auto"], default="auto",

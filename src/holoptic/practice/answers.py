@@ -32,7 +32,9 @@ def answer_words(exercise: Exercise) -> str:
         return f"{LETTERS[asked.right]}: {words}" if words else LETTERS[asked.right]
     if isinstance(asked, Places):
         letters = [LETTERS[k] for k in sorted(asked.right)]
-        return tr(" or ").join(letters) if asked.one_will_do else ", ".join(letters)
+        if asked.one_will_do and len(letters) > 1:
+            return tr("{letters} or {last}", letters=", ".join(letters[:-1]), last=letters[-1])
+        return ", ".join(letters)
     if isinstance(asked, Heights):
         return tr("see the plan of heights")
     count = len(joined(asked.right)) + len(joined(asked.dashed))

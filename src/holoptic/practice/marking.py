@@ -96,16 +96,20 @@ def _count(asked: Count, given: tuple[int, int]) -> Marked:
         words = tr("Right.") if is_right else _how_far(given[0], asked.least)
         return Marked(float(is_right), (Mark("right" if is_right else "wrong", words),))
     marks = []
-    for name, one, right in ((tr("At least: "), given[0], asked.least),
-                             (tr("At most: "), given[1], asked.most)):  # fmt: skip
+    for one, right, words in (
+        (given[0], asked.least, (tr("Least is right."), tr("Least is too many."),
+                                 tr("Least is too few."))),
+        (given[1], asked.most, (tr("Most is right."), tr("Most is too many."),
+                                tr("Most is too few."))),
+    ):  # fmt: skip
         is_right = one == right
-        words = name + (tr("right.") if is_right else _how_far(one, right))
-        marks.append(Mark("right" if is_right else "wrong", words))
+        said = words[0] if is_right else words[1] if one > right else words[2]
+        marks.append(Mark("right" if is_right else "wrong", said))
     return Marked(sum(one.state == "right" for one in marks) / 2, tuple(marks))
 
 
 def _how_far(given: int, right: int) -> str:
-    return tr("too many.") if given > right else tr("too few.")
+    return tr("Too many.") if given > right else tr("Too few.")
 
 
 def _amount(asked: Amount, given: float) -> Marked:
@@ -124,7 +128,7 @@ def _places(asked: Places, given: frozenset[int]) -> Marked:
     if asked.one_will_do:
         return Marked(float(bool(given) and not wrong), marks)
     missing = len(asked.right - given)
-    if missing:
+    if missing and len(asked.right) > 1:
         words = tr("{count} more are right.", count=missing) if missing > 1 else (
             tr("One more is right."))  # fmt: skip
         marks += (Mark("missing", words),)

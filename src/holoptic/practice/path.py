@@ -19,7 +19,7 @@ from holoptic.practice.exercise import LEVELS
 _MIDDLE = (LEVELS + 1) / 2
 _BEGINS = -2.4
 """Who begins is taken to solve most of level 1 and little more."""
-_FIRST_STEP, _LEAST_STEP, _SLOWER = 1.4, 0.4, 0.12
+_FIRST_STEP, _LEAST_STEP, _SLOWER = 2.4, 0.9, 0.1
 _AIM = 0.7
 """The level is offered at which so much will be right, nearly."""
 _WENT_WELL = 0.7

@@ -44,7 +44,7 @@ class Skill:
 
 
 _TABLE = (
-    Skill("pictorial", tr("which pictorial belongs to the views"), pictorials.make),
+    Skill("pictorial", tr("which pictorial is it"), pictorials.make),
     Skill("near", tr("near corner and kind"), near.make),
     Skill("cubes", tr("how many cubes"), cubes.make),
     Skill("stack", tr("build the stack"), building.make),

@@ -18,6 +18,7 @@ from holoptic.checking.traces import Offs, Trace, lengths_along
 from holoptic.plan.errors import Places
 from holoptic.tolerance import SOLVED
 
+_NOWHERE_MM = 1_000_000.0
 _FIELD_PER_MM = 5.0
 _END_MM = 0.35
 _CURVE_MM = 0.2
@@ -203,8 +204,8 @@ class Evidence:
         return taken
 
     def nearness(self, places: Places) -> Offs:
-        """Return how far places lie from firm ink, mm."""
-        places = places + self._drift(places)
+        """Return how far places lie from firm ink, mm; places that cannot be drawn lie far off."""
+        places = np.nan_to_num(places + self._drift(places), nan=-_NOWHERE_MM)
         high, wide = self._field.shape
         x = np.clip(((places.real + AROUND_MM) * _FIELD_PER_MM).astype(int), 0, wide - 1)
         y = np.clip(high - 1 - ((places.imag + AROUND_MM) * _FIELD_PER_MM).astype(int), 0, high - 1)

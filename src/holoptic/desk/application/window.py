@@ -58,7 +58,7 @@ PAGE_TITLES = {
 _PAGE_KEYS = ("F2", "F3", "F4", "F5", "F6", "F7", "F9", "F10", "F11")
 """Of the pages in their order; F8 was that of the views before there were so many."""
 _WITHOUT_VIEWS = ("read", "check", "register", "practice")
-_NAME_ROOM, _LEAST_NAME_ROOM = 110, 56
+_NAME_ROOM, _LEAST_NAME_ROOM, _LAST_NAME_ROOM = 110, 56, 46
 """Pixels for the name of the part on the desk."""
 _SPARE = 8
 """Pixels that the layout does not tell of: the frame about a field in focus."""
@@ -107,9 +107,9 @@ class DeskWindow(QMainWindow):
         row = QHBoxLayout(strip)
         row.setContentsMargins(12, 0, 8, 0)
         row.setSpacing(4)
-        mark = QLabel()
-        mark.setPixmap(pixmap("mark", 26, SIGN))
-        row.addWidget(mark)
+        self._mark = QLabel()
+        self._mark.setPixmap(pixmap("mark", 26, SIGN))
+        row.addWidget(self._mark)
         self.parts = QComboBox()
         self.parts.setAccessibleName(tr("part on the desk"))
         self.parts.setToolTip(tr("Part on the desk (Ctrl+PgUp, Ctrl+PgDown)"))
@@ -300,7 +300,7 @@ class DeskWindow(QMainWindow):
 
     def _fit_strip(self) -> None:
         """Leave out what does not fit: the words under the tools, then room about the pages and for
-        the name of the part.
+        the name of the part, last our mark.
         """
         strip = None if sip.isdeleted(self) else self._tools.parentWidget()
         if strip is None:
@@ -311,9 +311,10 @@ class DeskWindow(QMainWindow):
         tightest = f"padding: 6px 2px; font-size: {px(_SMALL_PAGES)}px;"
         for style, dress, name_room in (
             (under, "", _NAME_ROOM), (bare, "", _NAME_ROOM), (bare, tight, _NAME_ROOM),
-            (bare, tight, _LEAST_NAME_ROOM), (bare, tightest, _LEAST_NAME_ROOM),
+            (bare, tight, _LEAST_NAME_ROOM), (bare, tightest, _LAST_NAME_ROOM),
         ):  # fmt: skip
             self.parts.setMinimumWidth(px(name_room))
+            self._mark.setVisible(dress != tightest)
             for button in strip.findChildren(QToolButton):
                 if button.objectName() == "tool":
                     button.setToolButtonStyle(style)

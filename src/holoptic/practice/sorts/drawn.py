@@ -22,6 +22,7 @@ from holoptic.sheet.drawing import Ink
 _LENGTH_WITHIN = 0.02
 _LEAST_WITHIN_MM = 0.5
 _ANGLE_WITHIN = 1.0
+_SELDOM = 0.75
 _SCALES = ((1, 1), (1, 2), (2, 1), (1, 5))
 
 
@@ -62,6 +63,8 @@ def _along_axis(level: int, seed: int, dice: random.Random) -> Exercise:
     crate = _crate(dice, ("isometric", "cabinet", "cavalier", "isometric-projection", "dimetric"))
     axis = dice.randrange(3)
     view, true = crate.view, crate.sizes[axis]
+    if _is_one(view.axis_scale(axis)) and dice.random() < _SELDOM:
+        raise NotMade("it is drawn as long as it is")
     drawn = true * view.axis_scale(axis)
     return Exercise(
         "drawn", level, seed,
@@ -80,6 +83,11 @@ def _along_axis(level: int, seed: int, dice: random.Random) -> Exercise:
     )  # fmt: skip
 
 
+def _is_one(scale: float) -> bool:
+    """Say whether a scale changes nothing."""
+    return math.isclose(scale, 1.0, abs_tol=0.01)
+
+
 def _scales_hint(view: View) -> str:
     length, depth, height = (view.axis_scale(axis) for axis in range(3))
     return tr("Scales: length {length:.4g}, depth {depth:.4g}, height {height:.4g}.",
@@ -91,6 +99,8 @@ def _back_again(level: int, seed: int, dice: random.Random) -> Exercise:
     axis = dice.randrange(3)
     on_paper, on_part = dice.choice(_SCALES)
     view, true = crate.view, crate.sizes[axis]
+    if _is_one(view.axis_scale(axis) * on_paper / on_part):
+        raise NotMade("it is drawn as long as it is")
     drawn = round(true * view.axis_scale(axis) * on_paper / on_part, 1)
     value = drawn * on_part / on_paper / view.axis_scale(axis)
     scale = f"{on_paper}:{on_part}"

@@ -5,7 +5,8 @@ from __future__ import annotations
 import random
 
 import shapely
-from shapely.ops import polygonize, unary_union
+from shapely import set_precision
+from shapely.ops import polygonize_full, unary_union
 
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
@@ -21,6 +22,7 @@ from holoptic.sheet.drawing import Ink, Words
 
 _LEAST_AREA = 40.0
 """mm² of a cell of the section: smaller ones have no room for a letter."""
+_GRID_MM = 0.01
 _OFFERED = (3, 3, 4, 4, 5)
 """So many areas a level has at least."""
 _BLOCKS = (1, 2, 3, 3, 4)
@@ -101,7 +103,10 @@ def _cells(section: Picture) -> list[tuple[tuple[float, float], bool]]:
     faces = [shapely.Polygon(region.rings[0], region.rings[1:]) for region in section.regions]
     cut = unary_union(faces)
     found = []
-    for cell in polygonize(unary_union(lines)):
+    pieces, cuts, dangles, _ = polygonize_full(set_precision(unary_union(lines), _GRID_MM))
+    if not (cuts.is_empty and dangles.is_empty):
+        raise NotMade("a line ends in an area")
+    for cell in pieces.geoms:
         if cell.area < _LEAST_AREA:
             raise NotMade("a cell is too small for a letter")
         share = cell.intersection(cut).area / cell.area

@@ -101,13 +101,14 @@ def _hints(asked: str, others: list[str], lines: list[Step]) -> tuple[str, str, 
         "top": tr("widths come from the front view, depths from the right view"),
         "right": tr("heights come from the front view, depths from the top view"),
     }[asked]
+    one, other = others
     upright = sum(a[0] == b[0] for a, b in lines)
     level = sum(a[1] == b[1] for a, b in lines)
     return (
         tr("In the {name} view {along}.", name=tr(asked), along=along),
         tr("Follow each plane that is a line in the {one} view: in the {other} view it is an "
-           "area, and here it is a line or an area.", one=tr(others[0]),
-           other=tr(others[1])),
+           "area, and here it is a line or an area.", one=tr(one),
+           other=tr(other)),
         tr("{upright} upright, {level} level and {sloping} sloping lines are asked for.",
            upright=upright, level=level, sloping=len(lines) - upright - level),
     )  # fmt: skip

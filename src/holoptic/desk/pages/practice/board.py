@@ -12,7 +12,7 @@ from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.canvas import Canvas
 from holoptic.desk.canvas.page_ink import draw_inks, fill_region, write_words
-from holoptic.desk.look.theme import lettering, pen, shade, theme
+from holoptic.desk.look.theme import lettering, pen, px, shade, theme
 from holoptic.desk.pages.practice.answers import Answering, Chosen, Marked, Sketch, Stack, answering
 from holoptic.desk.pages.practice.laying_out import (
     PLAN_MM,
@@ -32,7 +32,8 @@ _WAYS = {
     Qt.Key.Key_End: "down left", Qt.Key.Key_PageDown: "down right",
 }  # fmt: skip
 _PEN_KEYS = (Qt.Key.Key_Space, Qt.Key.Key_Backspace, Qt.Key.Key_D)
-_DOT_PIXELS, _NEAR_PIXELS = 1.7, 20.0
+_DOT_PIXELS, _NEAR_PIXELS, _RING_PIXELS = 1.7, 20.0, 17.0
+_CAPTION_PIXELS = 120
 _FIRM_PIXELS, _THIN_PIXELS = 3.0, 1.6
 _MARGIN = 26
 _EMPTY = Layout((), (0.0, 0.0, 1.0, 1.0))
@@ -132,7 +133,10 @@ class ExerciseBoard(Canvas):
         left, low, _, _ = figure.box
         caption = figure.caption if one.choice is None else self._choice_words(one.choice)
         if caption:
-            painter.drawText(self.to_screen((left, low)) + QPointF(0, 24), caption)
+            wide = max((one.box[2] - one.box[0]) * self.pixels_per_mm, px(_CAPTION_PIXELS))
+            at = self.to_screen((left, low)) + QPointF(0, 10)
+            painter.drawText(QRectF(at.x(), at.y(), wide, px(_CAPTION_PIXELS)),
+                             Qt.TextFlag.TextWordWrap, caption)  # fmt: skip
 
     def _choice_words(self, number: int) -> str:
         assert isinstance(self.hand, Chosen)
@@ -175,12 +179,8 @@ class ExerciseBoard(Canvas):
             painter.setPen(pen(colour, 2.4, () if number in hand.numbers else (3, 3)))
             painter.setBrush(shade(theme().marker, 60) if number in hand.numbers
                              else Qt.BrushStyle.NoBrush)  # fmt: skip
-            painter.drawEllipse(at, 13, 13)
+            painter.drawEllipse(at, _RING_PIXELS, _RING_PIXELS)
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QColor(theme().ink))
-            painter.setFont(lettering(13))
-            painter.drawText(QRectF(at.x() - 12, at.y() - 12, 24, 24),
-                             Qt.AlignmentFlag.AlignCenter, LETTERS[number])  # fmt: skip
 
     def _paint_sketch(self, painter: QPainter, hand: Sketch, sheet: OnBoard) -> None:
         marks = {mark.state: mark for mark in self._outcome.marks} if self._outcome else {}

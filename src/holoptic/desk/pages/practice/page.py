@@ -145,8 +145,12 @@ class PracticePage(QWidget):
     # --- doing ------------------------------------------------------------------------------
 
     def enter(self) -> None:
-        """Mark the answer; go on where that is done."""
+        """Mark the answer; go on where that is done. In the field of names take the name."""
         practice = self.practice
+        if self.column.is_naming:
+            self.column.choose_learner()
+            self.setFocus()
+            return
         if practice.exercise is None:
             return
         if practice.is_over:

@@ -84,8 +84,8 @@ class PracticeColumn(Column):
         if line is not None:
             line.setMaxLength(60)
             line.setPlaceholderText(tr("your name, if you like"))
-            line.editingFinished.connect(self._choose_learner)
-        self.learner.activated.connect(lambda _: self._choose_learner())
+            line.editingFinished.connect(self.choose_learner)
+        self.learner.activated.connect(lambda _: self.choose_learner())
         self.add(tr("who practises"), self.learner)
         self.skill = QComboBox()
         self.skill.setAccessibleName(tr("what is practised"))
@@ -115,7 +115,14 @@ class PracticeColumn(Column):
         self.layers.addStretch(1)
         return [self.add_button(words, sign, run) for words, sign, run in buttons]
 
-    def _choose_learner(self) -> None:
+    @property
+    def is_naming(self) -> bool:
+        """Whether a name is being typed."""
+        line = self.learner.lineEdit()
+        return self.learner.hasFocus() or (line is not None and line.hasFocus())
+
+    def choose_learner(self) -> None:
+        """Let whose name stands there practise."""
         self.learner_chosen.emit(self.learner.currentText())
 
     def _want(self) -> None:
