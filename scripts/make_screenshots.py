@@ -30,12 +30,17 @@ from holoptic.curves.space import EllipticArc
 from holoptic.demo import drawing_paths, job_path
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
+from holoptic.desk.pages.practice.page import PracticePage
 from holoptic.desk.pages.read.page import ReadPage
 from holoptic.exchange.job_file import read_job
+from holoptic.exchange.png import png_bytes
 from holoptic.job import VIEW_LINES, Figure, Orthographic
 from holoptic.part import Corner, Crate, Face, Offset, Part, Polygon, Prism, Round
+from holoptic.practice.sketching import joined
+from holoptic.practice.worksheet import worksheet
 from holoptic.register.book import Register
 from holoptic.register.entries import CauseKept, CheckKept, Drawn, MoveTime, Subject
+from holoptic.sheet.papers import paper_named
 from holoptic.units import Length
 
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
@@ -376,13 +381,60 @@ class Studio:
         QTest.keyClick(self.window, Qt.Key.Key_Down)
         self.take("register")
 
+    def practising(self) -> None:
+        """Picture three sorts of exercises, a drawing that is marked, and a worksheet's pages."""
+        window = self.window
+        page, practice = window.pages["practice"], window.session.practice
+        practice._dice = random.Random(8)
+        window.show_page("practice")
+        for name, skill, level in (("one", "pictorial", 3), ("two", "cubes", 4),
+                                   ("three", "setoffs", 4), ("four", "draw", 3)):  # fmt: skip
+            self.settle()
+            practice.choose(skill, level)
+            self.settle()
+            if skill == "draw":
+                self.draw_with_slips(page)
+            self.take(f"practice-{name}")
+        self.pair("practice", "practice-one", "practice-two")
+        self.pair("practice-lower", "practice-three", "practice-four")
+        self.stack("practice", "practice", "practice-lower")
+        exercises = [window.session.practice._line.worker.ask("make_exercise", "views", 3, seed)
+                     for seed in range(7, 11)]  # fmt: skip
+        pages = worksheet(exercises, paper_named("A4").turned(upright=True))
+        chosen = pages[0], next(one for one in pages if one.title.startswith("Answers"))
+        for number, drawing in enumerate(chosen):
+            image = QImage.fromData(png_bytes(drawing)).scaledToWidth(1280)
+            image.save(str(TARGET / f"practice-sheet-{number}.png"))
+        self.pair("practice-sheets", "practice-sheet-0", "practice-sheet-1")
+        self.stack("practice", "practice", "practice-sheets")
+
+    def draw_with_slips(self, page: PracticePage) -> None:
+        """Draw most of a pictorial, a hidden edge and a line that nobody asked for, and mark it."""
+        hand = page.board.hand
+        firm = joined(hand.asked.right)
+        for start, end in firm[:-2]:
+            hand.draw(start, end)
+        for start, end in joined(hand.asked.behind)[:1]:
+            hand.draw(start, end)
+        hand.draw((2, 2), (4, 4))
+        page.enter()
+
     def low_window(self) -> None:
         """Put every page at 1024 × 600, and the sheet of keys, into one picture."""
         self.window.resize(1024, 600)
         self.named("gallery block")
         pages = [
             self._page_picture(page)
-            for page in ("read", "carve", "picture", "sheet", "draw", "check", "register")
+            for page in (
+                "read",
+                "carve",
+                "picture",
+                "sheet",
+                "draw",
+                "check",
+                "register",
+                "practice",
+            )
         ]
         self.open_lamp()
         pages.insert(3, self._page_picture("spread"))
@@ -454,6 +506,8 @@ def main() -> None:
     studio.ways()
     studio.checking()
     studio.registering()
+    studio.stack("check", "check", "register")
+    studio.practising()
     studio.window.close_down()
     subprocess.run([sys.executable, __file__, "twice"], check=True,
                    env={**os.environ, "QT_SCALE_FACTOR": "2"})  # fmt: skip

@@ -324,6 +324,8 @@ def _add_checking_commands(commands: argparse._SubParsersAction[_Parser]) -> Non
     scan.set_defaults(run=_run_core("scan"))
     register = commands.add_parser("register", help=tr("list what was drawn and checked"))
     register.add_argument("--csv", action="store_true", help=tr("as CSV, for other programs"))
+    register.add_argument("--practice", action="store_true",
+                          help=tr("what was practised instead, as CSV"))  # fmt: skip
     register.set_defaults(run=_run_core("register"))
     practice = commands.add_parser("practice", help=tr("write exercises as worksheets"))
     practice.add_argument("--skill", metavar="NAME", required=True,

@@ -7,17 +7,25 @@ import sys
 from datetime import datetime
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.checking.report import CheckReport
 from holoptic.cli.asked import Asked
+from holoptic.errors import BadInput
 from holoptic.register.book import Register
 from holoptic.register.entries import Subject, check_kept
 from holoptic.register.sources import uid_of_picture
-from holoptic.register.tables import register_csv, register_lines
+from holoptic.register.tables import practice_csv, register_csv, register_lines
 
 
 def register(options: argparse.Namespace) -> int:
-    """Print the register: a line for each drawing, or CSV."""
+    """Print the register: a line for each drawing, or CSV. Raises BadInput."""
     book = Register()
+    if options.practice:
+        sys.stdout.write(practice_csv(book.practised()))
+        if book.unreadable:
+            raise BadInput(tr("{count} entries of the record cannot be read and are left out",
+                              count=book.unreadable))  # fmt: skip
+        return 0
     drawings, checks = book.drawings(), book.checks()
     if options.csv:
         sys.stdout.write(register_csv(drawings, checks))

@@ -95,16 +95,13 @@ def _count(asked: Count, given: tuple[int, int]) -> Marked:
         is_right = given[0] == asked.least
         words = tr("Right.") if is_right else _how_far(given[0], asked.least)
         return Marked(float(is_right), (Mark("right" if is_right else "wrong", words),))
+    least = (tr("Least is right."), tr("Least is too many."), tr("Least is too few."))
+    most = (tr("Most is right."), tr("Most is too many."), tr("Most is too few."))
     marks = []
-    for one, right, words in (
-        (given[0], asked.least, (tr("Least is right."), tr("Least is too many."),
-                                 tr("Least is too few."))),
-        (given[1], asked.most, (tr("Most is right."), tr("Most is too many."),
-                                tr("Most is too few."))),
-    ):  # fmt: skip
+    for one, right, said in ((given[0], asked.least, least), (given[1], asked.most, most)):
         is_right = one == right
-        said = words[0] if is_right else words[1] if one > right else words[2]
-        marks.append(Mark("right" if is_right else "wrong", said))
+        number = 0 if is_right else 1 if one > right else 2
+        marks.append(Mark("right" if is_right else "wrong", said[number]))
     return Marked(sum(one.state == "right" for one in marks) / 2, tuple(marks))
 
 

@@ -138,7 +138,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     "register": (
         (tr("Down, Up"), tr("next drawing, the one before")),
         ("H", tr("let plans reckon with your own hand")),
-        ("T", tr("write the table (CSV)")),
+        ("T, P", tr("write the table (CSV), that of practice")),
         ("K", tr("take a copy of the register along")),
         ("Del", tr("delete a drawing, or everything")),
     ),

@@ -30,7 +30,7 @@ from holoptic.desk.widgets.notice import Notice, sentence
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 from holoptic.register.entries import CheckKept, Drawn, Subject
-from holoptic.register.tables import checks_of, outcome, progress, register_csv
+from holoptic.register.tables import checks_of, outcome, practice_csv, progress, register_csv
 
 _KEYS = (
     ("↓ ↑", tr("drawings")),
@@ -89,11 +89,13 @@ class RegisterPage(QWidget):
         self.times = TimePlot(tr("minutes for a drawing; a cross: not finished yet"), NO_TIMES)
         self.errors = TimePlot(tr("mm off, rms of all strokes; a cross: the sheet deviates"),
                                NO_CHECKS)  # fmt: skip
+        self.practised = TimePlot(tr("practice, points of 12; a cross: the answer was shown"), "")
         plots = QHBoxLayout()
         plots.setSpacing(8)
         plots.setContentsMargins(8, 8, 8, 8)
         plots.addWidget(self.times, 1)
         plots.addWidget(self.errors, 1)
+        plots.addWidget(self.practised, 1)
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(KeyLine(_KEYS))
@@ -106,6 +108,8 @@ class RegisterPage(QWidget):
                                                   self.use_own_hand)  # fmt: skip
         self.column.layers.addStretch(1)
         self.table_button = self.column.add_button(tr("Table … (T)"), "export", self.save_table)
+        self.practice_button = self.column.add_button(tr("Table of practice … (P)"), "export",
+                                                      self.save_practice)  # fmt: skip
         self.along_button = self.column.add_button(tr("Take it along … (K)"), "save",
                                                    self.take_along)  # fmt: skip
         self.delete_button = self.column.add_button(tr("Delete … (Del)"), "remove", self.ask_delete)
@@ -135,7 +139,8 @@ class RegisterPage(QWidget):
 
     def _connect(self) -> None:
         for key, run in (
-            ("H", self.use_own_hand), ("T", self.save_table), ("K", self.take_along),
+            ("H", self.use_own_hand), ("T", self.save_table), ("P", self.save_practice),
+            ("K", self.take_along),
             ("Del", self.ask_delete), ("Down", lambda: self._step(1)),
             ("Up", lambda: self._step(-1)),
         ):  # fmt: skip
@@ -154,19 +159,20 @@ class RegisterPage(QWidget):
 
     def save_table(self) -> None:
         """Ask where to write the register as CSV."""
+        register = self.logbook.register
+        self._save("register.csv", lambda: register_csv(register.drawings(), register.checks()))
+
+    def save_practice(self) -> None:
+        """Ask where to write what was practised as CSV."""
+        self._save("practice.csv", lambda: practice_csv(self.logbook.register.practised()))
+
+    def _save(self, usual: str, table: Callable[[], str]) -> None:
         name, _ = QFileDialog.getSaveFileName(
-            self, tr("Save the table"), str(Path(last_folder(), "register.csv")),
-            tr("Tables (*.csv)")
-        )  # fmt: skip
+            self, tr("Save the table"), str(Path(last_folder(), usual)), tr("Tables (*.csv)")
+        )
         if name:
             keep_folder(Path(name))
-            register = self.logbook.register
-            self._trying(
-                lambda: write_atomically(
-                    Path(name), register_csv(register.drawings(), register.checks()).encode()
-                ),
-                Path(name).name,
-            )
+            self._trying(lambda: write_atomically(Path(name), table().encode()), Path(name).name)
 
     def take_along(self) -> None:
         """Ask where to copy the register to."""
@@ -245,6 +251,19 @@ class RegisterPage(QWidget):
             self.table.selectRow(next(same, 0))
         self._show_row()
         self._show_hand()
+        self._show_practice()
+
+    def _show_practice(self) -> None:
+        """Show how practice went; without any there is no plot of it."""
+        try:
+            practised = self.logbook.register.practised()
+        except BadInput:
+            practised = []
+        self.practised.setVisible(bool(practised))
+        self.practice_button.setVisible(bool(practised))
+        self.practised.show_marks([
+            Mark(one.made, float(one.points), not one.was_shown, False) for one in practised
+        ])  # fmt: skip
 
     def _fill_table(self) -> None:
         self.table.blockSignals(True)
