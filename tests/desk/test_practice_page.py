@@ -242,3 +242,27 @@ def test_a_damaged_entry_is_told_of_and_the_rest_is_kept(page):
     page.refresh()
     assert "1 entries of the record cannot be read" in page.column.trouble.text()
     assert len(page.practice.attempts) == 1
+
+
+def test_a_stack_of_cubes_becomes_a_part_with_picture_and_plan(page, settle):
+    window, exercise = page.window(), page.practice.exercise
+    QTest.keyClick(page, Key.Key_B, Qt.KeyboardModifier.ControlModifier)
+    press(Key.Key_Return)
+    assert page.told.text() == "A stack needs a cube at least."
+    type_in("3")
+    press(Key.Key_Right)
+    type_in("1")
+    press(Key.Key_Up, Key.Key_Space)
+    assert page.board.hand.heights[0][:2] == [3, 1] and page.board.hand.heights[1][1] == 1
+    page.field.setText("x")
+    press(Key.Key_Return)
+    assert page.told.text().startswith("Type the side")
+    page.field.setText("12.5")
+    press(Key.Key_Return)
+    settle(window)
+    part = window.session.document.job.parts[-1].source
+    assert part.crate.sizes == (25.0, 25.0, 37.5) and not page.is_building
+    assert page.practice.exercise is exercise and page.question.text() == exercise.question
+    window.show_page("draw")
+    settle(window)
+    assert len(window.session.answers.planned.plan.moves) > 20

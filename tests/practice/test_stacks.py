@@ -6,7 +6,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from holoptic.errors import BadInput
+from holoptic.practice.stack_part import stack_part
 from holoptic.practice.stacks import CORNERS, bounds, same_views, seen, turned, views_of
+from holoptic.solid.shelf import seen as seen_solid
+from holoptic.units import Unit
 
 HIGH = 3
 
@@ -59,3 +63,23 @@ def test_a_hidden_column_is_told_as_least_and_most():
     # a tower before a square: nothing, or as much as it hides, may stand there
     told = bounds(((3, 2), (2, 0)))
     assert (told.least, told.most) == (7, 9)
+
+
+@settings(max_examples=20)
+@given(stacks())
+def test_a_stack_becomes_a_part_of_as_many_cubes(stack):
+    try:
+        part = stack_part(stack, 10.0, "stack", Unit.MM)
+    except BadInput as refused:
+        assert "one piece" in str(refused)
+        return
+    facts = seen_solid(part).facts
+    assert facts.volume == pytest.approx(1000 * sum(map(sum, stack)))
+    assert part.crate.sizes == tuple(high - low for low, high in zip(facts.low, facts.high,
+                                                                     strict=True))  # fmt: skip
+
+
+@pytest.mark.parametrize("plan, side", [(((0, 0), (0, 0)), 10.0), (((1, 0), (0, 0)), 0.0)])
+def test_a_stack_that_cannot_be_is_refused_in_a_line(plan, side):
+    with pytest.raises(BadInput):
+        stack_part(plan, side, "stack", Unit.MM)

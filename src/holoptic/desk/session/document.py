@@ -271,6 +271,11 @@ class Document(QObject):
         self._add(part, tr("read {part}"))
         self.part_begun.emit(False)
 
+    def add_new(self, part: Part) -> None:
+        """Put a part that was made elsewhere on the desk into the job, and in hand."""
+        self._add(part, tr("new {part}"))
+        self.part_begun.emit(False)
+
     def _add(self, part: PartSource, words: str) -> None:
         job = self.job.with_added(part)
         self.edit(job, words.format(part=job.parts[-1].source.name))

@@ -129,7 +129,7 @@ class Practice(QObject):
     @property
     def is_busy(self) -> bool:
         """Whether anything is being made that is needed now."""
-        return self._line.is_busy
+        return self.is_waiting or self._line.is_busy
 
     def go_on(self) -> None:
         """Go on to the next exercise."""

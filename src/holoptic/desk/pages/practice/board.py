@@ -71,6 +71,12 @@ class ExerciseBoard(Canvas):
         self._from = self._to = None
         self._lay_out()
 
+    def show_figures(self, figures: tuple[Figure, ...]) -> None:
+        """Show other figures of the exercise; what was answered stays."""
+        if self.exercise is not None:
+            self.exercise = replace(self.exercise, figures=figures)
+            self._lay_out()
+
     def show_outcome(self, outcome: Outcome | None, *, is_over: bool) -> None:
         """Show how the answer was marked; once all is over what shows the reason stands there."""
         self._outcome = outcome

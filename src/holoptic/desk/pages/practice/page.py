@@ -16,16 +16,19 @@ from PyQt6.QtWidgets import (
 
 from holoptic.catalogue import tr
 from holoptic.desk.look.theme import px
-from holoptic.desk.pages.practice.answers import Chosen, read_count
+from holoptic.desk.pages.practice.answers import Chosen, Stack, read_count
 from holoptic.desk.pages.practice.board import ExerciseBoard
 from holoptic.desk.pages.practice.practice_column import PracticeColumn
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.key_line import KeyLine
+from holoptic.desk.widgets.notice import sentence
+from holoptic.errors import BadInput
 from holoptic.practice.answers import answer_words
 from holoptic.practice.exercise import Amount, Choice, Count, Exercise, Heights, Lines, Places
 from holoptic.practice.marking import MOST_POINTS, Given
 from holoptic.practice.sketching import LETTERS
 from holoptic.practice.skills import SKILLS
+from holoptic.practice.stack_part import building, stack_figures, stack_part
 from holoptic.units import evaluate
 
 _KEYS = (
@@ -47,6 +50,7 @@ class PracticePage(QWidget):
         self.session = session
         self.practice = session.practice
         self._exercise: Exercise | None = None
+        self.is_building = False
         self.head = QLabel()
         self.head.setObjectName("quiet")
         self.question = QLabel()
@@ -72,6 +76,8 @@ class PracticePage(QWidget):
             (tr("Show the answer (=)"), "look", self.practice.show_answer),
             (tr("Another one (Ctrl+Enter)"), "redo", self.practice.leave),
         ])  # fmt: skip
+        self.build_button = self.column.add_button(tr("Build with cubes (Ctrl+B)"), "add",
+                                                   self.build)  # fmt: skip
         self._lay_out()
         self._connect()
 
@@ -108,14 +114,15 @@ class PracticePage(QWidget):
         for keys, run in (
             ("Return", self.enter), ("Enter", self.enter), ("?", self.practice.hint),
             ("=", self.practice.show_answer), ("Ctrl+Return", self.practice.leave),
-            ("Ctrl+Enter", self.practice.leave),
+            ("Ctrl+Enter", self.practice.leave), ("Ctrl+B", self.build),
+            ("Escape", self.stop_building),
         ):  # fmt: skip
             shortcut = QShortcut(keys, self)
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
             shortcut.activated.connect(run)
         self.practice.changed.connect(self.refresh)
         self.practice.failed.connect(self.session.told)
-        self.board.answered.connect(self._show_choice)
+        self.board.answered.connect(self._follow_board)
         self.column.learner_chosen.connect(self.practice.be)
         self.column.wanted.connect(
             lambda skill, level: self.practice.choose(skill or None, level or None)
@@ -151,6 +158,9 @@ class PracticePage(QWidget):
             self.column.choose_learner()
             self.setFocus()
             return
+        if self.is_building:
+            self._take_stack()
+            return
         if practice.exercise is None:
             return
         if practice.is_over:
@@ -177,11 +187,64 @@ class PracticePage(QWidget):
         given = hand.given if hand is not None else None
         return _ASKS[type(asked)] if given is None else given
 
+    # --- building ---------------------------------------------------------------------------
+
+    def build(self) -> None:
+        """Build a stack of cubes freely, on a plan of heights; the exercise in hand waits."""
+        if self.is_building:
+            self.stop_building()
+            return
+        self.is_building = True
+        made = building()
+        self._begin(made)
+        self.head.setText(tr("build with cubes"))
+        self.field.setVisible(True)
+        self.field.setReadOnly(False)
+        self.field.setText(_USUAL_SIDE)
+        self.unit.setText(tr("mm: the side of a cube"))
+        self.unit.setVisible(True)
+        self.told.setText(_BUILDING)
+        for button in (self.hint_button, self.answer_button, self.next_button):
+            button.setEnabled(False)
+        self.board.setFocus()
+
+    def stop_building(self) -> None:
+        """Go back to the exercise in hand."""
+        if self.is_building:
+            self.is_building = False
+            self._exercise = None
+            self._begin(self.practice.exercise)
+            self.refresh()
+
+    def _take_stack(self) -> None:
+        """Put the stack into the job as a part, and go on with the exercise."""
+        hand = self.board.hand
+        document = self.session.document
+        plan = tuple(map(tuple, hand.heights)) if isinstance(hand, Stack) else ()
+        name = tr("stack {number}", number=len(document.job.parts) + 1)
+        try:
+            side = evaluate(self.field.text().replace(",", "."))
+            part = stack_part(plan, side, name, document.unit)
+        except ValueError:
+            self.told.setText(tr("Type the side of a cube, such as 12.5."))
+        except BadInput as error:
+            self.told.setText(f"{sentence(str(error))}.")
+        else:
+            self.stop_building()
+            document.add_new(part)
+            self.session.told.emit(tr("{part} is in the job.", part=part.name))
+
+    def _follow_board(self) -> None:
+        self._show_choice()
+        hand = self.board.hand
+        if self.is_building and isinstance(hand, Stack):
+            self.board.show_figures(stack_figures(tuple(map(tuple, hand.heights))))
+
     # --- showing ----------------------------------------------------------------------------
 
     def refresh(self) -> None:
         """Show the exercise in hand, and how it was marked."""
-        if not self.isVisible():
+        if not self.isVisible() or self.is_building:
             return
         practice, exercise = self.practice, self.practice.exercise
         if exercise is not self._exercise:
@@ -190,6 +253,7 @@ class PracticePage(QWidget):
         self.board.show_outcome(practice.marked, is_over=practice.is_over)
         self._tell()
         self.field.setReadOnly(practice.is_over)
+        self.next_button.setEnabled(True)
         self.hint_button.setEnabled(exercise is not None and not practice.is_over
                                     and practice.hints < len(exercise.hints))  # fmt: skip
         self.answer_button.setEnabled(exercise is not None and not practice.is_over)
@@ -267,6 +331,9 @@ class PracticePage(QWidget):
         self.told.setText("\n".join(dict.fromkeys(lines)))
 
 
+_USUAL_SIDE = "12.5"
+_BUILDING = tr("Arrows go from square to square, figures give the height, the space bar puts a "
+               "cube on it; or click. Enter takes the stack into the job, Esc leaves.")  # fmt: skip
 _ASKS: dict[type, str] = {
     Choice: tr("Choose one first, by its letter or by a click."),
     Places: tr("Mark a place first, by its letter or by a click."),
