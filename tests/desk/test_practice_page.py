@@ -17,12 +17,12 @@ Key = Qt.Key
 
 
 @pytest.fixture
-def page(empty_desk, settle, monkeypatch):
+def page(empty_desk, settle, qtbot):
     """The page with an exercise on it, the same ones each time."""
     practice = empty_desk.session.practice
     practice._dice = random.Random(5)
     empty_desk.show_page("practice")
-    settle(empty_desk)
+    qtbot.wait_until(lambda: practice.exercise is not None, timeout=30_000)
     page = empty_desk.pages["practice"]
 
     def begin(skill, level=2):
