@@ -252,6 +252,7 @@ class PracticePage(QWidget):
         self.column.show_practice(practice)
         self.board.show_outcome(practice.marked, is_over=practice.is_over)
         self._tell()
+        self._show_right_choice(exercise)
         self.field.setReadOnly(practice.is_over)
         self.next_button.setEnabled(True)
         self.hint_button.setEnabled(exercise is not None and not practice.is_over
@@ -310,6 +311,15 @@ class PracticePage(QWidget):
             hand.number is not None) else None  # fmt: skip
         if button is not None:
             button.setChecked(True)
+
+    def _show_right_choice(self, exercise: Exercise | None) -> None:
+        """Show which of several words is right, once the answer was asked for."""
+        asked = exercise.asked if exercise is not None else None
+        if self.practice.is_shown and isinstance(asked, Choice):
+            hand = self.board.hand
+            if isinstance(hand, Chosen):
+                hand.choose(asked.right)
+            self._show_choice()
 
     def _tell(self) -> None:
         """Say how the answer was marked, and what follows."""

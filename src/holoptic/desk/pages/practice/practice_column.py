@@ -14,6 +14,7 @@ from holoptic.desk.look.theme import lettering, px, shade, theme
 from holoptic.desk.session.practice import Practice
 from holoptic.desk.widgets.column import Column
 from holoptic.practice.exercise import LEVELS
+from holoptic.practice.marking import MOST_POINTS
 from holoptic.practice.path import Standing
 from holoptic.practice.skills import SKILLS
 
@@ -103,10 +104,10 @@ class PracticeColumn(Column):
         self.layers.addWidget(self.level)
         self.score = self.label()
         self.add(tr("so far"), self.score)
-        self.bars = SkillBars()
-        self.add(tr("how you stand"), self.bars)
         self.hints = self.label()
         self.add(tr("hints"), self.hints)
+        self.bars = SkillBars()
+        self.add(tr("how you stand"), self.bars)
         self.trouble = self.label("problem")
         self.layers.addWidget(self.trouble)
 
@@ -140,7 +141,7 @@ class PracticeColumn(Column):
         self.learner.blockSignals(False)
         self.score.setText(
             tr("{done} done, {points} of {most} points", done=practice.done,
-               points=practice.earned, most=12 * practice.done)
+               points=practice.earned, most=MOST_POINTS * practice.done)
             if practice.done else tr("nothing yet today")
         )  # fmt: skip
         now = practice.exercise.skill if practice.exercise is not None else ""
