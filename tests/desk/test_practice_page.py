@@ -5,7 +5,7 @@ import random
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from holoptic.practice.exercise import Amount, Choice, Count, Heights, Lines, Places
 from holoptic.practice.marking import MOST_POINTS
@@ -266,3 +266,18 @@ def test_a_stack_of_cubes_becomes_a_part_with_picture_and_plan(page, settle):
     window.show_page("draw")
     settle(window)
     assert len(window.session.answers.planned.plan.moves) > 20
+
+
+def test_a_worksheet_is_written_of_what_is_chosen(page, settle, tmp_path, monkeypatch):
+    target = tmp_path / "sheets.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
+    page.begin("cubes", 3)
+    page.column.count.setValue(3)
+    QTest.keyClick(page, Key.Key_T, Qt.KeyboardModifier.ControlModifier)
+    settle(page.window())
+    assert target.read_bytes().startswith(b"%PDF")
+    target.unlink()
+    (tmp_path / "sheets.pdf").mkdir()
+    QTest.keyClick(page, Key.Key_T, Qt.KeyboardModifier.ControlModifier)
+    settle(page.window())
+    assert "Not exported" in page.window().hint.text

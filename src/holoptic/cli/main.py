@@ -329,7 +329,8 @@ def _add_checking_commands(commands: argparse._SubParsersAction[_Parser]) -> Non
     register.set_defaults(run=_run_core("register"))
     practice = commands.add_parser("practice", help=tr("write exercises as worksheets"))
     practice.add_argument("--skill", metavar="NAME", required=True,
-                          help=tr("views, cubes, draw …; a wrong name lists all"))  # fmt: skip
+                          help=tr("views, cubes, draw …; several with commas, or all; a wrong "
+                                  "name lists them"))  # fmt: skip
     practice.add_argument("--level", metavar="N", type=int, default=1, help=tr("1 to 5"))
     practice.add_argument("--count", metavar="N", type=int, default=6, help=tr("how many"))
     practice.add_argument("--seed", metavar="N", type=int, default=1,

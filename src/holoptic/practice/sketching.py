@@ -59,9 +59,11 @@ def both_ways(
 
 def cube_figure(
     shown: dict[Triangle, Side], lines: Iterable[Step], pitch: float, is_shaded: bool,
-    mat: Iterable[Step] = (), caption: str = "",
+    mat: Iterable[Step] = (), caption: str = "", on_lines: bool = False,
 ) -> Figure:  # fmt: skip
-    """Return the picture of a stack of cubes, on the dots about it; `mat` is what it stands on."""
+    """Return the picture of a stack of cubes, on dots or `on_lines` about it; `mat` is what it
+    stands on.
+    """
     rows = [m for _, m in shown] + [y for step in mat for _, y in step]
     strips = [s for s, _ in shown] + [x for step in mat for x, _ in step]
     left, low = min(strips) - 2, min(rows) - 3
@@ -73,7 +75,21 @@ def cube_figure(
         for triangle, side in sorted(shown.items()) if is_shaded and _TINTS[side]
     )  # fmt: skip
     inks = (*step_inks(mat, grid, "construction"), *step_inks(lines, grid))
+    if on_lines:
+        columns, rows_up = (left, max(strips) + 3), (low, max(rows) + 3)
+        return Figure((*_grid_lines(grid, columns, rows_up), *inks), (), regions, (), caption)
     return Figure(inks, (), regions, dots, caption)
+
+
+def _grid_lines(grid: Grid, columns: tuple[int, int], rows: tuple[int, int]) -> list[Ink]:
+    """Return the lines of an isometric grid between columns and rows of dots."""
+    found = set()
+    for c in range(columns[0], columns[1] + 1):
+        for r in range(rows[0], rows[1] + 1):
+            for to in ((c, r + 2), (c + 1, r + 1), (c + 1, r - 1)):
+                if (c + r) % 2 == 0 and to[0] <= columns[1] and rows[0] <= to[1] <= rows[1]:
+                    found.add(((c, r), to))
+    return [Ink("construction", (grid.at(a), grid.at(b)), 0.1) for a, b in joined(found)]
 
 
 def corners(strip: int, middle: int) -> tuple[tuple[int, int], ...]:

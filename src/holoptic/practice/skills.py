@@ -70,6 +70,13 @@ def skill_of(name: str) -> Skill:
     return SKILLS[name]
 
 
+def skills_of(names: str) -> list[str]:
+    """Return the skills of a list such as `views,cubes`, or of `all`. Raises BadInput."""
+    if names.strip() == "all":
+        return list(SKILLS)
+    return [skill_of(name.strip()).name for name in names.split(",")]
+
+
 def checked_level(level: int) -> int:
     """Return a level that there is. Raises BadInput."""
     if not 1 <= level <= LEVELS:

@@ -96,9 +96,7 @@ def worksheet(exercises: Sequence[Exercise], paper: Paper) -> list[Drawing]:
 
     They hang on the exercises and the paper alone.
     """
-    first = exercises[0]
-    title = tr("{skill}, level {level}, seed {seed}", skill=SKILLS[first.skill].title,
-               level=first.level, seed=first.seed)  # fmt: skip
+    title = _title(exercises)
     pages = _Pages(paper)
     pages.begin(tr("Practice: {title}", title=title), with_name=True)
     _add_in_columns(pages, exercises)
@@ -111,6 +109,14 @@ def worksheet(exercises: Sequence[Exercise], paper: Paper) -> list[Drawing]:
     total = sum(map(points_of, exercises))
     pages.add(_Block([_Text(tr("{total} points in all", total=total), 0.0, _TEXT_MM)]))
     return pages.drawings()
+
+
+def _title(exercises: Sequence[Exercise]) -> str:
+    first = exercises[0]
+    if any(one.skill != first.skill for one in exercises):
+        return tr("level {level}, seed {seed}", level=first.level, seed=first.seed)
+    return tr("{skill}, level {level}, seed {seed}", skill=SKILLS[first.skill].title,
+              level=first.level, seed=first.seed)  # fmt: skip
 
 
 def _add_in_columns(pages: _Pages, exercises: Sequence[Exercise]) -> None:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from holoptic.catalogue import tr
 from holoptic.part import Part
 from holoptic.part.cutting import Stock, cutter_of
 from holoptic.pictorial import Picture, draw, view_of
 from holoptic.practice.exercise import Exercise
 from holoptic.practice.skills import make
+from holoptic.progress import tell
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.reader import go_together, read_views
 from holoptic.reading.result import Reading
@@ -60,6 +62,17 @@ class KernelEye:
         view = VIEWS_BY_NAME[view_of_cut(solid.cut_faces)]
         picture = draw(solid.look(view.toward_viewer), view)
         return section_picture(picture, "A", solid.cut_faces)
+
+
+def make_exercises(
+    skills: Sequence[str], level: int, count: int, seed: int
+) -> tuple[Exercise, ...]:
+    """Return exercises of some skills in turn, one seed after the other. Raises as `make` does."""
+    eye, found = KernelEye(), []
+    for number in range(count):
+        tell(tr("making exercises"), number / count)
+        found.append(make(skills[number % len(skills)], level, seed + number, eye))
+    return tuple(found)
 
 
 def make_exercise(skill: str, level: int, seed: int) -> Exercise:

@@ -284,4 +284,5 @@ TASKS: dict[str, Callable[..., Any]] = {
     "explain_drawn": _later("explain_drawn", "checking_tasks"),
     "take_sheet": _later("take_sheet", "checking_tasks"),
     "make_exercise": _later("make_exercise", "practice_tasks"),
+    "make_exercises": _later("make_exercises", "practice_tasks"),
 }

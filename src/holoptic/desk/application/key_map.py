@@ -147,6 +147,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("?", tr("a hint: three in all, each costs a quarter of the points")),
         ("=", tr("show the answer")),
         ("Ctrl+Enter", tr("another exercise")),
+        ("Ctrl+T", tr("write a worksheet of what is chosen (PDF)")),
         ("Ctrl+B", tr("build a stack of cubes that becomes a part of the job")),
         (tr("A, B, C …"), tr("choose an answer, mark a place")),
         (

@@ -27,6 +27,7 @@ from holoptic.register.entries import Practised
 
 Wanted = tuple[str, int]
 _LEARNER = "learner"
+_SHEETS, _USUAL_LEVEL = "sheets", 2
 _SEEDS = 1_000_000
 _TRIES = 3
 _LONGEST_S = 1800.0
@@ -39,10 +40,12 @@ class Practice(QObject):
     Signals:
         changed: another exercise, a mark, a hint, or another learner.
         failed(words): something went wrong that the learner should know.
+        sheets_made(exercises): the exercises of a worksheet are there.
     """
 
     changed = pyqtSignal()
     failed = pyqtSignal(str)
+    sheets_made = pyqtSignal(object)
 
     def __init__(self, register: Register, note: Callable[[str, Callable[[], None]], None],
                  parent: QObject | None = None) -> None:  # fmt: skip
@@ -156,7 +159,21 @@ class Practice(QObject):
         purpose = f"{'ahead' if ahead else 'now'} {wanted[0]} {wanted[1]}"
         self._line.ask(purpose, "make_exercise", *wanted, seed, ahead=ahead)
 
-    def _take(self, purpose: str, exercise: Exercise) -> None:
+    def make_sheets(self, count: int, seed: int) -> None:
+        """Have the exercises of a worksheet made: of the skill and level chosen, or of all skills
+        in turn and a low level.
+        """
+        skills = list(SKILLS) if self.skill is None else [self.skill]
+        level = _USUAL_LEVEL if self.level is None else self.level
+        self._line.ask(_SHEETS, "make_exercises", skills, level, count, seed)
+
+    def _take(self, purpose: str, value: object) -> None:
+        if purpose == _SHEETS:
+            self.sheets_made.emit(value)
+        elif isinstance(value, Exercise):
+            self._take_exercise(purpose, value)
+
+    def _take_exercise(self, purpose: str, exercise: Exercise) -> None:
         wanted = exercise.skill, exercise.level
         if wanted == self._awaited:
             self._begin(exercise)
@@ -165,6 +182,9 @@ class Practice(QObject):
 
     def _give_up(self, purpose: str, error: Exception) -> None:
         """Try another seed; an exercise that comes of none is not waited for any longer."""
+        if purpose == _SHEETS:
+            self.failed.emit(str(error))
+            return
         if self._awaited is None or purpose.startswith("ahead"):
             return
         self._tries += 1

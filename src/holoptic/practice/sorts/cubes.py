@@ -54,7 +54,8 @@ def make(level: int, seed: int, dice: random.Random, _eye: Eye) -> Exercise:
     total = sum(map(sum, plan))
     figure = cube_figure(shown, picture_lines(shown), _PITCH_MM, wanted.is_shaded,
                          _mat(stack), tr("on a plan of {rows} × {columns} squares",
-                                         rows=len(stack), columns=len(stack[0])))  # fmt: skip
+                                         rows=len(stack), columns=len(stack[0])),
+                         on_lines=dice.random() < 0.4)  # fmt: skip
     return Exercise(
         "cubes", level, seed, _question(spread > 0), (figure,), Count(told.least, told.most),
         (

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QShortcut, QShowEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
+    QFileDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -20,15 +23,20 @@ from holoptic.desk.pages.practice.answers import Chosen, Stack, read_count
 from holoptic.desk.pages.practice.board import ExerciseBoard
 from holoptic.desk.pages.practice.practice_column import PracticeColumn
 from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.folders import keep_folder, last_folder
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.notice import sentence
 from holoptic.errors import BadInput
+from holoptic.exchange.outputs import write_by_suffix
+from holoptic.exchange.pdf import pdf_pages
 from holoptic.practice.answers import answer_words
 from holoptic.practice.exercise import Amount, Choice, Count, Exercise, Heights, Lines, Places
 from holoptic.practice.marking import MOST_POINTS, Given
 from holoptic.practice.sketching import LETTERS
 from holoptic.practice.skills import SKILLS
 from holoptic.practice.stack_part import building, stack_figures, stack_part
+from holoptic.practice.worksheet import worksheet
+from holoptic.sheet.papers import paper_named
 from holoptic.units import evaluate
 
 _KEYS = (
@@ -78,6 +86,9 @@ class PracticePage(QWidget):
         ])  # fmt: skip
         self.build_button = self.column.add_button(tr("Build with cubes (Ctrl+B)"), "add",
                                                    self.build)  # fmt: skip
+        self.sheet_button = self.column.add_button(tr("Worksheet … (Ctrl+T)"), "export",
+                                                   self.ask_worksheet)  # fmt: skip
+        self._sheet: Path | None = None
         self._lay_out()
         self._connect()
 
@@ -115,6 +126,7 @@ class PracticePage(QWidget):
             ("Return", self.enter), ("Enter", self.enter), ("?", self.practice.hint),
             ("=", self.practice.show_answer), ("Ctrl+Return", self.practice.leave),
             ("Ctrl+Enter", self.practice.leave), ("Ctrl+B", self.build),
+            ("Ctrl+T", self.ask_worksheet),
             ("Escape", self.stop_building),
         ):  # fmt: skip
             shortcut = QShortcut(keys, self)
@@ -122,6 +134,7 @@ class PracticePage(QWidget):
             shortcut.activated.connect(run)
         self.practice.changed.connect(self.refresh)
         self.practice.failed.connect(self.session.told)
+        self.practice.sheets_made.connect(self._write_worksheet)
         self.board.answered.connect(self._follow_board)
         self.column.learner_chosen.connect(self.practice.be)
         self.column.wanted.connect(
@@ -186,6 +199,29 @@ class PracticePage(QWidget):
         hand = self.board.hand
         given = hand.given if hand is not None else None
         return _ASKS[type(asked)] if given is None else given
+
+    def ask_worksheet(self) -> None:
+        """Ask where to write a worksheet, and have its exercises made."""
+        name, _ = QFileDialog.getSaveFileName(
+            self, tr("Save the worksheet"), str(Path(last_folder(), "worksheet.pdf")),
+            tr("Worksheets (*.pdf)")
+        )  # fmt: skip
+        if name:
+            keep_folder(Path(name))
+            self._sheet = Path(name)
+            self.session.told.emit(tr("The worksheet is being made …"))
+            self.practice.make_sheets(self.column.count.value(), self.column.seed.value())
+
+    def _write_worksheet(self, exercises: tuple[Exercise, ...]) -> None:
+        if self._sheet is None:
+            return
+        try:
+            pages = worksheet(exercises, paper_named("A4").turned(upright=True))
+            write_by_suffix(self._sheet, {".pdf": lambda: pdf_pages(pages)})
+        except BadInput as error:
+            self.session.told.emit(tr("Not exported: {error}", error=error))
+        else:
+            self.session.told.emit(tr("Exported {name}", name=self._sheet.name))
 
     # --- building ---------------------------------------------------------------------------
 

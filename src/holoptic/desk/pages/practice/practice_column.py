@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPaintEvent
-from PyQt6.QtWidgets import QComboBox, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSpinBox, QWidget
 
 from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
@@ -20,6 +20,13 @@ from holoptic.practice.skills import SKILLS
 
 _WIDTH = 296
 _ROW, _NAME_WIDTH = 18, 192
+
+
+def _spin(low: int, high: int, value: int) -> QSpinBox:
+    spin = QSpinBox()
+    spin.setRange(low, high)
+    spin.setValue(value)
+    return spin
 
 
 class SkillBars(QWidget):
@@ -108,6 +115,17 @@ class PracticeColumn(Column):
         self.add(tr("hints"), self.hints)
         self.bars = SkillBars()
         self.add(tr("how you stand"), self.bars)
+        self.count, self.seed = _spin(1, 100, 6), _spin(1, 999_999, 1)
+        self.count.setAccessibleName(tr("how many exercises"))
+        self.seed.setAccessibleName(tr("seed of the worksheet"))
+        row = QHBoxLayout()
+        row.addWidget(self.count, 2)
+        row.addWidget(QLabel(tr("seed")))
+        row.addWidget(self.seed, 3)
+        held = QWidget()
+        held.setLayout(row)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.add(tr("a worksheet of so many, of what is chosen above"), held)
         self.trouble = self.label("problem")
         self.layers.addWidget(self.trouble)
 
