@@ -125,7 +125,7 @@ class PracticeColumn(Column):
         held = QWidget()
         held.setLayout(row)
         row.setContentsMargins(0, 0, 0, 0)
-        self.add(tr("a worksheet of so many, of what is chosen above"), held)
+        self.add(tr("worksheet: how many"), held)
         self.trouble = self.label("problem")
         self.layers.addWidget(self.trouble)
 
