@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.part import Part
 from holoptic.pictorial import Picture
@@ -58,6 +59,22 @@ def _inks(picture: Picture, roles: Sequence[str], scale: float) -> tuple[Ink, ..
         Ink(stroke.role, tuple((scale * x, scale * y) for x, y in stroke.path))
         for stroke in picture.strokes if stroke.role in roles
     )  # fmt: skip
+
+
+_TURNED = (
+    ("front-right", tr("the part from the front right")),
+    ("front-left", tr("from the front left")),
+    ("rear-right", tr("from the rear right")),
+    ("front-right-below", tr("from below")),
+)
+
+
+def turned_figures(part: Part, eye: Eye) -> tuple[Figure, ...]:
+    """Return a part from several sides, for whoever wants to see why."""
+    return tuple(
+        picture_figure(eye.picture(part, "isometric", corner), caption=caption)
+        for corner, caption in _TURNED
+    )
 
 
 def lines_of(picture: Picture, role: str) -> set[tuple[Vec2, ...]]:

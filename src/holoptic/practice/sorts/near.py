@@ -16,6 +16,7 @@ from holoptic.practice.pictures import (
     look_alike,
     picture_figure,
     sound_block,
+    turned_figures,
 )
 from holoptic.practice.shapes import ALL, Block, block_of, squares
 from holoptic.practice.sorts.pictorials import views_figure
@@ -60,7 +61,7 @@ def _whence(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercise:
         ),
         tr("The near corner is where the three faces in sight meet: {faces}.",
            faces=_faces(right)),
-        data={"kind": kind, "corner": right},
+        turned_figures(part, eye), {"kind": kind, "corner": right},
     )  # fmt: skip
 
 
@@ -126,7 +127,7 @@ def _facing(block: Block, dice: random.Random) -> Block:
 
 def _shows_most(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercise:
     block = _facing(block_of(level - 2, dice, ALL), dice)
-    part = sound_block(block, eye)
+    part = block.part
     corners = NEAR if level == 4 else (*NEAR[:3], *_BELOW)
     whole = set(range(len(block.operations)))
     told = {}
@@ -138,6 +139,7 @@ def _shows_most(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercis
     best = [corner for corner in corners if told[corner] == whole]
     if len(best) != 1:
         raise NotMade("no corner, or more than one, shows every feature")
+    sound_block(block, eye)
     right = corners.index(best[0])
     why = tuple(
         tr("Right: every feature shows.") if k == right else

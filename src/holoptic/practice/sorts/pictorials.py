@@ -22,6 +22,7 @@ from holoptic.practice.pictures import (
     look_alike,
     picture_figure,
     sound_block,
+    turned_figures,
     view_figure,
 )
 from holoptic.practice.shapes import ALL, CELL_MM, Block, block_of, squares
@@ -56,7 +57,7 @@ def make(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercise:
             tr("Compare the hidden lines too: what lies behind must be there as well."),
         ),
         tr("The wrong ones differ in one feature each, and so in their views."),
-        data={"corner": corner, "right": number},
+        turned_figures(part, eye), {"corner": corner, "right": number},
     )  # fmt: skip
 
 

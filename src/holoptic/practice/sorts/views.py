@@ -25,9 +25,9 @@ from holoptic.practice.pictures import (
     VIEWS,
     SquareView,
     dot_of,
-    picture_figure,
     sound_block,
     square_views,
+    turned_figures,
     view_grid,
 )
 from holoptic.practice.shapes import STRAIGHT, block_of
@@ -72,18 +72,9 @@ def make(level: int, seed: int, dice: random.Random, eye: Eye) -> Exercise:
         "views", level, seed, _question(name, is_whole, bool(dashed)),
         (Figure(tuple(inks), dots=dots),), Lines(0, grid, given, right, dashed),
         _hints(asked, others, joined(right | dashed)), _reason(name),
-        tuple(picture_figure(eye.picture(part, "isometric", corner), caption=caption)
-              for corner, caption in _TURNED),
+        turned_figures(part, eye),
         {"view": asked, "visible": _listed(right, wanted), "hidden": _listed(dashed, wanted)},
     )  # fmt: skip
-
-
-_TURNED = (
-    ("front-right", tr("the part from the front right")),
-    ("front-left", tr("from the front left")),
-    ("rear-right", tr("from the rear right")),
-    ("front-right-below", tr("from below")),
-)
 
 
 def _question(name: str, is_whole: bool, has_hidden: bool) -> str:
