@@ -19,7 +19,7 @@ from holoptic.practice.path import Standing
 from holoptic.practice.skills import SKILLS
 
 _WIDTH = 296
-_ROW, _NAME_WIDTH = 18, 192
+_ROW, _NAME_WIDTH = 16, 192
 
 
 def _spin(low: int, high: int, value: int) -> QSpinBox:
@@ -167,6 +167,6 @@ class PracticeColumn(Column):
         exercise = practice.exercise
         given = exercise.hints[: practice.hints] if exercise is not None else ()
         self.hints.setText("\n".join(f"{k}  {words}" for k, words in enumerate(given, 1))
-                           or tr("Three, one after the other; each costs a quarter."))  # fmt: skip
+                           or tr("Three; each costs a quarter."))  # fmt: skip
         self.trouble.setText(practice.trouble)
         self.trouble.setVisible(bool(practice.trouble))

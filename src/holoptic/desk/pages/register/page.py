@@ -260,6 +260,7 @@ class RegisterPage(QWidget):
         except BadInput:
             practised = []
         self.practised.setVisible(bool(practised))
+        self.along_button.setEnabled(bool(self.rows or practised))
         self.practice_button.setVisible(bool(practised))
         self.practised.show_marks([
             Mark(one.made, float(one.points), not one.was_shown, False) for one in practised

@@ -40,6 +40,7 @@ class TimePlot(QWidget):
         self.marks: list[Mark] = []
         self.setMinimumSize(px(140), px(130))
         self.setAccessibleName(title)
+        self.setToolTip(title)
 
     def show_marks(self, marks: Sequence[Mark]) -> None:
         """Show marks, the earliest first."""
@@ -56,8 +57,12 @@ class TimePlot(QWidget):
             painter.fillRect(self.rect(), QColor(theme().raised))
             painter.setFont(lettering(11, bold=True))
             painter.setPen(QColor(theme().quiet))
-            painter.drawText(QRectF(10, 4, self.width() - 20, 18),
-                             Qt.AlignmentFlag.AlignLeft, self.title)  # fmt: skip
+            title = painter.fontMetrics().elidedText(
+                self.title, Qt.TextElideMode.ElideRight, self.width() - 20
+            )
+            painter.drawText(
+                QRectF(10, 4, self.width() - 20, 18), Qt.AlignmentFlag.AlignLeft, title
+            )
             room = QRectF(px(_LEFT), px(_TOP), self.width() - px(_LEFT) - _RIGHT,
                           self.height() - px(_TOP) - px(_BOTTOM))  # fmt: skip
             if self.marks:
@@ -65,7 +70,8 @@ class TimePlot(QWidget):
                 self._paint_marks(painter, room)
             else:
                 painter.setFont(lettering(12))
-                painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self._empty)
+                flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+                painter.drawText(self.rect().adjusted(8, 20, -8, -8), flags, self._empty)
 
     @property
     def _top(self) -> float:
