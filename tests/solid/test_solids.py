@@ -139,3 +139,9 @@ def test_operations_on_every_face_reach_inward(worker):
         cut = hole("h", face, 6.0, width / 2, height / 2, 4.0)
         facts = look(worker, Part("p", BOX, (cut,)), VIEWS[0]).facts
         assert facts.volume == pytest.approx(84 * 46 * 37.5 - math.pi * 9 * 4)
+
+
+def test_what_touches_a_face_from_within_leaves_no_edge_in_it(worker):
+    within = prism("within", "add", Face.LEFT, [(5, 0), (0, 5), (5, 5)], 0, 10)
+    part = Part("block with a prism inside", crate(20, 20, 20), (within,))
+    assert len(look(worker, part, *VIEWS).facts.edges) == 12

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from OCP.BRep import BRep_Builder
 from OCP.BRepGProp import BRepGProp
+from OCP.BRepTools import BRepTools
 from OCP.GProp import GProp_GProps
 from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 from OCP.TopAbs import TopAbs_ShapeEnum
@@ -20,6 +21,8 @@ SMALLEST_VOLUME = SMALLEST_VOLUME_MM3
 
 def tidy(shape: TopoDS_Shape) -> TopoDS_Shape:
     """Join coplanar faces and collinear edges, so that no joint is drawn where none is seen."""
+    # a tool that touches a face from within leaves edges in it that part nothing
+    BRepTools.RemoveInternals_s(shape, True)
     unify = ShapeUpgrade_UnifySameDomain(shape, True, True, False)
     unify.Build()
     return unify.Shape()
