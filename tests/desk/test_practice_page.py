@@ -5,7 +5,7 @@ import random
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog
+from PyQt6.QtWidgets import QApplication, QFileDialog, QPushButton
 
 from holoptic.practice.exercise import Amount, Choice, Count, Heights, Lines, Places
 from holoptic.practice.marking import MOST_POINTS
@@ -281,3 +281,20 @@ def test_a_worksheet_is_written_of_what_is_chosen(page, settle, tmp_path, monkey
     QTest.keyClick(page, Key.Key_T, Qt.KeyboardModifier.ControlModifier)
     settle(page.window())
     assert "Not exported" in page.window().hint.text
+
+
+def test_the_register_plots_a_record_and_deletes_it(page):
+    page.begin("oval")
+    answer(page)
+    page.practice.be("Una Reef")
+    page.settle()
+    answer(page)
+    window = page.window()
+    window.show_page("register")
+    register = window.pages["register"]
+    assert [mark.value for mark in register.practised.marks] == [MOST_POINTS, MOST_POINTS]
+    press(Key.Key_Delete)
+    shown = [one.text() for one in register.question.findChildren(QPushButton) if one.isVisible()]
+    assert shown[0] == "1  Delete what Una Reef practised"
+    press(Key.Key_1)
+    assert Register().learners() == [""] and len(register.practised.marks) == 1

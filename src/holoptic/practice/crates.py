@@ -9,7 +9,7 @@ from itertools import product
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.part import Face
-from holoptic.pictorial import View, view_of
+from holoptic.pictorial import View
 from holoptic.practice.exercise import Figure
 from holoptic.sheet.drawing import Ink, Words
 
@@ -108,8 +108,3 @@ def corner_words(view: View) -> str:
     """Return words for the near corner of a view."""
     assert view.corner is not None
     return tr("near corner {corner}", corner=view.corner.title)
-
-
-def view_at(kind: str, corner: str) -> View:
-    """Return a view by the names of its kind and near corner."""
-    return view_of(kind, corner)

@@ -126,8 +126,15 @@ class Logbook(QObject):
 
     def forget(self, subject: Subject | None) -> None:
         """Delete what is kept of a figure drawn by a plan; None: everything."""
+        self._delete(lambda: self.register.forget(subject))
+
+    def forget_learner(self, learner: str) -> None:
+        """Delete what somebody practised."""
+        self._delete(lambda: self.register.forget_learner(learner))
+
+    def _delete(self, run: Callable[[], None]) -> None:
         try:
-            self.register.forget(subject)
+            run()
         except BadInput as error:
             self._session.told.emit(tr("Not deleted: {error}", error=error))
         self.changed.emit()

@@ -52,11 +52,6 @@ def laid_out(exercise: Exercise, ratio: float) -> Layout:
     return best(figures, ratio, extra)
 
 
-def shown(figures: Sequence[Figure], ratio: float) -> Layout:
-    """Return figures beside each other on a board."""
-    return best([(figure, None) for figure in figures], ratio, None)
-
-
 def best(figures: Sequence[tuple[Figure, int | None]], ratio: float, extra: Vec2 | None) -> Layout:
     """Return the layout in rows that can be drawn largest."""
     layouts = [_in_rows(figures, count, extra) for count in range(1, len(figures) + 2)]

@@ -43,6 +43,7 @@ _KEYS = (
 _HEADINGS = (tr("drawn"), tr("figure"), tr("kind, way"), tr("sheet"), tr("how far"),
              tr("checked"))  # fmt: skip
 _STRETCHED = 2
+_MOST_LEARNERS = 4
 
 
 class _Row:
@@ -81,6 +82,7 @@ class RegisterPage(QWidget):
         self.logbook = session.logbook
         self.rows: list[_Row] = []
         self.own: OwnHand | None = None
+        self._learners: list[str] = []
         self.question = Notice("question")
         self.table = self._make_table()
         self.empty = QLabel()
@@ -195,22 +197,27 @@ class RegisterPage(QWidget):
     def ask_delete(self) -> None:
         """Ask what is to be deleted: it does not come back."""
         row = self._row()
-        if row is None:
+        ways: dict[str, Callable[[], None]] = {}
+
+        def offer(words: str, forget: Callable[[], None]) -> None:
+            def run() -> None:
+                self.question.quiet()
+                forget()
+
+            ways[words] = run
+
+        if row is not None:
+            subject = row.subject
+            offer(tr("Delete {name}", name=subject.title), lambda: self.logbook.forget(subject))
+        for learner in self._learners[:_MOST_LEARNERS]:
+            words = (tr("Delete what {name} practised", name=learner) if learner
+                     else tr("Delete what was practised without a name"))  # fmt: skip
+            offer(words, lambda learner=learner: self.logbook.forget_learner(learner))  # type: ignore[misc]
+        if not ways:
             return
-        name = row.subject.title
-
-        def delete(subject: Subject | None) -> None:
-            self.question.quiet()
-            self.logbook.forget(subject)
-
-        self.question.ask(
-            tr("What is deleted from the register does not come back."),
-            {
-                tr("Delete {name}", name=name): lambda: delete(row.subject),
-                tr("Delete everything"): lambda: delete(None),
-                tr("Keep it"): self.question.quiet,
-            },
-        )
+        offer(tr("Delete everything"), lambda: self.logbook.forget(None))
+        ways[tr("Keep it")] = self.question.quiet
+        self.question.ask(tr("What is deleted from the register does not come back."), ways)
 
     def _step(self, way: int) -> None:
         if self.rows:
@@ -260,7 +267,9 @@ class RegisterPage(QWidget):
         except BadInput:
             practised = []
         self.practised.setVisible(bool(practised))
-        self.along_button.setEnabled(bool(self.rows or practised))
+        self._learners = list(dict.fromkeys(one.learner for one in reversed(practised)))
+        for button in (self.along_button, self.delete_button):
+            button.setEnabled(bool(self.rows or practised))
         self.practice_button.setVisible(bool(practised))
         self.practised.show_marks([
             Mark(one.made, float(one.points), not one.was_shown, False) for one in practised
