@@ -22,7 +22,7 @@ SMALLEST_VOLUME = SMALLEST_VOLUME_MM3
 def tidy(shape: TopoDS_Shape) -> TopoDS_Shape:
     """Join coplanar faces and collinear edges, so that no joint is drawn where none is seen."""
     # a tool that touches a face from within leaves edges in it that part nothing
-    BRepTools.RemoveInternals_s(shape, True)
+    BRepTools.RemoveInternals_s(shape, False)
     unify = ShapeUpgrade_UnifySameDomain(shape, True, True, False)
     unify.Build()
     return unify.Shape()
