@@ -18,6 +18,8 @@ from holoptic.quoting import name_of
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".bmp", ".webp", ".pdf")
 STEP_SUFFIXES = (".step", ".stp")
 DXF_SUFFIX = ".dxf"
+DRAWING_SUFFIXES = (DXF_SUFFIX, ".svg", *PICTURE_SUFFIXES)
+"""Of files that hold views: lines, or pictures of them."""
 
 LARGEST_STEP = 256_000_000
 """Bytes of a STEP file."""

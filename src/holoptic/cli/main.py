@@ -227,12 +227,12 @@ def _add_reading_commands(commands: argparse._SubParsersAction[_Parser]) -> None
         "read",
         help=tr("read orthographic views into a part"),
         description=tr(
-            "Read the views of a DXF file into a part. Leaves with 0 for "
-            "one reading, 3 for several, 4 for views that contradict "
-            "themselves."
+            "Read the views of a drawing, or of a scan or photo of one, into a part. Leaves with 0 "
+            "for one reading, 3 for several, 4 for views that contradict themselves."
         ),
     )
-    read.add_argument("views", metavar="VIEWS.dxf", help=tr("the drawing"))
+    read.add_argument("views", metavar="VIEWS", help=tr(
+        "the drawing: .dxf .pdf .svg, or a picture of it: .png .jpg .tif .webp"))  # fmt: skip
     read.add_argument("--arrangement", choices=["third", "first", "auto"], default="auto",
                       help=tr("how its views are laid out (default: as agrees)"))  # fmt: skip
     read.add_argument("--all", action="store_true", help=tr("write every reading, numbered"))
@@ -241,11 +241,17 @@ def _add_reading_commands(commands: argparse._SubParsersAction[_Parser]) -> None
     )
     read.add_argument("--seconds", type=seconds, default=30.0, metavar="N",
                       help=tr("how long it may take, 1 to 600 (default: 30)"))  # fmt: skip
+    read.add_argument("--size", metavar="L,D,H",
+                      help=tr("length, depth and height of the part in mm"))  # fmt: skip
+    read.add_argument("--paper", metavar="NAME", default="A4",
+                      help=tr("of a picture: the paper with its frame (default: A4)"))  # fmt: skip
+    read.add_argument("--page", metavar="N", type=int, default=1,
+                      help=tr("which page of a PDF file (default: 1)"))  # fmt: skip
     add_out(read, ".step .stp .holoptic")
     read.set_defaults(run=_run_core("read"))
 
     compare = commands.add_parser("compare", help=tr("list lines missing or extra against a part"))
-    compare.add_argument("views", metavar="VIEWS.dxf", help=tr("the drawing"))
+    compare.add_argument("views", metavar="VIEWS", help=tr("the drawing: .dxf .pdf .svg"))
     add_source_options(compare)
     compare.add_argument("--arrangement", choices=["third", "first", "auto"], default="auto",
                          help=tr("how its views are laid out"))  # fmt: skip

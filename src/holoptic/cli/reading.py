@@ -7,42 +7,47 @@ import math
 from pathlib import Path
 
 from holoptic.catalogue import ntr, tr
-from holoptic.cli.sources import describe, load_part, patient_worker, read_sheet
+from holoptic.cli.sources import describe, load_part, open_sheet, patient_worker, read_sheet
 from holoptic.cli.targets import require_free
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, write_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.step_file import save_step
-from holoptic.foreign import STEP_SUFFIXES, require_readable
+from holoptic.foreign import STEP_SUFFIXES
 from holoptic.job import job_of, pose
+from holoptic.paper.given import Given, Sizes
 from holoptic.part import Part
+from holoptic.part.crate import AXIS_NAMES
 from holoptic.part.whole import PartSource
-from holoptic.places import resolved
 from holoptic.reading.compare import compare as compare_views
 from holoptic.reading.compare import paths_in_view
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.result import Difference, Reading
 from holoptic.tolerance import COINCIDENT_MM
+from holoptic.units import evaluate
 from holoptic.units.spoken import said
 from holoptic.worker.client import Worker
-from holoptic.worker.messages import SheetRead
+from holoptic.worker.messages import PictureRead
 
+_LARGEST_MM = 100_000
 _EXITS = {"unique": 0, "several": 3, "contradictory": 4, "unfinished": 4}
 
 
 def read(options: argparse.Namespace) -> int:
-    """Read the views of a DXF file into a part; say what was found."""
+    """Read the views of a drawing into a part; say what was found."""
     source, out = Path(options.views), Path(options.out)
-    _require_dxf(source)
+    given = _given(options)
     require_suffix(out, (*JOB_SUFFIXES, *STEP_SUFFIXES))
     with patient_worker() as worker:
-        sheet: SheetRead = worker.ask("open_sheet", str(resolved(source)), options.arrangement)
+        sheet = open_sheet(source, worker, options.arrangement, given)
+        if sheet.picture is not None:
+            _tell_picture(sheet.picture)
         for check in sheet.checks:
             print(f"{check.view or tr('sheet')}: {said(check.words)}{_place(check.path)}")
         for remark in sheet.arrangement.remarks:
             print(tr("sheet: {what}", what=remark))
         reading = read_sheet(source, worker, options.arrangement, mended=options.mend,
-                             seconds=options.seconds)  # fmt: skip
+                             seconds=options.seconds, given=given)  # fmt: skip
         print(f"{source.name}: {describe(reading)}")
         for suspect in (*reading.suspects, *reading.conflict):
             print(f"{suspect.view}: {suspect.words}{_place(suspect.path)}")
@@ -50,6 +55,33 @@ def read(options: argparse.Namespace) -> int:
             print(note)
         _write(reading, out, options, worker)
     return _EXITS[reading.verdict]
+
+
+def _given(options: argparse.Namespace) -> Given:
+    """Return what the options say of a sheet on paper. Raises BadInput."""
+    sizes: Sizes = (None, None, None)
+    if options.size is not None:
+        words = options.size.split(",")
+        try:
+            length, depth, height = (evaluate(word) if word.strip() else None for word in words)
+        except ValueError as error:
+            raise BadInput(tr("--size: length, depth and height in mm, such as 84,46,37.5; one "
+                              "that is not known stays empty")) from error  # fmt: skip
+        sizes = length, depth, height
+        if any(size is not None and not 0 < size < _LARGEST_MM for size in sizes):
+            raise BadInput(tr("--size: each is above zero and below {most} mm", most=_LARGEST_MM))
+    given = Given(options.page, options.paper, sizes=sizes)
+    given.inner()  # says so where there is no such paper
+    return given
+
+
+def _tell_picture(picture: PictureRead) -> None:
+    """Say how the picture was taken, and where levels were found."""
+    if not picture.has_border:
+        print(tr("sheet: no border was found; the picture is taken for the whole paper"))
+    for axis, levels in zip(AXIS_NAMES, picture.levels, strict=True):
+        places = ", ".join(f"{place:.2f}" for place in levels.placed)
+        print(tr("levels along the {axis_names}: {places}", axis_names=axis, places=places))
 
 
 def _write(reading: Reading, out: Path, options: argparse.Namespace, worker: Worker) -> None:
@@ -81,10 +113,9 @@ def _features(part: PartSource) -> str:
 def compare(options: argparse.Namespace) -> int:
     """List the lines that the views of a file lack or have too many, against a part."""
     source = Path(options.views)
-    _require_dxf(source)
     with patient_worker() as worker:
         _, part = load_part(options.source, options.part, worker)
-        sheet: SheetRead = worker.ask("open_sheet", str(resolved(source)), options.arrangement)
+        sheet = open_sheet(source, worker, options.arrangement)
         given = sheet.arrangement.drawn_views()
         found = compare_views(given, worker.ask("derive_views", part.source))
     by_name = {view.name: view for view in given}
@@ -116,9 +147,3 @@ def _place(path: tuple[tuple[float, float], ...]) -> str:
     (a, b), (c, d) = path[0], path[-1]
     start = f" at ({a:.2f}, {b:.2f})"
     return start if math.dist((a, b), (c, d)) < COINCIDENT_MM else f"{start} to ({c:.2f}, {d:.2f})"
-
-
-def _require_dxf(path: Path) -> None:
-    if path.suffix.lower() != ".dxf":
-        raise BadInput(tr("{file}: views are read from a .dxf file", file=path.name))
-    require_readable(path)

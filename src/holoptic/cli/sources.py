@@ -8,8 +8,9 @@ from pathlib import Path
 from holoptic.catalogue import ntr, tr
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import JOB_SUFFIXES, read_job
-from holoptic.foreign import STEP_SUFFIXES, require_readable
+from holoptic.foreign import DRAWING_SUFFIXES, STEP_SUFFIXES, require_readable
 from holoptic.job import Arrangement, Figure, Job, JobPart, job_of
+from holoptic.paper.given import Given
 from holoptic.places import resolved
 from holoptic.reading.arrangement import Wish
 from holoptic.reading.result import USUAL_LIMIT_S, USUAL_MOST, Reading
@@ -60,33 +61,53 @@ def load_job(path: Path, worker: Worker, *, assembled: bool = False) -> Job:
     raise BadInput(tr("{name}: a source ends in .holoptic, .step, .stp or .dxf", name=path.name))
 
 
+def open_sheet(
+    path: Path, worker: Worker, wish: Wish = "auto", given: Given | None = None
+) -> SheetRead:
+    """Return a drawing with its views. Raises BadInput for a file without any."""
+    require_readable(path)
+    if path.suffix.lower() not in DRAWING_SUFFIXES:
+        raise BadInput(tr("{file}: views are read from .dxf, .pdf and .svg files and from pictures "
+                          "such as .png and .jpg", file=path.name))  # fmt: skip
+    sheet: SheetRead = worker.ask("open_sheet", str(resolved(path)), wish, None, given)
+    return sheet
+
+
 def read_sheet(
     path: Path, worker: Worker, wish: Wish = "auto", *, mended: bool = False,
-    seconds: float = USUAL_LIMIT_S,
+    seconds: float = USUAL_LIMIT_S, given: Given | None = None,
 ) -> Reading:  # fmt: skip
-    """Return what the views of a DXF file mean; where nothing is wished, in the angle that agrees.
+    """Return what the views of a drawing mean; where nothing is wished, in the angle that agrees.
     It is given up after some `seconds`.
 
     Raises BadInput for a file without views.
     """
-    require_readable(path)
-    sheet: SheetRead = worker.ask("open_sheet", str(resolved(path)), wish)
+    sheet = open_sheet(path, worker, wish, given)
     reading = _read(sheet, worker, mended, seconds)
     if wish == "auto" and reading.verdict == "contradictory":
-        other = "first" if sheet.arrangement.angle == "third" else "third"
-        turned = _read(worker.ask("open_sheet", str(resolved(path)), other), worker, mended,
-                       seconds)  # fmt: skip
+        other: Wish = "first" if sheet.arrangement.angle == "third" else "third"
+        turned = _read(open_sheet(path, worker, other, given), worker, mended, seconds)
         if turned.verdict in ("unique", "several"):
             return turned
     return reading
 
 
 def _read(sheet: SheetRead, worker: Worker, mended: bool, seconds: float) -> Reading:
-    views = sheet.arrangement.drawn_views()
-    if mended:
-        views = worker.ask("mend_views", views)
-    found: Reading = worker.ask("read", tuple(views), sheet.sketch.name, USUAL_MOST, seconds)
-    return found
+    """Return what the views of a sheet mean; those of a picture as they are likeliest meant, or
+    else as they were measured.
+    """
+    others = sheet.picture.others if sheet.picture is not None else ()
+    first: Reading | None = None
+    for arrangement in (sheet.arrangement, *others):
+        views = arrangement.drawn_views()
+        if mended:
+            views = worker.ask("mend_views", views)
+        found: Reading = worker.ask("read", tuple(views), sheet.sketch.name, USUAL_MOST, seconds)
+        if found.verdict == "unique":
+            return found
+        first = first or found
+    assert first is not None
+    return first
 
 
 def describe(reading: Reading) -> str:

@@ -10,6 +10,7 @@ from holoptic.construction.cards import Card
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.errors import PartError
 from holoptic.job import Angle, Posed
+from holoptic.paper.axis_levels import Levels
 from holoptic.part import Whole
 from holoptic.part.advice import Advice
 from holoptic.pictorial import Picture
@@ -18,6 +19,7 @@ from holoptic.plan import Drafter, Plan
 from holoptic.plan.critic import Remark
 from holoptic.plan.moves import Budget, Effort, Way
 from holoptic.reading.arrangement import Arrangement
+from holoptic.reading.lines import Box
 from holoptic.reading.result import Check
 from holoptic.reading.sketch import Sketch
 from holoptic.sheet import Drawing, Paper
@@ -129,13 +131,38 @@ class Viewed:
 
 
 @dataclass(frozen=True)
+class PictureRead:
+    """The picture under views that were found in it: flat, as JPEG, with so many dots per mm of
+    paper and so much of what lies outside its border (mm) around; how large the paper is within
+    the border (mm), where that has its corners in the picture (dots) and whether it was found;
+    boxes about the views (mm of paper); the levels along length, depth and height; how much larger
+    the views are than the paper. `others` are the views with their levels taken otherwise.
+    """
+
+    jpeg: bytes
+    per_mm: float
+    around: float
+    size: Vec2
+    corners: tuple[Vec2, ...]
+    has_border: bool
+    boxes: tuple[Box, ...]
+    levels: tuple[Levels, ...]
+    scale: float
+    others: tuple[Arrangement, ...] = ()
+
+
+@dataclass(frozen=True)
 class SheetRead:
-    """A drawing file, how its lines are told apart, the views found on it, and what is odd."""
+    """A drawing file, how its lines are told apart, the views found on it, and what is odd; how
+    many pages it has, and its picture, if it was read from one.
+    """
 
     path: str
     sketch: Sketch
     arrangement: Arrangement
     checks: tuple[Check, ...]
+    pages: int = 1
+    picture: PictureRead | None = None
 
 
 @dataclass(frozen=True)

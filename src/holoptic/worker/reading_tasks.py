@@ -7,8 +7,14 @@ from dataclasses import replace
 from pathlib import Path
 
 from holoptic.catalogue import tr
+from holoptic.checking.pictures.border import AROUND_MM
+from holoptic.checking.pictures.showing import as_jpeg
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
+from holoptic.foreign import DXF_SUFFIX
+from holoptic.paper.given import Given
+from holoptic.paper.opening import Pictured, open_paper
+from holoptic.paper.scan.ink import PER_MM
 from holoptic.part import Part, Source
 from holoptic.part.cutting import Stock, cutter_of
 from holoptic.part.whole import PartSource
@@ -27,22 +33,48 @@ from holoptic.reading.lines import DrawnView, Status
 from holoptic.reading.mending import mend
 from holoptic.reading.reader import read_views
 from holoptic.reading.result import USUAL_LIMIT_S, USUAL_MOST, Check, Reading, Verdict
-from holoptic.reading.sketch import GivenSize
+from holoptic.reading.sketch import GivenSize, Sketch
 from holoptic.solid.shelf import bound, look, opened, seen
 from holoptic.views import VIEW_NAMES, direction_of, pictures_of
 from holoptic.views.orthographic import VIEWS_BY_NAME
 from holoptic.views.sections import SEEN_FROM, section_picture
-from holoptic.worker.messages import SheetRead
+from holoptic.worker.messages import PictureRead, SheetRead
 
 _MOST_BESIDE = 24
 """So many parts are looked for where a section decides among them."""
 
 
 def open_sheet(
-    path: str, wish: Wish = "auto", taken: dict[tuple[str, str, int], Status] | None = None
-) -> SheetRead:
-    """Return the views that a DXF file holds, and what is odd about them. Raises BadInput."""
-    sketch = read_dxf(Path(path), taken)
+    path: str, wish: Wish = "auto", taken: dict[tuple[str, str, int], Status] | None = None,
+    given: Given | None = None,
+) -> SheetRead:  # fmt: skip
+    """Return the views that a drawing holds, and what is odd about them: a DXF file, a page of
+    lines, or a picture, of which somebody may have told something. Raises BadInput.
+    """
+    file = Path(path)
+    if file.suffix.lower() == DXF_SUFFIX:
+        return _sheet_read(path, read_dxf(file, taken), wish)
+    opened = open_paper(file, wish, given, taken)
+    if isinstance(opened, Pictured):
+        return _picture_read(path, opened)
+    return replace(_sheet_read(path, opened.sketch, wish), pages=opened.pages)
+
+
+def _picture_read(path: str, opened: Pictured) -> SheetRead:
+    """Return the views in a picture of a sheet, with the picture under them."""
+    flat, first = opened.flat, opened.shown[0]
+    under = PictureRead(
+        as_jpeg(flat.picture), PER_MM, AROUND_MM, flat.size, flat.corners, flat.has_border,
+        first.boxes, first.levels, first.scale,
+        tuple(one.arrangement for one in opened.shown[1:]),
+    )  # fmt: skip
+    lines = tuple(line for view in first.arrangement.views for line in view.lines)
+    sketch = Sketch(Path(path).stem, lines, (), (), False)
+    checks = tuple(check_sheet(first.arrangement))
+    return SheetRead(path, sketch, first.arrangement, checks, opened.pages, under)
+
+
+def _sheet_read(path: str, sketch: Sketch, wish: Wish) -> SheetRead:
     arrangement = with_sections(arrange(sketch.lines, wish), sketch.hatched, sketch.cutting)
     arrangement = replace(arrangement, remarks=(*arrangement.remarks, *_told(arrangement)))
     checks = check_sheet(arrangement, sketch.sizes)

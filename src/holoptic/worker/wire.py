@@ -23,7 +23,10 @@ _ROOMS = frozenset({
     "checking", "construction", "curves", "dimensions", "errors", "job", "part", "pictorial",
     "plan", "practice", "reading", "sheet", "spread", "units", "views", "catalogue",
 })  # fmt: skip
-_MODULES = frozenset({"holoptic.solid.pieces", "holoptic.worker.messages"})
+_MODULES = frozenset({
+    "holoptic.paper.axis_levels", "holoptic.paper.given", "holoptic.solid.pieces",
+    "holoptic.worker.messages",
+})  # fmt: skip
 """Of rooms with much else in them, which the window must not import."""
 _OTHERS = frozenset({
     ("holoptic.plan.drafter", "Drafter"),

@@ -97,6 +97,15 @@ def find_sheet(
     return Found(flat, best.corners, best.share)
 
 
+def borders(picture: Grey, inner: Vec2) -> Corners | None:
+    """Return the corners of the likeliest border about as wide and high as `inner` (mm), whatever
+    stands within it; None where there is none.
+    """
+    dark = darkness(picture, max(12, max(picture.shape) // 70))
+    quad = next(_framed(_Lines(dark), inner), None)
+    return None if quad is None else _refined(dark, quad, inner)
+
+
 def flattened(picture: Grey, corners: Corners, inner: Vec2, per_mm: float) -> Grey:
     """Return what lies within a border, and a little around it, straight and to scale."""
     (wide, high), around = inner, AROUND_MM

@@ -23,12 +23,15 @@ _LEAST_SIDE = 200
 _PDF_DPI = 300
 
 
-def load(path: Path) -> Grey:
-    """Return the picture in a file, 8 bits of grey. Raises BadInput for what is none."""
+def load(path: Path, number: int = 1) -> Grey:
+    """Return the picture in a file, 8 bits of grey; of a PDF file that of a page, counted from 1.
+
+    Raises BadInput for what is none.
+    """
     data = read_bounded(path, _MOST_BYTES)
     if not data:
         raise BadInput(tr("{name} is empty", name=name_of(path)))
-    picture = _page(data, path) if data[:5] == b"%PDF-" else _decoded(data, path)
+    picture = _page(data, path, number) if data[:5] == b"%PDF-" else _decoded(data, path)
     high, wide = picture.shape
     if min(high, wide) < _LEAST_SIDE:
         raise BadInput(tr("{name}: {wide} × {high} dots are too few to check a sheet",
@@ -68,13 +71,13 @@ def _size_told(data: bytes) -> tuple[int, int] | None:
     return None
 
 
-def _page(data: bytes, path: Path) -> Grey:
-    """Return the first page of a PDF file as a picture."""
+def _page(data: bytes, path: Path, number: int) -> Grey:
+    """Return a page of a PDF file as a picture."""
     import pypdfium2  # noqa: PLC0415 - only here
 
     try:
         document = pypdfium2.PdfDocument(data)
-        page = document[0]
+        page = document[number - 1]
         wide, high = page.get_size()
         scale = _PDF_DPI / 72.0
         if wide * high * scale * scale > _MOST_PIXELS:

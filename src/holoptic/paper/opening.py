@@ -1,0 +1,142 @@
+"""A file with views on paper, opened: lines of a page exactly, pictures by picture work."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from holoptic.catalogue import tr
+from holoptic.checking.pictures.loading import load
+from holoptic.curves.vectors import Vec2
+from holoptic.errors import BadInput
+from holoptic.foreign import PICTURE_SUFFIXES
+from holoptic.keeping import Cache
+from holoptic.paper.given import Given, Sizes
+from holoptic.paper.scan.levels import Rounding
+from holoptic.paper.scan.sheet import FlatSheet, Interpreted, flat_sheet, interpret
+from holoptic.paper.vector.looks import Key
+from holoptic.paper.vector.page import Page
+from holoptic.paper.vector.pdf import count_pages, read_pdf
+from holoptic.paper.vector.sheet import sketch_of
+from holoptic.paper.vector.svg import read_svg
+from holoptic.quoting import name_of
+from holoptic.reading.arrangement import Wish, arrange
+from holoptic.reading.lines import Status, scaled
+from holoptic.reading.planes import PLANES
+from holoptic.reading.sketch import Sketch
+
+_PICTURED, _FEW_LINES = 0.35, 12
+"""A page that pictures cover so far, or that has so few lines, is a picture."""
+
+_flat: Cache[tuple[object, ...], FlatSheet] = Cache(
+    "sheets laid flat", 2, "boxes, sizes and levels of a sheet are told one after the other"
+)
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A file of lines: what is on its page, and how many pages it has."""
+
+    sketch: Sketch
+    pages: int
+
+
+@dataclass(frozen=True)
+class Pictured:
+    """A picture of a sheet: as it lies flat, and what it shows, the likeliest reading first; how
+    many pages its file has.
+    """
+
+    flat: FlatSheet
+    shown: tuple[Interpreted, ...]
+    pages: int
+
+
+def open_paper(
+    path: Path, wish: Wish = "auto", given: Given | None = None,
+    taken: dict[Key, Status] | None = None,
+) -> Opened | Pictured:  # fmt: skip
+    """Return what a PDF or SVG file, or a picture shows. Raises BadInput."""
+    given = given or Given()
+    suffix = path.suffix.lower()
+    if suffix == ".svg":
+        page = read_svg(path)
+        if _is_picture(page):
+            raise BadInput(tr("{name} holds no lines: save its picture as PNG",
+                              name=name_of(path)))  # fmt: skip
+        return Opened(_sized(sketch_of(page, path.name, taken), given.sizes), 1)
+    if suffix == ".pdf":
+        pages, page = count_pages(path), read_pdf(path, given.page)
+        if not _is_picture(page):
+            return Opened(_sized(sketch_of(page, path.name, taken), given.sizes), pages)
+        return replace(_pictured(path, wish, given, page.size), pages=pages)
+    if suffix not in PICTURE_SUFFIXES:
+        raise BadInput(tr("{file}: views are read from .dxf, .pdf and .svg files and from pictures "
+                          "such as .png and .jpg", file=name_of(path)))  # fmt: skip
+    return _pictured(path, wish, given, None)
+
+
+def _is_picture(page: Page) -> bool:
+    return page.pictured > _PICTURED or len(page.strokes) < _FEW_LINES
+
+
+def _sized(sketch: Sketch, sizes: Sizes) -> Sketch:
+    """Return a sketch scaled so that the first size that is given holds (length, depth, height)."""
+    known = next(((k, size) for k, size in enumerate(sizes) if size), None)
+    if known is None or not sketch.lines:
+        return sketch
+    axis, size = known
+    for view in arrange(sketch.lines).views:
+        plane = PLANES[view.name]
+        if axis in plane.axes:
+            k = plane.axes.index(axis)
+            drawn = view.view().box[k + 2] - view.view().box[k]
+            return _stretched(sketch, size / drawn) if drawn > 0 else sketch
+    return sketch
+
+
+def _stretched(sketch: Sketch, factor: float) -> Sketch:
+    return replace(
+        sketch,
+        lines=tuple(replace(x, shape=scaled(x.shape, factor)) for x in sketch.lines),
+        sizes=tuple(size.scaled(factor) for size in sketch.sizes), unit_is_given=True,
+        hatched=tuple((a * factor, b * factor, c * factor, d * factor)
+                      for a, b, c, d in sketch.hatched),
+        cutting=tuple(scaled(x, factor) for x in sketch.cutting),  # type: ignore[misc]
+    )  # fmt: skip
+
+
+# --- pictures -------------------------------------------------------------------------------------
+
+
+def _pictured(path: Path, wish: Wish, given: Given, page: Vec2 | None) -> Pictured:
+    flat = _laid_flat(path, given, page)
+    shown = [interpret(flat, wish, given.sizes, given.boxes, given.levels, rounding)
+             for rounding in _ROUNDINGS]  # fmt: skip
+    different: list[Interpreted] = []
+    for one in shown:
+        if all(one.arrangement != other.arrangement for other in different):
+            different.append(one)
+    return Pictured(flat, tuple(different), 1)
+
+
+_ROUNDINGS: tuple[Rounding, ...] = (0.1, 0.0, 0.5)
+"""How levels may be meant, in mm: in tenths, as they were measured, in halves. None is always
+right, so each is tried in turn."""
+
+
+def _laid_flat(path: Path, given: Given, page: Vec2 | None) -> FlatSheet:
+    inner = given.inner()
+    try:
+        found = os.stat(path)  # noqa: PTH116 - times in whole nanoseconds
+        stamp = found.st_mtime_ns, found.st_size
+    except OSError:
+        stamp = 0, 0
+    key = (str(path), stamp, given.page, inner, given.corners)
+    kept = _flat.get(key)
+    if kept is None:
+        picture = load(path, given.page)
+        kept = flat_sheet(picture, inner, given.corners, page or given.sheet())
+        _flat.keep(key, kept)
+    return kept

@@ -1,0 +1,300 @@
+"""What runs of ink along a carrier are: visible lines, dashes, chains, or thin lines of no part.
+
+Pitch outranks thickness: pieces with even gaps are dashes however thick they came out.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from holoptic.paper.scan.carriers import STEP_MM, CircleCarrier, LineCarrier, Samples
+from holoptic.reading.lines import Bow, Shape, Straight
+
+Role = Literal["visible", "hidden", "centre", "thin"]
+_CLOSE_MM, _CLOSE_ROUND_MM = 0.55, 0.55
+_LEAST_GAP_MM, _MOST_GAP_MM, _GROUP_GAP_MM = 0.7, 2.3, 2.4
+_DASH_MM, _LONGEST_DASH_MM, _DOT_MM, _LONG_MM = 4.4, 9.0, 1.3, 5.0
+_SINGLE_THIN_MM, _SINGLE_DASH_MM, _SHORTEST_MM = 4.6, 1.2, 0.8
+_LONGEST_CHAIN_MM = 10.5
+_APART = 1.5
+"""Two classes of thickness differ by this; one class scatters by 1.17."""
+_LEAST_SEPARATION = 1.28
+_WHOLE, _WHOLE_OR_CROSSED = 0.9, 0.93
+_DASHED_ROUND = 0.35
+"""Share of a circle that dashes cover at least."""
+
+
+@dataclass(frozen=True)
+class Found:
+    """A line that was found on a flat sheet (mm, Y down still): what it is, and its axis where it
+    is level (0) or upright (1); `share` tells how surely it is of its role.
+    """
+
+    role: Role
+    shape: Shape
+    axis: int | None = None
+    share: float = 1.0
+
+
+@dataclass(frozen=True)
+class _Run:
+    """Ink without a gap: from sample to sample, how thick, and whether that is thick."""
+
+    first: int
+    last: int
+    mass: float
+    is_thick: bool = False
+
+    @property
+    def long(self) -> float:
+        """How long, mm."""
+        return (self.last - self.first) * STEP_MM
+
+
+def roles_of(
+    lines: Sequence[LineCarrier], circles: Sequence[CircleCarrier]
+) -> tuple[list[Found], float]:
+    """Return what lies on carriers, and from which thickness on lines are thick (mm; 0: all are of
+    one thickness).
+    """
+    runs = [_runs(carrier.samples, STEP_MM, _CLOSE_MM) for carrier in lines]
+    least = _thick_from(runs, circles)
+    found = [one for carrier, own in zip(lines, runs, strict=True)
+             for one in _line_roles(carrier, own, least)]  # fmt: skip
+    for carrier in circles:
+        found += _circle_roles(carrier, least)
+    return found, least
+
+
+def _thick_from(runs: Sequence[list[_Run]], circles: Sequence[CircleCarrier]) -> float:
+    """Return the thickness that parts two classes, 0 where there is but one."""
+    masses, weights = [], []
+    for own in runs:
+        for run in own:
+            if run.mass > 0 and run.long > 1.0:
+                masses.append(run.mass)
+                weights.append(run.long)
+    for carrier in circles:
+        kept = carrier.samples.on & ~carrier.samples.crossed
+        if kept.mean() > 0.5:
+            masses.append(float(np.median(carrier.samples.mass[kept])))
+            weights.append(float(kept.sum()) * STEP_MM)
+    if len(masses) < 4:
+        return 0.0
+    logs, heavy = np.log(masses), np.array(weights)
+    order = np.argsort(logs)
+    logs, heavy = logs[order], heavy[order]
+    best, cut = 0.0, 0
+    total, whole = heavy.sum(), float((heavy * logs).sum())
+    below = np.cumsum(heavy)[:-1]
+    sums = np.cumsum(heavy * logs)[:-1]
+    for k in range(len(below)):  # Otsu 1979: the cut that parts two classes best
+        a, b = sums[k] / below[k], (whole - sums[k]) / (total - below[k])
+        between = below[k] * (total - below[k]) * (b - a) ** 2
+        if between > best:
+            best, cut = float(between), k
+    low = np.average(logs[: cut + 1], weights=heavy[: cut + 1])
+    high = np.average(logs[cut + 1 :], weights=heavy[cut + 1 :])
+    if high - low < np.log(_LEAST_SEPARATION):
+        return 0.0
+    return float(np.exp((low + high) / 2))
+
+
+# --- runs ---------------------------------------------------------------------------------------
+
+
+def _runs(samples: Samples, step: float, close: float) -> list[_Run]:
+    """Return the runs of ink; where a stroke crosses, what lies on both sides tells."""
+    state = np.where(samples.crossed, 2, samples.on.astype(int))
+    count, k = len(state), 0
+    while k < count:
+        if state[k] != 2:
+            k += 1
+            continue
+        end = k
+        while end < count and state[end] == 2:
+            end += 1
+        before = state[k - 1] if k else 0
+        after = state[end] if end < count else 0
+        goes_on = before == 1 and after == 1
+        ends_there = bool(before or after) and (end - k) * step < 0.9
+        state[k:end] = 1 if goes_on or ends_there else 0
+        k = end
+    edges = np.flatnonzero(np.diff(np.r_[0, state, 0]))
+    pairs: list[list[int]] = []
+    for first, last in zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True):
+        if pairs and (first - pairs[-1][1]) * step < close:
+            pairs[-1][1] = last
+        else:
+            pairs.append([first, last])
+    return [_Run(first, last, _mass(samples, first, last)) for first, last in pairs]
+
+
+def _mass(samples: Samples, first: int, last: int) -> float:
+    kept = samples.on[first:last] & ~samples.crossed[first:last]
+    return float(np.median(samples.mass[first:last][kept])) if kept.any() else 0.0
+
+
+def _line_roles(carrier: LineCarrier, runs: list[_Run], least: float) -> list[Found]:
+    pieces = [piece for run in runs for piece in _parted(carrier.samples, run, least)]
+    found = []
+    for role, first, last in _decoded(pieces, least):
+        (x, y), (u, v) = carrier.at(first), carrier.at(last)
+        found.append(Found(role, Straight((float(x), float(y)), (float(u), float(v))),
+                           carrier.axis))  # fmt: skip
+    return found
+
+
+def _parted(samples: Samples, run: _Run, least: float) -> list[_Run]:
+    """Return a run cut where its thickness changes: an extension line may go on from an edge, and
+    a dash touch a visible line.
+    """
+    if least <= 0 or run.long < 3.0:
+        return [run]
+    inside = slice(run.first, run.last)
+    mass = np.where(samples.crossed[inside] | ~samples.on[inside], np.nan, samples.mass[inside])
+    is_thick = _smoothed(mass) > least
+    cuts = np.flatnonzero(np.diff(is_thick.astype(int))) + 1
+    bounds = [0, *cuts.tolist(), len(mass)]
+    spans = [[a, b] for a, b in pairwise(bounds)]
+    spans = _without_short(spans, round(1.4 / STEP_MM))
+    return [
+        _Run(run.first + a, run.first + b, _mass(samples, run.first + a, run.first + b))
+        for a, b in spans
+    ]  # fmt: skip
+
+
+def _smoothed(mass: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Return thickness by the median of a millimetre about each sample; gaps take their
+    neighbours'.
+    """
+    known = np.flatnonzero(~np.isnan(mass))
+    if not len(known):
+        return np.zeros(len(mass))
+    filled = np.interp(np.arange(len(mass)), known, mass[known])
+    half = round(0.6 / STEP_MM)
+    padded = np.pad(filled, half, mode="edge")
+    windows = np.lib.stride_tricks.sliding_window_view(padded, 2 * half + 1)
+    return np.asarray(np.median(windows, axis=1))
+
+
+def _without_short(spans: list[list[int]], least: int) -> list[list[int]]:
+    """Return spans with short ones joined to their neighbours: chance, no change."""
+    while len(spans) > 1:
+        k = min(range(len(spans)), key=lambda n: spans[n][1] - spans[n][0])
+        if spans[k][1] - spans[k][0] >= least:
+            break
+        if 0 < k < len(spans) - 1:
+            spans[k - 1 : k + 2] = [[spans[k - 1][0], spans[k + 1][1]]]
+        elif k == 0:
+            spans[:2] = [[spans[0][0], spans[1][1]]]
+        else:
+            spans[-2:] = [[spans[-2][0], spans[-1][1]]]
+    return spans
+
+
+# --- roles along lines ----------------------------------------------------------------------------
+
+
+def _decoded(runs: list[_Run], least: float) -> list[tuple[Role, int, int]]:
+    runs = _dashes_by_pitch([replace(run, is_thick=run.mass > least) for run in runs])
+    found: list[tuple[Role, int, int]] = []
+    group: list[_Run] = []
+
+    def done() -> None:
+        role = _role_of(group) if group else None
+        if role is not None:
+            found.append((role, group[0].first, group[-1].last))
+        group.clear()
+
+    for run in runs:
+        if run.is_thick:
+            done()
+            if run.long > _SHORTEST_MM:
+                found.append(("visible", run.first, run.last))
+            continue
+        if group and (run.first - group[-1].last) * STEP_MM > _GROUP_GAP_MM:
+            done()
+        group.append(run)
+    done()
+    return found
+
+
+def _dashes_by_pitch(runs: list[_Run]) -> list[_Run]:
+    """Return runs of which those that follow each other with even gaps are not thick."""
+    k = 0
+    while k < len(runs):
+        end = k
+        while end + 1 < len(runs) and _gap(runs[end], runs[end + 1]):
+            end += 1
+        long = np.array([run.long for run in runs[k : end + 1]])
+        is_dashed = np.median(long) < _DASH_MM and long.max() < _LONGEST_DASH_MM
+        is_chain = (long < _DOT_MM).any() and (long > _LONG_MM).any()
+        if end - k >= 2 and (is_dashed or is_chain):
+            runs[k : end + 1] = [replace(run, is_thick=False) for run in runs[k : end + 1]]
+        k = end + 1
+    return runs
+
+
+def _gap(one: _Run, other: _Run) -> bool:
+    return _LEAST_GAP_MM < (other.first - one.last) * STEP_MM < _MOST_GAP_MM
+
+
+def _role_of(group: list[_Run]) -> Role | None:
+    """Return what pieces are that follow each other with gaps, None for crumbs."""
+    long = np.array([run.long for run in group])
+    total = (group[-1].last - group[0].first) * STEP_MM
+    dots, longs = int((long < 1.35).sum()), int((long > 5.2).sum())
+    if len(long) == 1:
+        if long[0] > _SINGLE_THIN_MM:
+            return "thin"
+        return "hidden" if long[0] > _SINGLE_DASH_MM else None
+    role: Role = "hidden"
+    if longs and dots:
+        role = "centre"
+    elif longs and total > 9:
+        role = "centre" if np.median(long) > 4.6 else "hidden"
+    elif dots > 0.6 * len(long):
+        return None
+    elif longs and len(long) == 2 and long.max() > 8.6:
+        role = "thin"
+    if role == "centre" and long.max() > _LONGEST_CHAIN_MM:
+        role = "thin"  # a thin solid line with something at its end
+    return role
+
+
+# --- roles along circles ------------------------------------------------------------------------
+
+
+def _circle_roles(carrier: CircleCarrier, least: float) -> list[Found]:
+    samples, circle = carrier.samples, carrier.circle
+    centre = float(circle.centre[0]), float(circle.centre[1])
+    kept = samples.on & ~samples.crossed
+    thick = float(np.median(samples.mass[kept])) if kept.any() else 0.0
+    is_thick = least <= 0 or thick > 0.9 * least
+    if samples.on.mean() > _WHOLE or (samples.on | samples.crossed).mean() > _WHOLE_OR_CROSSED:
+        role: Role = "visible" if is_thick else "thin"
+        return [Found(role, Bow(centre, circle.radius, 0.0, 2 * np.pi))]
+    start = int(np.argmin(samples.on))
+    rolled = Samples(np.roll(samples.on, -start), np.roll(samples.mass, -start),
+                     np.roll(samples.crossed, -start))  # fmt: skip
+    runs = _runs(rolled, circle.radius * carrier.step, _CLOSE_ROUND_MM)
+    along = circle.radius * carrier.step
+    dashes = [run for run in runs if 1.0 < (run.last - run.first) * along < _DASH_MM]
+    covered = sum((run.last - run.first) * carrier.step for run in dashes)
+    if len(dashes) >= 4 and len(dashes) >= 0.7 * len(runs) and covered > _DASHED_ROUND * 2 * np.pi:
+        return [Found("hidden", Bow(centre, circle.radius, 0.0, 2 * np.pi))]
+    found = []
+    for run in runs:
+        long = (run.last - run.first) * along
+        if long > max(1.5, 0.25 * circle.radius) and (least <= 0 or run.mass > 0.9 * least):
+            first = (start + run.first) * carrier.step
+            last = (start + run.last) * carrier.step
+            found.append(Found("visible", Bow(centre, circle.radius, first, last)))
+    return found

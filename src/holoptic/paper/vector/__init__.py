@@ -1,0 +1,1 @@
+"""Pages of lines (PDF, SVG): exact, no picture work."""
