@@ -13,7 +13,7 @@ from holoptic.errors import BadInput
 from holoptic.foreign import PICTURE_SUFFIXES
 from holoptic.keeping import Cache
 from holoptic.paper.given import Given, Sizes
-from holoptic.paper.scan.levels import Rounding
+from holoptic.paper.scan.levels import likely_roundings
 from holoptic.paper.scan.sheet import FlatSheet, Interpreted, flat_sheet, interpret
 from holoptic.paper.vector.looks import Key
 from holoptic.paper.vector.page import Page
@@ -112,18 +112,17 @@ def _stretched(sketch: Sketch, factor: float) -> Sketch:
 
 def _pictured(path: Path, wish: Wish, given: Given, page: Vec2 | None) -> Pictured:
     flat = _laid_flat(path, given, page)
-    shown = [interpret(flat, wish, given.sizes, given.boxes, given.levels, rounding)
-             for rounding in _ROUNDINGS]  # fmt: skip
+    measured = interpret(flat, wish, given.sizes, given.boxes, given.levels)
+    shown = [
+        measured if rounding == 0.0
+        else interpret(flat, wish, given.sizes, given.boxes, given.levels, rounding)
+        for rounding in likely_roundings(measured.levels)
+    ]  # fmt: skip
     different: list[Interpreted] = []
     for one in shown:
         if all(one.arrangement != other.arrangement for other in different):
             different.append(one)
     return Pictured(flat, tuple(different), 1)
-
-
-_ROUNDINGS: tuple[Rounding, ...] = (0.1, 0.0, 0.5)
-"""How levels may be meant, in mm: in tenths, as they were measured, in halves. None is always
-right, so each is tried in turn."""
 
 
 def _laid_flat(path: Path, given: Given, page: Vec2 | None) -> FlatSheet:

@@ -23,6 +23,7 @@ Wish = Literal["third", "first", "auto"]
 _NEAR_MM = 0.6
 _BENT_POINTS = 8
 _FEWEST_LINES = 3
+_PLACES = 3
 _SAME_SIZE = 0.02
 """Share of a size by which two views of one part may differ and still be taken for such."""
 _NAMES: dict[Angle, dict[str, str]] = {
@@ -75,6 +76,19 @@ class Arrangement:
             for k, v in enumerate(self.views)
         )
         return replace(self, views=views)
+
+    def with_views(self, views: Sequence[DrawnView]) -> Arrangement:
+        """Return the arrangement with other views, upright, at the places of its own."""
+        by_name = {view.name: view for view in views}
+        placed = []
+        for one in self.views:
+            xmin, ymin, _, _ = (round(at, _PLACES) for at in one.box)
+            lines = tuple(
+                replace(line, shape=moved(line.shape, xmin, ymin))
+                for line in by_name[one.name].lines
+            )
+            placed.append(ViewOnSheet(one.name, lines, cut=one.cut))
+        return replace(self, views=tuple(placed))
 
     def drawn_views(self) -> list[DrawnView]:
         """Return the views by themselves."""

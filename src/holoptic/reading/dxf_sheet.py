@@ -20,6 +20,7 @@ from ezdxf.units import MM, conversion_factor
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.foreign import require_dxf
+from holoptic.reading.chords import runs_on, with_curves
 from holoptic.reading.hatching import (
     CUTTING_LAYERS,
     CUTTING_TYPES,
@@ -44,10 +45,7 @@ _MOST_ENTITIES = 20_000
 _DEEPEST_BLOCK = 8
 _FAR = 1e7
 _FEWEST_CHORDS = 3
-_LONGEST_CHORD_MM = 4.0
 _LONGEST_BIT_MM = 1.0
-_SMOOTH = 0.35
-"""Radians; chords of a curve turn by less."""
 _WORDS: dict[Status, tuple[str, ...]] = {
     "hidden": ("hidden", "hid", "dashed", "verdeckt", "cache", "oculta"),
     "centre": ("cent", "chain", "axis", "dashdot", "mitte", "symm"),
@@ -186,30 +184,7 @@ class _Chain:
 def _chain(chain: _Chain, factor: float) -> Iterator[Shape]:
     """Yield what a polyline is: a curve where short chords follow it, else straight lines."""
     lines = [shape for part in chain.parts for shape in _shapes(part, factor)]
-    run: list[Straight] = []
-    for line in [x for x in lines if isinstance(x, Straight)]:
-        if run and not _runs_on(run[-1], line):
-            yield from _run(run)
-            run = []
-        run.append(line)
-    yield from _run(run)
-
-
-def _run(run: list[Straight]) -> Iterator[Shape]:
-    if len(run) < _FEWEST_CHORDS:
-        yield from run
-    else:
-        yield Free((run[0].start, *(line.end for line in run)))
-
-
-def _runs_on(a: Straight, b: Straight) -> bool:
-    """Say whether a chord follows another smoothly."""
-    first, second = math.dist(a.start, a.end), math.dist(b.start, b.end)
-    if max(first, second) > _LONGEST_CHORD_MM or math.dist(a.end, b.start) > COINCIDENT_MM:
-        return False
-    turn = math.atan2(b.end[1] - b.start[1], b.end[0] - b.start[0])
-    turn -= math.atan2(a.end[1] - a.start[1], a.end[0] - a.start[0])
-    return abs((turn + math.pi) % math.tau - math.pi) < _SMOOTH
+    yield from with_curves([line for line in lines if isinstance(line, Straight)])
 
 
 def _with_bits(lines: list[DrawnLine]) -> list[DrawnLine]:
@@ -234,7 +209,7 @@ def _is_bit(line: Straight, ends: list[tuple[tuple[float, float], tuple[float, f
         return False
     for end, before in ends:
         for here, there in ((line.start, line.end), (line.end, line.start)):
-            if math.dist(here, end) < DRAWN_MM and _runs_on(Straight(before, here),
+            if math.dist(here, end) < DRAWN_MM and runs_on(Straight(before, here),
                                                         Straight(here, there)):  # fmt: skip
                 return True
     return False

@@ -15,6 +15,7 @@ from holoptic.foreign import DXF_SUFFIX
 from holoptic.paper.given import Given
 from holoptic.paper.opening import Pictured, open_paper
 from holoptic.paper.scan.ink import PER_MM
+from holoptic.paper.vector.settling import settled
 from holoptic.part import Part, Source
 from holoptic.part.cutting import Stock, cutter_of
 from holoptic.part.whole import PartSource
@@ -57,7 +58,9 @@ def open_sheet(
     opened = open_paper(file, wish, given, taken)
     if isinstance(opened, Pictured):
         return _picture_read(path, opened)
-    return replace(_sheet_read(path, opened.sketch, wish), pages=opened.pages)
+    found = _sheet_read(path, opened.sketch, wish)
+    exact = found.arrangement.with_views(settled(found.arrangement.drawn_views()))
+    return replace(found, arrangement=exact, pages=opened.pages)
 
 
 def _picture_read(path: str, opened: Pictured) -> SheetRead:

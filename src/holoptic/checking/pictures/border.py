@@ -38,6 +38,8 @@ _APART = 4.0
 _ASPECT = 0.16
 """Its sides are as its own are to each other within this (a logarithm): a camera leans."""
 _STEPS = 400
+_AS_LINED, _CLEAR_MM = 0.85, 1.5
+"""Borders as well lined as the best one within this are as likely, the larger one first."""
 _REACHES_MM = (2.5, 1.2, 0.7)
 SURE_SHEET = 0.45
 """So sure a score must be that a sheet is the right one; where its corners were shown, somebody
@@ -102,8 +104,35 @@ def borders(picture: Grey, inner: Vec2) -> Corners | None:
     stands within it; None where there is none.
     """
     dark = darkness(picture, max(12, max(picture.shape) // 70))
-    quad = next(_framed(_Lines(dark), inner), None)
-    return None if quad is None else _refined(dark, quad, inner)
+    quads = [_refined(dark, quad, inner) for quad in _framed(_Lines(dark), inner)]
+    # the edge of the paper is no line: it is bright on one side only
+    shares = [_lined(dark, quad, inner) for quad in quads]
+    best = max(shares, default=0.0)
+    return next((quad for quad, share in zip(quads, shares, strict=True)
+                 if share > _AS_LINED * best), None)  # fmt: skip
+
+
+def _lined(dark: Dark, quad: Corners, inner: Vec2) -> float:
+    """Return which share of the least lined side of a quadrangle is a line: dark between bright."""
+    per_mm = float(np.linalg.norm(np.roll(quad, -1, axis=0) - quad, axis=1).sum()) / (
+        2 * sum(inner)
+    )
+    least = threshold(dark)
+    shares = []
+    for k in range(4):
+        a, b = quad[k], quad[(k + 1) % 4]
+        way = (b - a) / np.linalg.norm(b - a)
+        across = np.array([-way[1], way[0]])
+        middle = a + np.linspace(0.03, 0.97, _STEPS)[:, None] * (b - a)
+        rows = {}
+        for off in (-_CLEAR_MM, -0.25, 0.0, 0.25, _CLEAR_MM):
+            x, y = (middle + off * per_mm * across).astype(np.float32).T
+            rows[off] = cv2.remap(dark, x[:, None], y[:, None], cv2.INTER_LINEAR,
+                                  borderMode=cv2.BORDER_CONSTANT, borderValue=1)[:, 0]  # fmt: skip
+        core = np.maximum(np.maximum(rows[-0.25], rows[0.25]), rows[0.0])
+        beside = np.maximum(rows[-_CLEAR_MM], rows[_CLEAR_MM])
+        shares.append(float(((core > least) & (beside < 0.6 * core)).mean()))
+    return min(shares)
 
 
 def flattened(picture: Grey, corners: Corners, inner: Vec2, per_mm: float) -> Grey:

@@ -22,7 +22,7 @@ from holoptic.reading.draft import Draft
 from holoptic.reading.draft_text import draft_of, draft_words
 from holoptic.reading.dxf_views import views_dxf
 from holoptic.reading.guide import Guide
-from holoptic.reading.lines import DrawnView, Status, moved, scaled
+from holoptic.reading.lines import DrawnView, Status, scaled
 from holoptic.reading.planes import PLANES
 from holoptic.reading.result import (
     LONG_LIMIT_S,
@@ -380,7 +380,7 @@ class Readings(QObject):
             self._arrange(_side_by_side(value))
         elif purpose == _MEND and isinstance(value, list) and self.arrangement is not None:
             self.before = self.arrangement
-            self._arrange(_put_back(self.arrangement, value))
+            self._arrange(self.arrangement.with_views(value))
         elif purpose == f"{_SHEET} checks" and isinstance(value, list):
             self.checks = tuple(value)
             self.sheet_changed.emit()
@@ -434,16 +434,3 @@ def _side_by_side(views: tuple[DrawnView, ...]) -> Arrangement:
     placed.append(ViewOnSheet("top", top.moved(0.0, up).lines))
     placed.append(ViewOnSheet("right", right.moved(across, 0.0).lines))
     return Arrangement("third", tuple(placed))
-
-
-def _put_back(arrangement: Arrangement, views: list[DrawnView]) -> Arrangement:
-    """Return an arrangement with its views exchanged for mended ones at the same places."""
-    by_name = {view.name: view for view in views}
-    placed = []
-    for one in arrangement.views:
-        xmin, ymin, _, _ = one.box
-        lines = tuple(
-            replace(line, shape=moved(line.shape, xmin, ymin)) for line in by_name[one.name].lines
-        )
-        placed.append(ViewOnSheet(one.name, lines))
-    return replace(arrangement, views=tuple(placed))

@@ -18,10 +18,14 @@ from holoptic.paper.scan.seeds import Circle, Places, Seed, fit_circle, fit_line
 STEP_MM = 0.05
 _GAP_MM, _OFF_MM, _NEAR_MM, _OFF_A_MM = 4.2, 0.3, 0.2, 0.02
 _LEAN_MM, _LEAN_SHARE = 0.12, 0.12
+_FAR_GAP_MM, _EXACT_MM, _FIRM_MM, _TOLD_MM = 12.0, 0.15, 6.0, 1.2
 _LEAST_MM = 0.9
 _FIRM_SEED_MM = 0.8
 _LEVEL_MM, _LEVEL_SHARE, _LEVEL_LEAN = 0.35, 0.012, 0.09
 _BEYOND_MM = 1.2
+_LOOK_MM, _STEP_OVER_MM = 30.0, 2.5
+_FEWEST_SAMPLES = 20
+_TWIN_MM, _TWIN_SHARE = 0.22, 0.7
 _OFFSETS = np.arange(-13, 14) * 0.06
 _MIDDLE = np.array([13, 12, 14, 11, 15])
 _CROSSED_MM = 1.05
@@ -32,12 +36,14 @@ _SAME_CENTRE_MM, _SAME_RADIUS_MM = 0.6, 0.4
 @dataclass(frozen=True, eq=False)
 class Samples:
     """What is found along a carrier every `STEP_MM`: whether there is ink, how much (mm of full
-    strokes, whatever their grey), and whether another stroke crosses there.
+    strokes, whatever their grey), whether another stroke crosses there, and where the middle of
+    the ink lies beside the carrier (mm).
     """
 
     on: NDArray[np.bool_]
     mass: NDArray[np.float64]
     crossed: NDArray[np.bool_]
+    middle: NDArray[np.float64]
 
 
 @dataclass(frozen=True, eq=False)
@@ -72,7 +78,7 @@ def carriers_of(ink: Ink, seeds: Sequence[Seed]) -> tuple[list[LineCarrier], lis
     circles = _circles(seeds)
     straight = [seed for seed in seeds if seed.circle is None
                 and not any(_is_crumb_of(seed, circle) for circle in circles)]  # fmt: skip
-    return ([_sampled_line(ink, *grown) for grown in _grown(straight)],
+    return (_without_twins([_sampled_line(ink, *grown) for grown in _grown(straight)]),
             [sampled_circle(ink, circle) for circle in circles])  # fmt: skip
 
 
@@ -172,9 +178,12 @@ def _next_member(
     along = np.c_[firsts @ way, lasts @ way]
     off = np.c_[firsts @ normal, lasts @ normal]
     low, high = along[members].min(), along[members].max()
+    # across crossings a dash may be lost: what lies exactly in line is looked for farther away
+    is_exact = np.abs(off).max(axis=1) < _EXACT_MM
+    gap = np.where(is_exact & (high - low > _FIRM_MM), _FAR_GAP_MM, _GAP_MM)
     reach = np.maximum(np.maximum(along.min(axis=1) - high, low - along.max(axis=1)), 0)
     fits = (
-        ~used & (reach < _GAP_MM)
+        ~used & (reach < np.where(long > _TOLD_MM, gap, _GAP_MM))
         & (np.abs(off).max(axis=1) < min(_OFF_MM, _NEAR_MM + _OFF_A_MM * (high - low)))
         & (np.abs(off[:, 0] - off[:, 1]) < _LEAN_MM + _LEAN_SHARE * long)
     )  # fmt: skip
@@ -185,12 +194,82 @@ def _next_member(
 
 
 def _sampled_line(ink: Ink, place: Places, way: Places, low: float, high: float) -> LineCarrier:
+    """Return a line sampled from end to end, and beyond as far as its ink goes on."""
     way, axis = _levelled(way, high - low)
+    for _ in range(2):
+        low, high = (_reached(ink, place, way, low, -1), _reached(ink, place, way, high, 1))
+        along, samples = _sampled_along(ink, place, way, low, high)
+        place, way = _centred(place, way, along, samples, axis)
+        axis = axis if axis is not None else _levelled(way, high - low)[1]
+        way = way if axis is None else _levelled(way, high - low)[0]
+    along, samples = _sampled_along(ink, place, way, low, high)
+    return LineCarrier(place, way, float(along[0]), samples, axis)
+
+
+def _sampled_along(
+    ink: Ink, place: Places, way: Places, low: float, high: float
+) -> tuple[NDArray[np.float64], Samples]:
     normal = np.array([-way[1], way[0]])
     along = np.arange(low - _BEYOND_MM, high + _BEYOND_MM, STEP_MM)
     places = place + along[:, None] * way
-    samples = sampled(ink, places, np.repeat(normal[None], len(along), axis=0))
-    return LineCarrier(place, way, float(along[0]), samples, axis)
+    return along, sampled(ink, places, np.repeat(normal[None], len(along), axis=0))
+
+
+def _reached(ink: Ink, place: Places, way: Places, end: float, side: int) -> float:
+    """Return how far ink goes on along a line beyond an end of it, over gaps between dashes."""
+    while True:
+        along = end + side * np.arange(0.0, _LOOK_MM, STEP_MM)
+        normals = np.repeat(np.array([[-way[1], way[0]]]), len(along), axis=0)
+        samples = sampled(ink, place + along[:, None] * way, normals)
+        own = np.flatnonzero(samples.on & ~samples.crossed)
+        if not len(own) or own[0] * STEP_MM > _STEP_OVER_MM:
+            return end
+        gaps = np.flatnonzero(np.diff(own) * STEP_MM > _STEP_OVER_MM)
+        last = int(own[gaps[0]]) if len(gaps) else int(own[-1])
+        if last * STEP_MM < 0.2:
+            return end
+        end += side * last * STEP_MM
+        if len(gaps) or last * STEP_MM < _LOOK_MM - _STEP_OVER_MM:
+            return end
+
+
+def _centred(
+    place: Places, way: Places, along: NDArray[np.float64], samples: Samples, axis: int | None
+) -> tuple[Places, Places]:
+    """Return a line laid through the middle of its ink."""
+    own = samples.on & ~samples.crossed
+    if own.sum() < _FEWEST_SAMPLES:
+        return place, way
+    normal = np.array([-way[1], way[0]])
+    off = samples.middle[own]
+    if axis is not None:
+        return place + normal * float(np.median(off)), way
+    slope, start = np.polyfit(along[own], off, 1)
+    rest = np.abs(off - slope * along[own] - start)
+    kept = rest <= max(2.5 * float(np.median(rest)), 0.02)
+    slope, start = np.polyfit(along[own][kept], off[kept], 1)
+    turned = way + slope * normal
+    return place + start * normal, np.asarray(turned / np.hypot(*turned))
+
+
+def _without_twins(lines: list[LineCarrier]) -> list[LineCarrier]:
+    """Return lines without those that lie on longer ones."""
+    found: list[LineCarrier] = []
+    for line in sorted(lines, key=lambda line: -len(line.samples.on)):
+        if not any(_lies_on(line, other) for other in found):
+            found.append(line)
+    return found
+
+
+def _lies_on(line: LineCarrier, other: LineCarrier) -> bool:
+    normal = np.array([-other.way[1], other.way[0]])
+    ends = np.array([line.at(0), line.at(len(line.samples.on) - 1)]) - other.place
+    if np.abs(ends @ normal).max() > _TWIN_MM:
+        return False
+    low, high = np.sort(ends @ other.way)
+    own_low, own_high = other.low, other.low + len(other.samples.on) * STEP_MM
+    shared = min(high, own_high) - max(low, own_low)
+    return bool(shared > _TWIN_SHARE * (high - low))
 
 
 def _levelled(way: Places, long: float) -> tuple[Places, int | None]:
@@ -221,4 +300,6 @@ def sampled(ink: Ink, places: Places, normals: Places) -> Samples:
     # area over peak: a weak pencil counts as wide as a strong one
     mass = profile.sum(axis=1) * 0.06 / np.clip(profile.max(axis=1), 0.1, None)
     crossed = is_on & ((right - left - 1) * 0.06 > _CROSSED_MM)
-    return Samples(np.asarray(is_on), np.asarray(mass, float), np.asarray(crossed))
+    middle = (profile * _OFFSETS).sum(axis=1) / np.clip(profile.sum(axis=1), 0.1, None)
+    return Samples(np.asarray(is_on), np.asarray(mass, float), np.asarray(crossed),
+                   np.asarray(middle, float))  # fmt: skip

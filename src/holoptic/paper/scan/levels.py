@@ -25,6 +25,9 @@ _SAME_MM = 0.36
 _OUTER_MM = 0.45
 _HIDDEN_WEIGHT = 0.4
 _LEAST_SHARE = 0.2
+_STEPS_MM = (0.5, 0.1, 0.05)
+_BY_CHANCE = 0.2
+"""Of a step: levels at random lie 0.29 off in the mean of squares."""
 _ROUNDS_MM, _TENTH_MM = 0.13, 0.1
 _NEAR_RADIUS_MM = 0.35
 _QUARTER_MM = 0.5
@@ -106,6 +109,21 @@ def levels_of(
     return found
 
 
+def likely_roundings(levels: Sequence[Levels]) -> list[Rounding]:
+    """Return how levels may be meant, the likeliest first: in halves, tenths or twentieths where
+    they lie nearer to such than chance puts them, then as they were measured, then in tenths all
+    the same. None is always right, so each may be tried in turn.
+    """
+    inner = np.array([at for one in levels for at in one.placed[1:-1]])
+    if not len(inner):
+        return [0.0]
+    likely = [
+        step for step in _STEPS_MM
+        if float(np.sqrt(np.mean((inner / step - np.round(inner / step)) ** 2))) < _BY_CHANCE
+    ]  # fmt: skip
+    return list(dict.fromkeys([*likely, 0.0, _TENTH_MM]))
+
+
 def _stretch(own: Sequence[float], size: float | None, known: TrueLevels) -> float | None:
     """Return how much larger the part is along an axis than what was measured, None if unknown."""
     span = own[-1] - own[0] if own else 0.0
@@ -153,8 +171,7 @@ def _rounded(place: float, rounding: Rounding) -> float:
     if not rounding:
         return place
     near = round(round(place / rounding) * rounding, 3)
-    return near if abs(near - place) < max(_ROUNDS_MM, 0.5 * _TENTH_MM) or (
-        rounding <= _TENTH_MM) else place  # fmt: skip
+    return near if abs(near - place) < _ROUNDS_MM else place
 
 
 def _measured(views: Sequence[ViewFound], axis: int) -> list[float]:
@@ -283,7 +300,7 @@ def _turned_to(angle: float, bow: Bow, to: object, centre: Vec2) -> float:
     """Return the angle of an arc's end: at a quarter where it is near one, else by its place."""
     assert callable(to)
     quarter = round(angle / (math.pi / 2)) * math.pi / 2
-    if abs(angle - quarter) * bow.radius < max(_QUARTER_MM, math.sqrt(0.8 * bow.radius) * 0.5):
+    if abs(angle - quarter) * bow.radius < _QUARTER_MM:
         return quarter
     place = to(bow.at(angle))
     return math.atan2(place[1] - centre[1], place[0] - centre[0])

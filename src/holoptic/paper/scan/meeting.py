@@ -1,4 +1,7 @@
-"""Ends of lines that were found, brought to where lines meet."""
+"""Ends of lines that were found, brought to where lines meet.
+
+An edge of a part ends on others, always; so does a piece of ink that is one.
+"""
 
 from __future__ import annotations
 
@@ -11,45 +14,143 @@ from holoptic.paper.scan.roles import Found
 from holoptic.reading.lines import Bow, Straight
 from holoptic.tolerance import ROUNDING
 
-_REACH_MM, _HIDDEN_REACH_MM = 1.0, 2.6
-"""A hidden line may end in a gap of its dashes."""
+_REACH_MM, _LONG_REACH_MM = 1.0, 2.6
+"""A hidden line may end in a gap of its dashes, an edge be cut where a thinner line goes on."""
 _BEYOND_MM = 1.2
 _LEAST_SINE, _SHALLOW = 0.08, 0.62
 _TO_HIDDEN_MM = 0.6
 _BACK = 1.6
 """To cut a line is less likely than to prolong it."""
+_TANGENT_MM, _STROKE_MM = 0.35, 0.9
+_ARC_REACH_MM = 1.2
+_CRUMB_MM = 4.0
 
 
 def met(lines: Sequence[Found]) -> list[Found]:
-    """Return the lines of a view with their ends at the nearest crossings."""
-    found = list(lines)
+    """Return the lines of a view with their ends where they meet; crumbs that meet nothing are
+    left out.
+    """
+    found, held = _tangent(list(lines))
     for number, line in enumerate(found):
-        if line.role == "centre" or not isinstance(line.shape, Straight):
+        if line.role != "centre" and isinstance(line.shape, Straight):
+            others = [other for k, other in enumerate(found)
+                      if k != number and other.role != "centre"]  # fmt: skip
+            found[number], ends = _line_met(line, others, held.get(number, (False, False)))
+            held[number] = ends
+    found = [_arc_met(line, found) for line in found]
+    return [line for number, line in enumerate(found)
+            if not _is_crumb(line, held.get(number, (True, True)))]  # fmt: skip
+
+
+def _is_crumb(line: Found, held: tuple[bool, bool]) -> bool:
+    if not isinstance(line.shape, Straight) or line.role == "centre":
+        return False
+    long = math.dist(line.shape.start, line.shape.end)
+    return long < _LEAST_SINE or (long < _CRUMB_MM and not (
+        all(held) if line.role == "visible" else any(held)))  # fmt: skip
+
+
+# --- tangents -------------------------------------------------------------------------------------
+
+
+def _tangent(lines: list[Found]) -> tuple[list[Found], dict[int, tuple[bool, bool]]]:
+    """Return lines with those that run into arcs smoothly ending where they touch, and which ends
+    are so. Along a tangent the ink of both lies together for a while, so ink does not tell.
+    """
+    held: dict[int, tuple[bool, bool]] = {}
+    for number, line in enumerate(lines):
+        if not isinstance(line.shape, Straight) or line.role == "centre":
             continue
-        others = [other for k, other in enumerate(found) if k != number and other.role != "centre"]
-        shape = line.shape
-        start = _meeting(shape.end, shape.start, line, others) or shape.start
-        end = _meeting(start, shape.end, line, others) or shape.end
-        if math.dist(start, end) > _LEAST_SINE:
-            found[number] = replace(line, shape=Straight(start, end))
-    return found
+        for k, other in enumerate(lines):
+            if not isinstance(other.shape, Bow) or other.role == "centre":
+                continue
+            foot = _foot(line.shape, other.shape)
+            if foot is None:
+                continue
+            bow, reach = other.shape, math.sqrt(_STROKE_MM * other.shape.radius) + 0.6
+            straight = lines[number].shape
+            assert isinstance(straight, Straight)
+            start_near, end_near = (math.dist(place, foot) < reach
+                                    for place in (straight.start, straight.end))  # fmt: skip
+            if start_near and end_near:
+                start_near = math.dist(straight.start, foot) < math.dist(straight.end, foot)
+                end_near = not start_near
+            if start_near or end_near:
+                moved = (Straight(foot, straight.end) if start_near
+                         else Straight(straight.start, foot))  # fmt: skip
+                lines[number] = replace(lines[number], shape=moved)
+                before = held.get(number, (False, False))
+                held[number] = before[0] or start_near, before[1] or end_near
+            if not bow.is_closed and (start_near or end_near):
+                lines[k] = replace(other, shape=_ending_at(bow, foot, reach))
+    return lines, held
 
 
-def _meeting(start: Vec2, end: Vec2, line: Found, others: Sequence[Found]) -> Vec2 | None:
+def _foot(line: Straight, bow: Bow) -> Vec2 | None:
+    """Return where a line touches a circle, None where it does not."""
+    (x, y), (u, v) = line.start, line.end
+    long = math.hypot(u - x, v - y)
+    if long < ROUNDING:
+        return None
+    run, rise = (u - x) / long, (v - y) / long
+    along = (bow.centre[0] - x) * run + (bow.centre[1] - y) * rise
+    foot = x + along * run, y + along * rise
+    return foot if abs(math.dist(foot, bow.centre) - bow.radius) < _TANGENT_MM else None
+
+
+def _ending_at(bow: Bow, place: Vec2, reach: float) -> Bow:
+    """Return an arc with the end nearest to a place on it there, if it is within reach."""
+    angle = math.atan2(place[1] - bow.centre[1], place[0] - bow.centre[0])
+    first_off = (angle - bow.first + math.pi) % math.tau - math.pi
+    last_off = (angle - bow.last + math.pi) % math.tau - math.pi
+    off = min(abs(first_off), abs(last_off))
+    if off * bow.radius > reach:
+        return bow
+    first, last = bow.first, bow.last
+    if abs(first_off) < abs(last_off):
+        first += first_off
+    else:
+        last += last_off
+    turn = last - first
+    return replace(bow, first=first % math.tau, last=first % math.tau + turn)
+
+
+# --- crossings ------------------------------------------------------------------------------------
+
+
+def _line_met(
+    line: Found, others: Sequence[Found], held: tuple[bool, bool]
+) -> tuple[Found, tuple[bool, bool]]:
+    """Return a line with its ends at the nearest crossings, and which ends have one."""
+    shape = line.shape
+    assert isinstance(shape, Straight)
+    start = None if held[0] else _meeting(shape.end, shape.start, line, line.cut[0], others)
+    begin = start or shape.start
+    end = None if held[1] else _meeting(begin, shape.end, line, line.cut[1], others)
+    done = Straight(begin, end or shape.end)
+    return replace(line, shape=done), (held[0] or start is not None, held[1] or end is not None)
+
+
+def _meeting(
+    start: Vec2, end: Vec2, line: Found, is_cut: bool, others: Sequence[Found]
+) -> Vec2 | None:
     """Return the crossing that an end belongs to, None where there is none within reach."""
     long = math.dist(start, end)
     if long < ROUNDING:
         return None
     way = (end[0] - start[0]) / long, (end[1] - start[1]) / long
     best: tuple[float, Vec2] | None = None
-    reach = _REACH_MM if line.role == "visible" else _HIDDEN_REACH_MM
+    reach = _REACH_MM if line.role == "visible" and not is_cut else _LONG_REACH_MM
     for other in others:
         crossing = _crossing(end, way, other)
         if crossing is None:
             continue
         place, sine = crossing
         along = (place[0] - end[0]) * way[0] + (place[1] - end[1]) * way[1]
-        cost = abs(along) * (0.6 if sine < _SHALLOW else 1.0 if along >= -0.3 else _BACK)
+        if -along > 0.9 * long:
+            continue
+        back = 1.0 if is_cut or along >= -0.3 else _BACK
+        cost = abs(along) * (0.6 if sine < _SHALLOW else back)
         cost += 0.0 if other.role == "visible" or line.role == "hidden" else _TO_HIDDEN_MM
         if cost < reach and (best is None or cost < best[0]):
             best = cost, place
@@ -77,11 +178,48 @@ def _crossing(end: Vec2, way: Vec2, other: Found) -> tuple[Vec2, float] | None:
 
 
 def _on_circle(end: Vec2, way: Vec2, bow: Bow) -> tuple[Vec2, float] | None:
-    """Return where a line through an end meets a circle, the nearer place."""
+    """Return where a line through an end meets an arc, the nearer place."""
     x, y = bow.centre[0] - end[0], bow.centre[1] - end[1]
     along, off = x * way[0] + y * way[1], x * way[1] - y * way[0]
     if abs(off) > bow.radius:
         return None
     half = math.sqrt(bow.radius**2 - off**2)
     step = min((along - half, along + half), key=abs)
-    return (end[0] + step * way[0], end[1] + step * way[1]), half / bow.radius
+    place = end[0] + step * way[0], end[1] + step * way[1]
+    return (place, half / bow.radius) if _is_on(place, bow) else None
+
+
+def _is_on(place: Vec2, bow: Bow) -> bool:
+    if bow.is_closed:
+        return True
+    angle = math.atan2(place[1] - bow.centre[1], place[0] - bow.centre[0])
+    slack = _BEYOND_MM / bow.radius
+    return (angle - bow.first + slack) % math.tau < bow.last - bow.first + 2 * slack
+
+
+def _arc_met(line: Found, lines: Sequence[Found]) -> Found:
+    """Return an arc with its ends at crossings with straight lines that are near."""
+    bow = line.shape
+    if not isinstance(bow, Bow) or bow.is_closed:
+        return line
+    for other in lines:
+        if isinstance(other.shape, Straight) and other.role != "centre":
+            for place in _crossings(other.shape, bow):
+                bow = _ending_at(bow, place, _ARC_REACH_MM)
+    return replace(line, shape=bow)
+
+
+def _crossings(line: Straight, bow: Bow) -> list[Vec2]:
+    """Return where a line crosses the whole circle of an arc, not where it touches it."""
+    (x, y), (u, v) = line.start, line.end
+    long = math.hypot(u - x, v - y)
+    if long < ROUNDING:
+        return []
+    run, rise = (u - x) / long, (v - y) / long
+    along = (bow.centre[0] - x) * run + (bow.centre[1] - y) * rise
+    off = abs((bow.centre[0] - x) * rise - (bow.centre[1] - y) * run)
+    if off > bow.radius - _TANGENT_MM:
+        return []
+    half = math.sqrt(bow.radius**2 - off**2)
+    return [(x + at * run, y + at * rise) for at in (along - half, along + half)
+            if -_BEYOND_MM < at < long + _BEYOND_MM]  # fmt: skip

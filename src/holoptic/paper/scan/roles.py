@@ -39,7 +39,7 @@ class Found:
     role: Role
     shape: Shape
     axis: int | None = None
-    share: float = 1.0
+    cut: tuple[bool, bool] = (False, False)
 
 
 @dataclass(frozen=True)
@@ -143,11 +143,12 @@ def _mass(samples: Samples, first: int, last: int) -> float:
 
 def _line_roles(carrier: LineCarrier, runs: list[_Run], least: float) -> list[Found]:
     pieces = [piece for run in runs for piece in _parted(carrier.samples, run, least)]
+    firsts, lasts = ({run.first for run in runs}, {run.last for run in runs})
     found = []
     for role, first, last in _decoded(pieces, least):
         (x, y), (u, v) = carrier.at(first), carrier.at(last)
         found.append(Found(role, Straight((float(x), float(y)), (float(u), float(v))),
-                           carrier.axis))  # fmt: skip
+                           carrier.axis, (first not in firsts, last not in lasts)))  # fmt: skip
     return found
 
 
@@ -282,8 +283,8 @@ def _circle_roles(carrier: CircleCarrier, least: float) -> list[Found]:
         role: Role = "visible" if is_thick else "thin"
         return [Found(role, Bow(centre, circle.radius, 0.0, 2 * np.pi))]
     start = int(np.argmin(samples.on))
-    rolled = Samples(np.roll(samples.on, -start), np.roll(samples.mass, -start),
-                     np.roll(samples.crossed, -start))  # fmt: skip
+    rolled = Samples(*(np.roll(x, -start) for x in (
+        samples.on, samples.mass, samples.crossed, samples.middle)))  # type: ignore[arg-type]  # fmt: skip
     runs = _runs(rolled, circle.radius * carrier.step, _CLOSE_ROUND_MM)
     along = circle.radius * carrier.step
     dashes = [run for run in runs if 1.0 < (run.last - run.first) * along < _DASH_MM]

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from holoptic.curves.vectors import Vec2
 from holoptic.paper.vector.page import Beziers
+from holoptic.reading.chords import with_curves
 from holoptic.reading.lines import Bow, Free, Shape, Straight
 from holoptic.tolerance import FILE_CHORD_MM, GIVEN_MM, ROUNDING, SOLVED
 
@@ -22,7 +23,21 @@ _MOST_STEPS = 64
 
 
 def shapes_of(run: Beziers) -> Iterator[Shape]:
-    """Yield what cubics that follow each other draw; those of one circle are one arc."""
+    """Yield what cubics that follow each other draw; those of one circle are one arc, and short
+    chords that follow each other smoothly a curve.
+    """
+    chords: list[Straight] = []
+    for shape in _shapes(run):
+        if isinstance(shape, Straight):
+            chords.append(shape)
+            continue
+        yield from with_curves(chords)
+        chords = []
+        yield shape
+    yield from with_curves(chords)
+
+
+def _shapes(run: Beziers) -> Iterator[Shape]:
     free: list[Vec2] = []
     bow: Bow | None = None
 

@@ -138,7 +138,8 @@ def _look(item: svg.Shape) -> Look | None:
     if colour is None or colour.value is None or colour.opacity == 0:
         return None
     red, green, blue = int(colour.red), int(colour.green), int(colour.blue)
-    width = float(item.stroke_width or 0.0) * _MM
+    # of a mirrored circle the library leaves the width as it was
+    width = float(item.implicit_stroke_width or 0.0) * _MM
     if width <= 0 or min(red, green, blue) > _PALEST:
         return None
     scale = math.sqrt(abs(item.transform.determinant)) if item.transform is not None else 1.0
