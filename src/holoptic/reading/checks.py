@@ -128,8 +128,9 @@ def _doubled(view: DrawnView) -> Iterator[Check]:
         elif number not in done:
             twins = _twins(number, lines, paths)
             done.update(twins)
-            if twins:
-                yield Check("doubled", view.name, _path(line), tr("a line is drawn twice"), True)
+            for twin in twins:  # it lies on the other one as a whole, which need not lie on it
+                yield Check("doubled", view.name, _path(lines[twin]), tr("a line is drawn twice"),
+                            True)  # fmt: skip
 
 
 def _twins(

@@ -26,13 +26,16 @@ _TOUCHING = 0.34
 _UNEVEN = 2.2
 """Pieces longer than the shortest by this are the long ones of a chain line."""
 _FEW = 2
+_LONGEST_DASH_MM, _AS_DASH = 7.5, 1.5
+_OVER = 1.15
+"""Times a gap: how far a line may end before what it ends on."""
 
 T = TypeVar("T")
 
 
 def joined(strokes: Sequence[Stroke]) -> list[Stroke]:
     """Return strokes with dashes of one line joined to a stroke with these dashes."""
-    open_ends = _OpenEnds(strokes)
+    open_ends, drawn = _OpenEnds(strokes), set(strokes)
     found: list[Stroke] = []
     for look, own in _by_look(strokes).items():
         if look.dashes:
@@ -43,7 +46,8 @@ def joined(strokes: Sequence[Stroke]) -> list[Stroke]:
             for chain in _chains(group, open_ends):
                 found.append(chain) if isinstance(chain, Stroke) else left.append(chain[0])
         found += [stroke for stroke in own if not _is_piece(stroke)] + left
-    return _with_short(found)
+    meetings = _Meetings(strokes)
+    return [meetings.prolonged(s) if s not in drawn else s for s in _with_short(found)]
 
 
 def _by_look(strokes: Sequence[Stroke]) -> dict[Look, list[Stroke]]:
@@ -153,7 +157,7 @@ def _run(
 ) -> Iterator[Stroke | tuple[Stroke]]:
     ends = [end for (one, *_), (other, *_) in pairwise(run) for end in _facing(one, other)]
     shut = sum(not open_ends.is_open(end) for end in ends)
-    if len(run) < _FEW or shut > _TOUCHING * len(ends):
+    if shut > _TOUCHING * len(ends) or not _is_pattern([high - low for _, low, high in run]):
         yield from ((piece[0],) for piece in run)
         return
     lengths = [high - low for _, low, high in run]
@@ -173,6 +177,61 @@ def _run(
         yield Stroke(Straight(low, high), look)
 
 
+class _Meetings:
+    """Where lines through ends of dashed lines meet other strokes: a pattern may end in a gap."""
+
+    def __init__(self, strokes: Sequence[Stroke]) -> None:
+        self._paths = [shapely.LineString(stroke.shape.path()) for stroke in strokes]
+        self._tree = shapely.STRtree(self._paths)
+
+    def prolonged(self, stroke: Stroke) -> Stroke:
+        """Return a joined line with each end in the open where it would meet something."""
+        shape = stroke.shape
+        if not isinstance(shape, Straight) or not stroke.look.dashes:
+            return stroke
+        reach = stroke.look.dashes[1] * _OVER
+        start = self._end(shape.end, shape.start, reach)
+        end = self._end(shape.start, shape.end, reach)
+        return replace(stroke, shape=Straight(start, end))
+
+    def _end(self, start: Vec2, end: Vec2, reach: float) -> Vec2:
+        long = math.dist(start, end)
+        way = (end[0] - start[0]) / long, (end[1] - start[1]) / long
+        if self._others(shapely.Point(end), way):
+            return end
+        far = end[0] + reach * way[0], end[1] + reach * way[1]
+        ray = shapely.LineString([end, far])
+        places = [
+            place for k in self._tree.query(ray, "intersects")
+            if not self._is_along(k, way)
+            for place in shapely.get_coordinates(ray.intersection(self._paths[k])).tolist()
+        ]  # fmt: skip
+        if not places:
+            return end
+        x, y = min(places, key=lambda place: math.dist(place, end))
+        return float(x), float(y)
+
+    def _others(self, place: shapely.Point, way: Vec2) -> bool:
+        near = self._tree.query(place, "dwithin", _TOUCH_MM)
+        return any(not self._is_along(k, way) for k in near)
+
+    def _is_along(self, number: int, way: Vec2) -> bool:
+        (x, y), *_, (u, v) = self._paths[number].coords
+        long = math.hypot(u - x, v - y)
+        return long > 0 and abs((u - x) * way[1] - (v - y) * way[0]) < _SAME_TURN * long
+
+
+def _is_pattern(lengths: list[float]) -> bool:
+    """Say whether pieces are as long as dashes are: short ones, or long ones with dots between."""
+    if len(lengths) < _FEW:
+        return False
+    longest, shortest = max(lengths), min(lengths)
+    if len(lengths) == _FEW or longest < _UNEVEN * shortest:
+        return longest < _LONGEST_DASH_MM
+    inner = lengths[1:-1]
+    return longest < _LONGEST_DASH_MM or min(inner) * _UNEVEN < longest
+
+
 def _facing(one: Stroke, other: Stroke) -> tuple[Vec2, Vec2]:
     """Return the two ends that face each other over a gap."""
     ends = one.shape.path()[0], one.shape.path()[-1]
@@ -189,22 +248,34 @@ def _pattern(lengths: list[float], gap: float) -> tuple[float, ...]:
 
 
 def _with_short(strokes: list[Stroke]) -> list[Stroke]:
-    """Take solid strokes no longer than a dash of lines of their look for such lines."""
+    """Take solid strokes no longer than a dash of lines of their look for such lines, where they
+    end on edges: hidden lines that are too short for a gap.
+    """
     known = {
         (stroke.look.width, stroke.look.colour): stroke.look
         for stroke in strokes if len(stroke.look.dashes) == 2
     }  # fmt: skip
-    solid = {(s.look.width, s.look.colour) for s in strokes
-             if not s.look.dashes and not _is_piece(s)}  # fmt: skip
+    if not known:
+        return strokes
+    edges = [
+        stroke for stroke in strokes
+        if stroke.look.dashes or (stroke.look.width, stroke.look.colour) not in known
+    ]  # fmt: skip
+    on_edges = _OpenEnds(edges)
     found = []
     for stroke in strokes:
-        key = stroke.look.width, stroke.look.colour
-        look = known.get(key)
-        if look is not None and not stroke.look.dashes and key not in solid and (
-            isinstance(stroke.shape, Straight)
-            and math.dist(stroke.shape.start, stroke.shape.end) < 1.5 * look.dashes[0]
-        ):  # fmt: skip
+        look = known.get((stroke.look.width, stroke.look.colour))
+        if look is not None and not stroke.look.dashes and _is_dash(stroke, look, on_edges):
             found.append(replace(stroke, look=look))
         else:
             found.append(stroke)
     return found
+
+
+def _is_dash(stroke: Stroke, look: Look, on_edges: _OpenEnds) -> bool:
+    shape = stroke.shape
+    if not isinstance(shape, Straight):
+        return False
+    long = math.dist(shape.start, shape.end)
+    return long < _AS_DASH * look.dashes[0] and not (
+        on_edges.is_open(shape.start, 0) and on_edges.is_open(shape.end, 0))  # fmt: skip
