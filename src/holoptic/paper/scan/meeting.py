@@ -8,29 +8,31 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import combinations
 
 from holoptic.curves.vectors import Vec2
 from holoptic.paper.scan.roles import Found
 from holoptic.reading.lines import Bow, Straight
 from holoptic.tolerance import ROUNDING
 
-_REACH_MM, _LONG_REACH_MM = 1.0, 2.6
+_REACH_MM, _LONG_REACH_MM = 1.3, 2.6
 """A hidden line may end in a gap of its dashes, an edge be cut where a thinner line goes on."""
 _BEYOND_MM = 1.2
 _LEAST_SINE, _SHALLOW = 0.08, 0.62
 _TO_HIDDEN_MM = 0.6
-_BACK = 1.6
-"""To cut a line is less likely than to prolong it."""
 _TANGENT_MM, _STROKE_MM = 0.35, 0.9
 _ARC_REACH_MM = 1.2
 _CRUMB_MM = 4.0
+_BLUNT_MM, _CORNER_MM, _LARGEST_BLUNT_MM = 1.6, 0.4, 3.5
+_ON_CIRCLE_MM, _AT_CENTRE_MM, _BEYOND_CIRCLE_MM = 0.45, 0.3, 6.0
+_TWO_DASHES_MM = 9.5
 
 
 def met(lines: Sequence[Found]) -> list[Found]:
     """Return the lines of a view with their ends where they meet; crumbs that meet nothing are
     left out.
     """
-    found, held = _tangent(list(lines))
+    found, held = _tangent(_through_centres(_without_chords(_without_corners(lines))))
     for number, line in enumerate(found):
         if line.role != "centre" and isinstance(line.shape, Straight):
             others = [other for k, other in enumerate(found)
@@ -38,16 +40,92 @@ def met(lines: Sequence[Found]) -> list[Found]:
             found[number], ends = _line_met(line, others, held.get(number, (False, False)))
             held[number] = ends
     found = [_arc_met(line, found) for line in found]
-    return [line for number, line in enumerate(found)
+    kept = [line for number, line in enumerate(found)
             if not _is_crumb(line, held.get(number, (True, True)))]  # fmt: skip
+    # two dashes whose gap a centre line fills: thin, but from edge to edge
+    return [replace(line, role="hidden") if line.role == "thin" else line for line in kept]
 
 
 def _is_crumb(line: Found, held: tuple[bool, bool]) -> bool:
     if not isinstance(line.shape, Straight) or line.role == "centre":
         return False
     long = math.dist(line.shape.start, line.shape.end)
+    if line.role == "thin":
+        return long > _TWO_DASHES_MM or not all(held)
     return long < _LEAST_SINE or (long < _CRUMB_MM and not (
         all(held) if line.role == "visible" else any(held)))  # fmt: skip
+
+
+def _without_corners(lines: Sequence[Found]) -> list[Found]:
+    """Return lines without small arcs that are but the blunt corner of two straight lines."""
+    straight = [x.shape for x in lines if x.role != "centre" and isinstance(x.shape, Straight)]
+    return [
+        line for line in lines
+        if not isinstance(line.shape, Bow) or line.shape.is_closed
+        or not _is_corner(line.shape, straight)
+    ]  # fmt: skip
+
+
+def _is_corner(bow: Bow, straight: Sequence[Straight]) -> bool:
+    """Say whether the crossing of two lines that end there lies on an arc: of a true rounding it
+    lies outside.
+    """
+    if bow.radius > _LARGEST_BLUNT_MM:
+        return False
+    near = [line for line in straight if any(
+        math.dist(end, bow.centre) < bow.radius + _BLUNT_MM for end in (line.start, line.end)
+    )]  # fmt: skip
+    for one, other in combinations(near, 2):
+        long = math.dist(one.start, one.end)
+        way = (one.end[0] - one.start[0]) / long, (one.end[1] - one.start[1]) / long
+        crossing = _crossing(one.end, way, Found("visible", other))
+        if crossing is not None and (
+            abs(math.dist(crossing[0], bow.centre) - bow.radius) < _CORNER_MM
+        ):
+            return True
+    return False
+
+
+def _without_chords(lines: Sequence[Found]) -> list[Found]:
+    """Return lines without short straight ones that are but pieces of a circle."""
+    bows = [line.shape for line in lines if isinstance(line.shape, Bow)]
+    return [line for line in lines if not (
+        isinstance(line.shape, Straight) and any(_is_chord(line.shape, bow) for bow in bows)
+    )]  # fmt: skip
+
+
+def _is_chord(line: Straight, bow: Bow) -> bool:
+    middle = (line.start[0] + line.end[0]) / 2, (line.start[1] + line.end[1]) / 2
+    return math.dist(line.start, line.end) < 0.9 * bow.radius + 1.0 and all(
+        abs(math.dist(place, bow.centre) - bow.radius) < _ON_CIRCLE_MM
+        for place in (line.start, middle, line.end)
+    )
+
+
+def _through_centres(lines: Sequence[Found]) -> list[Found]:
+    """Return lines of which short ones that run through the centre of a circle are centre lines,
+    however many of their dashes the circle hides.
+    """
+    bows = [line.shape for line in lines if isinstance(line.shape, Bow)]
+    return [
+        replace(line, role="centre")
+        if isinstance(line.shape, Straight) and line.axis is not None
+        and any(_runs_through(line.shape, bow) for bow in bows) else line
+        for line in lines
+    ]  # fmt: skip
+
+
+def _runs_through(line: Straight, bow: Bow) -> bool:
+    """Say whether a line runs through a circle's centre or at it, and hardly out of the circle."""
+    long = math.dist(line.start, line.end)
+    if long < ROUNDING or long > 2 * bow.radius + _BEYOND_CIRCLE_MM:
+        return False
+    run, rise = (line.end[0] - line.start[0]) / long, (line.end[1] - line.start[1]) / long
+    off = abs((bow.centre[0] - line.start[0]) * rise - (bow.centre[1] - line.start[1]) * run)
+    reach = bow.radius + _BEYOND_CIRCLE_MM
+    return off < _AT_CENTRE_MM and all(
+        math.dist(end, bow.centre) < reach for end in (line.start, line.end)
+    )
 
 
 # --- tangents -------------------------------------------------------------------------------------
@@ -149,8 +227,7 @@ def _meeting(
         along = (place[0] - end[0]) * way[0] + (place[1] - end[1]) * way[1]
         if -along > 0.9 * long:
             continue
-        back = 1.0 if is_cut or along >= -0.3 else _BACK
-        cost = abs(along) * (0.6 if sine < _SHALLOW else back)
+        cost = abs(along) * (0.6 if sine < _SHALLOW else 1.0)
         cost += 0.0 if other.role == "visible" or line.role == "hidden" else _TO_HIDDEN_MM
         if cost < reach and (best is None or cost < best[0]):
             best = cost, place

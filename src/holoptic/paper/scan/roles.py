@@ -257,6 +257,8 @@ def _role_of(group: list[_Run]) -> Role | None:
             return "thin"
         return "hidden" if long[0] > _SINGLE_DASH_MM else None
     role: Role = "hidden"
+    if len(long) - dots - longs > max(dots + longs, 2):
+        return role  # dashes, some of which were made longer or shorter by what crosses them
     if longs and dots:
         role = "centre"
     elif longs and total > 9:

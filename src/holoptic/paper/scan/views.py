@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from holoptic.paper.scan.roles import Found
@@ -13,6 +14,7 @@ _AT_BORDER_MM = 1.2
 _AROUND_MM = 2.0
 _FEWEST_LINES = 3
 _MOST = 6
+_SHORT_MM = 12.0
 
 
 def proposed_boxes(lines: Sequence[Found], size: tuple[float, float]) -> list[Box]:
@@ -41,8 +43,11 @@ def _holds_round(lines: Sequence[Found], box: Box) -> bool:
 
 
 def lines_in(lines: Sequence[Found], box: Box) -> list[Found]:
-    """Return the lines of a view that a box is drawn about; thin ones are none."""
-    return [line for line in lines if line.role != "thin" and is_within(line, box)]
+    """Return the lines of a view that a box is drawn about, thin ones only where they are short."""
+    return [line for line in lines if is_within(line, box) and (
+        line.role != "thin" or (isinstance(line.shape, Straight)
+        and math.dist(line.shape.start, line.shape.end) < _SHORT_MM)
+    )]  # fmt: skip
 
 
 def is_within(line: Found, box: Box) -> bool:

@@ -17,6 +17,7 @@ _ROUND = 0.0015
 round their figures besides."""
 _ROUND_MM = 0.006
 _SAMPLES = (0.2, 0.35, 0.5, 0.65, 0.8)
+_ALL_BUT = 0.02
 _FLATTEST = 1500.0
 """No circle of a part is so much larger than its arc."""
 _MOST_STEPS = 64
@@ -44,7 +45,7 @@ def _shapes(run: Beziers) -> Iterator[Shape]:
     def done() -> Iterator[Shape]:
         nonlocal free, bow
         if bow is not None:
-            yield bow
+            yield _halved(bow)
         if len(free) > 1:
             yield Free(tuple(free))
         free, bow = [], None
@@ -128,6 +129,18 @@ def _joined(one: Bow, other: Bow) -> Bow | None:
     if math.dist(other.end, one.start) < 2 * within:
         return Bow(centre, radius, other.first, other.first + turn + more)
     return None
+
+
+def _halved(bow: Bow) -> Bow:
+    """Return an arc of all but half a circle as just that: its centre then is told by its ends
+    alone, which files round, by the root of what they are rounded by.
+    """
+    if abs(bow.last - bow.first - math.pi) > _ALL_BUT:
+        return bow
+    (a, b), (c, d) = bow.start, bow.end
+    centre = (a + c) / 2, (b + d) / 2
+    first = math.atan2(b - centre[1], a - centre[0]) % math.tau
+    return Bow(centre, math.dist(bow.start, bow.end) / 2, first, first + math.pi)
 
 
 def _polyline(cubic: Cubic) -> list[Vec2]:
