@@ -35,7 +35,7 @@ from holoptic.worker.messages import SheetRead
 _LINES = tuple(f"{kind}, {habit}" for kind in ("PDF", "SVG") for habit in HABITS)
 _SAME_SHARE = 0.02
 """Volumes from a picture: levels are measured to some hundredths of a mm."""
-_LIMIT_S = 20.0
+_LIMIT_S = 8.0
 
 
 @dataclass

@@ -16,7 +16,7 @@ from holoptic.reading.arrangement import Wish
 from holoptic.reading.result import USUAL_LIMIT_S, USUAL_MOST, Reading
 from holoptic.spread.from_file import with_assembly
 from holoptic.worker.client import Worker
-from holoptic.worker.messages import SheetRead
+from holoptic.worker.messages import ReadOneOf, SheetRead
 
 
 def patient_worker() -> Worker:
@@ -97,17 +97,12 @@ def _read(sheet: SheetRead, worker: Worker, mended: bool, seconds: float) -> Rea
     else as they were measured.
     """
     others = sheet.picture.others if sheet.picture is not None else ()
-    first: Reading | None = None
-    for arrangement in (sheet.arrangement, *others):
-        views = arrangement.drawn_views()
-        if mended:
-            views = worker.ask("mend_views", views)
-        found: Reading = worker.ask("read", tuple(views), sheet.sketch.name, USUAL_MOST, seconds)
-        if found.verdict == "unique":
-            return found
-        first = first or found
-    assert first is not None
-    return first
+    ways = [arrangement.drawn_views() for arrangement in (sheet.arrangement, *others)]
+    if mended:
+        ways = [worker.ask("mend_views", views) for views in ways]
+    asked = tuple(map(tuple, ways))
+    found: ReadOneOf = worker.ask("read_one_of", asked, sheet.sketch.name, USUAL_MOST, seconds)
+    return found.reading
 
 
 def describe(reading: Reading) -> str:

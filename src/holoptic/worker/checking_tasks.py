@@ -61,9 +61,11 @@ def tell_distances(planned: Planned, hand: Hand, readings: dict[int, float]) -> 
     return check_distances(planned.figure, traced_of(planned), hand, readings)
 
 
-def show_picture(path: str) -> PictureShown:
-    """Return a picture to look at, no larger than a screen needs it. Raises BadInput."""
-    picture = load(Path(path))
+def show_picture(path: str, page: int = 1) -> PictureShown:
+    """Return a picture to look at, no larger than a screen needs it; of a PDF file that of a page.
+    Raises BadInput.
+    """
+    picture = load(Path(path), page)
     small, share = no_larger_than(picture, _SHOWN_DOTS)
     return PictureShown(as_jpeg(small), share)
 

@@ -20,7 +20,7 @@ from holoptic.plan.critic import Remark
 from holoptic.plan.moves import Budget, Effort, Way
 from holoptic.reading.arrangement import Arrangement
 from holoptic.reading.lines import Box
-from holoptic.reading.result import Check
+from holoptic.reading.result import Check, Reading
 from holoptic.reading.sketch import Sketch
 from holoptic.sheet import Drawing, Paper
 from holoptic.sheet.drawing import Ink, Words
@@ -163,6 +163,16 @@ class SheetRead:
     checks: tuple[Check, ...]
     pages: int = 1
     picture: PictureRead | None = None
+
+
+@dataclass(frozen=True)
+class ReadOneOf:
+    """What was read of one of several ways in which views may be meant: its number, 0 where none
+    reads better than the first.
+    """
+
+    number: int
+    reading: Reading
 
 
 @dataclass(frozen=True)

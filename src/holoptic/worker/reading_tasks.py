@@ -20,6 +20,7 @@ from holoptic.part import Part, Source
 from holoptic.part.cutting import Stock, cutter_of
 from holoptic.part.whole import PartSource
 from holoptic.pictorial import draw
+from holoptic.progress import tell
 from holoptic.reading.arrangement import Arrangement, Wish, arrange
 from holoptic.reading.checks import check_views
 from holoptic.reading.compare import compare
@@ -39,7 +40,7 @@ from holoptic.solid.shelf import bound, look, opened, seen
 from holoptic.views import VIEW_NAMES, direction_of, pictures_of
 from holoptic.views.orthographic import VIEWS_BY_NAME
 from holoptic.views.sections import SEEN_FROM, section_picture
-from holoptic.worker.messages import PictureRead, SheetRead
+from holoptic.worker.messages import PictureRead, ReadOneOf, SheetRead
 
 _MOST_BESIDE = 24
 """So many parts are looked for where a section decides among them."""
@@ -114,6 +115,24 @@ def read(
     found = read_views(whole, KERNEL, name, most=max(most, _MOST_BESIDE), limit_s=limit_s,
                        sections=sections)  # fmt: skip
     return _decided(found, sections, most)
+
+
+def read_one_of(
+    ways: Sequence[tuple[DrawnView, ...]], name: str, most: int = USUAL_MOST,
+    limit_s: float = USUAL_LIMIT_S,
+) -> ReadOneOf:  # fmt: skip
+    """Return what the first of several ways to take views means that has one meaning; else what
+    the first way means. The others take no longer together than the first may. Raises BadInput as
+    `read` does.
+    """
+    first = read(ways[0], name, most, limit_s)
+    if first.verdict != "unique":
+        for number, views in enumerate(ways[1:], 1):
+            tell(tr("taking the levels otherwise"), number / len(ways))
+            found = read(views, name, most, limit_s / (len(ways) - 1))
+            if found.verdict == "unique":
+                return ReadOneOf(number, found)
+    return ReadOneOf(0, first)
 
 
 def _decided(found: Reading, sections: Sequence[DrawnView], most: int) -> Reading:

@@ -39,7 +39,7 @@ from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.caliper_line import CaliperLine
 from holoptic.desk.widgets.notice import Notice
 from holoptic.exchange.job_file import job_bytes, job_schema
-from holoptic.foreign import PICTURE_SUFFIXES
+from holoptic.foreign import DRAWING_SUFFIXES, PICTURE_SUFFIXES
 
 if TYPE_CHECKING:
     from holoptic.desk.application.window import DeskWindow
@@ -181,7 +181,15 @@ class Furniture:
         self.draw.walk.go_to_move(number)
 
     def take_dropped(self, window: DeskWindow, files: list[Path], image: object) -> None:
-        """Open the first of some files that were dropped; pictures are of drawn sheets."""
+        """Open the first of some files that were dropped; pictures are of drawn sheets, on the page
+        Read of views.
+        """
+        if window.page == "read" and files and files[0].suffix.lower() in DRAWING_SUFFIXES:
+            self.read.readings.open(files[0])
+            return
+        if window.page == "read" and not files and isinstance(image, QImage):
+            self.read.readings.open_image(image)
+            return
         if files and files[0].suffix.lower() not in PICTURE_SUFFIXES:
             self.filing.leave_then(lambda: self.filing.open(files[0]))
         elif files or isinstance(image, QImage):

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import tempfile
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
@@ -15,6 +17,7 @@ from holoptic.desk.session.revisions import Revisions
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 from holoptic.job import pose
+from holoptic.paper.given import Given
 from holoptic.part import Source
 from holoptic.pictorial import Picture
 from holoptic.reading.arrangement import Arrangement, ViewOnSheet
@@ -35,12 +38,13 @@ from holoptic.reading.result import (
 from holoptic.reading.sketch import LineGroup, Sketch
 from holoptic.units import Unit
 from holoptic.units.spoken import said
-from holoptic.worker.messages import SheetRead, Shelved
+from holoptic.worker.messages import PictureRead, PictureShown, ReadOneOf, SheetRead, Shelved
 
 _SHEET, _READ, _MEND, _DERIVE, _ANSWER, _GUIDE = (
     "drawing sheet", "drawing read", "drawing mend", "drawing derive", "drawing answer",
     "drawing guide",
 )  # fmt: skip
+_RAW = "drawing raw"
 _VIEWS, _SOURCE = "views on the sheet", "source of views"
 """What questions are about: the views as they are, and where they come from."""
 _DRAFT = "views drawn by hand"
@@ -64,11 +68,17 @@ class Readings(QObject):
         sheet_changed: another drawing, or its views are taken otherwise.
         reading_changed: there is another outcome of reading, or none any more.
         told(text): something to tell in passing.
+        opening(name): a file is being opened.
+        raw_shown: the picture is there as it was handed over.
+        line_chosen: another line is in hand, or none.
     """
 
     sheet_changed = pyqtSignal()
     reading_changed = pyqtSignal()
     told = pyqtSignal(str)
+    opening = pyqtSignal(str)
+    raw_shown = pyqtSignal()
+    line_chosen = pyqtSignal()
 
     def __init__(
         self, kernel: KernelLine, revisions: Revisions, parent: QObject | None = None
@@ -93,32 +103,113 @@ class Readings(QObject):
         self._steps: list[Guide] = []
         self._path: Path | None = None
         self._taken: dict[tuple[str, str, int], Status] = {}
+        self.given = Given()
+        """What is told of a sheet on paper."""
+        self.pages = 1
+        self.picture: PictureRead | None = None
+        self.line: int | None = None
+        """The line in hand, counted over all views."""
+        self.found: Arrangement | None = None
+        """The views as they were found, as long as nothing of them was changed."""
+        self._pasted: tempfile.TemporaryDirectory[str] | None = None
+        self.raw: PictureShown | None = None
+        """The picture as it was handed over, once it was asked for."""
 
     # --- the sheet --------------------------------------------------------------------------
 
     def open(self, path: Path) -> None:
         """Open a drawing; the sheet changes once it is read."""
         self.is_drafting = self._shows_draft = False
-        self._path, self._taken = path, {}
+        self._path, self._taken, self.given = path, {}, Given()
+        self.raw = None
+        self.opening.emit(path.name)
         self._ask_for_sheet(_SHEET, "open_sheet", str(path))
+
+    def open_image(self, image: QImage) -> None:
+        """Open a picture that was pasted or dropped."""
+        folder = tempfile.TemporaryDirectory()
+        path = Path(folder.name) / "pasted.png"
+        if image.isNull() or not image.save(str(path), "PNG"):
+            folder.cleanup()
+            self.told.emit(tr("what was pasted is no picture"))
+            return
+        self._pasted = folder  # kept as long as more may be told of it
+        self.open(path)
+
+    def tell(self, given: Given) -> None:
+        """Tell something of a sheet on paper; the sheet changes once it is taken up."""
+        if self._path is None or given == self.given:
+            return
+        before, self.given = self.given, given
+        if before.page != given.page:
+            self.raw = None
+        angle = self.arrangement.angle if self.arrangement is not None else "auto"
+        self._ask_for_sheet(_SHEET, "open_sheet", str(self._path), angle, dict(self._taken), given)
+
+    def ask_raw(self) -> None:
+        """Have the picture shown as it was handed over."""
+        if self._path is not None and self.raw is None:
+            about = self._revisions.note("raw picture", (self._path, self.given.page))
+            self._kernel.ask(_RAW, "show_picture", str(self._path), self.given.page, about=about)
 
     def take_line_group(self, group: LineGroup, status: Status) -> None:
         """Take all lines that look alike for visible, hidden or centre lines."""
         if self._path is not None:
             self._taken[group.key] = status
-            self._ask_for_sheet(_SHEET, "open_sheet", str(self._path), "auto", dict(self._taken))
+            self._ask_for_sheet(_SHEET, "open_sheet", str(self._path), "auto", dict(self._taken),
+                                self.given)  # fmt: skip
 
     def lay_out_as(self, angle: str) -> None:
         """Take the sheet for third or first angle."""
         if self._shows_draft and self.draft is not None:
             self.change_draft(replace(self.draft, angle="third" if angle == "third" else "first"))
         if self._path is not None:
-            self._ask_for_sheet(_SHEET, "open_sheet", str(self._path), angle, dict(self._taken))
+            self._ask_for_sheet(_SHEET, "open_sheet", str(self._path), angle, dict(self._taken),
+                                self.given)  # fmt: skip
 
     def rename_view(self, number: int, name: str) -> None:
         """Take a view for another one; the view that had the name takes its own."""
         if self.arrangement is not None and name in PLANES:
             self._arrange(self.arrangement.renamed(number, name))
+
+    # --- single lines -------------------------------------------------------------------------
+
+    def numbered_lines(self) -> list[tuple[int, int]]:
+        """Return the lines on the sheet in order: number of the view, number of the line in it."""
+        views = self.arrangement.views if self.arrangement is not None else ()
+        return [(k, n) for k, view in enumerate(views) for n in range(len(view.lines))]
+
+    def choose_line(self, number: int | None) -> None:
+        """Take a line in hand, counted over all views."""
+        is_there = number is not None and number < len(self.numbered_lines())
+        self.line = number if is_there else None
+        self.line_chosen.emit()
+
+    def step_line(self, way: int) -> None:
+        """Take the next line in hand, or the one before."""
+        count = len(self.numbered_lines())
+        if count:
+            self.choose_line(0 if self.line is None else (self.line + way) % count)
+
+    def take_line_as(self, status: Status | None) -> None:
+        """Take the line in hand for a visible, hidden or centre one, or off the sheet."""
+        if self.arrangement is None or self.line is None or self.is_drafting:
+            return
+        number, own = self.numbered_lines()[self.line]
+        view = self.arrangement.views[number]
+        lines = list(view.lines)
+        if status is None:
+            del lines[own]
+        else:
+            lines[own] = replace(lines[own], status=status)
+        if not any(line.status != "centre" for line in lines):
+            self.told.emit(tr("A view needs a line."))
+            return
+        views = list(self.arrangement.views)
+        views[number] = replace(view, lines=tuple(lines))
+        kept = self.line if status is not None else None
+        self._arrange(replace(self.arrangement, views=tuple(views)))
+        self.choose_line(kept)
 
     @property
     def length(self) -> float:
@@ -162,6 +253,7 @@ class Readings(QObject):
         self._path, self.name = None, ""
         self._revisions.forget(_SOURCE)
         self.sketch = self.before = None
+        self._put_picture_away()
         self._set_views(None)
         self.checks = ()
         self._forget_reading()
@@ -194,6 +286,7 @@ class Readings(QObject):
         self._path = None
         self._revisions.forget(_SOURCE)
         self.name, self.sketch, self.before = tr("drawn here"), None, None
+        self._put_picture_away()
         self._show_draft()
 
     def change_draft(self, draft: Draft) -> None:
@@ -276,7 +369,16 @@ class Readings(QObject):
             limit = LONG_LIMIT_S if self.ran_out else USUAL_LIMIT_S
             self._forget_reading()
             views = tuple(self.arrangement.drawn_views())
-            self._ask(_READ, "read", views, self.name, USUAL_MOST, limit)
+            if self.picture is not None and self.picture.others and self.is_as_found:
+                others = (tuple(one.drawn_views()) for one in self.picture.others)
+                self._ask(_READ, "read_one_of", (views, *others), self.name, USUAL_MOST, limit)
+            else:
+                self._ask(_READ, "read", views, self.name, USUAL_MOST, limit)
+
+    @property
+    def is_as_found(self) -> bool:
+        """Whether the views are those of the picture, none changed or left out."""
+        return self.before is None and self.arrangement is self.found
 
     @property
     def ran_out(self) -> bool:
@@ -374,9 +476,14 @@ class Readings(QObject):
         if purpose == _SHEET and isinstance(value, SheetRead):
             self.name, self.sketch, self.before = value.sketch.name, value.sketch, None
             self.checks = value.checks
+            self.picture, self.pages = value.picture, value.pages
             self._arrange(value.arrangement, checked=True)
+        elif purpose == _RAW and isinstance(value, PictureShown):
+            self.raw = value
+            self.raw_shown.emit()
         elif purpose == _DERIVE and isinstance(value, tuple):
             self.sketch, self.before = None, None
+            self._put_picture_away()
             self._arrange(_side_by_side(value))
         elif purpose == _MEND and isinstance(value, list) and self.arrangement is not None:
             self.before = self.arrangement
@@ -388,6 +495,8 @@ class Readings(QObject):
             self._take_guide(value)
         elif purpose == _READ and isinstance(value, Reading):
             self._take_reading(value)
+        elif purpose == _READ and isinstance(value, ReadOneOf):
+            self._take_one_of(value)
         elif purpose.startswith(_ANSWER) and isinstance(value, Shelved) and value.picture:
             self.pictures[int(purpose.rsplit(" ", 1)[1])] = value.picture
             self.reading_changed.emit()
@@ -403,12 +512,27 @@ class Readings(QObject):
             self._ask(f"{_ANSWER} {number}", "shelve", pose(answer.part))
         self.reading_changed.emit()
 
+    def _take_one_of(self, found: ReadOneOf) -> None:
+        """Take what was read of a sheet whose levels may be meant in several ways: say which."""
+        if found.number and self.picture is not None:
+            arrangement = self.picture.others[found.number - 1]
+            self._set_views(arrangement)
+            self.sheet_changed.emit()
+            self.told.emit(tr("It reads with its levels taken otherwise: see the list of levels."))
+        self._take_reading(found.reading)
+
+    def _put_picture_away(self) -> None:
+        self.picture = self.raw = None
+        self.pages = 1
+
     def _set_views(self, arrangement: Arrangement | None) -> None:
         self.arrangement = self.whole = arrangement
+        self.line = None
         self._revisions.note(_VIEWS, arrangement)
 
     def _arrange(self, arrangement: Arrangement, checked: bool = False) -> None:
         self._set_views(arrangement)
+        self.found = arrangement if checked else None
         self._forget_reading()
         self.sheet_changed.emit()
         if not checked:

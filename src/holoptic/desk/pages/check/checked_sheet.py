@@ -12,6 +12,7 @@ from holoptic.catalogue import tr
 from holoptic.checking.report import CheckReport
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.canvas import Box, Canvas, Line
+from holoptic.desk.canvas.shown_picture import ShownPicture
 from holoptic.desk.look.theme import lettering, pen, px, shade, theme
 from holoptic.desk.pages.check.marks import EXTRA, Sort, paint_mark
 from holoptic.worker.messages import PictureShown, SheetFound
@@ -19,7 +20,6 @@ from holoptic.worker.messages import PictureShown, SheetFound
 _LENS_PIXELS = 92
 _LENS_TIMES = 4.0
 _AROUND_MM = 4.0
-_LEAST_LEVEL_DOTS = 700
 _CORNERS = (tr("lower left"), tr("lower right"), tr("upper right"), tr("upper left"))
 
 
@@ -31,34 +31,6 @@ class Deviation:
     meant: tuple[Vec2, ...]
     found: tuple[Vec2, ...]
     words: str
-
-
-class Levels:
-    """A picture in several sizes, so that fine pencil lines stay in sight however small it is."""
-
-    def __init__(self, image: QImage) -> None:
-        self._images = [image]
-        while max(self._images[-1].width(), self._images[-1].height()) > _LEAST_LEVEL_DOTS:
-            last = self._images[-1]
-            self._images.append(
-                last.scaled(last.width() // 2, last.height() // 2,
-                            Qt.AspectRatioMode.IgnoreAspectRatio,
-                            Qt.TransformationMode.SmoothTransformation)
-            )  # fmt: skip
-
-    def paint(self, painter: QPainter, target: QRectF, room: QRectF) -> None:
-        """Paint what of the picture, all of it in a target (pixels), lies in a room."""
-        shown = target.intersected(room)
-        if shown.isEmpty() or target.isEmpty():
-            return
-        dots = painter.deviceTransform().m11() * target.width()
-        image = next((one for one in reversed(self._images) if one.width() >= dots),
-                     self._images[0])  # fmt: skip
-        x, y = image.width() / target.width(), image.height() / target.height()
-        source = QRectF((shown.left() - target.left()) * x, (shown.top() - target.top()) * y,
-                        shown.width() * x, shown.height() * y)  # fmt: skip
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        painter.drawImage(shown, image, source)
 
 
 class CheckedSheet(Canvas):
@@ -81,7 +53,7 @@ class CheckedSheet(Canvas):
         self.lit: Deviation | None = None
         self.deviations: list[Deviation] = []
         self.corners: list[Vec2] = []
-        self._levels: Levels | None = None
+        self._levels: ShownPicture | None = None
         self._found: SheetFound | None = None
         self._asked: PictureShown | None = None
         self._planned: list[Line] = []
@@ -98,7 +70,7 @@ class CheckedSheet(Canvas):
         if found is not self._found:
             self._found, self._asked = found, None
             image = QImage.fromData(found.jpeg)
-            self._levels = Levels(image)
+            self._levels = ShownPicture(image)
             around, dots = found.around, found.per_mm
             self._image_box = (-around, -around, image.width() / dots - around,
                                image.height() / dots - around)  # fmt: skip
@@ -129,7 +101,7 @@ class CheckedSheet(Canvas):
         self._asked, self._found, self._is_there = shown, None, False
         self.corners, self.deviations, self.lit = [], [], None
         image = QImage.fromData(shown.jpeg)
-        self._levels = Levels(image)
+        self._levels = ShownPicture(image)
         self._image_box = (0.0, -float(image.height()), float(image.width()), 0.0)
         self.show_lines([], self._image_box)
 

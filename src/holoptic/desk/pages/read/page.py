@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QShortcut, QShowEvent
+from PyQt6.QtGui import QGuiApplication, QShortcut, QShowEvent
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -25,6 +26,8 @@ from holoptic.desk.look.theme import px
 from holoptic.desk.pages.read.draft_panel import DraftPanel, first_draft
 from holoptic.desk.pages.read.guide_panel import GuidePanel
 from holoptic.desk.pages.read.line_groups import LineGroups
+from holoptic.desk.pages.read.paper_panel import STEPS, PaperPanel
+from holoptic.desk.pages.read.paper_sheet import PaperSheet
 from holoptic.desk.pages.read.read_invitation import ReadInvitation
 from holoptic.desk.pages.read.reading_sheet import ReadingSheet
 from holoptic.desk.pages.read.views_used import ViewsUsed
@@ -34,6 +37,7 @@ from holoptic.desk.widgets.fields import LengthField
 from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.rows import Row
+from holoptic.foreign import DRAWING_SUFFIXES
 from holoptic.job import PLAIN_LINES
 from holoptic.part import Operation, Part
 from holoptic.reading.result import Answer, Reading
@@ -48,6 +52,7 @@ _KEYS = (
     ("R", tr("read it")),
     ("M", tr("mend slips")),
     ("G", tr("guided way")),
+    ("N", tr("next step")),
     ("V", tr("angle")),
     ("Alt+↓", tr("next remark")),
     ("1 to 6", tr("answers")),
@@ -56,6 +61,11 @@ _KEYS = (
     ("X", tr("close")),
     ("F1", tr("all keys")),
 )
+
+
+_DRAWINGS = tr("Drawings, scans and photos ({patterns})",
+               patterns=" ".join(f"*{suffix}" for suffix in DRAWING_SUFFIXES))  # fmt: skip
+_CORNERS, _FEWEST_VIEWS = 4, 2
 
 
 class ReadPage(QWidget):
@@ -81,7 +91,11 @@ class ReadPage(QWidget):
         left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(0)
         left.addWidget(KeyLine(_KEYS))
-        left.addWidget(self.sheet, 1)
+        self.paper_sheet = PaperSheet()
+        self.boards = QStackedWidget()
+        self.boards.addWidget(self.sheet)
+        self.boards.addWidget(self.paper_sheet)
+        left.addWidget(self.boards, 1)
         left.addWidget(self.board)
         self.invitation = ReadInvitation(session, self.ask_file, self.draw_views, self.practise)
         self.stack = QStackedWidget()
@@ -117,6 +131,8 @@ class ReadPage(QWidget):
         self.sheet.pane_asked.connect(self.draft.take_pane)
         self.sheet.walked_to.connect(self.draft.go)
         column.layers.addWidget(self.draft, 1)
+        self.paper = PaperPanel(self.readings)
+        column.layers.addWidget(self.paper)
         column.layers.addWidget(self._make_given())
         self.groups = LineGroups(self.readings)
         column.layers.addWidget(self.groups)
@@ -169,16 +185,19 @@ class ReadPage(QWidget):
         self.given = QWidget()
         given = QVBoxLayout(self.given)
         given.setContentsMargins(0, 0, 0, 0)
-        for words, item in (
-            (tr("The sheet is laid out in"), self.angle),
-            (tr("Overall length, if the file has no scale"), self.length_field),
-            (tr("Views to read"), self.used),
+        self.of_length = QWidget()
+        for words, item, holder in (
+            (tr("The sheet is laid out in"), self.angle, QWidget()),
+            (tr("Overall length, if the file has no scale"), self.length_field, self.of_length),
+            (tr("Views to read"), self.used, QWidget()),
         ):
             label = QLabel(words)
             label.setObjectName("quiet")
-            given.addSpacing(5)
-            given.addWidget(label)
-            given.addWidget(item)
+            column = QVBoxLayout(holder)
+            column.setContentsMargins(0, 5, 0, 0)
+            column.addWidget(label)
+            column.addWidget(item)
+            given.addWidget(holder)
         return self.given
 
     def _button(self, words: str, icon: str, run) -> QPushButton:  # type: ignore[no-untyped-def]
@@ -200,26 +219,63 @@ class ReadPage(QWidget):
             ("G", self.readings.begin_guide), ("T", self.guide.take_away),
             ("Backspace", self.readings.step_back), ("V", self.angle.step),
             ("L", self.lay_over), ("Return", self.take),
+            ("F", lambda: self.readings.take_line_as("visible")),
+            ("B", lambda: self.readings.take_line_as("hidden")),
+            ("C", lambda: self.readings.take_line_as("centre")),
+            ("Delete", lambda: self.readings.take_line_as(None)),
+            ("Alt+Right", lambda: self.readings.step_line(1)),
+            ("Alt+Left", lambda: self.readings.step_line(-1)),
+            ("N", self.paper.next_step), ("Ctrl+V", self.paste),
             ("Alt+Down", lambda: self._step_remark(1)), ("Alt+Up", lambda: self._step_remark(-1)),
         ):  # fmt: skip
             shortcut = QShortcut(key, self)
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
             shortcut.activated.connect(run)
         self.sheet.renamed.connect(self.readings.rename_view)
+        self.sheet.picked.connect(self.readings.choose_line)
+        self.readings.line_chosen.connect(self._tell_line)
+        self.paper.step_chosen.connect(lambda _: self._show_board())
+        self.paper.corners_wanted.connect(self.take_corners)
+        self.paper.boxes_wanted.connect(self.take_boxes)
+        self.readings.raw_shown.connect(self._show_board)
         self.readings.sheet_changed.connect(self._show_sheet)
-        self.readings.reading_changed.connect(self.refresh)
+        self.readings.reading_changed.connect(self._show_reading)
         self.session.document.changed.connect(self.refresh)
 
     # --- doing ------------------------------------------------------------------------------
 
     def ask_file(self) -> None:
         """Ask for a drawing and open it."""
-        name, _ = QFileDialog.getOpenFileName(
-            self, tr("Open a drawing"), last_folder(), tr("Drawings (*.dxf)")
-        )
+        name, _ = QFileDialog.getOpenFileName(self, tr("Open a drawing"), last_folder(), _DRAWINGS)
         if name:
             keep_folder(Path(name))
             self.readings.open(Path(name))
+
+    def paste(self) -> None:
+        """Open a picture, or the first of some files, that was copied."""
+        clipboard = QGuiApplication.clipboard()
+        data = clipboard.mimeData() if clipboard is not None else None
+        if clipboard is None or data is None:
+            return
+        files = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
+        if files:
+            self.readings.open(files[0])
+        else:
+            self.readings.open_image(clipboard.image())
+
+    def take_corners(self) -> None:
+        """Take the border's corners as they were dragged."""
+        corners = self.paper_sheet.picture_corners()
+        if len(corners) == _CORNERS:
+            self.readings.tell(replace(self.readings.given, corners=corners, boxes=()))
+
+    def take_boxes(self) -> None:
+        """Take the boxes about the views as they were dragged."""
+        boxes = tuple(self.paper_sheet.boxes)
+        if len(boxes) < _FEWEST_VIEWS:
+            self.readings.told.emit(tr("At least two views are needed."))
+            return
+        self.readings.tell(replace(self.readings.given, boxes=boxes))
 
     def choose(self, number: int) -> None:
         """Take an answer in hand; where no drawing lies there, open a demo drawing."""
@@ -282,6 +338,12 @@ class ReadPage(QWidget):
         if self.length_field.hasFocus():
             self._scale()
             return
+        if self.paper.isVisible() and self.paper.take_typed():
+            return
+        if self.boards.currentWidget() is self.paper_sheet:
+            (self.take_corners if self.paper_sheet.corners else self.take_boxes)()
+            self.paper.next_step()
+            return
         if self.readings.is_drafting:
             return  # Enter belongs to the step in hand
         answer = self.readings.answer
@@ -299,6 +361,34 @@ class ReadPage(QWidget):
         self.readings.scale_to(known)
         self.setFocus()
 
+    def _tell_line(self) -> None:
+        """Say what can be done with the line in hand."""
+        self.sheet.update()
+        number, arrangement = self.readings.line, self.readings.arrangement
+        if number is not None and arrangement is not None:
+            view, own = self.readings.numbered_lines()[number]
+            placed = arrangement.views[view]
+            self.readings.told.emit(
+                tr("A {status} line of the {name} view: F firm, B broken, C centre, Del takes it "
+                   "away.", status=tr(placed.lines[own].status), name=tr(placed.name))
+            )  # fmt: skip
+
+    def _show_board(self) -> None:
+        """Show the sheet of views, or of paper where its border or its views are looked at."""
+        picture, given = self.readings.picture, self.readings.given
+        step = self.paper.step if picture is not None else ""
+        if picture is not None and step == STEPS[0] and self.readings.raw is not None:
+            self.paper_sheet.show_raw(self.readings.raw, given.corners or picture.corners)
+        elif picture is not None and step == STEPS[0]:
+            self.readings.ask_raw()
+            step = ""
+        elif picture is not None and step == STEPS[1]:
+            names = [view.name for view in self.readings.arrangement.views] if (
+                self.readings.arrangement) else []  # fmt: skip
+            self.paper_sheet.show_flat(picture, given.boxes or picture.boxes, names)
+        is_paper = step in STEPS[:2]
+        self.boards.setCurrentWidget(self.paper_sheet if is_paper else self.sheet)
+
     def _light(self, number: int) -> None:
         spots = self.readings.spots()
         self.sheet.light(spots[number] if 0 <= number < len(spots) else None)
@@ -314,6 +404,12 @@ class ReadPage(QWidget):
         """Show the drawing."""
         super().showEvent(event)
         self._show_sheet()
+
+    def _show_reading(self) -> None:
+        """Show what came of reading, over the views."""
+        if self.readings.reading is not None and self.boards.currentWidget() is self.paper_sheet:
+            self.paper.go_to(STEPS[-1])
+        self.refresh()
 
     def _show_sheet(self) -> None:
         self.sheet.light(None)
@@ -346,9 +442,12 @@ class ReadPage(QWidget):
                 Length.of(self.readings.length, self.session.document.unit)
             )
         self.groups.refresh()
+        self.paper.refresh()
+        self._show_board()
         self.used.refresh()
         self.guide.refresh()
         self.draft.refresh()
+        self.of_length.setVisible(self.readings.picture is None)
         is_guided, is_drafting = self.readings.guide is not None, self.readings.is_drafting
         rests = self.close_button, self.draft_button, self.outcome, self.given, self.read_button
         for one in (*rests, self.take_button):

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QPainter
+from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtWidgets import QWidget
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.canvas import Canvas, Line
+from holoptic.desk.canvas.shown_picture import ShownPicture
 from holoptic.desk.look.theme import lettering, pen, theme
 from holoptic.desk.pages.read.draft_layer import (
     draft_extent,
@@ -20,9 +21,11 @@ from holoptic.desk.pages.read.draft_layer import (
 from holoptic.desk.pages.read.draft_panel import InHand
 from holoptic.desk.session.readings import Readings, Spot
 from holoptic.reading.arrangement import ViewOnSheet
+from holoptic.worker.messages import PictureRead
 
 _STYLES = {"visible": "visible", "hidden": "hidden", "centre": "centre"}
 _LABEL = 20.0
+_FAINT = 0.45
 
 
 class ReadingSheet(Canvas):
@@ -46,8 +49,10 @@ class ReadingSheet(Canvas):
         self._ahead: Vec2 | None = None
         self.shows_answer = False
         self._held: int | None = None
+        self._picture: ShownPicture | None = None
+        self._picture_read: PictureRead | None = None
         self._pointer = QPointF()
-        self.touchable = False
+        self.touchable = True
         self.setAccessibleName(tr("sheet of views"))
         self.empty_text = tr(
             "Open a drawing of two or three views (DXF), draw the views "
@@ -62,11 +67,10 @@ class ReadingSheet(Canvas):
             panes = draft_extent(self.in_hand.draft) if self.in_hand is not None else None
             self.show_lines([], panes)
             return
-        lines = [
-            Line(tuple(line.shape.path()), _STYLES[line.status])
-            for placed in arrangement.views
-            for line in placed.lines
-        ]
+        self._show_picture()
+        everything = (line for placed in arrangement.views for line in placed.lines)
+        lines = [Line(tuple(line.shape.path()), _STYLES[line.status], key)
+                 for key, line in enumerate(everything)]  # fmt: skip
         boxes = [placed.box for placed in arrangement.views]
         drawn = self._readings.drawn_view()
         if drawn is not None:
@@ -86,6 +90,37 @@ class ReadingSheet(Canvas):
                 for line in view.drawn
             ]
         self.show_lines(lines, extent, over)
+
+    def _show_picture(self) -> None:
+        """Keep the picture that lies under the views, if they were found in one."""
+        picture = self._readings.picture
+        if picture is None:
+            self._picture = None
+        elif self._picture_read is not picture:
+            self._picture = ShownPicture(QImage.fromData(picture.jpeg))
+        self._picture_read = picture
+
+    def paint_paper(self, painter: QPainter) -> None:
+        """Paint the paper, and the picture under the views faintly."""
+        super().paint_paper(painter)
+        if (
+            self._picture is None
+            or self._picture_read is None
+            or self._readings.arrangement is None
+        ):
+            return
+        around, scale, (wide, high) = (
+            self._picture_read.around,
+            self._picture_read.scale,
+            self._picture_read.size,
+        )
+        corners = (-around * scale, (high + around) * scale), (
+            (wide + around) * scale, -around * scale)  # fmt: skip
+        target = QRectF(*map(self.to_screen, corners))
+        painter.save()
+        painter.setOpacity(_FAINT)
+        self._picture.paint(painter, target, QRectF(self.rect()))
+        painter.restore()
 
     def show_draft(self, in_hand: InHand | None) -> None:
         """Show what is drawn by hand, or nothing of it."""
@@ -108,10 +143,20 @@ class ReadingSheet(Canvas):
         if self.in_hand is not None:
             paint_panes(painter, self, self.in_hand)
             return  # what is half drawn is odd everywhere
+        self._paint_chosen(painter)
         for spot in self._readings.spots():
             self._mark(painter, spot, spot == self.lit)
         if self.lit is not None and self._readings.guide is not None:
             self._mark(painter, self.lit, True)
+
+    def _paint_chosen(self, painter: QPainter) -> None:
+        """Mark the line in hand."""
+        number, arrangement = self._readings.line, self._readings.arrangement
+        if number is None or arrangement is None:
+            return
+        view, own = self._readings.numbered_lines()[number]
+        path = arrangement.views[view].lines[own].shape.path()
+        self.draw_path(painter, path, pen(theme().glass, 10, alpha=120))
 
     def _mark(self, painter: QPainter, spot: Spot, is_lit: bool) -> None:
         places = [self.to_screen(point) for point in spot.path]
@@ -184,6 +229,7 @@ class ReadingSheet(Canvas):
         if self.in_hand is not None and is_left:
             self._click(self.in_hand, self.to_paper(event.position()))
             return
+        self.touchable = self._readings.arrangement is not None and self.in_hand is None
         super().mousePressEvent(event)
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
             self._held = self.label_at(event.position())

@@ -1,0 +1,285 @@
+"""What a reader confirms of a sheet on paper: its border, its views, its sizes, its levels."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QSpinBox,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.catalogue import tr
+from holoptic.desk.session.readings import Readings
+from holoptic.desk.widgets.fields import LengthField
+from holoptic.desk.widgets.rows import Row
+from holoptic.errors import BadInput, ExpressionError
+from holoptic.paper.given import Given, Sizes, TrueLevels
+from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES
+from holoptic.sheet.papers import PAPERS
+from holoptic.units import Length
+
+STEPS = ("border", "views", "sizes", "levels")
+_TABLE_HEIGHT = 150
+
+
+class PaperPanel(QWidget):
+    """The four steps, one at a time; all is proposed, so each is passed by N.
+
+    Signals:
+        step_chosen(name): another step is looked at.
+        boxes_wanted, corners_wanted: what was dragged on the sheet is to be taken.
+    """
+
+    step_chosen = pyqtSignal(str)
+    corners_wanted = pyqtSignal()
+    boxes_wanted = pyqtSignal()
+
+    def __init__(self, readings: Readings) -> None:
+        super().__init__()
+        self._readings = readings
+        self.step = STEPS[0]
+        self.is_shown = False
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 4, 0, 0)
+        layout.setSpacing(4)
+        self.pages = self._make_pages()
+        layout.addWidget(self.pages)
+        self.row = Row(
+            ((STEPS[0], tr("Border")), (STEPS[1], tr("Views")), (STEPS[2], tr("Sizes")),
+             (STEPS[3], tr("Levels"))),
+            lambda value: self.go_to(str(value)),
+            tr("What was found of the sheet, to be confirmed (N)"),
+        )  # fmt: skip
+        layout.addWidget(self.row)
+        self.steps = (self._border_page(), self._views_page(), self._sizes_page(),
+                      self._levels_page())  # fmt: skip
+        for page in self.steps:
+            layout.addWidget(page)
+        self._is_filling = False
+
+    # --- the four pages -----------------------------------------------------------------------
+
+    def _make_pages(self) -> QWidget:
+        box = QWidget()
+        row = QHBoxLayout(box)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(QLabel(tr("Page of the file")))
+        self.page_number = QSpinBox()
+        self.page_number.setAccessibleName(tr("page of the file"))
+        self.page_number.valueChanged.connect(self._choose_page)
+        row.addWidget(self.page_number)
+        row.addStretch(1)
+        return box
+
+    def _border_page(self) -> QWidget:
+        page, layout = _page()
+        self.border_words = _words(layout)
+        self.paper = QComboBox()
+        self.paper.setAccessibleName(tr("paper of the sheet"))
+        for paper in PAPERS:
+            self.paper.addItem(paper.name, paper.name)
+        self.paper.activated.connect(self._choose_paper)
+        layout.addWidget(self.paper)
+        row = QHBoxLayout()
+        self.frame_width = LengthField(tr("width within the border"))
+        self.frame_height = LengthField(tr("height within the border"))
+        for field in (self.frame_width, self.frame_height):
+            row.addWidget(field)
+        layout.addLayout(row)
+        self.corner_button = QPushButton(tr("Take these corners"))
+        self.corner_button.clicked.connect(lambda _=False: self.corners_wanted.emit())
+        layout.addWidget(self.corner_button)
+        return page
+
+    def _views_page(self) -> QWidget:
+        page, layout = _page()
+        words = _words(layout)
+        words.setText(tr("A box about each view, nothing else in it. Drag an edge; drag on clean "
+                         "paper for another box; Del takes the one in hand away, arrows move it, "
+                         "Tab takes the next."))  # fmt: skip
+        self.box_button = QPushButton(tr("Take these boxes"))
+        self.box_button.clicked.connect(lambda _=False: self.boxes_wanted.emit())
+        layout.addWidget(self.box_button)
+        return page
+
+    def _sizes_page(self) -> QWidget:
+        page, layout = _page()
+        _words(layout).setText(tr("Length, depth and height as the figures on the sheet say. What "
+                                  "is left empty is taken as it was measured."))  # fmt: skip
+        self.sizes: list[LengthField] = []
+        for letter, name in zip(AXIS_LETTERS, AXIS_NAMES, strict=True):
+            row = QHBoxLayout()
+            row.addWidget(QLabel(letter))
+            field = LengthField(tr(name))
+            field.may_be_empty = True
+            row.addWidget(field, 1)
+            layout.addLayout(row)
+            self.sizes.append(field)
+        return page
+
+    def _levels_page(self) -> QWidget:
+        page, layout = _page()
+        _words(layout).setText(tr("Where lines lie along each axis, from the left, the front, the "
+                                  "floor. Type the true figure where it is known."))  # fmt: skip
+        self.table = QTableWidget(0, 3)
+        self.table.setAccessibleName(tr("levels of the sheet"))
+        self.table.setHorizontalHeaderLabels([tr("axis"), tr("measured"), tr("is")])
+        head = self.table.horizontalHeader()
+        if head is not None:
+            head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        side = self.table.verticalHeader()
+        if side is not None:
+            side.setVisible(False)
+        self.table.setMinimumHeight(_TABLE_HEIGHT)
+        self.table.cellChanged.connect(self._take_level)
+        layout.addWidget(self.table)
+        return page
+
+    # --- doing ------------------------------------------------------------------------------
+
+    def go_to(self, step: str) -> None:
+        """Look at a step."""
+        self.step = step
+        self.row.show_value(step)
+        for number, page in enumerate(self.steps):
+            page.setVisible(STEPS[number] == step)
+        self.step_chosen.emit(step)
+
+    def next_step(self) -> None:
+        """Look at the next step; what this one proposes stands."""
+        if self._readings.picture is not None:
+            self.go_to(STEPS[(STEPS.index(self.step) + 1) % len(STEPS)])
+
+    def take_typed(self) -> bool:
+        """Take what stands in the fields that have the cursor; say whether there were such."""
+        if any(field.hasFocus() for field in self.sizes):
+            self._take_sizes()
+            return True
+        if self.frame_width.hasFocus() or self.frame_height.hasFocus():
+            self._take_frame()
+            return True
+        return self.table.hasFocus() or self.table.isAncestorOf(self.table.focusWidget())
+
+    def _take_sizes(self) -> None:
+        found: list[float | None] = []
+        for field in self.sizes:
+            value = field.value_mm
+            if field.text().strip() and value is None:
+                return  # the field says why
+            if value is not None and value <= 0:
+                field.refuse(tr("a length above zero is needed"))
+                return
+            found.append(value)
+        sizes: Sizes = found[0], found[1], found[2]
+        self._readings.tell(replace(self._readings.given, sizes=sizes))
+
+    def _take_frame(self) -> None:
+        wide, high = self.frame_width.value_mm, self.frame_height.value_mm
+        if wide is None or high is None:
+            return  # the fields say why
+        try:
+            given = replace(self._readings.given, frame=(wide, high), boxes=())
+            given.inner()
+        except BadInput as error:
+            self.frame_width.refuse(str(error))
+            return
+        self._readings.tell(given)
+
+    def _choose_paper(self) -> None:
+        name = str(self.paper.currentData())
+        self._readings.tell(replace(self._readings.given, paper=name, frame=None, boxes=()))
+
+    def _choose_page(self, number: int) -> None:
+        if not self._is_filling:
+            self._readings.tell(Given(page=number, paper=self._readings.given.paper))
+
+    def _take_level(self, row: int, column: int) -> None:
+        if self._is_filling or column != 2:
+            return
+        item, where = self.table.item(row, 2), self.table.item(row, 1)
+        if item is None or where is None:
+            return
+        axis, measured = where.data(Qt.ItemDataRole.UserRole)
+        try:
+            true = Length.read(item.text(), self._readings.unit).mm
+        except ExpressionError as error:
+            self._readings.told.emit(tr("Not taken: {error}", error=error))
+            self.refresh()
+            return
+        levels = list(self._readings.given.levels)
+        kept: TrueLevels = tuple(pair for pair in levels[axis] if pair[0] != measured)
+        levels[axis] = (*kept, (measured, true))
+        self._readings.tell(replace(self._readings.given, levels=(levels[0], levels[1], levels[2])))
+
+    # --- showing ------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Show what is known of the sheet; nothing where it is none on paper."""
+        picture, given = self._readings.picture, self._readings.given
+        self._is_filling = True
+        self.page_number.setRange(1, max(1, self._readings.pages))
+        self.page_number.setValue(given.page)
+        self.pages.setVisible(self._readings.pages > 1)
+        self.row.setVisible(picture is not None)
+        for number, page in enumerate(self.steps):
+            page.setVisible(picture is not None and STEPS[number] == self.step)
+        self.setVisible(picture is not None or self._readings.pages > 1)
+        if picture is not None:
+            self.row.show_value(self.step)
+            self.paper.setCurrentIndex(max(0, self.paper.findData(given.paper)))
+            wide, high = picture.size
+            self.frame_width.show_length(Length.of(round(wide, 1)))
+            self.frame_height.show_length(Length.of(round(high, 1)))
+            self.border_words.setText(
+                tr("The border was found. Is it that of this paper, or has it a size of its own?")
+                if picture.has_border else
+                tr("No border was found: the picture is taken for the whole sheet. Drag the four "
+                   "corners onto the border.")
+            )  # fmt: skip
+            for field, size in zip(self.sizes, given.sizes, strict=True):
+                field.show_length(Length.of(size) if size is not None else None)
+            self._fill_table()
+        self._is_filling = False
+
+    def _fill_table(self) -> None:
+        picture = self._readings.picture
+        assert picture is not None
+        rows = [(axis, measured, placed) for axis, own in enumerate(picture.levels)
+                for measured, placed in zip(own.measured, own.placed, strict=True)]  # fmt: skip
+        self.table.setRowCount(len(rows))
+        for number, (axis, measured, placed) in enumerate(rows):
+            words = AXIS_LETTERS[axis], f"{measured * picture.scale:.2f}", f"{placed:.3f}".rstrip(
+                "0").rstrip(".")  # fmt: skip
+            for column, text in enumerate(words):
+                item = QTableWidgetItem(text)
+                if column < 2:
+                    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
+                if column == 1:
+                    item.setData(Qt.ItemDataRole.UserRole, (axis, measured))
+                self.table.setItem(number, column, item)
+
+
+def _page() -> tuple[QWidget, QVBoxLayout]:
+    page = QWidget()
+    layout = QVBoxLayout(page)
+    layout.setContentsMargins(0, 4, 0, 0)
+    layout.setSpacing(4)
+    return page, layout
+
+
+def _words(layout: QVBoxLayout) -> QLabel:
+    label = QLabel()
+    label.setWordWrap(True)
+    label.setObjectName("quiet")
+    layout.addWidget(label)
+    return label
