@@ -1,0 +1,1 @@
+"""Exercise sheets printed as paper and as pages of lines, and read again."""

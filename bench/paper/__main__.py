@@ -1,6 +1,6 @@
 """Exercise sheets printed as paper of several qualities and as pages of lines, and read again.
 
-Run: .venv/bin/python -P -m bench.paper [COUNT] [QUALITY,QUALITY] [FAMILY,FAMILY]
+Run: .venv/bin/python -m bench.paper [COUNT] [QUALITY;QUALITY] [FAMILY,FAMILY]
 """
 
 from __future__ import annotations
@@ -17,8 +17,8 @@ from pathlib import Path
 import cv2
 import numpy as np
 
-from bench.classics.families import FAMILIES
 from bench.classics.__main__ import draw_views
+from bench.classics.families import FAMILIES
 from bench.classics.shapes import volume
 from bench.exercise_parts import PLAIN_FAMILIES
 from bench.paper.pages import HABITS, pdf_bytes, svg_bytes
@@ -67,7 +67,8 @@ class Tally:
             part = 100 * self.found[f"{status} there"] / max(whole, 1)
             false = 100 * self.found[f"{status} false"] / max(whole, 1)
             shares.append(f"{part:.1f} % ({false:.1f} %)")
-        return (f"| {name} | {count} | {' | '.join(shares)} | {good} ({100 * good / max(count, 1):.0f} %) | "
+        share = 100 * good / max(count, 1)
+        return (f"| {name} | {count} | {' | '.join(shares)} | {good} ({share:.0f} %) | "
                 f"{others or '–'} | {median:.1f} s | {late:.1f} s |")  # fmt: skip
 
 
@@ -193,7 +194,7 @@ def _places(shapes) -> list[tuple[float, float]]:  # type: ignore[no-untyped-def
 def _near(some, others) -> int:  # type: ignore[no-untyped-def]
     if not some or not others:
         return 0
-    from scipy.spatial import KDTree  # noqa: PLC0415
+    from scipy.spatial import KDTree
 
     far, _ = KDTree(np.array(others)).query(np.array(some))
     return int((far < 0.6).sum())

@@ -15,7 +15,7 @@ from holoptic.reading.lines import Bow, Straight
 HABITS = ("dashes told", "dashes drawn one by one", "all of one width")
 
 
-def pdf_bytes(sheet: Printed, habit: str, dice: random.Random) -> bytes:
+def pdf_bytes(sheet: Printed, habit: str, _: random.Random) -> bytes:
     """Return a sheet as PDF."""
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(sheet.size[0] * mm, sheet.size[1] * mm))
@@ -115,7 +115,8 @@ def _svg_shape(shape) -> str:  # type: ignore[no-untyped-def]
     if isinstance(shape, Bow):
         (a, b), (c, d) = shape.start, shape.end
         large = int(shape.last - shape.first > math.pi)
-        return f'path d="M {a:.4f} {b:.4f} A {shape.radius:.4f} {shape.radius:.4f} 0 {large} 1 {c:.4f} {d:.4f}"'
+        radii = f"{shape.radius:.4f} {shape.radius:.4f}"
+        return f'path d="M {a:.4f} {b:.4f} A {radii} 0 {large} 1 {c:.4f} {d:.4f}"'
     return _polyline(shape.path())
 
 

@@ -6,8 +6,9 @@ import math
 import random
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from itertools import pairwise
 
-from holoptic.reading.lines import Bow, DrawnView, Shape, Straight, moved, scaled
+from holoptic.reading.lines import DrawnView, Shape, Straight, moved, scaled
 
 Vec2 = tuple[float, float]
 _PAPERS = {"A4": (297.0, 210.0), "A3": (420.0, 297.0)}
@@ -179,7 +180,8 @@ def _frame(sheet: Printed, pens: Pens) -> None:
                             pens.thin))  # fmt: skip
     for text, at in (
         ("Skerry Lamp Works", (title[0] + 24, _RIM + 25)), ("bracket", (title[0] + 12, _RIM + 15)),
-        (f"1:{1 / sheet.scale:.0f}", (title[0] + 80, _RIM + 15)), ("SLW-207", (title[0] + 84, _RIM + 5)),
+        (f"1:{1 / sheet.scale:.0f}", (title[0] + 80, _RIM + 15)),
+        ("SLW-207", (title[0] + 84, _RIM + 5)),
     ):  # fmt: skip
         sheet.words.append(Words(text, at, 2.5))
 
@@ -194,9 +196,8 @@ def dashed(path: Sequence[Vec2], dashes: Sequence[float]) -> Iterator[list[Vec2]
     if not dashes:
         yield list(path)
         return
-    along, index, left, piece = 0.0, 0, dashes[0], [path[0]]
-    del along
-    for a, b in zip(path, path[1:], strict=False):
+    index, left, piece = 0, dashes[0], [path[0]]
+    for a, b in pairwise(path):
         done, long = 0.0, math.dist(a, b)
         while long - done > left:
             done += left
@@ -211,8 +212,3 @@ def dashed(path: Sequence[Vec2], dashes: Sequence[float]) -> Iterator[list[Vec2]
             piece.append(b)
     if index % 2 == 0 and len(piece) > 1:
         yield piece
-
-
-def is_round(shape: Shape) -> bool:
-    """Say whether a shape is an arc."""
-    return isinstance(shape, Bow)

@@ -43,6 +43,11 @@ def scan_path() -> Path:
     return _FOLDER / "gallery-block-scan.jpg"
 
 
+def views_photo_path() -> Path:
+    """Return the photo of a sheet of views of the demo: the latch plate, on paper."""
+    return _FOLDER / "latch-plate-views.jpg"
+
+
 def playback_path() -> Path:
     """Return the readings that the caliper's stand-in plays."""
     return _FOLDER / "caliper.txt"

@@ -26,6 +26,8 @@ _FEWEST_LINES = 3
 _PLACES = 3
 _SAME_SIZE = 0.02
 """Share of a size by which two views of one part may differ and still be taken for such."""
+_STRANGE = 0.15
+"""A view of one part that is off by more is none of it, if it stands out of line as well."""
 _NAMES: dict[Angle, dict[str, str]] = {
     "third": {"above": "top", "below": "bottom", "right": "right", "left": "left"},
     "first": {"above": "bottom", "below": "top", "right": "left", "left": "right"},
@@ -102,6 +104,8 @@ def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
         raise BadInput(tr("only one view was found: at least two are needed"))
     front = _front_of(clusters)
     box = _box(clusters[front])
+    clusters = _without_strangers(clusters, front)
+    front = next(k for k, cluster in enumerate(clusters) if _box(cluster) == box)
     remarks: list[str] = []
     sides: dict[str, int] = {}
     for number, cluster in enumerate(clusters):
@@ -227,6 +231,26 @@ def _front_of(clusters: Sequence[Sequence[DrawnLine]]) -> int:
         # nothing else tells: the lower left one, as sheets are mostly laid out
         return min(range(len(clusters)), key=lambda k: sum(_box(clusters[k])[:2]))
     return best
+
+
+def _without_strangers(clusters: Sequence[list[DrawnLine]], front: int) -> list[list[DrawnLine]]:
+    """Return clusters without what stands in line with no view and is as large as none: a bar of a
+    scale, a part of a title block. Two views are always left.
+    """
+    box = _box(clusters[front])
+    own = [cluster for k, cluster in enumerate(clusters)
+           if k == front or not _is_strange(box, _box(cluster))]  # fmt: skip
+    return own if len(own) > 1 else list(clusters)
+
+
+def _is_strange(front: Box, other: Box) -> bool:
+    side = _side(front, other)
+    k = 0 if side in ("above", "below") else 1
+    size = front[k + 2] - front[k]
+    sizes = other[k + 2] - other[k], other[3 - k] - other[1 - k]
+    is_as_large = any(abs(one - size) < _STRANGE * size for one in sizes)
+    middle = abs(other[k] + other[k + 2] - front[k] - front[k + 2]) / 2
+    return not is_as_large and middle > _STRANGE * size
 
 
 def _matches(front: Box, other: Box) -> bool:

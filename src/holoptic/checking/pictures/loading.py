@@ -21,6 +21,7 @@ _ENOUGH_PIXELS = 40_000_000
 """A larger picture is halved until it has no more: an A3 scan at 600 dpi."""
 _LEAST_SIDE = 200
 _PDF_DPI = 300
+_JPEG, _JPEG_SCANS, _JPEG_ENDS = b"\xff\xd8", b"\xff\xda", b"\xff\xd9"
 
 
 def load(path: Path, number: int = 1) -> Grey:
@@ -47,6 +48,8 @@ def _decoded(data: bytes, path: Path) -> Grey:
     if size is not None and size[0] * size[1] > _MOST_PIXELS:
         raise BadInput(tr("{name}: {wide} × {high} dots are more than can be checked",
                           name=name_of(path), wide=size[0], high=size[1]))  # fmt: skip
+    if data[:2] == _JPEG and data.rfind(_JPEG_ENDS) < data.rfind(_JPEG_SCANS):
+        raise BadInput(_no_picture(path))  # the library would paint grey what is missing
     try:
         picture = cv2.imdecode(np.frombuffer(data, np.uint8),
                                cv2.IMREAD_ANYDEPTH | cv2.IMREAD_GRAYSCALE)  # fmt: skip

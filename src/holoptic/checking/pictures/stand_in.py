@@ -39,7 +39,7 @@ def take(traced: Traced, paper: BlankSheet, sitting: Sitting) -> Grey:
     ink = _Ink(paper, dpi, dice)
     _draw_sheet(ink, traced, sheets, sitting)
     page = _on_paper(ink.done(), dice)
-    return _photo(page, dice) if sitting.is_photo else _scan(page, dice)
+    return photographed(page, dice) if sitting.is_photo else _scan(page, dice)
 
 
 class _Ink:
@@ -207,7 +207,7 @@ def _scan(page: NDArray[np.float32], dice: np.random.Generator) -> Grey:
     return _grey(page + dice.normal(0, 0.012, page.shape).astype(np.float32))
 
 
-def _photo(page: NDArray[np.float32], dice: np.random.Generator) -> Grey:
+def photographed(page: NDArray[np.float32], dice: np.random.Generator) -> Grey:
     """Return a page as a camera held over it by hand gives it: in perspective, unevenly lit."""
     high, wide = page.shape
     margin = 0.08

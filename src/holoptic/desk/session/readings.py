@@ -48,6 +48,8 @@ _RAW = "drawing raw"
 _VIEWS, _SOURCE = "views on the sheet", "source of views"
 """What questions are about: the views as they are, and where they come from."""
 _DRAFT = "views drawn by hand"
+Taken = dict[tuple[str, str, int], Status]
+"""How groups of lines that look alike are taken."""
 _GAP_MM = 18.0
 _FEWEST = 2
 
@@ -71,6 +73,7 @@ class Readings(QObject):
         opening(name): a file is being opened.
         raw_shown: the picture is there as it was handed over.
         line_chosen: another line is in hand, or none.
+        refused: what was asked for could not be done; what was there stands.
     """
 
     sheet_changed = pyqtSignal()
@@ -79,6 +82,7 @@ class Readings(QObject):
     opening = pyqtSignal(str)
     raw_shown = pyqtSignal()
     line_chosen = pyqtSignal()
+    refused = pyqtSignal()
 
     def __init__(
         self, kernel: KernelLine, revisions: Revisions, parent: QObject | None = None
@@ -102,7 +106,8 @@ class Readings(QObject):
         self.guide: Guide | None = None
         self._steps: list[Guide] = []
         self._path: Path | None = None
-        self._taken: dict[tuple[str, str, int], Status] = {}
+        self._taken: Taken = {}
+        self._asked: tuple[Path, Taken, Given] = Path(), {}, Given()
         self.given = Given()
         """What is told of a sheet on paper."""
         self.pages = 1
@@ -120,10 +125,13 @@ class Readings(QObject):
     def open(self, path: Path) -> None:
         """Open a drawing; the sheet changes once it is read."""
         self.is_drafting = self._shows_draft = False
-        self._path, self._taken, self.given = path, {}, Given()
-        self.raw = None
         self.opening.emit(path.name)
-        self._ask_for_sheet(_SHEET, "open_sheet", str(path))
+        self._ask_to_open(path, {}, Given())
+
+    def _ask_to_open(self, path: Path, taken: Taken, given: Given, angle: str = "auto") -> None:
+        """Have a drawing opened; what was said of it counts once that can be done."""
+        self._asked = path, taken, given
+        self._ask_for_sheet(_SHEET, "open_sheet", str(path), angle, dict(taken), given)
 
     def open_image(self, image: QImage) -> None:
         """Open a picture that was pasted or dropped."""
@@ -133,18 +141,22 @@ class Readings(QObject):
             folder.cleanup()
             self.told.emit(tr("what was pasted is no picture"))
             return
+        self.drop_pasted()
         self._pasted = folder  # kept as long as more may be told of it
         self.open(path)
+
+    def drop_pasted(self) -> None:
+        """Let go of what was pasted."""
+        if self._pasted is not None:
+            self._pasted.cleanup()
+            self._pasted = None
 
     def tell(self, given: Given) -> None:
         """Tell something of a sheet on paper; the sheet changes once it is taken up."""
         if self._path is None or given == self.given:
             return
-        before, self.given = self.given, given
-        if before.page != given.page:
-            self.raw = None
         angle = self.arrangement.angle if self.arrangement is not None else "auto"
-        self._ask_for_sheet(_SHEET, "open_sheet", str(self._path), angle, dict(self._taken), given)
+        self._ask_to_open(self._path, self._taken, given, angle)
 
     def ask_raw(self) -> None:
         """Have the picture shown as it was handed over."""
@@ -155,17 +167,14 @@ class Readings(QObject):
     def take_line_group(self, group: LineGroup, status: Status) -> None:
         """Take all lines that look alike for visible, hidden or centre lines."""
         if self._path is not None:
-            self._taken[group.key] = status
-            self._ask_for_sheet(_SHEET, "open_sheet", str(self._path), "auto", dict(self._taken),
-                                self.given)  # fmt: skip
+            self._ask_to_open(self._path, {**self._taken, group.key: status}, self.given)
 
     def lay_out_as(self, angle: str) -> None:
         """Take the sheet for third or first angle."""
         if self._shows_draft and self.draft is not None:
             self.change_draft(replace(self.draft, angle="third" if angle == "third" else "first"))
         if self._path is not None:
-            self._ask_for_sheet(_SHEET, "open_sheet", str(self._path), angle, dict(self._taken),
-                                self.given)  # fmt: skip
+            self._ask_to_open(self._path, self._taken, self.given, angle)
 
     def rename_view(self, number: int, name: str) -> None:
         """Take a view for another one; the view that had the name takes its own."""
@@ -476,6 +485,10 @@ class Readings(QObject):
         if purpose == _SHEET and isinstance(value, SheetRead):
             self.name, self.sketch, self.before = value.sketch.name, value.sketch, None
             self.checks = value.checks
+            path, self._taken, given = self._asked
+            if (path, given.page) != (self._path, self.given.page):
+                self.raw = None
+            self._path, self.given = path, given
             self.picture, self.pages = value.picture, value.pages
             self._arrange(value.arrangement, checked=True)
         elif purpose == _RAW and isinstance(value, PictureShown):
@@ -505,6 +518,7 @@ class Readings(QObject):
         """Tell what could not be done with a drawing."""
         if purpose.startswith("drawing") and not purpose.startswith(_ANSWER):
             self.told.emit(str(error))
+            self.refused.emit()
 
     def _take_reading(self, reading: Reading) -> None:
         self.reading, self.chosen, self.pictures = reading, 0, {}

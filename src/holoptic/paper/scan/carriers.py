@@ -35,15 +35,30 @@ _SAME_CENTRE_MM, _SAME_RADIUS_MM = 0.6, 0.4
 
 @dataclass(frozen=True, eq=False)
 class Samples:
-    """What is found along a carrier every `STEP_MM`: whether there is ink, how much (mm of full
-    strokes, whatever their grey), whether another stroke crosses there, and where the middle of
-    the ink lies beside the carrier (mm).
+    """What is found along a carrier every `STEP_MM`: whether there is ink, how wide it is (mm, its
+    area over its peak, whatever its grey), how much there is of it (mm of full ink, whatever the
+    blur), whether another stroke crosses there, and where the middle of the ink lies beside the
+    carrier (mm).
     """
 
     on: NDArray[np.bool_]
-    mass: NDArray[np.float64]
+    wide: NDArray[np.float64]
+    full: NDArray[np.float64]
     crossed: NDArray[np.bool_]
     middle: NDArray[np.float64]
+    by_full: bool = False
+    """Whether thickness is told by how much ink there is, not by how wide it is."""
+
+    @property
+    def mass(self) -> NDArray[np.float64]:
+        """The thickness of each sample, mm."""
+        return self.full if self.by_full else self.wide
+
+    def rolled(self, by: int) -> Samples:
+        """Return samples of a circle that begin elsewhere on it."""
+        on, crossed = np.roll(self.on, by), np.roll(self.crossed, by)
+        wide, full, middle = (np.roll(one, by) for one in (self.wide, self.full, self.middle))
+        return Samples(on, wide, full, crossed, middle, self.by_full)
 
 
 @dataclass(frozen=True, eq=False)
@@ -297,9 +312,10 @@ def sampled(ink: Ink, places: Places, normals: Places) -> Samples:
     left = np.where((column < first) & ~on, column, -1).max(axis=1)
     own = (column > left[:, None] - 2) & (column < right[:, None] + 2)
     profile = dark * own
+    full = profile.sum(axis=1) * 0.06
     # area over peak: a weak pencil counts as wide as a strong one
-    mass = profile.sum(axis=1) * 0.06 / np.clip(profile.max(axis=1), 0.1, None)
+    wide = full / np.clip(profile.max(axis=1), 0.1, None)
     crossed = is_on & ((right - left - 1) * 0.06 > _CROSSED_MM)
     middle = (profile * _OFFSETS).sum(axis=1) / np.clip(profile.sum(axis=1), 0.1, None)
-    return Samples(np.asarray(is_on), np.asarray(mass, float), np.asarray(crossed),
-                   np.asarray(middle, float))  # fmt: skip
+    return Samples(np.asarray(is_on), np.asarray(wide, float), np.asarray(full, float),
+                   np.asarray(crossed), np.asarray(middle, float))  # fmt: skip

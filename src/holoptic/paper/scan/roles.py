@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from holoptic.paper.scan.carriers import STEP_MM, CircleCarrier, LineCarrier, Samples
+from holoptic.paper.scan.thickness import Parted, parted
 from holoptic.reading.lines import Bow, Shape, Straight
 
 Role = Literal["visible", "hidden", "centre", "thin"]
@@ -22,9 +23,8 @@ _LEAST_GAP_MM, _MOST_GAP_MM, _GROUP_GAP_MM = 0.7, 2.3, 2.4
 _DASH_MM, _LONGEST_DASH_MM, _DOT_MM, _LONG_MM = 4.4, 9.0, 1.3, 5.0
 _SINGLE_THIN_MM, _SINGLE_DASH_MM, _SHORTEST_MM = 4.6, 1.2, 0.8
 _LONGEST_CHAIN_MM = 10.5
-_APART = 1.5
-"""Two classes of thickness differ by this; one class scatters by 1.17."""
-_LEAST_SEPARATION = 1.28
+_CLEARLY = 0.06
+"""By so much better ink must part lines than their width, to count."""
 _WHOLE, _WHOLE_OR_CROSSED = 0.9, 0.93
 _DASHED_ROUND = 0.35
 """Share of a circle that dashes cover at least."""
@@ -63,47 +63,36 @@ def roles_of(
     """Return what lies on carriers, and from which thickness on lines are thick (mm; 0: all are of
     one thickness).
     """
-    runs = [_runs(carrier.samples, STEP_MM, _CLOSE_MM) for carrier in lines]
-    least = _thick_from(runs, circles)
-    found = [one for carrier, own in zip(lines, runs, strict=True)
-             for one in _line_roles(carrier, own, least)]  # fmt: skip
+    by_width, by_ink = (_parted_by(lines, circles, by_full=by) for by in (False, True))
+    by_full = by_ink.share > by_width.share + _CLEARLY
+    least = (by_ink if by_full else by_width).least
+    lines = [replace(one, samples=replace(one.samples, by_full=by_full)) for one in lines]
+    circles = [replace(one, samples=replace(one.samples, by_full=by_full)) for one in circles]
+    found: list[Found] = []
+    for line in lines:
+        found += _line_roles(line, _runs(line.samples, STEP_MM, _CLOSE_MM), least)
     for carrier in circles:
         found += _circle_roles(carrier, least)
     return found, least
 
 
-def _thick_from(runs: Sequence[list[_Run]], circles: Sequence[CircleCarrier]) -> float:
-    """Return the thickness that parts two classes, 0 where there is but one."""
-    masses, weights = [], []
-    for own in runs:
-        for run in own:
-            if run.mass > 0 and run.long > 1.0:
+def _parted_by(
+    lines: Sequence[LineCarrier], circles: Sequence[CircleCarrier], *, by_full: bool
+) -> Parted:
+    """Return what parts thick from thin, told by width or by how much ink there is."""
+    masses, lengths = [], []
+    for line in lines:
+        for run in _runs(replace(line.samples, by_full=by_full), STEP_MM, _CLOSE_MM):
+            if run.long > 1.0:
                 masses.append(run.mass)
-                weights.append(run.long)
+                lengths.append(run.long)
     for carrier in circles:
         kept = carrier.samples.on & ~carrier.samples.crossed
         if kept.mean() > 0.5:
-            masses.append(float(np.median(carrier.samples.mass[kept])))
-            weights.append(float(kept.sum()) * STEP_MM)
-    if len(masses) < 4:
-        return 0.0
-    logs, heavy = np.log(masses), np.array(weights)
-    order = np.argsort(logs)
-    logs, heavy = logs[order], heavy[order]
-    best, cut = 0.0, 0
-    total, whole = heavy.sum(), float((heavy * logs).sum())
-    below = np.cumsum(heavy)[:-1]
-    sums = np.cumsum(heavy * logs)[:-1]
-    for k in range(len(below)):  # Otsu 1979: the cut that parts two classes best
-        a, b = sums[k] / below[k], (whole - sums[k]) / (total - below[k])
-        between = below[k] * (total - below[k]) * (b - a) ** 2
-        if between > best:
-            best, cut = float(between), k
-    low = np.average(logs[: cut + 1], weights=heavy[: cut + 1])
-    high = np.average(logs[cut + 1 :], weights=heavy[cut + 1 :])
-    if high - low < np.log(_LEAST_SEPARATION):
-        return 0.0
-    return float(np.exp((low + high) / 2))
+            samples = replace(carrier.samples, by_full=by_full)
+            masses.append(float(np.median(samples.mass[kept])))
+            lengths.append(float(kept.sum()) * STEP_MM)
+    return parted(masses, lengths)
 
 
 # --- runs ---------------------------------------------------------------------------------------
@@ -285,8 +274,7 @@ def _circle_roles(carrier: CircleCarrier, least: float) -> list[Found]:
         role: Role = "visible" if is_thick else "thin"
         return [Found(role, Bow(centre, circle.radius, 0.0, 2 * np.pi))]
     start = int(np.argmin(samples.on))
-    rolled = Samples(*(np.roll(x, -start) for x in (
-        samples.on, samples.mass, samples.crossed, samples.middle)))  # type: ignore[arg-type]  # fmt: skip
+    rolled = samples.rolled(-start)
     runs = _runs(rolled, circle.radius * carrier.step, _CLOSE_ROUND_MM)
     along = circle.radius * carrier.step
     dashes = [run for run in runs if 1.0 < (run.last - run.first) * along < _DASH_MM]

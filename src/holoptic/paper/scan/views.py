@@ -15,6 +15,7 @@ _AROUND_MM = 2.0
 _FEWEST_LINES = 3
 _MOST = 6
 _SHORT_MM = 12.0
+_LONG_SHARE = 0.35
 
 
 def proposed_boxes(lines: Sequence[Found], size: tuple[float, float]) -> list[Box]:
@@ -29,12 +30,23 @@ def proposed_boxes(lines: Sequence[Found], size: tuple[float, float]) -> list[Bo
     boxes = [
         box for box, count in lumps
         if min(box[2] - box[0], box[3] - box[1]) > _LEAST_MM
-        and (count >= _FEWEST_LINES or _holds_round(lines, box))
+        and (count >= _FEWEST_LINES or _holds_round(lines, box)) and _holds_long(lines, box)
         and not (box[0] < _AT_BORDER_MM or box[1] < _AT_BORDER_MM
                  or box[2] > wide - _AT_BORDER_MM or box[3] > high - _AT_BORDER_MM)
     ]  # fmt: skip
     boxes.sort(key=lambda box: -(box[2] - box[0]) * (box[3] - box[1]))
     return boxes[:_MOST]
+
+
+def _holds_long(lines: Sequence[Found], box: Box) -> bool:
+    """Say whether some visible line is long beside a lump: letters are many and short."""
+    side = max(box[2] - box[0], box[3] - box[1])
+    for line in lines:
+        if line.role == "visible" and is_within(line, box):
+            own = box_of([line.shape])
+            if max(own[2] - own[0], own[3] - own[1]) > _LONG_SHARE * side:
+                return True
+    return False
 
 
 def _holds_round(lines: Sequence[Found], box: Box) -> bool:

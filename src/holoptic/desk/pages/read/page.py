@@ -222,7 +222,7 @@ class ReadPage(QWidget):
             ("F", lambda: self.readings.take_line_as("visible")),
             ("B", lambda: self.readings.take_line_as("hidden")),
             ("C", lambda: self.readings.take_line_as("centre")),
-            ("Delete", lambda: self.readings.take_line_as(None)),
+            ("Delete", self.take_away),
             ("Alt+Right", lambda: self.readings.step_line(1)),
             ("Alt+Left", lambda: self.readings.step_line(-1)),
             ("N", self.paper.next_step), ("Ctrl+V", self.paste),
@@ -234,6 +234,7 @@ class ReadPage(QWidget):
         self.sheet.renamed.connect(self.readings.rename_view)
         self.sheet.picked.connect(self.readings.choose_line)
         self.readings.line_chosen.connect(self._tell_line)
+        self.readings.refused.connect(self.paper.refresh)
         self.paper.step_chosen.connect(lambda _: self._show_board())
         self.paper.corners_wanted.connect(self.take_corners)
         self.paper.boxes_wanted.connect(self.take_boxes)
@@ -262,6 +263,13 @@ class ReadPage(QWidget):
             self.readings.open(files[0])
         else:
             self.readings.open_image(clipboard.image())
+
+    def take_away(self) -> None:
+        """Take the line in hand off the sheet, or the box in hand."""
+        if self.boards.currentWidget() is self.paper_sheet:
+            self.paper_sheet.take_away()
+        else:
+            self.readings.take_line_as(None)
 
     def take_corners(self) -> None:
         """Take the border's corners as they were dragged."""

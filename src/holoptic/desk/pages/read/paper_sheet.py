@@ -58,7 +58,7 @@ class PaperSheet(Canvas):
     def show_raw(self, raw: PictureShown, corners: tuple[Vec2, ...]) -> None:
         """Show the picture as it was handed over, with the corners of its border (its own dots)."""
         if raw is not self._raw:
-            self._raw, self._flat = raw, None
+            self._raw, self._flat, self.in_hand = raw, None, 0
             image = QImage.fromData(raw.jpeg)
             self._shown = ShownPicture(image)
             self._image_box = (0.0, -float(image.height()), float(image.width()), 0.0)
@@ -70,7 +70,7 @@ class PaperSheet(Canvas):
     def show_flat(self, flat: PictureRead, boxes: tuple[Box, ...], names: list[str]) -> None:
         """Show the sheet laid flat, with boxes about its views (mm of paper)."""
         if flat is not self._flat:
-            self._flat, self._raw = flat, None
+            self._flat, self._raw, self.in_hand = flat, None, 0
             self._shown = ShownPicture(QImage.fromData(flat.jpeg))
             around, (wide, high) = flat.around, flat.size
             self._image_box = (-around, -around, wide + around, high + around)
@@ -209,7 +209,7 @@ class PaperSheet(Canvas):
         (self.corners_moved if self.corners else self.boxes_moved).emit()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Move what is in hand by arrows, take the next with Tab, take a box away with Del."""
+        """Move what is in hand by arrows, by more with Shift."""
         if event is None:
             return
         count = len(self.corners or self.boxes)
@@ -218,12 +218,15 @@ class PaperSheet(Canvas):
             size = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
             self._move((step[0] * size, step[1] * size))
             self._tell()
-        elif event.key() == Qt.Key.Key_Delete and self.boxes:
+        else:
+            super().keyPressEvent(event)
+
+    def take_away(self) -> None:
+        """Take the box in hand away."""
+        if self.boxes:
             del self.boxes[self.in_hand]
             self.in_hand = max(0, self.in_hand - 1)
             self._tell()
-        else:
-            super().keyPressEvent(event)
 
     def focusNextPrevChild(self, next: bool) -> bool:
         """Take the next corner or box in hand; behind the last one go on to the column."""

@@ -10,12 +10,22 @@ from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from holoptic.catalogue import tr
-from holoptic.demo import drawing_paths
+from holoptic.curves.vectors import Vec2
+from holoptic.demo import drawing_paths, views_photo_path
 from holoptic.desk.canvas.canvas import Line
 from holoptic.desk.canvas.start_card import PANES, StartCard
 from holoptic.desk.session.session import Session
 
 _GLANCE = "glance at demo drawing"
+_LEAN = 0.12
+
+
+def leaning(place: Vec2) -> Vec2:
+    """Return a place of a sheet as a camera held askew would see it."""
+    x, y = place
+    return x * (1 - _LEAN * y / 40) + _LEAN * 10, y * (1 - _LEAN * x / 76)
+
+
 _SHEET = ((0.0, 0.0), (76.0, 0.0), (76.0, 40.0), (0.0, 40.0), (0.0, 0.0))
 
 
@@ -49,7 +59,9 @@ class ReadInvitation(QWidget):
         what.setObjectName("quiet")
         column.addWidget(title)
         column.addWidget(what)
-        self.open_card = self._card("O", tr("Open a drawing"), tr("a DXF file"), open_file)
+        self.open_card = self._card(
+            "O", tr("Open a drawing"), tr("DXF, PDF, SVG, a scan or a photo"), open_file
+        )
         self.open_card.show_sketch(
             Line(tuple((x + 9, y - 2) for x, y in path), "visible")
             for path in (*PANES, tuple((x - 3, 1.35 * y - 6) for x, y in _SHEET))
@@ -66,6 +78,15 @@ class ReadInvitation(QWidget):
                        partial(session.readings.open, path))
             for number, path in enumerate(drawing_paths(), 1)
         ]  # fmt: skip
+        photo = views_photo_path()
+        self.photo_card = self._card(
+            str(len(self.demos) + 1), tr("latch plate, on paper"), tr("demo photo"),
+            partial(session.readings.open, photo),
+        )  # fmt: skip
+        self.photo_card.show_sketch(
+            Line(tuple(leaning(place) for place in path), "visible") for path in (*PANES, _SHEET)
+        )
+        self.demos.append(self.photo_card)
         for share, cards in ((3, (self.open_card, self.draw_card, self.practise_card)),
                              (4, self.demos)):  # fmt: skip
             row = QHBoxLayout()
@@ -100,6 +121,6 @@ class ReadInvitation(QWidget):
         )  # fmt: skip
 
     def _take(self, purpose: str, value: object) -> None:
-        for number, card in enumerate(self.demos):
+        for number, card in enumerate(self.demos):  # the photo is shown by its sketch
             if purpose == f"{_GLANCE} {number}" and isinstance(value, tuple):
                 card.show_views(value)

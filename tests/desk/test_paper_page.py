@@ -1,0 +1,180 @@
+"""Read with a sheet on paper, in a real window: the four steps, single lines, and back."""
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QGuiApplication, QImage
+from PyQt6.QtTest import QTest
+from tests.paper.sheets import drawn, written
+
+from holoptic.demo import job_path, views_photo_path
+from holoptic.exchange.job_file import read_job
+
+Key, LEFT = Qt.Key, Qt.MouseButton.LeftButton
+CONTROL = Qt.KeyboardModifier.ControlModifier
+
+
+@pytest.fixture
+def page(desk, press):
+    press(desk, Key.Key_F2)
+    return desk.pages["read"]
+
+
+@pytest.fixture
+def photo(desk, page, settle):
+    page.readings.open(views_photo_path())
+    settle(desk)
+    settle(desk)
+    page.setFocus()
+    return page
+
+
+def drag(widget, start, end):
+    QTest.mousePress(widget, LEFT, pos=start)
+    for share in (0.3, 0.7, 1.0):
+        QTest.mouseMove(widget, start + (end - start) * share)
+    QTest.mouseRelease(widget, LEFT, pos=end)
+
+
+def spot(sheet, place):
+    return QPointF(sheet.to_screen(place)).toPoint()
+
+
+def test_a_photo_is_confirmed_step_by_step_and_read(desk, photo, settle, press):
+    page = photo
+    assert page.boards.currentWidget() is page.paper_sheet
+    assert len(page.paper_sheet.corners) == 4
+    assert "border was found" in page.paper.border_words.text()
+    press(desk, Key.Key_N)
+    assert len(page.paper_sheet.boxes) == 3
+    assert page.paper_sheet.names == ["front", "top", "right"]
+    press(desk, Key.Key_N)
+    assert page.boards.currentWidget() is page.sheet
+    length = page.paper.sizes[0]
+    length.setFocus()
+    for sign in "92.0":
+        QTest.keyClick(length, sign)
+    press(desk, Key.Key_Return)
+    settle(desk)
+    assert page.readings.given.sizes == (92.0, None, None)
+    page.setFocus()
+    press(desk, Key.Key_N)
+    texts = [page.paper.table.item(row, 2).text() for row in range(page.paper.table.rowCount())]
+    assert {"92", "54", "16.5"} <= set(texts)
+    press(desk, Key.Key_R)
+    settle(desk)
+    settle(desk)
+    assert page.readings.reading.verdict == "unique"
+    assert page.boards.currentWidget() is page.sheet
+    press(desk, Key.Key_Return)
+    settle(desk)
+    assert desk.session.document.job_part.source.name == "latch-plate-views"
+
+
+def test_wrong_sizes_and_levels_are_told_and_change_nothing(desk, photo, settle, press):
+    page = photo
+    page.paper.go_to("sizes")
+    field = page.paper.sizes[1]
+    field.setFocus()
+    for sign in "54..":
+        QTest.keyClick(field, sign)
+    press(desk, Key.Key_Return)
+    assert field.trouble
+    assert page.readings.given.sizes == (None, None, None)
+    field.clear()
+    QTest.keyClicks(field, "-3")
+    press(desk, Key.Key_Return)
+    assert page.readings.given.sizes == (None, None, None)
+    page.paper.go_to("levels")
+    before = page.paper.table.item(1, 2).text()
+    page.paper.table.item(1, 2).setText("twelve")
+    assert page.paper.table.item(1, 2).text() == before
+    page.paper.table.item(1, 2).setText("12.5")
+    settle(desk)
+    assert page.readings.picture.levels[0].placed[1] == pytest.approx(12.5)
+
+
+def test_boxes_and_corners_are_dragged(desk, photo, settle):
+    page = photo
+    sheet = page.paper_sheet
+    corner = sheet.corners[2]
+    drag(sheet, spot(sheet, corner), spot(sheet, corner) + QPoint(-3, 2))
+    assert sheet.corners[2] != corner
+    page.take_corners()
+    settle(desk)
+    assert page.readings.given.corners is not None
+    page.paper.go_to("views")
+    before = list(sheet.boxes)
+    sheet.setFocus()
+    QTest.keyClick(sheet, Key.Key_Tab)
+    assert sheet.in_hand == 1
+    QTest.keyClick(sheet, Key.Key_Delete)
+    assert sheet.boxes == [before[0], before[2]]
+    low, high = (before[1][0] - 2, before[1][3] + 2), (before[1][2] + 2, before[1][1] - 2)
+    drag(sheet, spot(sheet, low), spot(sheet, high))
+    assert len(sheet.boxes) == 3
+    page.take_boxes()
+    settle(desk)
+    assert len(page.readings.arrangement.views) == 3
+    for _ in range(3):
+        sheet.setFocus()
+        QTest.keyClick(sheet, Key.Key_Delete)
+    page.take_boxes()
+    assert "two views" in desk.hint.text
+
+
+def test_a_line_is_taken_otherwise_by_keys_or_touch(desk, photo, settle, press):
+    page = photo
+    page.paper.go_to("levels")
+    page.setFocus()
+    press(desk, Key.Key_Right, modifier=Qt.KeyboardModifier.AltModifier)
+    line = page.readings.arrangement.views[0].lines[0]
+    for key, status in ((Key.Key_B, "hidden"), (Key.Key_C, "centre"), (Key.Key_F, "visible")):
+        press(desk, key)
+        assert page.readings.arrangement.views[0].lines[0].status == status
+    count = len(page.readings.numbered_lines())
+    path = line.shape.path()
+    middle = ((path[0][0] + path[-1][0]) / 2, (path[0][1] + path[-1][1]) / 2)
+    QTest.mouseClick(page.sheet, LEFT, pos=spot(page.sheet, middle))
+    assert page.readings.line == 0
+    press(desk, Key.Key_Delete)
+    assert len(page.readings.numbered_lines()) == count - 1
+    settle(desk)
+
+
+def test_what_is_pasted_or_no_picture(desk, page, settle, press, tmp_path):
+    QGuiApplication.clipboard().setImage(QImage(str(views_photo_path())))
+    press(desk, Key.Key_V, modifier=CONTROL)
+    settle(desk)
+    settle(desk)
+    assert page.readings.picture is not None
+    broken = tmp_path / "broken.png"
+    broken.write_bytes(views_photo_path().read_bytes()[:3000])
+    page.readings.open(broken)
+    settle(desk)
+    assert "broken.png" in desk.hint.text
+    assert page.readings.picture is not None
+    QGuiApplication.clipboard().clear()
+
+
+def test_pages_of_a_file_are_chosen(desk, page, settle, worker, tmp_path):
+    from pypdf import PdfReader, PdfWriter
+
+    part = next(p.source for p in read_job(job_path()).parts if p.source.name == "wedge foot")
+    path = written(drawn(worker, part), tmp_path / "views.pdf")
+    writer = PdfWriter()
+    for _ in range(2):
+        writer.add_page(PdfReader(path).pages[0])
+    writer.add_blank_page(595, 842)
+    writer.write(path)
+    page.readings.open(path)
+    settle(desk)
+    assert page.paper.pages.isVisible()
+    assert not page.paper.row.isVisible()
+    page.paper.page_number.setValue(2)
+    settle(desk)
+    assert page.readings.given.page == 2
+    page.paper.page_number.setValue(3)
+    settle(desk)
+    assert desk.hint.text
+    assert page.readings.given.page == 2
+    assert page.paper.page_number.value() == 2
