@@ -27,7 +27,7 @@ from PyQt6.QtTest import QTest
 
 from holoptic.checking.own_hand import STEPS_MM
 from holoptic.curves.space import EllipticArc
-from holoptic.demo import drawing_paths, job_path
+from holoptic.demo import drawing_paths, job_path, views_photo_path
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.pages.practice.page import PracticePage
@@ -292,7 +292,29 @@ class Studio:
         QTest.keyClick(step, Qt.Key.Key_Up)
         QTest.keyClick(step, Qt.Key.Key_Up)  # on to a height that the front view has
         self.take("read-drawing")
+        self.stack("read", "read", "read-drawing")
         page.end_drawing()
+        self.paper(page)
+
+    def paper(self, page: ReadPage) -> None:
+        """Confirm the demo's photo of a sheet step by step, and read it."""
+        page.readings.open(views_photo_path())
+        self.settle()
+        page.paper.go_to("border")
+        self.settle()
+        self.take("paper-border")
+        page.paper.go_to("views")
+        self.take("paper-views")
+        page.paper.go_to("sizes")
+        self.take("paper-sizes")
+        page.paper.go_to("levels")
+        page.readings.read()
+        self.settle()
+        self.take("paper-levels")
+        self.pair("read-paper", "paper-border", "paper-views")
+        self.pair("paper-rest", "paper-sizes", "paper-levels")
+        self.stack("read-paper", "read-paper", "paper-rest")
+        page.readings.close()
 
     def open_lamp(self) -> None:
         """Open the job of the lamp put together, and take its arrangement in hand, apart."""

@@ -25,6 +25,7 @@ from holoptic.desk.widgets.rows import Row
 from holoptic.errors import BadInput, ExpressionError
 from holoptic.paper.given import Given, Sizes, TrueLevels
 from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES
+from holoptic.reading.figures import plain_mm
 from holoptic.sheet.papers import PAPERS
 from holoptic.units import Length
 
@@ -246,8 +247,10 @@ class PaperPanel(QWidget):
                 tr("No border was found: the picture is taken for the whole sheet. Drag the four "
                    "corners onto the border.")
             )  # fmt: skip
-            for field, size in zip(self.sizes, given.sizes, strict=True):
+            for field, size, own in zip(self.sizes, given.sizes, picture.levels, strict=True):
                 field.show_length(Length.of(size) if size is not None else None)
+                found = plain_mm(round(own.placed[-1], 2))
+                field.setPlaceholderText(tr("{length} as measured", length=found))
             self._fill_table()
         self._is_filling = False
 
@@ -258,8 +261,8 @@ class PaperPanel(QWidget):
                 for measured, placed in zip(own.measured, own.placed, strict=True)]  # fmt: skip
         self.table.setRowCount(len(rows))
         for number, (axis, measured, placed) in enumerate(rows):
-            words = AXIS_LETTERS[axis], f"{measured * picture.scale:.2f}", f"{placed:.3f}".rstrip(
-                "0").rstrip(".")  # fmt: skip
+            drawn = round(measured * picture.scale, 2) + 0.0  # nothing is not below nothing
+            words = AXIS_LETTERS[axis], f"{drawn:.2f}", plain_mm(placed)
             for column, text in enumerate(words):
                 item = QTableWidgetItem(text)
                 if column < 2:

@@ -17,16 +17,16 @@ from holoptic.desk.canvas.start_card import PANES, StartCard
 from holoptic.desk.session.session import Session
 
 _GLANCE = "glance at demo drawing"
-_LEAN = 0.12
+_LEAN = 0.16
+_BORDER = tuple((x - 12, 1.35 * y - 4) for x, y in (
+    (0.0, 0.0), (76.0, 0.0), (76.0, 40.0), (0.0, 40.0), (0.0, 0.0)
+))  # fmt: skip
 
 
-def leaning(place: Vec2) -> Vec2:
+def _leaning(place: Vec2) -> Vec2:
     """Return a place of a sheet as a camera held askew would see it."""
     x, y = place
-    return x * (1 - _LEAN * y / 40) + _LEAN * 10, y * (1 - _LEAN * x / 76)
-
-
-_SHEET = ((0.0, 0.0), (76.0, 0.0), (76.0, 40.0), (0.0, 40.0), (0.0, 0.0))
+    return x * (1 - _LEAN * y / 50) + 5 * y / 50, y * (1 - _LEAN * x / 76)
 
 
 class ReadInvitation(QWidget):
@@ -62,10 +62,8 @@ class ReadInvitation(QWidget):
         self.open_card = self._card(
             "O", tr("Open a drawing"), tr("DXF, PDF, SVG, a scan or a photo"), open_file
         )
-        self.open_card.show_sketch(
-            Line(tuple((x + 9, y - 2) for x, y in path), "visible")
-            for path in (*PANES, tuple((x - 3, 1.35 * y - 6) for x, y in _SHEET))
-        )
+        lines = [tuple((x + 9, y - 2) for x, y in path) for path in (*PANES, _BORDER)]
+        self.open_card.show_sketch(Line(path, "visible") for path in lines)
         self.draw_card = self._card(
             "D", tr("Draw the views here"), tr("three panes that help each other"), draw_views
         )
@@ -83,9 +81,7 @@ class ReadInvitation(QWidget):
             str(len(self.demos) + 1), tr("latch plate, on paper"), tr("demo photo"),
             partial(session.readings.open, photo),
         )  # fmt: skip
-        self.photo_card.show_sketch(
-            Line(tuple(leaning(place) for place in path), "visible") for path in (*PANES, _SHEET)
-        )
+        self.photo_card.show_sketch(Line(tuple(map(_leaning, path)), "visible") for path in lines)
         self.demos.append(self.photo_card)
         for share, cards in ((3, (self.open_card, self.draw_card, self.practise_card)),
                              (4, self.demos)):  # fmt: skip
