@@ -25,9 +25,9 @@ _SAME_MM = 0.36
 _OUTER_MM = 0.45
 _HIDDEN_WEIGHT = 0.4
 _LEAST_SHARE = 0.2
-_STEPS_MM = (0.5, 0.1, 0.05)
-_BY_CHANCE = 0.2
-"""Of a step: levels at random lie 0.29 off in the mean of squares."""
+_STEPS_MM = ((0.5, 0.05), (0.1, 0.02), (0.05, 0.01))
+"""Steps, and how far off levels lie in the mean of squares that are meant so; by chance they lie
+0.29 of a step off."""
 _ROUNDS_MM, _TENTH_MM = 0.13, 0.1
 _NEAR_RADIUS_MM = 0.35
 _QUARTER_MM = 0.5
@@ -118,8 +118,8 @@ def likely_roundings(levels: Sequence[Levels]) -> list[Rounding]:
     if not len(inner):
         return [0.0]
     likely = [
-        step for step in _STEPS_MM
-        if float(np.sqrt(np.mean((inner / step - np.round(inner / step)) ** 2))) < _BY_CHANCE
+        step for step, within in _STEPS_MM
+        if float(np.sqrt(np.mean((inner - np.round(inner / step) * step) ** 2))) < within
     ]  # fmt: skip
     return list(dict.fromkeys([*likely, 0.0, _TENTH_MM]))
 

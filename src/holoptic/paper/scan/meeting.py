@@ -20,6 +20,7 @@ _REACH_MM, _LONG_REACH_MM = 1.3, 2.6
 _BEYOND_MM = 1.2
 _LEAST_SINE, _SHALLOW = 0.08, 0.62
 _TO_HIDDEN_MM = 0.6
+_SHORT_OF_IT = 0.3
 _TANGENT_MM, _STROKE_MM = 0.35, 0.9
 _ARC_REACH_MM = 1.2
 _CRUMB_MM = 4.0
@@ -223,19 +224,22 @@ def _meeting(
         crossing = _crossing(end, way, other)
         if crossing is None:
             continue
-        place, sine = crossing
+        place, sine, beyond = crossing
         along = (place[0] - end[0]) * way[0] + (place[1] - end[1]) * way[1]
         if -along > 0.9 * long:
             continue
         cost = abs(along) * (0.6 if sine < _SHALLOW else 1.0)
+        cost += _SHORT_OF_IT * beyond
         cost += 0.0 if other.role == "visible" or line.role == "hidden" else _TO_HIDDEN_MM
         if cost < reach and (best is None or cost < best[0]):
             best = cost, place
     return best[1] if best else None
 
 
-def _crossing(end: Vec2, way: Vec2, other: Found) -> tuple[Vec2, float] | None:
-    """Return where a line through an end meets another line, and the sine between the two."""
+def _crossing(end: Vec2, way: Vec2, other: Found) -> tuple[Vec2, float, float] | None:
+    """Return where a line through an end meets another line, the sine between the two, and how far
+    the other one ends before that (mm).
+    """
     if isinstance(other.shape, Bow):
         return _on_circle(end, way, other.shape)
     if not isinstance(other.shape, Straight):
@@ -251,10 +255,12 @@ def _crossing(end: Vec2, way: Vec2, other: Found) -> tuple[Vec2, float] | None:
     along = ((x - end[0]) * rise - (y - end[1]) * run) / sine
     place = end[0] + along * way[0], end[1] + along * way[1]
     on = (place[0] - x) * run + (place[1] - y) * rise
-    return (place, abs(sine)) if -_BEYOND_MM < on < long + _BEYOND_MM else None
+    beyond = max(-on, on - long, 0.0)
+    reach = _LONG_REACH_MM if other.role == "hidden" else _BEYOND_MM
+    return (place, abs(sine), beyond) if beyond < reach else None
 
 
-def _on_circle(end: Vec2, way: Vec2, bow: Bow) -> tuple[Vec2, float] | None:
+def _on_circle(end: Vec2, way: Vec2, bow: Bow) -> tuple[Vec2, float, float] | None:
     """Return where a line through an end meets an arc, the nearer place."""
     x, y = bow.centre[0] - end[0], bow.centre[1] - end[1]
     along, off = x * way[0] + y * way[1], x * way[1] - y * way[0]
@@ -263,7 +269,7 @@ def _on_circle(end: Vec2, way: Vec2, bow: Bow) -> tuple[Vec2, float] | None:
     half = math.sqrt(bow.radius**2 - off**2)
     step = min((along - half, along + half), key=abs)
     place = end[0] + step * way[0], end[1] + step * way[1]
-    return (place, half / bow.radius) if _is_on(place, bow) else None
+    return (place, half / bow.radius, 0.0) if _is_on(place, bow) else None
 
 
 def _is_on(place: Vec2, bow: Bow) -> bool:

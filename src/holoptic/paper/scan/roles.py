@@ -18,10 +18,11 @@ from holoptic.paper.scan.thickness import Parted, parted
 from holoptic.reading.lines import Bow, Shape, Straight
 
 Role = Literal["visible", "hidden", "centre", "thin"]
-_CLOSE_MM, _CLOSE_ROUND_MM = 0.55, 0.55
-_LEAST_GAP_MM, _MOST_GAP_MM, _GROUP_GAP_MM = 0.7, 2.3, 2.4
+_CLOSE_MM, _CLOSE_ROUND_MM = 0.35, 0.45
+_LEAST_GAP_MM, _MOST_GAP_MM, _GROUP_GAP_MM = 0.4, 2.6, 2.6
 _DASH_MM, _LONGEST_DASH_MM, _DOT_MM, _LONG_MM = 4.4, 9.0, 1.3, 5.0
 _SINGLE_THIN_MM, _SINGLE_DASH_MM, _SHORTEST_MM = 4.6, 1.2, 0.8
+_AS_WIDE = 1.5
 _LONGEST_CHAIN_MM = 10.5
 _CLEARLY = 0.06
 """By so much better ink must part lines than their width, to count."""
@@ -199,6 +200,11 @@ def _decoded(runs: list[_Run], least: float) -> list[tuple[Role, int, int]]:
 
     def done() -> None:
         role = _role_of(group) if group else None
+        if role == "hidden":  # the width of a stroke across is no dash
+            while len(group) > 1 and group[-1].long < _AS_WIDE * group[-1].mass:
+                group.pop()
+            while len(group) > 1 and group[0].long < _AS_WIDE * group[0].mass:
+                group.pop(0)
         if role is not None:
             found.append((role, group[0].first, group[-1].last))
         group.clear()
@@ -206,13 +212,31 @@ def _decoded(runs: list[_Run], least: float) -> list[tuple[Role, int, int]]:
     for run in runs:
         if run.is_thick:
             done()
-            if run.long > _SHORTEST_MM:
+            if run.long > max(_SHORTEST_MM, _AS_WIDE * run.mass):  # else a stroke across
                 found.append(("visible", run.first, run.last))
             continue
         if group and (run.first - group[-1].last) * STEP_MM > _GROUP_GAP_MM:
             done()
         group.append(run)
     done()
+    return _joined(found)
+
+
+def _joined(found: list[tuple[Role, int, int]]) -> list[tuple[Role, int, int]]:
+    """Return lines of one carrier with a short thick piece between dashes taken for one of them."""
+    k = 1
+    while k < len(found) - 1:
+        (before, first, end), (role, a, b), (after, begin, last) = found[k - 1 : k + 2]
+        is_dash = (b - a) * STEP_MM < _LONGEST_DASH_MM
+        gap = max(a - end, begin - b) * STEP_MM
+        if (
+            (before, role, after) == ("hidden", "visible", "hidden")
+            and is_dash
+            and (gap < _GROUP_GAP_MM)
+        ):
+            found[k - 1 : k + 2] = [("hidden", first, last)]
+        else:
+            k += 1
     return found
 
 
