@@ -1,6 +1,6 @@
 """A working day in one go: does window or worker grow, or keep files open?
 
-Run: .venv/bin/python -P -m bench.long_run [EDITS]     (2,400 stand for eight hours; half an hour)
+Run: .venv/bin/python -m bench.long_run [EDITS]     (2,400 stand for eight hours; half an hour)
 """
 
 from __future__ import annotations

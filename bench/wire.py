@@ -1,6 +1,6 @@
 """Answers of the worker, unpacked as data alone and as Python would without looking.
 
-Run: .venv/bin/python -P -m bench.wire
+Run: .venv/bin/python -m bench.wire
 """
 
 from __future__ import annotations

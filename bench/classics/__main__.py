@@ -1,6 +1,6 @@
 """Classics of the exercise sheet drawn as DXF views and read back.
 
-Run: .venv/bin/python -P -m bench.classics [COUNT] [FAMILY,FAMILY]     (with FAMILY:SEED for one)
+Run: .venv/bin/python -m bench.classics [COUNT] [FAMILY,FAMILY]     (with FAMILY:SEED for one)
 """
 
 from __future__ import annotations

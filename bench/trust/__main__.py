@@ -1,6 +1,6 @@
 """Run the whole trial and print its table.
 
-Run: .venv/bin/python -P -m bench.trust [SHARE]     (1 is the whole: about an hour)
+Run: .venv/bin/python -m bench.trust [SHARE]     (1 is the whole: about an hour)
 """
 
 from __future__ import annotations
