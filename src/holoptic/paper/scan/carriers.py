@@ -23,7 +23,7 @@ _LEAST_MM = 0.9
 _FIRM_SEED_MM = 0.8
 _LEVEL_MM, _LEVEL_SHARE, _LEVEL_LEAN = 0.35, 0.012, 0.09
 _BEYOND_MM = 1.2
-_LOOK_MM, _STEP_OVER_MM = 30.0, 2.5
+_LOOK_MM, _STEP_OVER_MM = 8.0, 2.5
 _FEWEST_SAMPLES = 20
 _TWIN_MM, _TWIN_SHARE = 0.22, 0.7
 _OFFSETS = np.arange(-13, 14) * 0.06
@@ -211,8 +211,8 @@ def _next_member(
 def _sampled_line(ink: Ink, place: Places, way: Places, low: float, high: float) -> LineCarrier:
     """Return a line sampled from end to end, and beyond as far as its ink goes on."""
     way, axis = _levelled(way, high - low)
-    for _ in range(2):
-        low, high = (_reached(ink, place, way, low, -1), _reached(ink, place, way, high, 1))
+    low, high = _reached(ink, place, way, low, -1), _reached(ink, place, way, high, 1)
+    for _ in range(1 if axis is not None else 2):
         along, samples = _sampled_along(ink, place, way, low, high)
         place, way = _centred(place, way, along, samples, axis)
         axis = axis if axis is not None else _levelled(way, high - low)[1]

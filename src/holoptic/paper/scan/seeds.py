@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 from scipy import ndimage
@@ -73,7 +74,7 @@ def fit_circle(places: Places) -> Circle:
 def _chains(mask: Mask) -> Iterator[Places]:
     """Yield the dots of a skeleton between its junctions, in order, (x, y)."""
     skeleton = skeletonize(mask > 0)
-    around = ndimage.convolve(skeleton.astype(np.uint8), np.ones((3, 3), np.uint8)) - 1
+    around = cv2.filter2D(skeleton.astype(np.uint8), -1, np.ones((3, 3), np.float32)) - 1
     labels, _ = ndimage.label(skeleton & (around <= 2), np.ones((3, 3)))
     rows, columns = np.nonzero(labels)
     numbers = labels[rows, columns]
