@@ -20,7 +20,6 @@ from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_bounds import require_bounds, require_few
 from holoptic.exchange.job_migration import migrated
-from holoptic.foreign import DXF_SUFFIX
 from holoptic.job import Job
 from holoptic.part import ImportedSolid, Part
 from holoptic.pictorial import view_of
@@ -38,7 +37,6 @@ sheets (`job_migration`), version 6 arrangements, and figures of them, version 7
 shading, version 8 cuts and sections."""
 SUFFIX = ".holoptic"
 JOB_SUFFIXES = (SUFFIX, ".json")
-DRAWING_SUFFIX = DXF_SUFFIX
 """What can be opened: jobs, and solids that become the parts of a job."""
 LARGEST_BYTES = 8_000_000
 """Of a job file."""

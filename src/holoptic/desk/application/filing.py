@@ -18,10 +18,11 @@ from holoptic.desk.widgets.notice import Notice
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.claims import ChangedOnDisk, Taken, knock
-from holoptic.exchange.job_file import DRAWING_SUFFIX, SUFFIX, read_job
+from holoptic.exchange.job_file import SUFFIX, read_job
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.pdf import pdf_pages
 from holoptic.exchange.safekeeping import forget, left_behind, recent_files
+from holoptic.foreign import DRAWING_SUFFIXES
 from holoptic.job import Job
 from holoptic.places import is_there, setbacks
 from holoptic.quoting import name_of
@@ -32,10 +33,11 @@ if TYPE_CHECKING:
 
 _JOB_FILTER = tr("Holoptic jobs (*{suffix})", suffix=SUFFIX)
 _OPEN_FILTER = tr(
-    "All that can be opened (*{suffix} *.step *.stp "
-    "*.dxf);;{job_filter};;Solids (*.step *.stp);;Drawings (*.dxf)",
+    "All that can be opened (*{suffix} *.step *.stp {drawings});;{job_filter};;"
+    "Solids (*.step *.stp);;Drawings, scans and photos ({drawings})",
     suffix=SUFFIX,
     job_filter=_JOB_FILTER,
+    drawings=" ".join(f"*{suffix}" for suffix in DRAWING_SUFFIXES),
 )
 _FIRST_SUFFIX = re.compile(r"\*(\.\w+)")
 _EXPORTS = {
@@ -84,7 +86,7 @@ class Filing:
 
     def open(self, path: Path) -> None:
         """Open a job, a STEP file or a drawing; what cannot be read leaves the desk as it is."""
-        if path.suffix.lower() == DRAWING_SUFFIX:
+        if path.suffix.lower() in DRAWING_SUFFIXES:
             self._open_drawing(path)
             return
         try:

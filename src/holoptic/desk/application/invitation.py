@@ -114,7 +114,7 @@ class Invitation(QWidget):
         row.setSpacing(8)
         act = self._actions
         self.drawing = self._card(
-            "Alt+R", tr("Read a drawing"), tr("two or three views, DXF"), act.read
+            "Alt+R", tr("Read a drawing"), tr("two or three views, also on paper"), act.read
         )
         self.views = self._card(
             "Alt+V", tr("Draw its views"), tr("in three panes, here"), act.draw_views
