@@ -15,7 +15,7 @@ from holoptic.exchange.job_file import read_job
 from holoptic.paper.axis_levels import Levels
 from holoptic.paper.given import Given
 from holoptic.paper.opening import Pictured, open_paper
-from holoptic.paper.scan.levels import ViewFound, levels_of, likely_roundings
+from holoptic.paper.scan.levels import ViewFound, levels_of, likely_roundings, settled
 from holoptic.paper.scan.meeting import met
 from holoptic.paper.scan.roles import Found
 from holoptic.paper.scan.thickness import parted
@@ -162,3 +162,19 @@ def test_figures_that_are_whole_halves_or_tenths_are_seen():
     assert likely_roundings([Levels((0.0,), (0.0, 12.49, 20.02, 33.51, 40.0))])[0] == 0.5
     assert likely_roundings([Levels((0.0,), (0.0, 12.301, 20.702, 33.099, 40.0))])[0] == 0.1
     assert likely_roundings([Levels((0.0,), (0.0, 12.337, 20.762, 33.084, 40.0))])[0] == 0.0
+
+
+def test_circles_agree_with_the_levels_that_they_touch():
+    """A slot whose arcs, sides and centre were measured a little differently."""
+    sides = [Found("visible", Straight((14.02, y), (30.0, y)), 0) for y in (11.98, 20.03)]
+    end = Found("visible", Bow((14.02, 16.01), 4.01, math.pi / 2, 3 * math.pi / 2))
+    outline = box_lines(0, 0, 40.0, 30.0, 0)
+    front = ViewFound("front", (*outline, *sides, end), (0.0, 0.0, 40.0, 30.0))
+    for rounding in (0.0, 0.1):
+        levels = levels_of([front], rounding=rounding)
+        lines = settled(front, levels)
+        bow = next(line.shape for line in lines if isinstance(line.shape, Bow))
+        straight = [line.shape for line in lines if isinstance(line.shape, Straight)]
+        slot = sorted(one.start[1] for one in straight if 0 < one.start[1] < 30)
+        assert [bow.centre[1] - bow.radius, bow.centre[1] + bow.radius] == pytest.approx(
+            [slot[0], slot[1]], abs=0.001)  # fmt: skip

@@ -16,6 +16,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.paper.axis_levels import SAME_LEVEL_MM, Levels
 from holoptic.paper.given import Sizes, TrueLevels
 from holoptic.paper.scan.roles import Found
+from holoptic.paper.scan.rounds import agreeing
 from holoptic.reading.lines import Bow, Box, Shape, Straight, box_of
 from holoptic.reading.planes import PLANES
 
@@ -99,14 +100,21 @@ def levels_of(
                  for own, size, known in zip(measured, sizes, true, strict=True)]  # fmt: skip
     some = [stretch for stretch in stretches if stretch is not None]
     usual = float(np.median(some)) if some else 1.0
-    found = []
+    found, held = [], []
     for own, stretch, size, known in zip(measured, stretches, sizes, true, strict=True):
         if own:
             placed = _placed(own, stretch or usual, size, known, rounding)
             found.append(Levels(tuple(own), placed))
         else:
             found.append(Levels((0.0,), (0.0,)))
-    return found
+        told = {_nearest(own, at) for at, _ in known} if own else set()
+        held.append(frozenset({0, len(own) - 1} | told))
+    whole = [(view.name, view.lines, view.box) for view in views]
+    return agreeing(whole, found, held, rounding)
+
+
+def _nearest(own: Sequence[float], at: float) -> int:
+    return min(range(len(own)), key=lambda k: abs(own[k] - at))
 
 
 def likely_roundings(levels: Sequence[Levels]) -> list[Rounding]:

@@ -239,6 +239,7 @@ class ReadPage(QWidget):
         self.paper.corners_wanted.connect(self.take_corners)
         self.paper.boxes_wanted.connect(self.take_boxes)
         self.readings.raw_shown.connect(self._show_board)
+        self.paper.done.connect(self.setFocus)
         self.readings.sheet_changed.connect(self._show_sheet)
         self.readings.reading_changed.connect(self._show_reading)
         self.session.document.changed.connect(self.refresh)

@@ -39,11 +39,13 @@ class PaperPanel(QWidget):
     Signals:
         step_chosen(name): another step is looked at.
         boxes_wanted, corners_wanted: what was dragged on the sheet is to be taken.
+        done: what was typed was taken; the keys belong to the page again.
     """
 
     step_chosen = pyqtSignal(str)
     corners_wanted = pyqtSignal()
     boxes_wanted = pyqtSignal()
+    done = pyqtSignal()
 
     def __init__(self, readings: Readings) -> None:
         super().__init__()
@@ -183,6 +185,8 @@ class PaperPanel(QWidget):
             found.append(value)
         sizes: Sizes = found[0], found[1], found[2]
         self._readings.tell(replace(self._readings.given, sizes=sizes))
+        self.next_step()
+        self.done.emit()
 
     def _take_frame(self) -> None:
         wide, high = self.frame_width.value_mm, self.frame_height.value_mm

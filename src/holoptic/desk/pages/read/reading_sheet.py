@@ -53,6 +53,7 @@ class ReadingSheet(Canvas):
         self._picture_read: PictureRead | None = None
         self._pointer = QPointF()
         self.touchable = True
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.setAccessibleName(tr("sheet of views"))
         self.empty_text = tr(
             "Open a drawing of two or three views (DXF), draw the views "
@@ -230,6 +231,8 @@ class ReadingSheet(Canvas):
             self._click(self.in_hand, self.to_paper(event.position()))
             return
         self.touchable = self._readings.arrangement is not None and self.in_hand is None
+        if self.in_hand is None:
+            self.setFocus()  # keys belong to the page again, not to a field of the column
         super().mousePressEvent(event)
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
             self._held = self.label_at(event.position())
