@@ -177,3 +177,28 @@ def test_pages_of_a_file_are_chosen(desk, page, settle, worker, tmp_path):
     assert desk.hint.text
     assert page.readings.given.page == 2
     assert page.paper.page_number.value() == 2
+
+
+def test_views_are_boxed_by_hand_where_none_are_found(desk, page, settle, press, tmp_path):
+    image = QImage(1400, 1000, QImage.Format.Format_Grayscale8)
+    image.fill(240)
+    image.save(str(tmp_path / "blank.png"))
+    page.readings.open(tmp_path / "blank.png")
+    settle(desk)
+    settle(desk)
+    assert "views" in desk.hint.text
+    assert "No border" in page.paper.border_words.text()
+    assert not page.read_button.isEnabled()
+    page.setFocus()
+    for _ in range(4):
+        press(desk, Key.Key_N)
+    for key in (Key.Key_R, Key.Key_M, Key.Key_G, Key.Key_B):
+        press(desk, key)
+    page.paper.go_to("views")
+    sheet = page.paper_sheet
+    for low, high in (((20, 20), (90, 70)), ((20, 100), (90, 150))):
+        drag(sheet, spot(sheet, low), spot(sheet, high))
+    assert len(sheet.boxes) == 2
+    page.take_boxes()
+    settle(desk)
+    assert not page.readings.has_views

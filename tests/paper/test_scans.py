@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from tests.paper.sheets import drawn, scanned
 
+from holoptic.cli.sources import open_sheet
 from holoptic.demo import job_path, views_photo_path
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import read_job
@@ -90,9 +91,6 @@ def test_a_scan_without_a_border_is_taken_for_the_paper(scan, tmp_path):
 @pytest.mark.parametrize(("name", "write", "why"), [
     ("half.png", lambda p, s: p.write_bytes(s.read_bytes()[:4000]), "no picture|only a part"),
     ("small.png", lambda p, _: cv2.imwrite(str(p), np.zeros((20, 20), np.uint8)), "too few"),
-    ("blank.png", lambda p, _: cv2.imwrite(str(p), np.full((900, 1300), 250, np.uint8)), "fewer"),
-    ("grey.png", lambda p, _: cv2.imwrite(str(p), np.random.default_rng(1).integers(
-        0, 255, (900, 1300)).astype(np.uint8)), "fewer|view"),
     ("empty.png", lambda p, _: p.write_bytes(b""), "empty"),
 ])  # fmt: skip
 def test_a_picture_that_shows_no_views_gets_one_line(scan, tmp_path, name, write, why):
@@ -101,6 +99,20 @@ def test_a_picture_that_shows_no_views_gets_one_line(scan, tmp_path, name, write
     with pytest.raises(BadInput, match=why) as told:
         open_paper(path)
     assert "\n" not in str(told.value)
+
+
+@pytest.mark.parametrize("make", [
+    lambda: np.full((900, 1300), 250, np.uint8),
+    lambda: np.random.default_rng(1).integers(0, 255, (900, 1300)).astype(np.uint8),
+])  # fmt: skip
+def test_a_picture_without_views_says_so_and_can_be_told_more(worker, tmp_path, make):
+    path = tmp_path / "blank.png"
+    cv2.imwrite(str(path), make())
+    sheet = worker.ask("open_sheet", str(path))
+    assert "view" in sheet.picture.trouble
+    assert not sheet.arrangement.views
+    with pytest.raises(BadInput, match=r"blank.png: .*view"):
+        open_sheet(path, worker)
 
 
 def test_a_huge_picture_is_refused_unread(tmp_path):

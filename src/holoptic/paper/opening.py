@@ -44,13 +44,14 @@ class Opened:
 
 @dataclass(frozen=True)
 class Pictured:
-    """A picture of a sheet: as it lies flat, and what it shows, the likeliest reading first; how
-    many pages its file has.
+    """A picture of a sheet: as it lies flat, and what it shows, the likeliest first; nothing where
+    no views are found, and then `trouble` says why; how many pages its file has.
     """
 
     flat: FlatSheet
     shown: tuple[Interpreted, ...]
     pages: int
+    trouble: str = ""
 
 
 def open_paper(
@@ -112,7 +113,10 @@ def _stretched(sketch: Sketch, factor: float) -> Sketch:
 
 def _pictured(path: Path, wish: Wish, given: Given, page: Vec2 | None) -> Pictured:
     flat = _laid_flat(path, given, page)
-    measured = interpret(flat, wish, given.sizes, given.boxes, given.levels)
+    try:
+        measured = interpret(flat, wish, given.sizes, given.boxes, given.levels)
+    except BadInput as error:  # its border or its views may be shown by somebody
+        return Pictured(flat, (), 1, str(error))
     shown = [
         measured if rounding == 0.0
         else interpret(flat, wish, given.sizes, given.boxes, given.levels, rounding)

@@ -136,7 +136,8 @@ class PictureRead:
     paper and so much of what lies outside its border (mm) around; how large the paper is within
     the border (mm), where that has its corners in the picture (dots) and whether it was found;
     boxes about the views (mm of paper); the levels along length, depth and height; how much larger
-    the views are than the paper. `others` are the views with their levels taken otherwise.
+    the views are than the paper. `others` are the views with their levels taken otherwise. Where
+    no views were found, `trouble` says why.
     """
 
     jpeg: bytes
@@ -149,6 +150,7 @@ class PictureRead:
     levels: tuple[Levels, ...]
     scale: float
     others: tuple[Arrangement, ...] = ()
+    trouble: str = ""
 
 
 @dataclass(frozen=True)

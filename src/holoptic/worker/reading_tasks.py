@@ -15,6 +15,7 @@ from holoptic.foreign import DXF_SUFFIX
 from holoptic.paper.given import Given
 from holoptic.paper.opening import Pictured, open_paper
 from holoptic.paper.scan.ink import PER_MM
+from holoptic.paper.scan.sheet import Interpreted
 from holoptic.paper.vector.settling import settled
 from holoptic.part import Part, Source
 from holoptic.part.cutting import Stock, cutter_of
@@ -66,15 +67,16 @@ def open_sheet(
 
 def _picture_read(path: str, opened: Pictured) -> SheetRead:
     """Return the views in a picture of a sheet, with the picture under them."""
-    flat, first = opened.flat, opened.shown[0]
+    flat = opened.flat
+    first = opened.shown[0] if opened.shown else Interpreted(Arrangement("third", ()), (), (), 1.0)
     under = PictureRead(
         as_jpeg(flat.picture), PER_MM, AROUND_MM, flat.size, flat.corners, flat.has_border,
         first.boxes, first.levels, first.scale,
-        tuple(one.arrangement for one in opened.shown[1:]),
+        tuple(one.arrangement for one in opened.shown[1:]), opened.trouble,
     )  # fmt: skip
     lines = tuple(line for view in first.arrangement.views for line in view.lines)
     sketch = Sketch(Path(path).stem, lines, (), (), False)
-    checks = tuple(check_sheet(first.arrangement))
+    checks = tuple(check_sheet(first.arrangement)) if opened.shown else ()
     return SheetRead(path, sketch, first.arrangement, checks, opened.pages, under)
 
 

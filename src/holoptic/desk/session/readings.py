@@ -277,7 +277,7 @@ class Readings(QObject):
 
     def mend(self) -> None:
         """Mend the small slips of the drawing; `before` keeps what it was."""
-        if self.arrangement is not None:
+        if self.arrangement is not None and self.has_views:
             self._ask(_MEND, "mend_views", self.arrangement.drawn_views())
 
     def unmend(self) -> None:
@@ -334,7 +334,7 @@ class Readings(QObject):
 
     def begin_guide(self) -> None:
         """Begin the guided way: the outlines intersected, loops to be taken away one by one."""
-        if self.arrangement is not None:
+        if self.arrangement is not None and self.has_views:
             self._forget_reading()
             self._ask(_GUIDE, "begin_guide", self.arrangement.drawn_views(), self.name)
 
@@ -374,7 +374,7 @@ class Readings(QObject):
 
     def read(self) -> None:
         """Have the views read; where the time ran out, for longer."""
-        if self.arrangement is not None:
+        if self.arrangement is not None and self.has_views:
             limit = LONG_LIMIT_S if self.ran_out else USUAL_LIMIT_S
             self._forget_reading()
             views = tuple(self.arrangement.drawn_views())
@@ -383,6 +383,11 @@ class Readings(QObject):
                 self._ask(_READ, "read_one_of", (views, *others), self.name, USUAL_MOST, limit)
             else:
                 self._ask(_READ, "read", views, self.name, USUAL_MOST, limit)
+
+    @property
+    def has_views(self) -> bool:
+        """Whether there is something to be read: a picture may lie there without any views yet."""
+        return self.arrangement is not None and bool(self.arrangement.views)
 
     @property
     def is_as_found(self) -> bool:
@@ -491,6 +496,8 @@ class Readings(QObject):
             self._path, self.given = path, given
             self.picture, self.pages = value.picture, value.pages
             self._arrange(value.arrangement, checked=True)
+            if value.picture is not None and value.picture.trouble:
+                self.told.emit(value.picture.trouble)
         elif purpose == _RAW and isinstance(value, PictureShown):
             self.raw = value
             self.raw_shown.emit()

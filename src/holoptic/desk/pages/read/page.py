@@ -443,7 +443,7 @@ class ReadPage(QWidget):
             self.read_button,
             self.guide_button,
         ):
-            widget.setEnabled(has_sheet)
+            widget.setEnabled(has_sheet and self.readings.has_views)
         if arrangement is not None:
             self.angle.show_value(arrangement.angle)
             self.length_field.unit = self.session.document.unit
@@ -462,7 +462,7 @@ class ReadPage(QWidget):
         for one in (*rests, self.take_button):
             one.setVisible(not is_drafting)
         self.save_button.setVisible(has_sheet and not is_drafting)
-        self.save_button.setEnabled(has_sheet)
+        self.save_button.setEnabled(has_sheet and self.readings.has_views)
         aside = self.remarks, self.remarks_title, self.mend_button, self.guide_button
         for one in aside:
             one.setVisible(not is_guided and not is_drafting)

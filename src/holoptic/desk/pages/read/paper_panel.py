@@ -251,10 +251,11 @@ class PaperPanel(QWidget):
                 tr("No border was found: the picture is taken for the whole sheet. Drag the four "
                    "corners onto the border.")
             )  # fmt: skip
-            for field, size, own in zip(self.sizes, given.sizes, picture.levels, strict=True):
+            for k, (field, size) in enumerate(zip(self.sizes, given.sizes, strict=True)):
                 field.show_length(Length.of(size) if size is not None else None)
-                found = plain_mm(round(own.placed[-1], 2))
-                field.setPlaceholderText(tr("{length} as measured", length=found))
+                if picture.levels:
+                    found = plain_mm(round(picture.levels[k].placed[-1], 2))
+                    field.setPlaceholderText(tr("{length} as measured", length=found))
             self._fill_table()
         self._is_filling = False
 

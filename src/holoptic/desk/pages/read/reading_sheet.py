@@ -73,6 +73,9 @@ class ReadingSheet(Canvas):
         lines = [Line(tuple(line.shape.path()), _STYLES[line.status], key)
                  for key, line in enumerate(everything)]  # fmt: skip
         boxes = [placed.box for placed in arrangement.views]
+        if not boxes:  # a picture in which no views were found yet
+            self.show_lines([], None)
+            return
         drawn = self._readings.drawn_view()
         if drawn is not None:
             boxes.append(drawn[1].box)
