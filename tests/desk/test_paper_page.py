@@ -2,7 +2,7 @@
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QGuiApplication, QImage
+from PyQt6.QtGui import QGuiApplication, QImage, QTransform
 from PyQt6.QtTest import QTest
 from tests.paper.sheets import drawn, written
 
@@ -174,9 +174,12 @@ def test_pages_of_a_file_are_chosen(desk, page, settle, worker, tmp_path):
     assert page.readings.given.page == 2
     page.paper.page_number.setValue(3)
     settle(desk)
-    assert desk.hint.text
-    assert page.readings.given.page == 2
-    assert page.paper.page_number.value() == 2
+    settle(desk)
+    assert "views" in desk.hint.text  # an empty page is a picture without any
+    page.paper.page_number.setValue(1)
+    settle(desk)
+    assert page.readings.picture is None
+    assert len(page.readings.arrangement.views) == 3
 
 
 def test_views_are_boxed_by_hand_where_none_are_found(desk, page, settle, press, tmp_path):
@@ -202,3 +205,19 @@ def test_views_are_boxed_by_hand_where_none_are_found(desk, page, settle, press,
     page.take_boxes()
     settle(desk)
     assert not page.readings.has_views
+
+
+def test_a_sheet_that_lies_upside_down_is_turned(desk, page, settle, tmp_path):
+    image = QImage(str(views_photo_path()))
+    image.transformed(QTransform().rotate(180)).save(str(tmp_path / "over.png"))
+    page.readings.open(tmp_path / "over.png")
+    settle(desk)
+    settle(desk)
+    assert page.readings.arrangement.angle == "first"  # as it looks from there
+    for _ in range(2):
+        QTest.mouseClick(page.paper.turn_button, LEFT)
+        settle(desk)
+        settle(desk)
+    assert {view.name for view in page.readings.arrangement.views} == {"front", "top", "right"}
+    assert page.readings.arrangement.angle == "third"
+    assert [round(one.placed[-1]) for one in page.readings.picture.levels] == [92, 54, 16]

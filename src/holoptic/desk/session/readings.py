@@ -155,7 +155,8 @@ class Readings(QObject):
         """Tell something of a sheet on paper; the sheet changes once it is taken up."""
         if self._path is None or given == self.given:
             return
-        angle = self.arrangement.angle if self.arrangement is not None else "auto"
+        is_laid = self.arrangement is not None and given.corners == self.given.corners
+        angle = self.arrangement.angle if self.arrangement and is_laid else "auto"
         self._ask_to_open(self._path, self._taken, given, angle)
 
     def ask_raw(self) -> None:

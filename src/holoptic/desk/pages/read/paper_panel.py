@@ -102,6 +102,9 @@ class PaperPanel(QWidget):
         self.corner_button = QPushButton(tr("Take these corners"))
         self.corner_button.clicked.connect(lambda _=False: self.corners_wanted.emit())
         layout.addWidget(self.corner_button)
+        self.turn_button = QPushButton(tr("Turn the sheet by a quarter"))
+        self.turn_button.clicked.connect(lambda _=False: self.turn())
+        layout.addWidget(self.turn_button)
         return page
 
     def _views_page(self) -> QWidget:
@@ -157,6 +160,13 @@ class PaperPanel(QWidget):
         for number, page in enumerate(self.steps):
             page.setVisible(STEPS[number] == step)
         self.step_chosen.emit(step)
+
+    def turn(self) -> None:
+        """Take the sheet for turned by a quarter: it was handed over lying, or upside down."""
+        picture, given = self._readings.picture, self._readings.given
+        if picture is not None:
+            first, *rest = given.corners or picture.corners
+            self._readings.tell(replace(given, corners=(*rest, first), boxes=()))
 
     def next_step(self) -> None:
         """Look at the next step; what this one proposes stands."""
