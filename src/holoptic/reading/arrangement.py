@@ -21,6 +21,7 @@ from holoptic.tolerance import SHARE
 
 Wish = Literal["third", "first", "auto"]
 _NEAR_MM = 0.6
+_GAP_MM = 18.0
 _BENT_POINTS = 8
 _FEWEST_LINES = 3
 _PLACES = 3
@@ -131,6 +132,20 @@ def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
             remarks.append(tr("the {name} view stands a little out of line", name=name))
         views.append(ViewOnSheet(name, tuple(clusters[number]), quarters))
     return Arrangement(angle, tuple(views), tuple(dict.fromkeys(remarks)))
+
+
+def side_by_side(views: Sequence[DrawnView]) -> Arrangement:
+    """Return the three usual views of a part, among others perhaps, laid out in third angle."""
+    by_name = {view.name: view for view in views}
+    front, top, right = (by_name[name] for name in ("front", "top", "right"))
+    across = front.box[2] + _GAP_MM - right.box[0]
+    up = front.box[3] + _GAP_MM - top.box[1]
+    placed = (
+        ViewOnSheet("front", front.lines),
+        ViewOnSheet("top", top.moved(0.0, up).lines),
+        ViewOnSheet("right", right.moved(across, 0.0).lines),
+    )
+    return Arrangement("third", placed)
 
 
 def clusters_of(lines: Sequence[DrawnLine]) -> list[list[DrawnLine]]:

@@ -5,7 +5,6 @@ The check has a worker process of its own: while it looks for causes, the desk g
 
 from __future__ import annotations
 
-import tempfile
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 
@@ -19,6 +18,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.desk.session.answers import Answers
 from holoptic.desk.session.document import Document
 from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.desk.session.pasted import PastedPicture
 from holoptic.desk.session.revisions import Revisions
 from holoptic.desk.session.ways import Ways
 from holoptic.errors import BadInput, KernelTrouble
@@ -54,7 +54,7 @@ class Checks(QObject):
         self._number = 0
         self._about = self._revisions.note("sheet", self._number)
         self._corners: tuple[Vec2, ...] | None = None
-        self._pasted: tempfile.TemporaryDirectory[str] | None = None
+        self._pasted = PastedPicture()
         self._waits = False
         self.path: Path | None = None
         self.name = ""
@@ -114,17 +114,14 @@ class Checks(QObject):
 
     def check_image(self, image: QImage) -> None:
         """Check a picture that was pasted or dropped. Raises BadInput as `check` does."""
-        folder = tempfile.TemporaryDirectory()
-        path = Path(folder.name) / "pasted.png"
-        if image.isNull() or not image.save(str(path), "PNG"):
-            folder.cleanup()
-            raise BadInput(tr("what was pasted is no picture"))
+        pasted = PastedPicture()
+        path = pasted.keep(image)
         try:
             self.check(path, tr("pasted picture"))
         except BadInput:
-            folder.cleanup()
+            pasted.drop()
             raise
-        self._pasted = folder  # kept, so that it can be checked again
+        self._pasted = pasted  # kept, so that it can be checked again
 
     def weigh(self, readings: Mapping[int, float]) -> None:
         """Have it told what control distances say that were read, by the number of their check."""
@@ -171,17 +168,13 @@ class Checks(QObject):
         self.path, self.name, self.planned, self._waits = None, "", None, False
         self.is_by_rule = False
         self._forget()
-        if self._pasted is not None:
-            self._pasted.cleanup()
-            self._pasted = None
+        self._pasted.drop()
         self.changed.emit()
 
     def close(self) -> None:
         """End the process."""
         self._line.close()
-        if self._pasted is not None:
-            self._pasted.cleanup()
-            self._pasted = None
+        self._pasted.drop()
 
     def _drop_questions(self) -> None:
         """Let nothing count any more that was asked; what runs long is not waited for."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import tempfile
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -13,6 +12,8 @@ from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.desk.session.line_in_hand import LineInHand
+from holoptic.desk.session.pasted import PastedPicture
 from holoptic.desk.session.revisions import Revisions
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
@@ -20,7 +21,7 @@ from holoptic.job import pose
 from holoptic.paper.given import Given
 from holoptic.part import Source
 from holoptic.pictorial import Picture
-from holoptic.reading.arrangement import Arrangement, ViewOnSheet
+from holoptic.reading.arrangement import Arrangement, ViewOnSheet, side_by_side
 from holoptic.reading.draft import Draft
 from holoptic.reading.draft_text import draft_of, draft_words
 from holoptic.reading.dxf_views import views_dxf
@@ -72,7 +73,6 @@ class Readings(QObject):
         told(text): something to tell in passing.
         opening(name): a file is being opened.
         raw_shown: the picture is there as it was handed over.
-        line_chosen: another line is in hand, or none.
         refused: what was asked for could not be done; what was there stands.
     """
 
@@ -81,7 +81,6 @@ class Readings(QObject):
     told = pyqtSignal(str)
     opening = pyqtSignal(str)
     raw_shown = pyqtSignal()
-    line_chosen = pyqtSignal()
     refused = pyqtSignal()
 
     def __init__(
@@ -112,11 +111,10 @@ class Readings(QObject):
         """What is told of a sheet on paper."""
         self.pages = 1
         self.picture: PictureRead | None = None
-        self.line: int | None = None
-        """The line in hand, counted over all views."""
+        self.line = LineInHand(self)
         self.found: Arrangement | None = None
         """The views as they were found, as long as nothing of them was changed."""
-        self._pasted: tempfile.TemporaryDirectory[str] | None = None
+        self.pasted = PastedPicture()
         self.raw: PictureShown | None = None
         """The picture as it was handed over, once it was asked for."""
 
@@ -135,21 +133,10 @@ class Readings(QObject):
 
     def open_image(self, image: QImage) -> None:
         """Open a picture that was pasted or dropped."""
-        folder = tempfile.TemporaryDirectory()
-        path = Path(folder.name) / "pasted.png"
-        if image.isNull() or not image.save(str(path), "PNG"):
-            folder.cleanup()
-            self.told.emit(tr("what was pasted is no picture"))
-            return
-        self.drop_pasted()
-        self._pasted = folder  # kept as long as more may be told of it
-        self.open(path)
-
-    def drop_pasted(self) -> None:
-        """Let go of what was pasted."""
-        if self._pasted is not None:
-            self._pasted.cleanup()
-            self._pasted = None
+        try:
+            self.open(self.pasted.keep(image))
+        except BadInput as error:
+            self.told.emit(str(error))
 
     def tell(self, given: Given) -> None:
         """Tell something of a sheet on paper; the sheet changes once it is taken up."""
@@ -180,46 +167,7 @@ class Readings(QObject):
     def rename_view(self, number: int, name: str) -> None:
         """Take a view for another one; the view that had the name takes its own."""
         if self.arrangement is not None and name in PLANES:
-            self._arrange(self.arrangement.renamed(number, name))
-
-    # --- single lines -------------------------------------------------------------------------
-
-    def numbered_lines(self) -> list[tuple[int, int]]:
-        """Return the lines on the sheet in order: number of the view, number of the line in it."""
-        views = self.arrangement.views if self.arrangement is not None else ()
-        return [(k, n) for k, view in enumerate(views) for n in range(len(view.lines))]
-
-    def choose_line(self, number: int | None) -> None:
-        """Take a line in hand, counted over all views."""
-        is_there = number is not None and number < len(self.numbered_lines())
-        self.line = number if is_there else None
-        self.line_chosen.emit()
-
-    def step_line(self, way: int) -> None:
-        """Take the next line in hand, or the one before."""
-        count = len(self.numbered_lines())
-        if count:
-            self.choose_line(0 if self.line is None else (self.line + way) % count)
-
-    def take_line_as(self, status: Status | None) -> None:
-        """Take the line in hand for a visible, hidden or centre one, or off the sheet."""
-        if self.arrangement is None or self.line is None or self.is_drafting:
-            return
-        number, own = self.numbered_lines()[self.line]
-        view = self.arrangement.views[number]
-        lines = list(view.lines)
-        if status is None:
-            del lines[own]
-        else:
-            lines[own] = replace(lines[own], status=status)
-        if not any(line.status != "centre" for line in lines):
-            self.told.emit(tr("A view needs a line."))
-            return
-        views = list(self.arrangement.views)
-        views[number] = replace(view, lines=tuple(lines))
-        kept = self.line if status is not None else None
-        self._arrange(replace(self.arrangement, views=tuple(views)))
-        self.choose_line(kept)
+            self.rearrange(self.arrangement.renamed(number, name))
 
     @property
     def length(self) -> float:
@@ -240,7 +188,7 @@ class Readings(QObject):
         for view in self.arrangement.views:
             lines = (replace(line, shape=scaled(line.shape, factor)) for line in view.lines)
             views.append(replace(view, lines=tuple(lines)))
-        self._arrange(replace(self.arrangement, views=tuple(views)))
+        self.rearrange(replace(self.arrangement, views=tuple(views)))
 
     def use_view(self, name: str, used: bool) -> None:
         """Read with a view or without it: what it would show is then drawn by Holoptic."""
@@ -251,7 +199,7 @@ class Readings(QObject):
         whole = self.whole
         if len(names) >= _FEWEST:
             kept = tuple(view for view in whole.views if view.name in names)
-            self._arrange(replace(whole, views=kept))
+            self.rearrange(replace(whole, views=kept))
             self.whole = whole
         else:
             self.told.emit(tr("At least two views are needed."))
@@ -285,7 +233,7 @@ class Readings(QObject):
         """Take the drawing as it was before it was mended."""
         if self.before is not None:
             before, self.before = self.before, None
-            self._arrange(before)
+            self.rearrange(before)
 
     # --- drawing the views here ---------------------------------------------------------------
 
@@ -324,7 +272,7 @@ class Readings(QObject):
     def _show_draft(self) -> None:
         arrangement = self.draft.arrangement() if self.draft else None
         if arrangement is not None:
-            self._arrange(arrangement)
+            self.rearrange(arrangement)
             return
         self._set_views(None)
         self.checks = ()
@@ -496,7 +444,7 @@ class Readings(QObject):
                 self.raw = None
             self._path, self.given = path, given
             self.picture, self.pages = value.picture, value.pages
-            self._arrange(value.arrangement, checked=True)
+            self.rearrange(value.arrangement, checked=True)
             if value.picture is not None and value.picture.trouble:
                 self.told.emit(value.picture.trouble)
         elif purpose == _RAW and isinstance(value, PictureShown):
@@ -505,10 +453,10 @@ class Readings(QObject):
         elif purpose == _DERIVE and isinstance(value, tuple):
             self.sketch, self.before = None, None
             self._put_picture_away()
-            self._arrange(_side_by_side(value))
+            self.rearrange(side_by_side(value))
         elif purpose == _MEND and isinstance(value, list) and self.arrangement is not None:
             self.before = self.arrangement
-            self._arrange(self.arrangement.with_views(value))
+            self.rearrange(self.arrangement.with_views(value))
         elif purpose == f"{_SHEET} checks" and isinstance(value, list):
             self.checks = tuple(value)
             self.sheet_changed.emit()
@@ -549,10 +497,11 @@ class Readings(QObject):
 
     def _set_views(self, arrangement: Arrangement | None) -> None:
         self.arrangement = self.whole = arrangement
-        self.line = None
+        self.line.number = None
         self._revisions.note(_VIEWS, arrangement)
 
-    def _arrange(self, arrangement: Arrangement, checked: bool = False) -> None:
+    def rearrange(self, arrangement: Arrangement, checked: bool = False) -> None:
+        """Take the views otherwise; what was read of them counts no more."""
         self._set_views(arrangement)
         self.found = arrangement if checked else None
         self._forget_reading()
@@ -568,15 +517,3 @@ class Readings(QObject):
 
 
 _THREE = 3
-
-
-def _side_by_side(views: tuple[DrawnView, ...]) -> Arrangement:
-    """Return the three usual views of a part laid out in third angle."""
-    by_name = {view.name: view for view in views}
-    front, top, right = (by_name[name] for name in ("front", "top", "right"))
-    placed = [ViewOnSheet("front", front.lines)]
-    across = front.box[2] + _GAP_MM - right.box[0]
-    up = front.box[3] + _GAP_MM - top.box[1]
-    placed.append(ViewOnSheet("top", top.moved(0.0, up).lines))
-    placed.append(ViewOnSheet("right", right.moved(across, 0.0).lines))
-    return Arrangement("third", tuple(placed))

@@ -179,7 +179,7 @@ class Session(QObject):
         self.logbook.close()
         self.answers.close()
         self.checks.close()
-        self.readings.drop_pasted()
+        self.readings.pasted.drop()
         self.scanner.close()
         self.practice.close()
         self.kernel.close()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -19,10 +20,17 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from holoptic.catalogue import ntr, tr
+from holoptic.catalogue import tr
 from holoptic.desk.canvas.small_picture import SmallPicture
 from holoptic.desk.look.icons import give_icon
 from holoptic.desk.look.theme import px
+from holoptic.desk.pages.read.answer_words import (
+    amount,
+    features,
+    odd,
+    outcome_words,
+    title,
+)
 from holoptic.desk.pages.read.draft_panel import DraftPanel, first_draft
 from holoptic.desk.pages.read.guide_panel import GuidePanel
 from holoptic.desk.pages.read.line_groups import LineGroups
@@ -39,8 +47,8 @@ from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.rows import Row
 from holoptic.foreign import DRAWING_SUFFIXES
 from holoptic.job import PLAIN_LINES
-from holoptic.part import Operation, Part
-from holoptic.reading.result import Answer, Reading
+from holoptic.reading.lines import Status
+from holoptic.reading.result import Reading
 from holoptic.units import Length
 
 _WIDTH = 320
@@ -66,6 +74,8 @@ _KEYS = (
 _DRAWINGS = tr("Drawings, scans and photos ({patterns})",
                patterns=" ".join(f"*{suffix}" for suffix in DRAWING_SUFFIXES))  # fmt: skip
 _CORNERS, _FEWEST_VIEWS = 4, 2
+_STATUS_KEYS: dict[str, Status] = {"F": "visible", "B": "hidden", "C": "centre"}
+_LINE_KEYS = (*_STATUS_KEYS, "Del", "Alt+Right", "Alt+Left")
 
 
 class ReadPage(QWidget):
@@ -219,21 +229,20 @@ class ReadPage(QWidget):
             ("G", self.readings.begin_guide), ("T", self.guide.take_away),
             ("Backspace", self.readings.step_back), ("V", self.angle.step),
             ("L", self.lay_over), ("Return", self.take),
-            ("F", lambda: self.readings.take_line_as("visible")),
-            ("B", lambda: self.readings.take_line_as("hidden")),
-            ("C", lambda: self.readings.take_line_as("centre")),
-            ("Delete", self.take_away),
-            ("Alt+Right", lambda: self.readings.step_line(1)),
-            ("Alt+Left", lambda: self.readings.step_line(-1)),
             ("N", self.paper.next_step), ("Ctrl+V", self.paste),
             ("Alt+Down", lambda: self._step_remark(1)), ("Alt+Up", lambda: self._step_remark(-1)),
         ):  # fmt: skip
             shortcut = QShortcut(key, self)
             shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
             shortcut.activated.connect(run)
+        self._line_keys = [QShortcut(key, self) for key in _LINE_KEYS]
+        """While views are drawn, these keys belong to what is drawn."""
+        for shortcut in self._line_keys:
+            shortcut.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+            shortcut.activated.connect(partial(self._do_with_line, shortcut.key().toString()))
         self.sheet.renamed.connect(self.readings.rename_view)
-        self.sheet.picked.connect(self.readings.choose_line)
-        self.readings.line_chosen.connect(self._tell_line)
+        self.sheet.picked.connect(self.readings.line.choose)
+        self.readings.line.chosen.connect(self._tell_line)
         self.readings.refused.connect(self.paper.refresh)
         self.paper.step_chosen.connect(lambda _: self._show_board())
         self.paper.corners_wanted.connect(self.take_corners)
@@ -265,12 +274,22 @@ class ReadPage(QWidget):
         else:
             self.readings.open_image(clipboard.image())
 
+    def _do_with_line(self, key: str) -> None:
+        """Do what a key means for the line in hand, or for the box in hand."""
+        line = self.readings.line
+        if key in _STATUS_KEYS:
+            line.take_as(_STATUS_KEYS[key])
+        elif key == "Del":
+            self.take_away()
+        else:
+            line.step(1 if key == "Alt+Right" else -1)
+
     def take_away(self) -> None:
         """Take the line in hand off the sheet, or the box in hand."""
         if self.boards.currentWidget() is self.paper_sheet:
             self.paper_sheet.take_away()
         else:
-            self.readings.take_line_as(None)
+            self.readings.line.take_as(None)
 
     def take_corners(self) -> None:
         """Take the border's corners as they were dragged."""
@@ -373,13 +392,12 @@ class ReadPage(QWidget):
     def _tell_line(self) -> None:
         """Say what can be done with the line in hand."""
         self.sheet.update()
-        number, arrangement = self.readings.line, self.readings.arrangement
-        if number is not None and arrangement is not None:
-            view, own = self.readings.numbered_lines()[number]
-            placed = arrangement.views[view]
+        found = self.readings.line.line()
+        if found is not None:
+            name, line = found
             self.readings.told.emit(
                 tr("A {status} line of the {name} view: F firm, B broken, C centre, Del takes it "
-                   "away.", status=tr(placed.lines[own].status), name=tr(placed.name))
+                   "away.", status=tr(line.status), name=tr(name))
             )  # fmt: skip
 
     def _show_board(self) -> None:
@@ -458,6 +476,8 @@ class ReadPage(QWidget):
         self.draft.refresh()
         self.of_length.setVisible(self.readings.picture is None)
         is_guided, is_drafting = self.readings.guide is not None, self.readings.is_drafting
+        for shortcut in self._line_keys:
+            shortcut.setEnabled(not is_drafting)
         rests = self.close_button, self.draft_button, self.outcome, self.given, self.read_button
         for one in (*rests, self.take_button):
             one.setVisible(not is_drafting)
@@ -491,81 +511,15 @@ class ReadPage(QWidget):
             self.remarks.addItem(QListWidgetItem(text))
 
     def _show_outcome(self, reading: Reading | None) -> None:
-        self.outcome.setText(_outcome(reading))
+        self.outcome.setText(outcome_words(reading))
         answers = reading.answers if reading else ()
         self.take_button.setEnabled(bool(answers))
         self.board.setVisible(bool(answers))
         for number, card in enumerate(self.answers):
             card.setVisible(number < len(answers))
             if number < len(answers):
-                card.lit = _odd(answers[number], answers)
-                titles = _title(reading, number), _amount(answers[number])
+                card.lit = odd(answers[number], answers)
+                titles = title(reading, number), amount(answers[number])
                 card.show_choice(self.readings.pictures.get(number), PLAIN_LINES, titles,
-                                 _features(answers[number], answers),
+                                 features(answers[number], answers),
                                  number == self.readings.chosen)  # fmt: skip
-
-
-def _title(reading: Reading | None, number: int) -> str:
-    if reading is None or reading.verdict == "unique":
-        return tr("The part")
-    if reading.verdict == "unfinished":
-        return tr("The part so far")
-    return (
-        tr("The nearest part")
-        if reading.verdict == "contradictory"
-        else tr("Answer {number}", number=number + 1)
-    )
-
-
-def _amount(answer: Answer) -> str:
-    """Say how much makes an answer."""
-    if not isinstance(answer.part, Part):
-        return tr("a solid by its faces")
-    return ntr("{count} feature", "{count} features", len(answer.part.operations))
-
-
-def _features(answer: Answer, answers: tuple[Answer, ...]) -> str:
-    """Say what an answer is made of; of several, what the others have not."""
-    if not isinstance(answer.part, Part):
-        return tr("no features that have a name make it")
-    own = answer.part.operations
-    shown = _odd(answer, answers) if len(answers) > 1 else range(len(own))
-    return ", ".join(own[k].name for k in sorted(shown)) or tr("a plain block")
-
-
-def _odd(answer: Answer, answers: tuple[Answer, ...]) -> frozenset[int]:
-    """Return the numbers of the operations that some other answer has not."""
-    others = [_operations(a) for a in answers if a is not answer]
-    own = enumerate(_operations(answer))
-    return frozenset(k for k, o in own if any(o not in other for other in others))
-
-
-def _operations(answer: Answer) -> tuple[Operation, ...]:
-    return answer.part.operations if isinstance(answer.part, Part) else ()
-
-
-def _contradiction(reading: Reading) -> str:
-    if not reading.suspects:
-        return tr("No part was found that shows all these lines.")
-    return tr("{suspects} cannot be true with the rest.", suspects=_places(len(reading.suspects)))
-
-
-def _places(count: int) -> str:
-    return tr("One place") if count == 1 else tr("{count} places", count=count)
-
-
-def _outcome(reading: Reading | None) -> str:
-    if reading is None:
-        return ""
-    count = len(reading.answers)
-    words = {
-        "unique": tr("Read: one part, and all lines are accounted for."),
-        "several": tr(
-            "The views can mean {count} parts: {question}", count=count, question=reading.question
-        ),
-        "contradictory": _contradiction(reading)
-        + (" " + tr("The nearest part is shown.") if count else ""),
-        "unfinished": "",
-    }[reading.verdict]
-    notes = [f"{note[0].upper()}{note[1:]}." for note in reading.notes]
-    return " ".join([words, *notes] if words else notes)

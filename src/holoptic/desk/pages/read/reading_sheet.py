@@ -155,12 +155,9 @@ class ReadingSheet(Canvas):
 
     def _paint_chosen(self, painter: QPainter) -> None:
         """Mark the line in hand."""
-        number, arrangement = self._readings.line, self._readings.arrangement
-        if number is None or arrangement is None:
-            return
-        view, own = self._readings.numbered_lines()[number]
-        path = arrangement.views[view].lines[own].shape.path()
-        self.draw_path(painter, path, pen(theme().glass, 10, alpha=120))
+        found = self._readings.line.line()
+        if found is not None:
+            self.draw_path(painter, found[1].shape.path(), pen(theme().glass, 10, alpha=120))
 
     def _mark(self, painter: QPainter, spot: Spot, is_lit: bool) -> None:
         places = [self.to_screen(point) for point in spot.path]
