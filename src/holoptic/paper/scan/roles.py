@@ -34,7 +34,8 @@ _DASHED_ROUND = 0.35
 @dataclass(frozen=True)
 class Found:
     """A line that was found on a flat sheet (mm, Y down still): what it is, and its axis where it
-    is level (0) or upright (1); `share` tells how surely it is of its role.
+    is level (0) or upright (1). An end is `cut` where its ink goes on, only thinner: where it ends
+    is less sure then.
     """
 
     role: Role
