@@ -8,6 +8,12 @@ prepare_apt_packages="libegl1 libgl1 libopengl0 libx11-6 libfontconfig1 libdbus-
 libxkbcommon0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 \
 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0"
 
+# What the tests of the desktop ask: validators, type database, accessibility bus, displays.
+prepare_test_packages="desktop-file-utils appstream xdg-utils shared-mime-info libglib2.0-bin man-db \
+at-spi2-core dbus xvfb weston"
+prepare_test_programs="desktop-file-validate appstreamcli xdg-mime update-mime-database gio man \
+dbus-run-session Xvfb weston"
+
 say() { printf 'holoptic: %s\n' "$*" >&2; }
 
 # Installs Debian packages, or prints the exact command where that is not allowed.
@@ -73,6 +79,18 @@ missing_libraries() {
         "$packages"/PyQt6/Qt6/plugins/platforms/lib{qxcb,qoffscreen}.so \
         "$packages"/OCP/OCP*.so 2>/dev/null || true)
     case "$wants" in *"not found"*) return 0 ;; *) return 1 ;; esac
+}
+
+# Installs what only tests need; where that is not allowed they leave out what asks for it.
+prepare_test_tools() {
+    local program
+    for program in $prepare_test_programs; do
+        if ! command -v "$program" >/dev/null; then
+            # shellcheck disable=SC2086
+            apt_install $prepare_test_packages || say "tests that need $program are left out"
+            return 0
+        fi
+    done
 }
 
 # Compiles what finds hidden lines quickly; without it the geometry kernel does, more slowly.

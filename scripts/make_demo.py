@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from holoptic.exchange.job_file import write_job
+from holoptic.cli.sources import write_with_cover
 from holoptic.job import (
     VIEW_LINES,
     Figure,
@@ -33,6 +33,7 @@ from holoptic.part import (
 )
 from holoptic.part.outline_text import read_outline
 from holoptic.units import Length, Unit
+from holoptic.worker.client import Worker
 
 TARGET = Path(__file__).parent.parent / "src" / "holoptic" / "demo" / "harbour-lamp.holoptic"
 
@@ -246,7 +247,8 @@ def main() -> None:
               id="skerry-harbour-lamp")  # fmt: skip
     for part, view in parts:
         job = job.with_added(part, Figure("", "", view))
-    write_job(with_cut_sheet(with_door_sheet(job)), TARGET)
+    with Worker() as worker:
+        write_with_cover(with_cut_sheet(with_door_sheet(job)), TARGET, worker)
 
 
 def with_door_sheet(job: Job) -> Job:

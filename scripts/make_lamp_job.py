@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from holoptic.exchange.job_file import job_bytes
+from holoptic.cli.sources import write_with_cover
 from holoptic.job import (
     Arrangement,
     Figure,
@@ -33,6 +33,7 @@ from holoptic.part import (
     Round,
 )  # fmt: skip
 from holoptic.units import Length
+from holoptic.worker.client import Worker
 
 FILE = Path(__file__).parents[1] / "src/holoptic/demo/lamp-put-together.holoptic"
 
@@ -246,7 +247,8 @@ def lamp() -> Job:
 
 def main() -> None:
     """Write the job."""
-    FILE.write_bytes(job_bytes(lamp()))
+    with Worker() as worker:
+        write_with_cover(lamp(), FILE, worker)
 
 
 if __name__ == "__main__":

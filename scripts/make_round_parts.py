@@ -18,11 +18,12 @@ from OCP.BRepPrimAPI import (
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from OCP.TopoDS import TopoDS_Shape
 
-from holoptic.exchange.job_file import write_job
+from holoptic.cli.sources import write_with_cover
 from holoptic.job import Figure, Job, Pictorial, TitleEntries
 from holoptic.part import ImportedSolid
 from holoptic.solid.anatomy.kernel_shapes import tidy, together
 from holoptic.solid.making.step import write_solid
+from holoptic.worker.client import Worker
 
 FOLDER = Path(__file__).parent.parent / "src" / "holoptic" / "demo"
 NAME = "round-parts"
@@ -109,7 +110,8 @@ def main() -> None:
         figure = Figure("", "", Pictorial(corner=corner))
         job = job.with_added(ImportedSolid(name, str(step), index, number), figure)
     job = job.with_added(ImportedSolid("on the bench together", str(step), None, "SLW-149"))
-    write_job(job, FOLDER / f"{NAME}.holoptic")
+    with Worker() as worker:
+        write_with_cover(job, FOLDER / f"{NAME}.holoptic", worker)
 
 
 if __name__ == "__main__":

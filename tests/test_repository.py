@@ -41,7 +41,9 @@ def test_a_plain_install_asks_for_what_is_pinned(root):
     assert project["dependencies"] == [line for line in wanted if line and line[0] != "#"]
 
 
-@pytest.mark.parametrize("script", ["bin/holoptic", "bin/test", "bin/prepare.sh", ".ci/run"])
+@pytest.mark.parametrize(
+    "script", ["bin/holoptic", "bin/test", "bin/build", "bin/install", "bin/prepare.sh", ".ci/run"]
+)
 def test_scripts_are_sound_shell(root, script):
     subprocess.run(["bash", "-n", str(root / script)], check=True)
     if script != "bin/prepare.sh":

@@ -7,10 +7,17 @@ import math
 from pathlib import Path
 
 from holoptic.catalogue import ntr, tr
-from holoptic.cli.sources import describe, load_part, open_sheet, patient_worker, read_sheet
+from holoptic.cli.sources import (
+    describe,
+    load_part,
+    open_sheet,
+    patient_worker,
+    read_sheet,
+    write_with_cover,
+)
 from holoptic.cli.targets import require_free
 from holoptic.errors import BadInput
-from holoptic.exchange.job_file import JOB_SUFFIXES, write_job
+from holoptic.exchange.job_file import JOB_SUFFIXES
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.step_file import save_step
 from holoptic.foreign import STEP_SUFFIXES
@@ -100,7 +107,8 @@ def _write(reading: Reading, out: Path, options: argparse.Namespace, worker: Wor
                 replace=options.force,
             )
         else:
-            write_job(job_of(out.stem, [answer.taken]), path, replace=options.force)
+            job = job_of(out.stem, [answer.taken])
+            write_with_cover(job, path, worker, replace=options.force)
         print(f"{path.name}: {_features(answer.taken)}")
 
 

@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
+import contextlib
 import sys
 from pathlib import Path
 
 from holoptic.catalogue import ntr, tr
-from holoptic.errors import BadInput
-from holoptic.exchange.job_file import JOB_SUFFIXES, read_job
+from holoptic.errors import BadInput, HolopticError
+from holoptic.exchange.job_file import JOB_SUFFIXES, read_job, write_job
+from holoptic.exchange.preview import preview_of
 from holoptic.foreign import DRAWING_SUFFIXES, STEP_SUFFIXES, require_readable
-from holoptic.job import Arrangement, Figure, Job, JobPart, job_of
+from holoptic.job import Arrangement, Figure, Job, JobPart, job_of, posed_figure
 from holoptic.paper.given import Given
+from holoptic.pictorial import Picture
 from holoptic.places import resolved
 from holoptic.reading.arrangement import Wish
 from holoptic.reading.result import USUAL_LIMIT_S, USUAL_MOST, Reading
 from holoptic.spread.from_file import with_assembly
-from holoptic.worker.client import Worker
-from holoptic.worker.messages import ReadOneOf, SheetRead
+from holoptic.worker.client import PATIENCE_S, Worker
+from holoptic.worker.messages import Presented, ReadOneOf, SheetRead
 
 
 def patient_worker() -> Worker:
@@ -59,6 +62,23 @@ def load_job(path: Path, worker: Worker, *, assembled: bool = False) -> Job:
             )
         return job_of(path.stem, [reading.answers[0].taken])
     raise BadInput(tr("{name}: a source ends in .holoptic, .step, .stp or .dxf", name=path.name))
+
+
+def cover_of(job: Job, worker: Worker, patience: float = PATIENCE_S) -> Picture | None:
+    """Return the picture by which a job is shown; None where it has none. Raises as `present`."""
+    if job.cover is None:
+        return None
+    shown: Presented = worker.ask("present", posed_figure(job, job.cover), patience=patience)
+    return shown.picture
+
+
+def write_with_cover(job: Job, path: Path, worker: Worker, *, replace: bool = True) -> None:
+    """Save a job with the picture by which it is shown. Raises BadInput as `write_job` does."""
+    picture = None
+    with contextlib.suppress(HolopticError):  # what has no picture is saved without
+        picture = cover_of(job, worker)
+    lines = preview_of(picture) if picture is not None else ""
+    write_job(job, path, replace=replace, preview=lines)
 
 
 def open_sheet(

@@ -20,6 +20,8 @@ from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_bounds import require_bounds, require_few
 from holoptic.exchange.job_migration import migrated
+from holoptic.exchange.preview import KEY as PREVIEW
+from holoptic.exchange.preview import with_preview
 from holoptic.job import Job
 from holoptic.part import ImportedSolid, Part
 from holoptic.pictorial import view_of
@@ -28,13 +30,13 @@ from holoptic.quoting import name_of
 from holoptic.sheet.planning import require_scale, require_sound
 
 FORMAT = "holoptic-job"
-VERSION = 8
+VERSION = 9
 """Version 1 had no line weights, centre lines, view angle and view set, version 2 no arcs, slopes,
 polygons, pyramids, balls, rings, strips and no ways to draw circles, version 3 no ways of working
 and no wishes for the sheet: they had the defaults. What came to version 4 later has a default
 where a file does not say it: ends and paths of strips, who draws. Version 5 has ids, figures and
 sheets (`job_migration`), version 6 arrangements, and figures of them, version 7 dimensions and
-shading, version 8 cuts and sections."""
+shading, version 8 cuts and sections, version 9 a picture of the first figure (`preview`)."""
 SUFFIX = ".holoptic"
 JOB_SUFFIXES = (SUFFIX, ".json")
 """What can be opened: jobs, and solids that become the parts of a job."""
@@ -50,6 +52,18 @@ _MOST_SECTIONS = 26
 
 _MOST_PLACED = 2000
 """In an arrangement; far above what can be read on a sheet."""
+
+
+_PREVIEW_SCHEMA = {
+    "description": "the visible lines of the first figure, for who shows files; may be left out",
+    "type": "object",
+    "properties": {
+        "of": {"type": "string", "description": "a digest of all else in the file"},
+        "lines": {"type": "string", "description": "x y x y …; per line, on a grid, Y up"},
+    },
+    "required": ["of", "lines"],
+    "additionalProperties": False,
+}
 
 
 @cache
@@ -74,6 +88,7 @@ def parse_job(data: bytes) -> Job:
     content = _content(data)
     version = content["version"]
     del content["format"], content["version"]
+    content.pop(PREVIEW, None)  # worked out from all else, and for those who show files alone
     require_bounds(content)
     content = migrated(content, version)
     try:
@@ -180,22 +195,28 @@ def _require_single(what: str, ids: Iterable[str]) -> None:
         seen.add(item)
 
 
-def job_bytes(job: Job, folder: Path | None = None) -> bytes:
-    """Return the bytes of a job file; paths of STEP files become relative to `folder`."""
+def job_bytes(job: Job, folder: Path | None = None, preview: str = "") -> bytes:
+    """Return the bytes of a job file; paths of STEP files become relative to `folder`.
+
+    `preview` has the lines of the first figure (`preview.preview_of`), where they are known.
+    """
     job = _with_paths(job, _for_file) if folder is None else _relative_paths(job, folder)
     content = {"format": FORMAT, "version": VERSION, **_adapter().dump_python(job, mode="json")}
     for sheet in content["sheets"]:
         for figure in sheet["figures"]:
             del figure["by_hand"]["outfit"]  # instruments are the drafter's, not the job's
+    content = with_preview(content, preview)
     return (json.dumps(content, ensure_ascii=False, indent=1) + "\n").encode("utf-8")
 
 
-def write_job(job: Job, path: Path, *, replace: bool = True) -> None:
-    """Save a job; the file before it is kept with a `~` behind its name.
+def write_job(job: Job, path: Path, *, replace: bool = True, preview: str = "") -> None:
+    """Save a job, with the lines of its first figure; the file before it is kept with a `~` behind
+    its name.
 
     Raises BadInput, without `replace` also where there is a file.
     """
-    write_atomically(path, job_bytes(job, path.parent), keep_previous=True, replace=replace)
+    data = job_bytes(job, path.parent, preview)
+    write_atomically(path, data, keep_previous=True, replace=replace)
 
 
 def job_schema() -> dict[str, Any]:
@@ -205,7 +226,7 @@ def job_schema() -> dict[str, Any]:
         "format": {"const": FORMAT, "description": "says what this file is"},
         "version": {"const": VERSION, "description": "grows when the format changes"},
     }
-    schema["properties"] = {**head, **schema["properties"]}
+    schema["properties"] = {**head, **schema["properties"], PREVIEW: _PREVIEW_SCHEMA}
     schema["required"] = ["format", "version", *schema["required"]]
     schema["title"] = "Holoptic job file"
     del schema["$defs"]["HandWays"]["properties"]["outfit"], schema["$defs"]["Outfit"]

@@ -66,6 +66,14 @@ class Job:
         """All figures, sheet by sheet."""
         return tuple(figure for sheet in self.sheets for figure in sheet.figures)
 
+    @property
+    def cover(self) -> Figure | None:
+        """The pictorial by which the job is shown where there is room for one: its first."""
+        for figure in self.figures:
+            if figure.is_pictorial:
+                return figure
+        return self.main_figure(self.parts[0].id) if self.parts else None
+
     def part(self, part_id: str) -> JobPart:
         """Return a part. Raises KeyError."""
         return _found(self.parts, part_id)

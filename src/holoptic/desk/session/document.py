@@ -98,6 +98,8 @@ class Document(QObject):
         self._autosave_timer.timeout.connect(self._keep_soon)
         self._unsafe_told = ""
         self._leaves_copy = False
+        self.preview: Callable[[], str] = str
+        """The lines of the job's cover as they go into its file; empty where nobody has them."""
 
     # --- what is there ----------------------------------------------------------------------
 
@@ -571,7 +573,7 @@ class Document(QObject):
         try:
             if self.job.name == UNNAMED:
                 self.edit(replace(self.job, name=path.stem), tr("name of the file"))
-            write_job(self.job, path)
+            write_job(self.job, path, preview=self.preview())
         except BadInput:
             if path != self.path:
                 claim.release()

@@ -17,6 +17,7 @@ from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.desk.session.answers import Answers
 from holoptic.desk.session.cards import Cards, with_method
 from holoptic.desk.session.checks import Checks
+from holoptic.desk.session.cover import Cover
 from holoptic.desk.session.cuts import PURPOSE as CUTS
 from holoptic.desk.session.cuts import Cuts
 from holoptic.desk.session.document import Document
@@ -108,6 +109,7 @@ class Session(QObject):
         self.spreads = Spreads(self.document, kernel, revisions, self)
         self.answers = Answers(self.document, self.selection, kernel, revisions, self.proposals,
                                self.ways, self.shelf, self)  # fmt: skip
+        self.cover = Cover(self.document, self.answers, self)
         self.checks = Checks(self.document, self.answers, self.ways, self)
         self.scanner = Scanner(self)
         self.walk = Stepping(self)
