@@ -6,6 +6,7 @@ the pages and the core.
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6 import sip
@@ -129,6 +130,7 @@ class DeskWindow(QMainWindow):
             button.setToolTip(f"{title} ({key})")
             button.setFixedHeight(px(49))
             button.clicked.connect(lambda _=False, name=name: self.show_page(name))
+            button.toggled.connect(partial(self._toggled, name))
             QShortcut(key, self).activated.connect(button.click)
             self._pages.addButton(button)
             self._buttons[name] = button
@@ -270,6 +272,15 @@ class DeskWindow(QMainWindow):
         page.setFocus()
         self._furniture.follow()
         self._bars.fit()
+
+    def _toggled(self, name: str, down: bool) -> None:
+        """Follow a screen reader, which puts a button down without clicking it."""
+        if down:
+            QTimer.singleShot(0, partial(self._go_unless_there, name))
+
+    def _go_unless_there(self, name: str) -> None:
+        if hasattr(self, "session") and self.page != name:
+            self.show_page(name)
 
     @property
     def page(self) -> str:

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import partial
 
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from holoptic.desk.widgets.pressed import on_toggle, show_down
 
 
 class Row(QWidget):
@@ -21,16 +24,20 @@ class Row(QWidget):
         row.setSpacing(4)
         for value, words in choices:
             button = QPushButton(words)
-            button.setCheckable(True)
             button.setToolTip(tip)
-            button.clicked.connect(lambda _=False, value=value: self._choose(value))
+            on_toggle(button, partial(self._chosen, value))
             self._buttons[value] = button
             row.addWidget(button, 1)
 
     def show_value(self, value: object) -> None:
         """Put the button of a value down."""
         for other, button in self._buttons.items():
-            button.setChecked(other == value)
+            show_down(button, other == value)
+
+    def _chosen(self, value: object, _down: bool) -> None:
+        """Take the choice; a button that was down stays down."""
+        show_down(self._buttons[value], True)
+        self._choose(value)
 
     def step(self) -> None:
         """Choose the next in the row."""

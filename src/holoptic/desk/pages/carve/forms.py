@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushBu
 from holoptic.catalogue import tr
 from holoptic.desk.widgets.fields import LengthField, ReadField
 from holoptic.desk.widgets.menus import show_whole_entries
+from holoptic.desk.widgets.pressed import on_toggle, show_down
 from holoptic.part import Offset, Operation
 from holoptic.part.families import Depths
 from holoptic.part.operations import Centred, OutlinePoint, reference_of
@@ -144,9 +145,8 @@ class DepthForm(QWidget):
         self.end_field.may_be_empty = True
         self.end_field.emptied.connect(lambda: self._change("end", None))
         self.through = QPushButton(tr("through"))
-        self.through.setCheckable(True)
         self.through.setProperty("tight", True)
-        self.through.clicked.connect(self.through_asked)
+        on_toggle(self.through, self.through_asked.emit)
         self.counted = QComboBox()
         self.counted.setAccessibleName(tr("what the depths are counted from"))
         self.counted.setToolTip(
@@ -194,7 +194,7 @@ class DepthForm(QWidget):
         for widget in (self.end_field, self.through, self._to_label, self.up_to):
             widget.setVisible(depths != "place")
         self.end_field.show_length(operation.end)
-        self.through.setChecked(operation.end is None)
+        show_down(self.through, operation.end is None)
         away, face = operation.base is not None, operation.face.title
         self.through.setText(tr("to {face}", face=face) if away else tr("through"))
         self.end_field.setPlaceholderText(face if away else tr("through"))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import QSignalBlocker
@@ -28,6 +29,7 @@ from holoptic.desk.pages.carve.size_form import SizeForm
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.fields import LengthField
 from holoptic.desk.widgets.menus import open_under
+from holoptic.desk.widgets.pressed import on_toggle, show_down
 from holoptic.desk.widgets.walk_bar import WalkBar
 from holoptic.errors import ExpressionError, PartError
 from holoptic.job.job import with_operation
@@ -89,8 +91,7 @@ class OperationEditor(QWidget):
         modes: dict[Mode, str] = {"cut": tr("cut"), "add": tr("add")}
         for mode, word in modes.items():
             button = QPushButton(word)
-            button.setCheckable(True)
-            button.clicked.connect(lambda _=False, mode=mode: self._change(mode=mode))
+            on_toggle(button, partial(self._take_mode, mode))
             group.addButton(button)
             row.addWidget(button)
             self.modes[mode] = button
@@ -100,6 +101,10 @@ class OperationEditor(QWidget):
         self.face.activated.connect(self._choose_face)
         row.addWidget(self.face)
         return self._name_box
+
+    def _take_mode(self, mode: Mode, down: bool) -> None:
+        if down:
+            self._change(mode=mode)
 
     def _walk_bar(self) -> WalkBar:
         self.walk_bar = WalkBar()
@@ -390,7 +395,7 @@ class OperationEditor(QWidget):
         typing = self.name.hasFocus() and not is_other
         if not typing or self.name.text().strip() not in ("", operation.name):
             self.name.setText(operation.name)
-        self.modes[operation.mode].setChecked(True)
+        show_down(self.modes[operation.mode], True)
         for mode, button in self.modes.items():
             button.setEnabled(mode == "cut" or family.may_add)
         self.face.setEnabled(family.on_one_face)

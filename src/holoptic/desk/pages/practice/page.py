@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, Qt
@@ -26,6 +27,7 @@ from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.folders import keep_folder, last_folder
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.notice import sentence
+from holoptic.desk.widgets.pressed import on_toggle, show_down
 from holoptic.errors import BadInput
 from holoptic.exchange.outputs import write_by_suffix
 from holoptic.exchange.pdf import pdf_pages
@@ -329,11 +331,14 @@ class PracticePage(QWidget):
         for number, words in enumerate(asked.words):
             button = QPushButton(f"{LETTERS[number]}   {words}")
             button.setObjectName("entry")
-            button.setCheckable(True)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            button.clicked.connect(lambda _=False, number=number: self._choose(number))
+            on_toggle(button, partial(self._take_choice, number))
             self._group.addButton(button, number)
             self._choices.addWidget(button)
+
+    def _take_choice(self, number: int, down: bool) -> None:
+        if down:
+            self._choose(number)
 
     def _choose(self, number: int) -> None:
         hand = self.board.hand
@@ -346,7 +351,7 @@ class PracticePage(QWidget):
         button = self._group.button(hand.number) if isinstance(hand, Chosen) and (
             hand.number is not None) else None  # fmt: skip
         if button is not None:
-            button.setChecked(True)
+            show_down(button, True)
 
     def _show_right_choice(self, exercise: Exercise | None) -> None:
         """Show which of several words is right, once the answer was asked for."""

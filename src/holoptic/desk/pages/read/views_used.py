@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from holoptic.desk.session.readings import Readings
+from holoptic.desk.widgets.pressed import on_toggle, show_down
 
 
 class ViewsUsed(QWidget):
@@ -28,11 +29,10 @@ class ViewsUsed(QWidget):
             self.buttons = {name: self._button(name) for name in names}
         shown = {view.name for view in used.views} if used else set()
         for name, button in self.buttons.items():
-            button.setChecked(name in shown)
+            show_down(button, name in shown)
 
     def _button(self, name: str) -> QPushButton:
         button = QPushButton(name)
-        button.setCheckable(True)
-        button.clicked.connect(lambda used: self._readings.use_view(name, used))
+        on_toggle(button, lambda used: self._readings.use_view(name, used))
         self._row.addWidget(button, 1)
         return button

@@ -12,6 +12,7 @@ from holoptic.catalogue import tr
 from holoptic.desk.pages.sheet.sections_field import SectionsField
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.menus import give_mnemonics, open_under, show_whole_entries
+from holoptic.desk.widgets.pressed import on_toggle, show_down
 from holoptic.job import VIEW_LINES, VIEWS, Figure, Series, Sheet, view_named
 from holoptic.pictorial import kind_families, view_of
 from holoptic.sheet.papers import scale_words, scales_of
@@ -73,9 +74,8 @@ class FiguresOnSheet(QWidget):
         self._show_sheets(sheet)
         while len(self.rows) < len(sheet.figures):
             row = QPushButton()
-            row.setCheckable(True)
             row.setObjectName("entry")
-            row.clicked.connect(partial(self._take_row, len(self.rows)))
+            on_toggle(row, partial(self._take_row, len(self.rows)))
             self._list.addWidget(row)
             self.rows.append(row)
         for number, row in enumerate(self.rows):
@@ -101,7 +101,7 @@ class FiguresOnSheet(QWidget):
         row.setAccessibleName(
             tr("figure {id}: {title} of {name}", id=figure.id, title=title, name=name)
         )
-        row.setChecked(figure.id == in_hand.id)
+        show_down(row, figure.id == in_hand.id)
 
     def _show_sheets(self, sheet: Sheet) -> None:
         job = self.session.document.job
@@ -143,7 +143,7 @@ class FiguresOnSheet(QWidget):
         sheet = self.session.document.sheet
         if sheet is not None and number < len(sheet.figures):
             self.session.document.choose_figure(sheet.figures[number].id)
-            self.rows[number].setChecked(True)
+            show_down(self.rows[number], True)
 
     def _take_scale(self, index: int) -> None:
         figure = self.session.document.figure

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 from holoptic.catalogue import tr
 from holoptic.desk.look.theme import px
 from holoptic.desk.session.session import Session
+from holoptic.desk.widgets.pressed import on_toggle, show_down
 from holoptic.job import SizeWish
 from holoptic.worker.messages import PlacedSize
 
@@ -50,7 +51,7 @@ class SizeForm(QWidget):
             grid.addWidget(field, row, 1)
             self.fields[name] = field
         self.reference = QCheckBox(tr("in brackets, for reference"))
-        self.reference.clicked.connect(lambda on: self._ask(reference=on))
+        on_toggle(self.reference, lambda on: self._ask(reference=on))
         self.next = QPushButton(tr("Next place  (.)"))
         self.next.clicked.connect(self.pass_over)
         self.reset = QPushButton(tr("As proposed"))
@@ -115,7 +116,7 @@ class SizeForm(QWidget):
         for name, field in self.fields.items():
             if not field.hasFocus():
                 field.setText(getattr(wish, name))
-        self.reference.setChecked(wish.reference)
+        show_down(self.reference, wish.reference)
         self.reset.setEnabled(not wish.says_nothing)
 
     # --- what the hand does -----------------------------------------------------------------
