@@ -10,7 +10,7 @@ libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0"
 
 # What the tests of the desktop ask: validators, type database, accessibility bus, displays.
 prepare_test_packages="desktop-file-utils appstream xdg-utils shared-mime-info libglib2.0-bin man-db \
-at-spi2-core dbus xvfb weston"
+at-spi2-core dbus xvfb weston python3-gi gir1.2-atspi-2.0"
 prepare_test_programs="desktop-file-validate appstreamcli xdg-mime update-mime-database gio man \
 dbus-run-session Xvfb weston"
 

@@ -380,7 +380,7 @@ def test_the_shelf_shows_every_part_and_its_entry_in_the_list(desk, carve, settl
         lambda: all(desk.session.shelf.picture_of(item) for item in desk.session.document.job.parts)
     )
     assert len(shelf._cards) == 9
-    QTest.mouseClick(shelf._cards[3], LEFT)
+    QTest.mouseClick(shelf._cards[3].press, LEFT)
     settle(desk)
     assert desk.session.document.part_index == 3
     shelf.quantity.setValue(4)
@@ -392,7 +392,7 @@ def test_the_shelf_shows_every_part_and_its_entry_in_the_list(desk, carve, settl
     shelf.colour.activated.emit(1)
     item = desk.session.document.job_part
     assert (item.quantity, item.material, item.colour) == (4, "brass", "brass")
-    assert shelf._cards[3].accessibleName() == "latch plate, 4 of it"
+    assert shelf._cards[3].press.accessibleName() == "latch plate, 4 of it"
     shelf.grab()
 
 

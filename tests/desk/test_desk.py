@@ -501,7 +501,7 @@ def test_save_open_and_the_recent_files(desk, tmp_path, settle, press):
     desk.filing.open(path)
     settle(desk)
     assert desk.session.document.figure.kind == "cabinet"
-    (tmp_path / "broken.holoptic").write_text('{"format": "holoptic-job", "version": 9}')
+    (tmp_path / "broken.holoptic").write_text('{"format": "holoptic-job", "version": 99}')
     desk.filing.open(tmp_path / "broken.holoptic")
     assert "newer Holoptic" in desk.hint.text
     assert desk.session.document.path == path
@@ -568,7 +568,7 @@ def test_an_empty_desk_says_how_to_start(empty_desk, settle):
     for page in ("picture", "draw", "carve"):
         empty_desk.show_page(page)
         assert empty_desk.invitation.isVisible()
-    QTest.mouseClick(empty_desk.invitation.demo, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(empty_desk.invitation.demo.press, Qt.MouseButton.LeftButton)
     settle(empty_desk)
     assert len(empty_desk.session.document.job.parts) == 9
     assert empty_desk.session.document.path is None
@@ -581,7 +581,7 @@ def test_an_empty_desk_offers_recent_jobs(desk, tmp_path, settle):
     path, card = desk.invitation.recent[0]
     assert (path.name, card.title) == ("mine.holoptic", "mine")
     assert card.lines  # a small picture of its first part
-    QTest.mouseClick(card, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(card.press, Qt.MouseButton.LeftButton)
     settle(desk)
     assert desk.session.document.path == tmp_path / "mine.holoptic"
 

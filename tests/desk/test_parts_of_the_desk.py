@@ -470,8 +470,8 @@ def test_small_pictures_are_chosen_by_click_and_by_enter(desk, settle):
     settle(desk)
     page = desk.pages["picture"]
     for number, choose in (
-        (1, lambda small: QTest.mouseClick(small, Qt.MouseButton.LeftButton)),
-        (2, lambda small: QTest.keyClick(small, Qt.Key.Key_Return)),
+        (1, lambda small: QTest.mouseClick(small.press, Qt.MouseButton.LeftButton)),
+        (2, lambda small: QTest.keyClick(small.press, Qt.Key.Key_Return)),
     ):
         wanted = desk.session.proposals.best[number]
         choose(page.small[number])
@@ -479,7 +479,7 @@ def test_small_pictures_are_chosen_by_click_and_by_enter(desk, settle):
         choice = desk.session.document.figure
         assert (choice.kind, choice.corner) == (wanted.kind, wanted.corner)
         assert page.small[number].is_chosen
-        assert page.small[number].accessibleName().endswith(f"key {number + 1}")
+        assert page.small[number].press.accessibleName().endswith(f"key {number + 1}")
 
 
 def test_hidden_lines_show_by_school(desk, settle):

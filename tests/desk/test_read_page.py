@@ -28,7 +28,7 @@ def page(desk, press):
 def opened(desk, page, settle, number):
     if not page.is_empty:
         QTest.keyClick(page, Key.Key_X)
-    QTest.mouseClick(page.invitation.demos[number], LEFT)
+    QTest.mouseClick(page.invitation.demos[number].press, LEFT)
     settle(desk)
     page.setFocus()
     return page
@@ -147,7 +147,7 @@ def test_a_label_dragged_onto_another_view_changes_the_names(desk, page, settle)
 
 
 def test_the_views_of_a_part_are_drawn_to_practise(desk, page, settle, press):
-    QTest.mouseClick(page.invitation.practise_card, LEFT)
+    QTest.mouseClick(page.invitation.practise_card.press, LEFT)
     settle(desk)
     assert page.title.text() == "gallery block"
     page.setFocus()

@@ -41,6 +41,8 @@ from holoptic.desk.look.settings import keep_setting
 from holoptic.desk.look.theme import DARK, LIGHT, SIGN, apply_theme, px, theme
 from holoptic.desk.widgets.menus import give_mnemonics, open_under
 from holoptic.desk.widgets.notice import Bars, Notice, sentence
+from holoptic.desk.widgets.pressed import show_down
+from holoptic.desk.widgets.reader import describe_choices, tell_reader
 from holoptic.diagnostics import forget_faults
 from holoptic.quoting import one_line
 
@@ -153,6 +155,7 @@ class DeskWindow(QMainWindow):
         self.stop = QToolButton()
         self.stop.setObjectName("footer")
         self.stop.setText(tr("Stop"))
+        self.stop.setFixedHeight(max(px(24), 24))
         self.stop.setToolTip(tr("Stop what is being worked out"))
         self.stop.hide()
         # words that find no room are in the tip, they must not push the window wide
@@ -191,13 +194,15 @@ class DeskWindow(QMainWindow):
             self._buttons[name].setEnabled(True)
         self._connect()
         furniture.fit(self.width(), self.height())
+        describe_choices(self)
         self.show_page("carve")
 
     def _connect(self) -> None:
         session = self.session
         session.document.changed.connect(self._show_job)
         session.answers.trouble_changed.connect(self._show_trouble)
-        session.selection.changed.connect(self._show_measures)
+        session.selection.changed.connect(self._tell_measures)
+        session.walk.moved.connect(self._tell_move)
         session.answers.picture_changed.connect(self._show_measures)
         session.readings.sheet_changed.connect(self._show_measures)
         session.busy_changed.connect(self._show_busy)
@@ -258,7 +263,7 @@ class DeskWindow(QMainWindow):
     def show_page(self, name: str) -> None:
         """Go to a page."""
         self._furniture.show_keys_of(None)
-        self._buttons[name].setChecked(True)
+        show_down(self._buttons[name], True)
         page = self.pages[name]
         self._stack.setCurrentWidget(page)
         # on these the views given, the sheet that was drawn or the list take their place
@@ -279,7 +284,7 @@ class DeskWindow(QMainWindow):
             QTimer.singleShot(0, partial(self._go_unless_there, name))
 
     def _go_unless_there(self, name: str) -> None:
-        if hasattr(self, "session") and self.page != name:
+        if not sip.isdeleted(self) and hasattr(self, "session") and self.page != name:
             self.show_page(name)
 
     @property
@@ -413,6 +418,18 @@ class DeskWindow(QMainWindow):
         words = self._furniture.measures()
         self.measures.setText(words)
         self.measures.setToolTip(words)
+
+    def _tell_measures(self) -> None:
+        """Show what is known of the line in hand, and tell it to who does not see it."""
+        self._show_measures()
+        if self.session.selection.edge is not None and self.session.selection.hovered is None:
+            tell_reader(self.measures.text())
+
+    def _tell_move(self) -> None:
+        move = self.session.walk.move
+        if self.page == "draw":
+            unit = self.session.document.unit
+            tell_reader(move.said(unit) if move is not None else tr("The drawing is done."))
 
     def _show_busy(self, working: bool) -> None:
         if working:

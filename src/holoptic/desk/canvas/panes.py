@@ -190,6 +190,18 @@ class PicturePane(Canvas):
         ):
             self._drawn = _Drawn(picture, school, picture_lines(picture, school))
         self.show_lines(self._drawn.lines, self._shown_extent(picture, posed))
+        self.setAccessibleDescription(self._in_words(picture))
+
+    def _in_words(self, picture: Picture) -> str:
+        """Return what is to be seen, for who does not see it."""
+        facts, corner = self.session.answers.facts, picture.view.corner
+        edges = {stroke.origin.edge for stroke in picture.visible}
+        return tr(
+            "{title} of {name}, {corner}; {seen} of {edges} edges seen",
+            title=picture.view.title, name=self.session.document.title_in_hand,
+            corner=corner.title if corner is not None else "–",
+            seen=len(edges - {None}), edges=len(facts.edges) if facts is not None else "–",
+        )  # fmt: skip
 
     def _shown_extent(self, picture: Picture, posed: Posed) -> Box:
         """Return what must fit: the picture, and on the Carve page its crate."""
@@ -360,6 +372,15 @@ class ViewsPane(Canvas):
         xmin, ymin, xmax, ymax = layout_extent(placed)
         self._gap = gap = overall_gap(letter / scale)
         self.show_lines(lines, (xmin, ymin - gap, xmax + gap, ymax))
+        self.setAccessibleDescription(self._in_words())
+
+    def _in_words(self) -> str:
+        """Return which views there are, with their sizes, for who does not see them."""
+        unit, told = self.session.document.unit, []
+        for view in self.placed:
+            xmin, ymin, xmax, ymax = view.picture.extent
+            told.append(f"{view.name} {show(xmax - xmin, unit)} × {show(ymax - ymin, unit)}")
+        return "; ".join(told)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Set the views as far apart as their names and sizes need it."""

@@ -204,6 +204,7 @@ def _style(c: Theme) -> str:
     QLineEdit, QComboBox {{ background: {c.raised}; border: 1px solid {c.line};
         border-radius: 6px; padding: 4px 7px; selection-background-color: {c.accent};
         selection-color: {c.accent_text}; }}
+    QSpinBox, QDoubleSpinBox {{ min-height: {px(22)}px; }}
     QLineEdit:focus, QComboBox:focus {{ border: 2px solid {c.accent}; padding: 3px 6px; }}
     QLineEdit[bad="true"] {{ border: 2px solid {c.trouble}; padding: 3px 6px;
         background: {c.trouble_back}; }}

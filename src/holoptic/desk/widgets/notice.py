@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
 )
 
 from holoptic.catalogue import tr
+from holoptic.desk.widgets.reader import tell_reader
 
 _LEAST_MS, _MS_A_LETTER = 8000, 60
 """How long a message stands that nothing hangs on."""
@@ -97,6 +98,7 @@ class Notice(QFrame):
             self._layout.addWidget(button)
             self._buttons.append(button)
         self.setVisible(bool(text))
+        tell_reader(text)
 
     def ask(self, text: str, answers: Mapping[str, Callable[[], None]]) -> None:
         """Ask a question that takes keys: each answer's number, Esc for the last of them."""

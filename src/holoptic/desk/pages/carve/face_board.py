@@ -82,6 +82,9 @@ class FaceBoard(Canvas):
             self._corner, self._dragging = None, False  # the outline was typed shorter
         width, height = part.crate.face_size(self._operation.face)
         self.show_lines([], (0.0, 0.0, width, height))
+        self.setAccessibleDescription(
+            tr("“{name}” on the {face}", name=self._operation.name, face=self._operation.face.title)
+        )
 
     @property
     def _operation(self) -> Operation:

@@ -101,6 +101,10 @@ class DrawingPaper(Canvas):
             firm = self._asked_lines(plan, stands)
         self.show_lines(light, box, over=firm)
         shown = letters_in_sight(plan, at)
+        strokes, points = len(self._before.strokes), len(self._before.points)
+        self.setAccessibleDescription(
+            tr("{strokes} strokes and {points} points on the paper", strokes=strokes, points=points)
+        )
         self._letters.show([
             name for name in self._before.points
             if bears_letter(name) and (shown is None or name in shown)

@@ -60,6 +60,8 @@ class MoveStrip(QWidget):
         """
         self._plan, self._at, self._chosen, self._seconds = plan, at, chosen, seconds
         self._skipped = skipped
+        count = len(plan.moves) if plan is not None else 0
+        self.setAccessibleDescription(tr("{at} of {count} moves done", at=at, count=count))
         self.update()
 
     def place_of(self, index: int) -> float:

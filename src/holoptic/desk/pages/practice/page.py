@@ -316,6 +316,7 @@ class PracticePage(QWidget):
         self.head.setText(tr("{skill} · level {level}", skill=SKILLS[exercise.skill].title,
                              level=exercise.level))  # fmt: skip
         self.question.setText(exercise.question)
+        self.board.setAccessibleDescription(exercise.question)
         if not self.column.isAncestorOf(self.focusWidget()):
             self.setFocus()
 

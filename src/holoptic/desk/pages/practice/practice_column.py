@@ -91,6 +91,7 @@ class PracticeColumn(Column):
         line = self.learner.lineEdit()
         if line is not None:
             line.setMaxLength(60)
+            line.setAccessibleName(tr("your name"))
             line.setPlaceholderText(tr("your name, if you like"))
             line.editingFinished.connect(self.choose_learner)
         self.learner.activated.connect(lambda _: self.choose_learner())

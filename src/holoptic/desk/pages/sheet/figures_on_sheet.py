@@ -77,6 +77,7 @@ class FiguresOnSheet(QWidget):
             row.setObjectName("entry")
             on_toggle(row, partial(self._take_row, len(self.rows)))
             self._list.addWidget(row)
+            self.setTabOrder(self.rows[-1] if self.rows else self.sheets, row)
             self.rows.append(row)
         for number, row in enumerate(self.rows):
             there = number < len(sheet.figures)

@@ -81,6 +81,10 @@ class PageView(Canvas):
             self.show_lines([], None)
         else:
             self.show_lines(page_lines(page), (0.0, 0.0, page.width, page.height))
+            self.setAccessibleDescription(
+                tr("{title}: {width:.0f} × {height:.0f} mm, {lines} lines", title=page.title,
+                   width=page.width, height=page.height, lines=len(self.lines))
+            )  # fmt: skip
 
     # --- dimensions by hand -----------------------------------------------------------------
 
