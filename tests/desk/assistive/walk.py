@@ -72,35 +72,47 @@ def until(what):
 
 
 def settled(desk):
-    """Wait until the tree stays as it is."""
+    """Return the tree once it stays as it is."""
     before, same, end = None, 0, time.monotonic() + LIMIT_S
+    entries = []
     while same < 3 and time.monotonic() < end:
         try:
-            now = [(e["role"], e["name"], e["description"]) for e in told(desk)]
+            entries = list(told(desk))
+            now = [(e["role"], e["name"], e["description"]) for e in entries]
         except GLib.Error:  # something went away while it was asked
             now = None
         same = same + 1 if now is not None and now == before else 0
         before = now
         time.sleep(0.25)
-    return before
+    return entries
+
+
+def asked(what):
+    """Return what asking came to; nothing where something went away meanwhile."""
+    try:
+        return what()
+    except GLib.Error:
+        return None
 
 
 def main():
     """Walk."""
     pages, command = sys.argv[1].split(","), sys.argv[2:]
     Atspi.init()
+    Atspi.set_timeout(10_000, 20_000)  # on a busy machine the desk takes its time
     root = Atspi.get_desktop(0)
     process = subprocess.Popen(command)
+    title = "Skerry Lamp Works: harbour lamp – Holoptic"
     try:
-        desk = until(lambda: next((c for c in children(root) if c.get_name() == "Holoptic"), None))
-        until(lambda: found(desk, "frame", "Skerry Lamp Works: harbour lamp – Holoptic"))
+        desk = until(lambda: asked(lambda: next(
+            (c for c in children(root) if c.get_name() == "Holoptic"), None)))  # fmt: skip
+        until(lambda: asked(lambda: found(desk, "frame", title)))
         settled(desk)
         seen = {}
         for page in pages:
-            button = found(desk, "", page)
+            button = until(lambda page=page: asked(lambda: found(desk, "", page)))
             button.do_action(0)
-            settled(desk)
-            seen[page] = list(told(desk))
+            seen[page] = settled(desk)
         print(json.dumps(seen))
     finally:
         process.terminate()
