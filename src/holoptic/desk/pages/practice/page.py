@@ -312,6 +312,7 @@ class PracticePage(QWidget):
         if exercise is None:
             self.head.setText("")
             self.question.setText(tr("An exercise is being made …"))
+            self.board.setAccessibleDescription(self.question.text())
             return
         self.head.setText(tr("{skill} · level {level}", skill=SKILLS[exercise.skill].title,
                              level=exercise.level))  # fmt: skip
