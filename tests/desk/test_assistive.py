@@ -19,8 +19,11 @@ from PyQt6.QtWidgets import (
     QSlider,
 )
 
+from holoptic.demo import job_path
 from holoptic.desk.application.window import PAGE_TITLES
 from holoptic.desk.look.theme import AXIS_COLOURS, AXIS_DASHES, DARK, LIGHT
+from holoptic.exchange.job_file import read_job
+from typist import CTRL, Typist
 
 THEMES = (LIGHT, DARK)
 
@@ -229,3 +232,30 @@ def test_news_are_told_to_who_does_not_see_them(desk, settle, press):
     press(desk, Qt.Key.Key_Space)
     plan = desk.session.answers.planned.plan
     assert QApplication.focusWidget().accessibleDescription() == plan.moves[1].text
+
+
+def test_the_gallery_block_is_carved_pictured_and_drawn_by_keys_alone(empty_desk, settle):
+    block = read_job(job_path()).parts[0].source
+    typist = Typist(empty_desk)
+    typist.press(Qt.Key.Key_N, CTRL)
+    typist.build(block)
+    settle(empty_desk)
+    part = empty_desk.session.document.part
+    assert [operation.mode for operation in part.operations] == ["cut"] * 4
+    assert [o.outline for o in part.operations] == [o.outline for o in block.operations]
+    typist.press(Qt.Key.Key_F4)
+    settle(empty_desk)
+    typist.press(Qt.Key.Key_2)
+    settle(empty_desk)
+    assert empty_desk.session.document.figure.kind == "cabinet"
+    typist.press(Qt.Key.Key_F7)
+    settle(empty_desk)
+    walk = empty_desk.session.walk
+    count = len(walk.plan.moves)
+    for _ in range(count):
+        typist.press(Qt.Key.Key_Space)
+    assert walk.at == count
+    assert {stroke.id for stroke in empty_desk.session.answers.picture.visible} <= set(
+        empty_desk.session.answers.planned.drafted.strokes
+    )
+    assert QApplication.focusWidget().accessibleDescription() == "The drawing is done."

@@ -52,6 +52,7 @@ class ExerciseBoard(Canvas):
         super().__init__(margin=_MARGIN)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("exercise"))
+        self.setAccessibleDescription(tr("An exercise is being made …"))
         self.exercise: Exercise | None = None
         self.hand: Answering | None = None
         self._layout = _EMPTY
