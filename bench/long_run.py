@@ -16,7 +16,8 @@ from pathlib import Path
 from PyQt6.QtTest import QTest
 
 from holoptic.demo import job_path
-from holoptic.desk.application.launch import make_application, take_down
+from holoptic.desk.application.desks import take_down
+from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import PAGE_TITLES, DeskWindow
 from holoptic.part import Part
 from holoptic.units import Length

@@ -26,7 +26,8 @@ from PyQt6.QtWidgets import (
 
 from bench.fuzz_step import mutated
 from holoptic.demo import drawing_paths, job_names, job_path
-from holoptic.desk.application.launch import make_application, take_down
+from holoptic.desk.application.desks import take_down
+from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.mishaps import Mishaps, cause_of
 from holoptic.desk.application.window import PAGE_TITLES, DeskWindow
 

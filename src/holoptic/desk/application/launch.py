@@ -12,14 +12,15 @@ import threading
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6 import sip
 from PyQt6.QtCore import QBuffer, QIODevice, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from holoptic.bounded import require_size
 from holoptic.catalogue import tr
+from holoptic.desk.application.desks import Desks
 from holoptic.desk.application.endings import Endings
 from holoptic.desk.application.mishaps import Mishaps
+from holoptic.desk.application.one_desk import Asked, Door, hand_over, is_wanted
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.application.window_place import correct, place
 from holoptic.desk.look.settings import read_settings
@@ -64,12 +65,16 @@ def launch(
     path = _require_file(file)
     _require_screenshot_place(screenshot)
     _choose_platform()
+    shares = screenshot is None and size is None and is_wanted()
+    if shares and hand_over(_asked(path, page, demo)):
+        return 0
     catch_faults("window")
     went_badly, run = ended_badly(), Run()
     app = make_application()
     mishaps = Mishaps()
     mishaps.install()
     window = DeskWindow()
+    desks = Desks(window)
     if size is not None or screenshot is not None:
         window.resize(*(size or _PICTURED))
     else:
@@ -78,62 +83,55 @@ def launch(
     window.show()
     exit_code = [0]
     photographers = []  # a timer alone would not keep one alive
+    doors = []
 
     def open_job() -> None:
         window.furnish()
-        mishaps.serve(window.session.document.keep_safe, window.hint.tell)
-        _tidy_when_idle(window, Tidying())
+        mishaps.serve(desks.keep_safe, desks.tell)
+        _tidy_when_idle(desks, Tidying())
         window.open_first(path, demo=demo, page=page)
         if went_badly and screenshot is None:
             window.offer_report()
         if screenshot is not None:
             photographers.append(_Photographer(window, Path(screenshot), exit_code))
             photographers[-1].wait()
+        if shares:
+            doors.append(Door(desks.take))
 
-    endings = Endings(lambda: _keep_and_leave(window))
+    endings = Endings(lambda: _keep_and_leave(desks))
     loader = _Loader(open_job)
     window.first_painted.connect(loader.start)
-    app.commitDataRequest.connect(lambda _: _keep_safe(window))  # the desktop's session ends
+    app.commitDataRequest.connect(lambda _: desks.keep_safe())  # the desktop's session ends
     code = app.exec()
+    for door in doors:
+        door.close()
     endings.close()
-    take_down(window)
+    desks.take_down()
     run.end()
     return code or exit_code[0]
 
 
-def _keep_safe(window: DeskWindow) -> None:
-    """Keep a copy of edits that are not saved, which the next start offers."""
-    if hasattr(window, "session"):
-        window.session.document.keep_safe()
+def _asked(path: Path | None, page: str | None, demo: bool) -> Asked:
+    token = os.environ.get("XDG_ACTIVATION_TOKEN") or os.environ.get("DESKTOP_STARTUP_ID")
+    return Asked(str(resolved(path)) if path is not None else None, page, demo, token)
 
 
-def _keep_and_leave(window: DeskWindow) -> None:
-    _keep_safe(window)
-    if hasattr(window, "session"):
-        window.session.document.leave_copy()
+def _keep_and_leave(desks: Desks) -> None:
+    desks.keep_safe()
+    desks.leave_copies()
     QApplication.exit(_ENDED)
 
 
-def _tidy_when_idle(window: DeskWindow, tidying: Tidying) -> None:
+def _tidy_when_idle(desks: Desks, tidying: Tidying) -> None:
     """Look for rings of objects when nothing is worked out and no hand drags anything."""
 
     def look() -> None:
-        if not window.is_busy and QApplication.mouseButtons() == Qt.MouseButton.NoButton:
+        if not desks.is_busy and QApplication.mouseButtons() == Qt.MouseButton.NoButton:
             tidying.look()
 
-    timer = QTimer(window)
+    timer = QTimer(QApplication.instance())
     timer.timeout.connect(look)
     timer.start(_TIDY_EACH_MS)
-
-
-def take_down(window: DeskWindow) -> None:
-    """End what the window has going on and take it apart.
-
-    Left to the end of the process Python and Qt would take it apart in an order of chance, and
-    now and then die of it.
-    """
-    window.close_down()
-    sip.delete(window)
 
 
 def make_application() -> QApplication:

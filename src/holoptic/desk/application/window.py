@@ -74,9 +74,11 @@ class DeskWindow(QMainWindow):
 
     Signals:
         first_painted: the window stands on the screen for the first time.
+        closed: it was closed, its work saved or given up.
     """
 
     first_painted = pyqtSignal()
+    closed = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -475,6 +477,13 @@ class DeskWindow(QMainWindow):
         if isinstance(app, QApplication):
             apply_theme(app, LIGHT if theme() is DARK else DARK)
             keep_setting("theme", theme().name)
+            for window in app.topLevelWidgets():
+                if isinstance(window, DeskWindow):
+                    window.take_theme()
+
+    def take_theme(self) -> None:
+        """Draw again what hangs on the colours of the desk."""
+        if hasattr(self, "session"):
             for name, action in self._actions.items():
                 action.setIcon(icon(name))
             renew_icons(self)
@@ -536,15 +545,20 @@ class DeskWindow(QMainWindow):
         if self.session.document.history.is_saved or not self.session.document.job.parts:
             remember(self)
             event.accept()
+            self.closed.emit()
             return
         event.ignore()
         self.filing.leave_then(self._close_anyway)
 
-    def _come_forward(self) -> None:
-        """Show the window to whoever asked for the job that it has open."""
+    def come_forward(self) -> None:
+        """Come before all other windows."""
         self.setWindowState(self.windowState() & ~Qt.WindowState.WindowMinimized)
         self.raise_()
         self.activateWindow()
+
+    def _come_forward(self) -> None:
+        """Show the window to whoever asked for the job that it has open."""
+        self.come_forward()
         self.hint.tell(tr("Here is the job that was asked for in another window."))
 
     def _close_anyway(self) -> None:
