@@ -24,6 +24,7 @@ from holoptic.desk.application.window import PAGE_TITLES
 from holoptic.desk.look.theme import AXIS_COLOURS, AXIS_DASHES, DARK, LIGHT
 from holoptic.exchange.job_file import read_job
 from typist import CTRL, Typist
+from virtual_display import HAS_DISPLAY, virtual_display
 
 THEMES = (LIGHT, DARK)
 
@@ -44,7 +45,7 @@ def _has_bindings():
 
 
 needs_bus = pytest.mark.skipif(
-    not (shutil.which("dbus-run-session") and shutil.which("Xvfb") and _has_bindings()),
+    not (shutil.which("dbus-run-session") and HAS_DISPLAY and _has_bindings()),
     reason="the accessibility bus, its bindings or a display are not there",
 )
 
@@ -53,17 +54,9 @@ needs_bus = pytest.mark.skipif(
 def tree(tmp_path_factory):
     """What a reader finds on each page of the demo, in a real window under a private bus."""
     home = tmp_path_factory.mktemp("home")
-    read, write = os.pipe()
-    screen = subprocess.Popen(
-        ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24", "-nolisten", "tcp"],
-        pass_fds=[write], stderr=subprocess.DEVNULL,
-    )  # fmt: skip
-    os.close(write)
-    number = os.read(read, 16).decode().strip()
-    os.close(read)
     source = Path(sys.modules["holoptic"].__file__).parents[1]
     walk = {
-        **os.environ, "DISPLAY": f":{number}", "QT_QPA_PLATFORM": "xcb", "HOME": str(home),
+        **os.environ, "QT_QPA_PLATFORM": "xcb", "HOME": str(home),
         "QT_LINUX_ACCESSIBILITY_ALWAYS_ON": "1", "XDG_RUNTIME_DIR": str(home),
         "XDG_STATE_HOME": str(home / "state"), "XDG_CONFIG_HOME": str(home / "config"),
         "XDG_DATA_HOME": str(home / "data"), "PYTHONPATH": str(source),
@@ -71,14 +64,12 @@ def tree(tmp_path_factory):
     walk.pop("DBUS_SESSION_BUS_ADDRESS", None)
     desk = [sys.executable, "-P", "-m", "holoptic", "demo", "--size", "1270x760"]
     pages = ",".join(PAGE_TITLES.values())
-    try:
+    with virtual_display() as display:
         done = subprocess.run(
             ["dbus-run-session", "--", SYSTEM_PYTHON, str(WALKER), pages, *desk],
-            check=False, capture_output=True, text=True, env=walk, timeout=240,
+            check=False, capture_output=True, text=True, env={**walk, "DISPLAY": display},
+            timeout=240,
         )  # fmt: skip
-    finally:
-        screen.terminate()
-        screen.wait()
     assert done.returncode == 0, done.stderr[-300:]
     return json.loads(done.stdout.splitlines()[-1])  # the registry says a line of its own
 

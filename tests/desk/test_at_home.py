@@ -3,20 +3,30 @@
 import contextlib
 import json
 import os
-import shutil
 import socket
 import stat
 import subprocess
 import sys
 import time
+from pathlib import Path
+from xml.etree import ElementTree
 
 import pytest
+from PyQt6.QtCore import QEvent, QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
 from holoptic.demo import job_path
 from holoptic.desk.application import one_desk
 from holoptic.desk.application.desks import Desks
 from holoptic.desk.application.one_desk import Asked, Door, hand_over
 from holoptic.exchange.preview import preview_in
+from holoptic.exchange.safekeeping import remember_file
+from virtual_display import HAS_DISPLAY, virtual_display
+
+LEFT = Qt.MouseButton.LeftButton
+CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
 
 @pytest.fixture
@@ -132,23 +142,17 @@ def test_a_desk_with_nothing_on_it_takes_the_job_itself(empty_desk, settle, qtbo
     empty_desk.session.document.history.mark_saved()
 
 
-@pytest.mark.skipif(shutil.which("Xvfb") is None, reason="there is no display")
+@pytest.mark.skipif(not HAS_DISPLAY, reason="there is no display")
 def test_two_starts_on_a_display_are_one_program(tmp_path):
-    read, write = os.pipe()
-    with subprocess.Popen(
-        ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24", "-nolisten", "tcp"],
-        pass_fds=[write], stderr=subprocess.DEVNULL,
-    ) as screen:  # fmt: skip
-        os.close(write)
-        display = f":{os.read(read, 16).decode().strip()}"
-        os.close(read)
-        (tmp_path / "run").mkdir(mode=0o700)
+    run = tmp_path / "run"
+    run.mkdir(mode=0o700)
+    desk = [sys.executable, "-P", "-m", "holoptic"]
+    with virtual_display() as display:
         there = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb",
-                 "XDG_RUNTIME_DIR": str(tmp_path / "run")}  # fmt: skip
-        desk = [sys.executable, "-P", "-m", "holoptic"]
+                 "XDG_RUNTIME_DIR": str(run)}  # fmt: skip
         with subprocess.Popen([*desk, "demo"], env=there) as first:
-            end = time.monotonic() + 40
-            while not list((tmp_path / "run").glob("*.socket")) and time.monotonic() < end:
+            end = time.monotonic() + 60
+            while not list(run.glob("*.socket")) and time.monotonic() < end:
                 time.sleep(0.1)
             second = subprocess.run(
                 [*desk, "open", str(job_path("round-parts"))], env=there, check=False, timeout=30
@@ -157,8 +161,7 @@ def test_two_starts_on_a_display_are_one_program(tmp_path):
             assert first.poll() is None
             first.terminate()
             first.wait(20)
-        screen.terminate()
-    assert list((tmp_path / "run").glob("*.socket")) == []
+    assert list(run.glob("*.socket")) == []
 
 
 def test_a_saved_job_carries_the_picture_that_was_on_the_desk(desk, tmp_path, settle):
@@ -166,3 +169,86 @@ def test_a_saved_job_carries_the_picture_that_was_on_the_desk(desk, tmp_path, se
     assert preview_in(tmp_path / "mine.holoptic") == preview_in(job_path("harbour-lamp"))
     told = json.loads((tmp_path / "mine.holoptic").read_text("utf-8"))
     assert list(told)[-1] == "preview"
+
+
+def test_what_a_page_shows_is_copied_in_the_forms_of_other_programs(desk, settle, press, qapp):
+    clipboard = qapp.clipboard()
+    for page, name in (("picture", b"<svg"), ("sheet", b"<svg")):
+        desk.show_page(page)
+        settle(desk)
+        QTest.keyClick(desk, Qt.Key.Key_C, CTRL | SHIFT)
+        data = clipboard.mimeData()
+        assert name in bytes(data.data("image/svg+xml"))[:600]
+        assert bytes(data.data("application/pdf")).startswith(b"%PDF")
+        assert bytes(data.data("image/png")).startswith(b"\x89PNG")
+        assert desk.hint.text.startswith("Copied")
+    desk.show_page("draw")
+    settle(desk)
+    QTest.keyClick(desk, Qt.Key.Key_C, CTRL | SHIFT)
+    text = clipboard.mimeData().text()
+    assert desk.session.answers.planned.plan.moves[3].text in text
+    assert b"," in bytes(clipboard.mimeData().data("text/csv"))
+
+
+def test_what_cannot_be_copied_says_why(empty_desk, qapp):
+    qapp.clipboard().setText("theirs")
+    empty_desk.filing.take_along.copy("picture")
+    assert "Not copied: there is no picture yet" in empty_desk.hint.text
+    assert qapp.clipboard().text() == "theirs"
+
+
+def test_a_figure_is_dragged_out_as_a_file(desk, settle, monkeypatch):
+    dragged = []
+    monkeypatch.setattr(
+        "PyQt6.QtGui.QDrag.exec", lambda drag, _: dragged.append(drag.mimeData().urls())
+    )
+    desk.show_page("picture")
+    settle(desk)
+    button = desk._buttons["export"]
+    middle = button.rect().center()
+    QTest.mousePress(button, LEFT, pos=middle)
+    for step in (4, 20, 40):
+        move = QPointF(middle) + QPointF(step, step)
+        where = button.mapToGlobal(move)
+        event = QMouseEvent(QEvent.Type.MouseMove, move, where, LEFT, LEFT,
+                            Qt.KeyboardModifier.NoModifier)  # fmt: skip
+        QApplication.sendEvent(button, event)
+    ((url,),) = dragged
+    file = Path(url.toLocalFile())
+    assert file.name == "gallery block-picture.svg"
+    assert "<svg" in file.read_text("utf-8")[:600]
+
+
+def test_the_desktops_list_gets_the_job_and_keeps_what_others_wrote(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    listed = tmp_path / "recently-used.xbel"
+    listed.write_text(
+        '<?xml version="1.0"?><xbel version="1.0"><bookmark href="file:///theirs.txt"'
+        ' modified="2026-01-01T00:00:00Z"><title>theirs</title></bookmark></xbel>'
+    )
+    job = tmp_path / "50% lamp.holoptic"
+    job.touch()
+    for _ in range(2):
+        remember_file(job)
+    root = ElementTree.fromstring(listed.read_text("utf-8"))
+    assert [e.get("href") for e in root.findall("bookmark")] == [
+        "file:///theirs.txt", job.as_uri(),
+    ]  # fmt: skip
+    assert root.find("bookmark/title").text == "theirs"
+    assert 'count="2"' in listed.read_text("utf-8")
+    for number in range(25):
+        (more := tmp_path / f"{number}.holoptic").touch()
+        remember_file(more)
+    assert len(ElementTree.fromstring(listed.read_text("utf-8")).findall("bookmark")) == 21
+
+
+@pytest.mark.parametrize(
+    "content", ["", "<xbel", "<other/>", '<!DOCTYPE x [<!ENTITY a "b">]><xbel/>']
+)
+def test_a_list_that_is_not_sound_is_left_alone(tmp_path, monkeypatch, content):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    listed = tmp_path / "recently-used.xbel"
+    listed.write_text(content)
+    (job := tmp_path / "a.holoptic").touch()
+    remember_file(job)
+    assert listed.read_text() == content

@@ -18,6 +18,7 @@ from holoptic.errors import BadInput
 from holoptic.exchange.atomic import sweep, write_atomically
 from holoptic.exchange.claims import UNKNOWN, Mark
 from holoptic.exchange.job_file import LARGEST_BYTES, job_bytes, parse_job
+from holoptic.exchange.recently_used import note_recent
 from holoptic.job import Job
 from holoptic.locks import is_held, lock
 from holoptic.places import is_there, read_json_object, resolved, set_aside, state_folder
@@ -141,12 +142,13 @@ def recent_files() -> list[Path]:
 
 
 def remember_file(path: Path) -> None:
-    """Put a file at the head of the recent ones."""
+    """Put a file at the head of the recent ones, our own and the desktop's."""
     with contextlib.suppress(BadInput):
         path = resolved(path)
         files = [path, *(other for other in recent_files() if other != path)][:_MOST_RECENT]
         data = json.dumps({"files": [str(file) for file in files]}, indent=1)
         write_atomically(state_folder() / _RECENT, data.encode(), private=True)
+    note_recent(path)
 
 
 def _is_running(pid: object) -> bool:

@@ -118,15 +118,15 @@ class Desks(QObject):
         for window in self._furnished:
             window.hint.tell(words)
 
-    def _correct(window: DeskWindow) -> None:
-    if not sip.isdeleted(window):
-        correct(window)
-
-
-def take_down(self) -> None:
+    def take_down(self) -> None:
         """Take all windows apart."""
         for window in self.windows:
             take_down(window)
+
+
+def _correct(window: DeskWindow) -> None:
+    if not sip.isdeleted(window):
+        correct(window)
 
 
 def take_down(window: DeskWindow) -> None:

@@ -24,6 +24,15 @@ def export(session: Session, what: str, path: Path) -> None:
 
     Raises BadInput with one clear line.
     """
+    write_by_suffix(path, makers_of(session, what))
+
+
+def makers_of(session: Session, what: str) -> dict[str, Maker]:
+    """Return the makers of the files that the picture, the views, the plan, the sheet or an
+    underlay can become, by suffix.
+
+    Raises BadInput with one clear line where there is nothing to be shown.
+    """
     document, answers = session.document, session.answers
     posed, sheet, picture = document.posed, document.sheet, answers.picture
     if posed is None or sheet is None or picture is None:
@@ -35,17 +44,15 @@ def export(session: Session, what: str, path: Path) -> None:
     if what == "views":
         answers.require("views")
         page = views_sheet(answers.placed, document.title, answers.angle)
-        write_by_suffix(path, drawing_makers(lambda: page.drawing))
-        return
+        return drawing_makers(lambda: page.drawing)
     if what == "picture":
         lines, wish, scale = posed.figure.lines, sheet.wish, posed.figure.scale
         makers = drawing_makers(
             lambda: picture_sheet(picture, document.title, lines, wish, scale).drawing
         )
         makers[".json"] = lambda: pictorial_json(picture, posed.source).encode("utf-8")
-        write_by_suffix(path, makers)
-        return
-    write_by_suffix(path, _makers_on_sheet(session, what, posed, picture))
+        return makers
+    return _makers_on_sheet(session, what, posed, picture)
 
 
 def sheet_page(session: Session) -> Drawing:

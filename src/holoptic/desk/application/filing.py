@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from holoptic.catalogue import mark, tr
 from holoptic.desk.application.export import export, sheet_page
+from holoptic.desk.application.take_along import TakeAlong
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
 from holoptic.desk.widgets.notice import Notice
@@ -50,6 +51,13 @@ _EXPORTS = {
     mark("solid"): tr("Solid (*.step *.stp)"),
 }
 
+_COPIES = {
+    "picture": tr("Copy the picture"),
+    "views": tr("Copy the views"),
+    "sheet": tr("Copy the sheet"),
+    "plan": tr("Copy the settings of all moves"),
+}
+
 
 class Filing:
     """What the desk does with files; its outcome is told in the hint bar."""
@@ -59,6 +67,7 @@ class Filing:
         self._hint = hint
         self._question = question
         self._window = window
+        self.take_along = TakeAlong(session, hint, window)
         self._asked_about: Job | None = None
         self._open_drawing: Callable[[Path], None] = session.readings.open
         session.document.changed.connect(self._drop_question)
@@ -246,6 +255,9 @@ class Filing:
             menu.addAction(
                 tr("Export the {what} …", what=tr(what)), lambda what=what: self._ask_export(what)
             )
+        menu.addSeparator()
+        for what, words in _COPIES.items():
+            menu.addAction(words, lambda what=what: self.take_along.copy(what))
         return menu
 
     def ask_print(self) -> None:

@@ -19,6 +19,10 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Ctrl+O", tr("open a job, a solid or a drawing")),
         ("Ctrl+S, Ctrl+Shift+S", tr("save, save as")),
         ("Ctrl+E", tr("export")),
+        (
+            "Ctrl+Shift+C",
+            tr("copy what the page shows; the Export button can be dragged out as a file"),
+        ),
         ("Ctrl+Shift+P", tr("print all sheets, with a list of them")),
         ("Ctrl+P", tr("print the sheet at 100 %; on smaller paper as a poster")),
         (tr("Ctrl+0, double click"), tr("fit; the wheel zooms, the right button drags")),

@@ -254,8 +254,11 @@ class DeskWindow(QMainWindow):
             ("Ctrl+Shift+N", self.filing.new_job), ("Ctrl+PgDown", lambda: self._step_part(1)),
             ("Ctrl+PgUp", lambda: self._step_part(-1)), ("Ctrl+0", self._fit),
             ("F8", self._furniture.widen_views),
+            ("Ctrl+Shift+C", self.filing.take_along.copy_shown),
         ):  # fmt: skip
             QShortcut(keys, self).activated.connect(run)
+
+        self.filing.take_along.serve(self._buttons["export"], lambda: self.page)
 
     def _pop_up_exports(self) -> None:
         self._pop_up(self.filing.export_menu(), "export")
