@@ -21,12 +21,12 @@ from PyQt6.QtWidgets import (
 
 from holoptic.demo import job_path
 from holoptic.desk.application.window import PAGE_TITLES
-from holoptic.desk.look.theme import AXIS_COLOURS, AXIS_DASHES, DARK, LIGHT
+from holoptic.desk.look.theme import AXIS_COLOURS, AXIS_DASHES, CONTRAST, DARK, LIGHT
 from holoptic.exchange.job_file import read_job
 from typist import CTRL, Typist
 from virtual_display import HAS_DISPLAY, virtual_display
 
-THEMES = (LIGHT, DARK)
+THEMES = (LIGHT, DARK, CONTRAST)
 
 WALKER = Path(__file__).parent / "assistive" / "walk.py"
 SYSTEM_PYTHON = "/usr/bin/python3"

@@ -12,6 +12,8 @@ from PyQt6.QtWidgets import QApplication
 from holoptic.desk.application.one_desk import Asked
 from holoptic.desk.application.window import PAGE_TITLES, DeskWindow
 from holoptic.desk.application.window_place import correct, place
+from holoptic.desk.look.dress import wanted_theme
+from holoptic.desk.look.theme import apply_theme, theme
 from holoptic.places import is_there, resolved
 
 _STANDS_MS = 200
@@ -102,6 +104,14 @@ class Desks(QObject):
             self._windows.remove(window)
             window.close_down()
             window.deleteLater()
+
+    def dress(self) -> None:
+        """Wear the look that is wanted now."""
+        app = QApplication.instance()
+        if isinstance(app, QApplication) and theme() is not wanted_theme(app):
+            apply_theme(app, wanted_theme(app))
+            for window in self._furnished:
+                window.take_theme()
 
     def keep_safe(self) -> None:
         """Keep a copy of all edits that are not saved, which the next start offers."""

@@ -10,6 +10,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from PyQt6 import sip
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QVBoxLayout, QWidget
@@ -17,14 +18,17 @@ from PyQt6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QVBoxLayout, Q
 from holoptic.catalogue import tr
 from holoptic.desk.application.facts_slip import FactsSlip
 from holoptic.desk.application.filing import Filing
+from holoptic.desk.application.finder import Finder
 from holoptic.desk.application.first_steps import FirstSteps
 from holoptic.desk.application.invitation import Choices, Invitation
 from holoptic.desk.application.key_sheet import KeySheet
 from holoptic.desk.application.measures import measure_line, views_line
 from holoptic.desk.application.part_menu import PartMenu
 from holoptic.desk.application.report_sheet import ReportSheet
+from holoptic.desk.application.settings_sheet import SettingsSheet
 from holoptic.desk.canvas.canvas import Canvas
 from holoptic.desk.canvas.panes import ViewsPane
+from holoptic.desk.look.preferences import listen, preference
 from holoptic.desk.look.theme import px
 from holoptic.desk.pages.carve.page import CarvePage
 from holoptic.desk.pages.check.page import CheckPage
@@ -106,13 +110,22 @@ class Furniture:
         self.invitation = Invitation(self.session, self._choices(window))
         self.first_steps = FirstSteps(self.session, self.draw.walk, lambda: self.page)
         self.key_sheet = KeySheet(
-            lambda: self.show_keys_of(None), self._bring_steps_back, self.show_about, hint.tell
+            lambda: self.show_keys_of(None),
+            self._bring_steps_back,
+            self.show_about,
+            self.show_settings,
+            hint.tell,
         )
         self.report_sheet = ReportSheet(
             lambda: self.show_keys_of(None), lambda: job_bytes(self.session.document.job), hint.tell
         )
+        self.settings_sheet = SettingsSheet(lambda: self.show_keys_of(None), hint.tell)
+        self._sheets: tuple[QWidget, ...]
+        self._sheets = (self.key_sheet, self.report_sheet, self.settings_sheet)
+        listen(self._take_preferences)
+        self.finder = Finder(window, lambda: self.page)
         self.room = QStackedWidget()
-        for widget in (self.desk, self.invitation, self.key_sheet, self.report_sheet):
+        for widget in (self.desk, self.invitation, *self._sheets):
             self.room.addWidget(widget)
 
     def _make_desk(self) -> QSplitter:
@@ -237,7 +250,7 @@ class Furniture:
 
     def follow(self) -> None:
         """Show the page in hand, or what lies at hand to begin with."""
-        if self.room.currentWidget() not in (self.key_sheet, self.report_sheet):
+        if self.room.currentWidget() not in self._sheets:
             self.room.setCurrentWidget(self.invitation if self.is_empty else self.desk)
         self.first_steps.follow()
 
@@ -246,10 +259,27 @@ class Furniture:
         if page is not None:
             self.room.setCurrentWidget(self.key_sheet)
             self.key_sheet.open_for(page)
-        elif self.room.currentWidget() in (self.key_sheet, self.report_sheet):
+        elif self.room.currentWidget() in self._sheets:
             self.room.setCurrentWidget(self.desk)
             self.follow()
             self.pages[self.page].setFocus()
+
+    def show_settings(self) -> None:
+        """Show the settings, or go back from them."""
+        if self.room.currentWidget() is self.settings_sheet:
+            self.show_keys_of(None)
+            return
+        self.settings_sheet.refresh()
+        self.room.setCurrentWidget(self.settings_sheet)
+        self.settings_sheet.close_button.setFocus()
+
+    def _take_preferences(self) -> None:
+        """Let what was chosen count in this window."""
+        if sip.isdeleted(self.session):
+            return
+        ways = self.session.ways
+        if ways.left_handed != preference("left_handed"):
+            ways.use_left_hand(preference("left_handed"))
 
     def show_about(self) -> None:
         """Show versions, and where files lie."""

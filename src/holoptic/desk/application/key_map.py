@@ -28,6 +28,8 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         (tr("Ctrl+0, double click"), tr("fit; the wheel zooms, the right button drags")),
         ("F8", tr("widen the views, and back; their edge can be dragged too")),
         ("Ctrl+L", tr("light or dark desk")),
+        ("Ctrl+K", tr("find what can be done now, by its name")),
+        ("Ctrl+,", tr("settings")),
         ("1 to 9, Esc", tr("answer a question in the bar at the top")),
     ),
     "begin": (

@@ -45,7 +45,7 @@ class KeySheet(QWidget):
     """Lies over the room until it is closed again.
 
     `close` goes back to the page, `first_steps` brings the strip of first steps back, `about` shows
-    versions and where files lie, `tell` says how the printing went.
+    versions and where files lie, `settings` the settings, `tell` says how the printing went.
     """
 
     def __init__(
@@ -53,6 +53,7 @@ class KeySheet(QWidget):
         close: Callable[[], None],
         first_steps: Callable[[], None],
         about: Callable[[], None],
+        settings: Callable[[], None],
         tell: Callable[[str], None],
     ) -> None:
         super().__init__()
@@ -72,6 +73,9 @@ class KeySheet(QWidget):
         self.about_button = QPushButton(tr("About"))
         self.about_button.setToolTip(tr("Versions, and where Holoptic keeps its files"))
         self.about_button.clicked.connect(lambda _=False: about())
+        self.settings_button = QPushButton(tr("Settings"))
+        self.settings_button.setToolTip(tr("Settings (Ctrl+,)"))
+        self.settings_button.clicked.connect(lambda _=False: settings())
         self.close_button = QPushButton(tr("Close (F1)"))
         self.close_button.clicked.connect(lambda _=False: close())
         escape_key = QShortcut(QKeySequence("Escape"), self)
@@ -89,6 +93,7 @@ class KeySheet(QWidget):
         row.addSpacing(16)
         row.addWidget(self.search, 1)
         for button in (
+            self.settings_button,
             self.about_button,
             self.steps_button,
             self.print_button,

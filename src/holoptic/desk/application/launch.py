@@ -23,15 +23,9 @@ from holoptic.desk.application.mishaps import Mishaps
 from holoptic.desk.application.one_desk import Asked, Door, hand_over, is_wanted
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.application.window_place import correct, place
-from holoptic.desk.look.settings import read_settings
-from holoptic.desk.look.theme import (
-    DARK,
-    LIGHT,
-    apply_theme,
-    letters_of_system,
-    load_fonts,
-    use_letters,
-)
+from holoptic.desk.look.dress import follow_desktop, wanted_theme
+from holoptic.desk.look.preferences import listen, preference
+from holoptic.desk.look.theme import apply_theme, letters_of_system, load_fonts, use_letters
 from holoptic.diagnostics import Run, catch_faults, ended_badly
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
@@ -98,6 +92,8 @@ def launch(
         if shares:
             doors.append(Door(desks.take))
 
+    follow_desktop(app, desks.dress)
+    listen(desks.dress)
     endings = Endings(lambda: _keep_and_leave(desks))
     loader = _Loader(open_job)
     window.first_painted.connect(loader.start)
@@ -142,8 +138,9 @@ def make_application() -> QApplication:
     app.setDesktopFileName("holoptic")
     load_fonts()
     if existing is None:
-        use_letters(letters_of_system(app.font()))
-    apply_theme(app, DARK if read_settings().get("theme") == DARK.name else LIGHT)
+        chosen = preference("letters")
+        use_letters(letters_of_system(app.font()) if chosen == "system" else float(chosen))
+    apply_theme(app, wanted_theme(app))
     return app
 
 

@@ -37,7 +37,7 @@ from PyQt6.QtWidgets import (
 from holoptic.catalogue import tr
 from holoptic.desk.application.window_place import remember
 from holoptic.desk.look.icons import icon, pixmap, renew_icons
-from holoptic.desk.look.settings import keep_setting
+from holoptic.desk.look.preferences import choose
 from holoptic.desk.look.theme import DARK, LIGHT, SIGN, apply_theme, px, theme
 from holoptic.desk.widgets.menus import give_mnemonics, open_under
 from holoptic.desk.widgets.notice import Bars, Notice, sentence
@@ -255,6 +255,7 @@ class DeskWindow(QMainWindow):
             ("Ctrl+PgUp", lambda: self._step_part(-1)), ("Ctrl+0", self._fit),
             ("F8", self._furniture.widen_views),
             ("Ctrl+Shift+C", self.filing.take_along.copy_shown),
+            ("Ctrl+,", self._furniture.show_settings), ("Ctrl+K", self._furniture.finder.open),
         ):  # fmt: skip
             QShortcut(keys, self).activated.connect(run)
 
@@ -479,7 +480,7 @@ class DeskWindow(QMainWindow):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             apply_theme(app, LIGHT if theme() is DARK else DARK)
-            keep_setting("theme", theme().name)
+            choose("theme", theme().name)
             for window in app.topLevelWidgets():
                 if isinstance(window, DeskWindow):
                     window.take_theme()

@@ -73,7 +73,7 @@ def _icon(name: str, colour: str | None, colours: Theme) -> QIcon:
     """Return an icon in the colours of a theme; kept, as a list has one in each row."""
     made = QIcon(pixmap(name, _GRID, colour))
     made.addPixmap(pixmap(name, _GRID, colours.accent_text), QIcon.Mode.Selected)
-    made.addPixmap(pixmap(name, _GRID, colours.line), QIcon.Mode.Disabled)
+    made.addPixmap(pixmap(name, _GRID, colours.off), QIcon.Mode.Disabled)
     return made
 
 

@@ -24,6 +24,11 @@ def read_settings() -> dict[str, Any]:
 
 def keep_setting(name: str, value: Any) -> None:
     """Keep one setting."""
-    text = json.dumps({**read_settings(), name: value}, indent=1)
+    keep_settings({name: value})
+
+
+def keep_settings(several: dict[str, Any]) -> None:
+    """Keep several settings."""
+    text = json.dumps({**read_settings(), **several}, indent=1)
     with contextlib.suppress(BadInput):
         write_atomically(config_folder() / _FILE, text.encode("utf-8"))

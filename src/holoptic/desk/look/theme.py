@@ -44,6 +44,11 @@ class Theme(NamedTuple):
     lift: str = "#0c7a68"
     glass: str = "#5c7f99"
 
+    @property
+    def off(self) -> str:
+        """The colour of what cannot be pressed now."""
+        return self.light_ink if self.line == self.text else self.line
+
 
 LIGHT = Theme(
     "light", desk="#dfe1dc", panel="#eceeea", raised="#f8f9f6", line="#c4c8c0",
@@ -54,6 +59,14 @@ DARK = Theme(
     "dark", desk="#1d2125", panel="#262b30", raised="#31373d", line="#444c54",
     text="#e8eae6", quiet="#a3abb2", accent="#4db6a2", accent_text="#0d1f1b",
     trouble="#ffb4a5", trouble_back="#4a2722", paper="#f3f0e6", paper_edge="#101214",
+)  # fmt: skip
+
+CONTRAST = Theme(
+    "contrast", desk="#ffffff", panel="#ffffff", raised="#ffffff", line="#000000",
+    text="#000000", quiet="#1a1a1a", accent="#00402f", accent_text="#ffffff",
+    trouble="#7a0000", trouble_back="#ffffff", paper="#ffffff", paper_edge="#000000",
+    ink="#000000", light_ink="#5a5a5a", hidden_ink="#303030", ghost="#8f1500", lift="#00513f",
+    glass="#2d4a5e",
 )  # fmt: skip
 
 SIGN = LIGHT.accent
@@ -190,7 +203,7 @@ def _style(c: Theme) -> str:
     QPushButton:hover {{ border-color: {c.accent}; }}
     QPushButton:checked {{ background: {c.accent}; color: {c.accent_text};
         border-color: {c.accent}; }}
-    QPushButton:disabled {{ color: {c.line}; }}
+    QPushButton:disabled {{ color: {c.off}; }}
     QPushButton:focus {{ border: 2px solid {c.accent}; padding: 4px 9px; }}
     QToolButton {{ background: transparent; border: 1px solid transparent; border-radius: 6px;
         padding: 4px; }}

@@ -14,6 +14,7 @@ from uuid import uuid4
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from holoptic.catalogue import tr
+from holoptic.desk.look.preferences import preference
 from holoptic.desk.session.file_hold import FileHold
 from holoptic.errors import BadInput
 from holoptic.exchange.claims import Claim, Mark
@@ -53,8 +54,6 @@ from holoptic.plan.moves import point_names
 from holoptic.sheet.planning import WayOut
 from holoptic.units import Unit
 
-_AUTOSAVE_AFTER_MS = 2000
-"""An edit is on disk so long after it at the latest, however many others follow."""
 UNNAMED = "untitled"
 """What a job is called until it has a name or a file."""
 
@@ -226,7 +225,8 @@ class Document(QObject):
 
     def clear(self) -> None:
         """Put an empty job on the desk, dated today."""
-        job = Job(UNNAMED)
+        job = Job(UNNAMED, unit=Unit(preference("new_unit")), angle=preference("new_angle"),
+                  views=preference("new_views"))  # fmt: skip
         self.replace_job(
             replace(job, title=replace(job.title, date=date.today().isoformat())), None
         )
@@ -628,9 +628,10 @@ class Document(QObject):
         self._find_hand()
         count = len(self.part.operations) if self.part else 0
         self.operation_index = max(0, min(self.operation_index, count - 1))
+        # an edit is on disk so long after it at the latest, however many others follow;
         # not started anew by each edit: while one goes on working it would never come
         if keep and not self.history.is_saved and not self._autosave_timer.isActive():
-            self._autosave_timer.start(_AUTOSAVE_AFTER_MS)
+            self._autosave_timer.start(1000 * preference("safety_s"))
         self.edited.emit()
         self.changed.emit()
 

@@ -1,0 +1,172 @@
+"""The sheet of settings: what a user chooses once for all jobs, in one place."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from holoptic.bounded import read_bounded
+from holoptic.catalogue import tr
+from holoptic.desk.look.preferences import (
+    PREFERENCES,
+    choose,
+    exported,
+    preference,
+    reset,
+    take_over,
+)
+from holoptic.desk.look.theme import px
+from holoptic.desk.widgets.folders import keep_folder, last_folder
+from holoptic.desk.widgets.rows import Row
+from holoptic.errors import BadInput
+from holoptic.exchange.atomic import write_atomically
+from holoptic.places import config_folder
+from holoptic.quoting import name_of
+
+_FILE = "holoptic-settings.json"
+_LARGEST = 200_000
+_WIDEST = 860
+
+
+class SettingsSheet(QWidget):
+    """Lies over the room until it is closed again.
+
+    `close` goes back to the page, `tell` says how writing and reading files went.
+    """
+
+    def __init__(self, close: Callable[[], None], tell: Callable[[str], None]) -> None:
+        super().__init__()
+        self.setObjectName("body")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._tell = tell
+        self.rows: dict[str, Row] = {}
+        self.take_button = self._button(tr("Take from a file …"), self._ask_take)
+        self.write_button = self._button(tr("Write to a file …"), self._ask_write)
+        self.reset_button = self._button(tr("As it was at first"), self._reset)
+        self.close_button = self._button(tr("Close (Esc)"), close)
+        escape_key = QShortcut(QKeySequence("Escape"), self)
+        escape_key.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+        escape_key.activated.connect(close)
+        self._lay_out()
+
+    def _button(self, words: str, run: Callable[[], None]) -> QPushButton:
+        button = QPushButton(words)
+        button.clicked.connect(lambda _=False: run())
+        return button
+
+    def _lay_out(self) -> None:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(22, 12, 22, 12)
+        head = QHBoxLayout()
+        title = QLabel(tr("Settings"))
+        title.setObjectName("title")
+        head.addWidget(title)
+        head.addStretch(1)
+        for button in (self.take_button, self.write_button, self.reset_button, self.close_button):
+            head.addWidget(button)
+        column.addLayout(head)
+        card = QFrame()
+        card.setObjectName("card")
+        card.setMaximumWidth(px(_WIDEST))
+        grid = QGridLayout(card)
+        grid.setContentsMargins(16, 12, 16, 14)
+        grid.setVerticalSpacing(px(10))
+        grid.setHorizontalSpacing(px(14))
+        for number, one in enumerate(PREFERENCES):
+            label = QLabel(one.title)
+            label.setObjectName("key")
+            row = Row(one.choices, partial(self._choose, one.name), one.title)
+            note = QLabel(one.note)
+            note.setObjectName("quiet")
+            grid.addWidget(label, number, 0)
+            grid.addWidget(row, number, 1)
+            grid.addWidget(note, number, 2)
+            self.rows[one.name] = row
+        grid.setColumnStretch(1, 1)
+        inner = QWidget()
+        inner.setObjectName("body")
+        around = QVBoxLayout(inner)
+        around.setContentsMargins(0, px(8), 0, 0)
+        around.addWidget(card)
+        where = QLabel(
+            tr(
+                "They stand in {file}. Unit, views and papers of a job stand in the job, the "
+                "spread of your hand and your instruments on the Draw page (W).",
+                file=config_folder() / "settings.json",
+            )
+        )
+        where.setObjectName("quiet")
+        where.setWordWrap(True)
+        around.addWidget(where)
+        around.addStretch(1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setFrameShape(QFrame.Shape.NoFrame)
+        area.setWidget(inner)
+        column.addWidget(area, 1)
+
+    def refresh(self) -> None:
+        """Show what is chosen."""
+        for name, row in self.rows.items():
+            row.show_value(preference(name))
+
+    def _choose(self, name: str, value: object) -> None:
+        choose(name, value)
+        self.refresh()
+
+    def _reset(self) -> None:
+        reset()
+        self.refresh()
+        self._tell(tr("All settings are as they were at first."))
+
+    # --- files ------------------------------------------------------------------------------
+
+    def _ask_write(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, tr("Write the settings"), str(Path(last_folder(), _FILE)), _FILES
+        )
+        if name:
+            self.write_to(Path(name))
+
+    def write_to(self, path: Path) -> None:
+        """Write the settings to a file."""
+        keep_folder(path)
+        try:
+            write_atomically(path, exported())
+        except BadInput as error:
+            self._tell(tr("Not written: {error}", error=error))
+            return
+        self._tell(tr("Written to {path}", path=name_of(path)))
+
+    def _ask_take(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, tr("Take settings"), last_folder(), _FILES)
+        if name:
+            self.take_from(Path(name))
+
+    def take_from(self, path: Path) -> None:
+        """Take the settings of a file; what is none leaves all as it is."""
+        try:
+            take_over(read_bounded(path, _LARGEST))
+        except BadInput as error:
+            self._tell(tr("Not taken: {error}", error=error))
+            return
+        self.refresh()
+        self._tell(tr("Settings taken from {path}", path=name_of(path)))
+
+
+_FILES = tr("Settings (*.json)")

@@ -1,0 +1,144 @@
+"""Settings in one place, the desk's look by the desktop's wish, and the finder."""
+
+import json
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from holoptic.desk.application.desks import Desks
+from holoptic.desk.application.finder import deeds_of
+from holoptic.desk.look import dress, preferences, theme
+from holoptic.desk.look.preferences import PREFERENCES, exported, preference, reset, take_over
+from holoptic.desk.look.settings import keep_setting
+from holoptic.errors import BadInput
+from holoptic.places import config_folder
+from holoptic.units import Unit
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+Key = Qt.Key
+
+
+@pytest.fixture(autouse=True)
+def as_at_first(qapp):
+    """Whatever a test chooses is forgotten after it."""
+    yield
+    (config_folder() / "settings.json").unlink(missing_ok=True)
+    theme.apply_theme(qapp, theme.LIGHT)
+
+
+def press_down(row, value):
+    QTest.mouseClick(row._buttons[value], Qt.MouseButton.LeftButton)
+
+
+def test_settings_are_chosen_by_key_and_mouse_and_kept(desk, press):
+    desks = Desks(desk)
+    preferences.listen(desks.dress)
+    QTest.keyClick(desk, Key.Key_Comma, CTRL)
+    sheet = desk._furniture.settings_sheet
+    assert sheet.isVisible()
+    assert set(sheet.rows) == {one.name for one in PREFERENCES}
+    press_down(sheet.rows["theme"], "contrast")
+    assert theme.theme() is theme.CONTRAST
+    press_down(sheet.rows["theme"], "dark")
+    assert theme.theme() is theme.DARK
+    press_down(sheet.rows["left_handed"], True)
+    assert desk.session.ways.left_handed
+    press_down(sheet.rows["new_unit"], "inch")
+    press_down(sheet.rows["new_angle"], "first")
+    kept = json.loads((config_folder() / "settings.json").read_text("utf-8"))
+    assert (kept["theme"], kept["new_unit"]) == ("dark", "inch")
+    press(desk, Key.Key_Escape)
+    assert not sheet.isVisible()
+    desk.session.document.history.mark_saved()
+    desk.session.document.clear()
+    job = desk.session.document.job
+    assert (job.unit, job.angle) == (Unit.INCH_DECIMAL, "first")
+
+
+@pytest.mark.parametrize("one", PREFERENCES, ids=lambda one: one.name)
+@pytest.mark.parametrize("value", [None, "nonsense", 7.5, [], {"a": 1}, 1])
+def test_what_is_no_choice_is_as_if_it_were_not_there(one, value):
+    keep_setting(one.name, value)
+    assert preference(one.name) == one.usual
+
+
+def test_settings_are_taken_to_another_machine(desk, tmp_path):
+    sheet = desk._furniture.settings_sheet
+    keep_setting("theme", "dark")
+    keep_setting("window", [1, 2, 900, 700])  # of this machine
+    sheet.write_to(tmp_path / "mine.json")
+    assert "window" not in json.loads((tmp_path / "mine.json").read_text("utf-8"))
+    reset()
+    assert preference("theme") == "system"
+    sheet.take_from(tmp_path / "mine.json")
+    assert preference("theme") == "dark"
+    assert "Settings taken from" in desk.hint.text
+
+
+@pytest.mark.parametrize("data", [b"", b"[]", b"\xff", b'{"format": "other"}', b"[" * 90_000])
+def test_a_file_that_is_none_changes_nothing(data):
+    keep_setting("theme", "dark")
+    with pytest.raises(BadInput):
+        take_over(data)
+    assert preference("theme") == "dark"
+    assert json.loads(exported())["theme"] == "dark"
+
+
+def test_without_a_choice_the_desktop_is_followed(qapp, monkeypatch):
+    class Hints:
+        def __init__(self, scheme, contrast):
+            self.colorScheme = lambda: scheme
+            self.accessibility = lambda: self
+            self.contrastPreference = lambda: contrast
+
+    plain, high = Qt.ContrastPreference.NoPreference, Qt.ContrastPreference.HighContrast
+    for scheme, contrast, wanted in (
+        (Qt.ColorScheme.Dark, plain, theme.DARK), (Qt.ColorScheme.Light, plain, theme.LIGHT),
+        (Qt.ColorScheme.Unknown, plain, theme.LIGHT), (Qt.ColorScheme.Dark, high, theme.CONTRAST),
+    ):  # fmt: skip
+        monkeypatch.setattr(qapp, "styleHints", lambda s=scheme, c=contrast: Hints(s, c))
+        assert dress.wanted_theme(qapp) is wanted
+    keep_setting("theme", "light")
+    assert dress.wanted_theme(qapp) is theme.LIGHT
+
+
+def test_the_finder_does_what_is_found_by_its_name(desk, settle):
+    desk.show_page("picture")
+    settle(desk)
+    QTest.keyClick(desk, Key.Key_K, CTRL)
+    finder = desk._furniture.finder
+    assert finder.isVisible()
+    assert len(finder.offered) > 12
+    QTest.keyClicks(finder.line, "near")
+    QTest.keyClicks(finder.line, "zzz")
+    assert finder.offered == []
+    QTest.keyClick(finder.line, Key.Key_Return)  # nothing there, nothing happens
+    finder.line.selectAll()
+    QTest.keyClicks(finder.line, "sheet of keys")
+    finder.line.selectAll()
+    QTest.keyClicks(finder.line, "next edge")
+    assert finder.offered[0].startswith("next edge")
+    QTest.keyClick(finder.line, Key.Key_Return)
+    assert not finder.isVisible()
+    assert desk.session.selection.edge is not None
+    QTest.keyClick(desk, Key.Key_K, CTRL)
+    QTest.keyClick(finder.line, Key.Key_Escape)
+    assert not finder.isVisible()
+
+
+def test_the_finder_offers_what_can_be_done_and_nothing_else(desk, settle):
+    found = {}
+    for page in ("carve", "picture", "sheet", "draw"):
+        desk.show_page(page)
+        settle(desk)
+        found[page] = {deed.key for deed in deeds_of(desk, page)}
+    everywhere = set.intersection(*found.values())
+    assert {"Ctrl+S", "Ctrl+K", "F1"} <= everywhere
+    assert "Alt+H" in found["carve"]
+    assert "Alt+H" not in found["picture"]
+    assert "Ctrl+Z" not in found["carve"]  # nothing was done yet that could be undone
+    desk.session.document.rename_part("other")
+    desk.show_page("carve")
+    assert "Ctrl+Z" in {deed.key for deed in deeds_of(desk, "carve")}
+    desk.session.document.history.mark_saved()
