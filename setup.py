@@ -1,6 +1,7 @@
-"""Compiles the C part into the wheel; where there is no compiler the wheel does without it."""
+"""Puts the guide and the compiled C part into the wheel; without a compiler it does without."""
 
 import importlib.util
+import shutil
 from pathlib import Path
 
 from setuptools import Distribution, setup
@@ -10,13 +11,16 @@ _PACKAGE = Path("holoptic", "solid", "seeing")
 
 
 class BuildAndCompile(build_py):
-    """Copies the package, and compiles the C part in the copy."""
+    """Copies the package with the guide, and compiles the C part in the copy."""
 
     def run(self) -> None:
         """Build."""
         super().run()
         if self.editable_mode:
             return
+        guide = Path(self.build_lib, "holoptic", "assets", "guide")
+        shutil.copytree("docs/screenshots", guide / "screenshots", dirs_exist_ok=True)
+        shutil.copy("docs/guide.md", guide)
         copy = Path(self.build_lib, _PACKAGE, "compiled.py")
         spec = importlib.util.spec_from_file_location("compiled", copy)
         module = importlib.util.module_from_spec(spec)

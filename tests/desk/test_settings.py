@@ -3,7 +3,8 @@
 import json
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QUrl
+from PyQt6.QtGui import QTextDocument
 from PyQt6.QtTest import QTest
 
 from holoptic.desk.application.desks import Desks
@@ -142,3 +143,34 @@ def test_the_finder_offers_what_can_be_done_and_nothing_else(desk, settle):
     desk.show_page("carve")
     assert "Ctrl+Z" in {deed.key for deed in deeds_of(desk, "carve")}
     desk.session.document.history.mark_saved()
+
+
+def test_the_guide_opens_at_the_page_in_hand_and_is_searched(desk, settle, press):
+    sheet = desk._furniture.guide_sheet
+    for page, heading in (("spread", "Spread"), ("check", "Check: the drawn sheet")):
+        desk.show_page(page)
+        settle(desk)
+        QTest.keyClick(desk, Key.Key_F1, Qt.KeyboardModifier.ShiftModifier)
+        assert sheet.isVisible()
+        block = sheet.pages.textCursor().block()
+        assert block.blockFormat().headingLevel() > 0
+        assert block.text().startswith(heading)
+        press(desk, Key.Key_Escape)
+        assert not sheet.isVisible()
+    QTest.keyClick(desk, Key.Key_F1, Qt.KeyboardModifier.ShiftModifier)
+    QTest.keyClicks(sheet.search, "four-centre")
+    assert sheet.pages.textCursor().selectedText().lower() == "four-centre"
+    first = sheet.pages.textCursor().position()
+    QTest.keyClick(sheet.search, Key.Key_Return)
+    assert sheet.pages.textCursor().position() != first
+    sheet.search.selectAll()
+    QTest.keyClicks(sheet.search, "no such words")
+    assert sheet.found.text() == "The guide does not say that."
+
+
+def test_the_guide_shows_its_own_pictures_and_no_others(desk):
+    pages = desk._furniture.guide_sheet.pages
+    kind = QTextDocument.ResourceType.ImageResource.value
+    assert not pages.loadResource(kind, QUrl("screenshots/carve.png")).isNull()
+    assert pages.loadResource(kind, QUrl("../src/holoptic/assets/icons/down.svg")) is None
+    assert pages.loadResource(kind, QUrl("file:///etc/hostname")) is None

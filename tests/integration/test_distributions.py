@@ -51,6 +51,7 @@ def test_the_archive_has_the_project_and_the_wheel_the_package(built, request):
         f"holoptic/{path.relative_to(package)}" for path in package.rglob("*")
         if path.is_file() and path.suffix not in (".pyc", ".so") and not path.name.endswith("~")
     }  # fmt: skip
+    wanted |= {"holoptic/assets/guide/guide.md", "holoptic/assets/guide/screenshots/carve.png"}
     with zipfile.ZipFile(wheel) as packed:
         assert wanted <= set(packed.namelist())
 

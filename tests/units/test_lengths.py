@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from holoptic.errors import ExpressionError, PartError
+from holoptic.part.outline_text import read_outline
 from holoptic.units import Length, Unit, evaluate, show
 from holoptic.units.spoken import figure, measure, said, worded
 
@@ -117,3 +118,25 @@ def test_an_error_is_said_in_the_readers_unit_and_keeps_its_lengths_on_the_way()
     sent = pickle.loads(pickle.dumps(error))
     assert str(sent) == "goes 38.1 mm deep"
     assert (sent.said(Unit.INCH_FRACTION), sent.operation) == ("goes 1 1/2 in deep", 2)
+
+
+@pytest.mark.parametrize(
+    ("text", "mm"),
+    [("26,5", 26.5), ("18+26,5", 44.5), ("2*10,25 mm", 20.5), ("0,5", 0.5), ("10,5/2", 5.25),
+     ("(3,5+1)*2", 9.0)],
+)  # fmt: skip
+def test_a_comma_is_a_decimal_point_in_a_single_length(text, mm):
+    read = Length.read(text)
+    assert read.mm == pytest.approx(mm)
+    assert read.text == text
+
+
+@pytest.mark.parametrize("text", ["1,234.5", "1,234,5", "26,", ",5", "26, 5", "2,5,"])
+def test_what_a_comma_could_mean_otherwise_is_not_guessed(text):
+    with pytest.raises(ExpressionError):
+        Length.read(text)
+
+
+def test_in_a_list_of_places_a_comma_parts_the_two_ways():
+    corner, *_ = read_outline("26,5; 40,5; 40,9", Unit.MM, {})
+    assert (corner.u.mm, corner.v.mm) == (26, 5)

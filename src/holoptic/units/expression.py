@@ -4,7 +4,7 @@
     product := signed (('*' | '/') signed)*
     signed  := ('+' | '-') signed | amount
     amount  := '(' sum ')' | NAME | feet-inch | NUMBER [UNIT]
-    NUMBER  := 18 | 26.5 | 5/8 | 3 1/8        (a fraction has whole numbers and no spaces
+    NUMBER  := 18 | 26.5 | 26,5 | 5/8 | 3 1/8 (a fraction has whole numbers and no spaces
                                                around its bar; anything else divides)
     UNIT    := mm | cm | m | in | ft | " | '
     feet-inch := NUMBER ' NUMBER ["]          (2'6", 2' 6 1/2")
@@ -39,14 +39,14 @@ _DEEPEST_NESTING = 40
 
 _TOKEN = re.compile(
     r"""\s*(?:
-        (?P<number>\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d*)?|\.\d+)
+        (?P<number>\d+\s+\d+/\d+|\d+/\d+|\d+,\d+|\d+(?:\.\d*)?|\.\d+)
       | (?P<word>[A-Za-z_][A-Za-z_0-9]*(?:\.[a-z]+)?)
       | (?P<mark>[-+*/()"'])
     )""",
     re.VERBOSE,
 )
 
-_PLAIN_NUMBER = re.compile(r"\s*(?P<number>\d+(?:\.\d*)?|\.\d+)")
+_PLAIN_NUMBER = re.compile(r"\s*(?P<number>\d+,\d+|\d+(?:\.\d*)?|\.\d+)")
 """What may follow a division bar: in L/2/3 the 2/3 is no fraction."""
 
 
@@ -95,6 +95,11 @@ def _tokens(text: str) -> list[_Token]:
                 tr("“{text_}” has no meaning in a length", text_=text[column]), column
             )
         kind = match.lastgroup or ""
+        if "," in match[kind] and text[match.end() : match.end() + 1] in (".", ","):
+            raise ExpressionError(
+                tr("a comma is read as the decimal point: write no other mark in a figure"),
+                match.end(),
+            )
         tokens.append(_Token(kind, match[kind], match.start(kind)))
         position = match.end()
     return tokens
@@ -224,7 +229,7 @@ def _parse_number(token: _Token) -> float:
     """Read 18, 26.5, 5/8 or 3 1/8."""
     whole, _, fraction = token.text.rpartition(" ")
     if "/" not in token.text:
-        return float(token.text)
+        return float(token.text.replace(",", "."))  # as people write who count so
     top, bottom = fraction.split("/")
     if int(bottom) == 0:
         raise ExpressionError(tr("this divides by zero"), token.column)

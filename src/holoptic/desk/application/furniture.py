@@ -20,6 +20,7 @@ from holoptic.desk.application.facts_slip import FactsSlip
 from holoptic.desk.application.filing import Filing
 from holoptic.desk.application.finder import Finder
 from holoptic.desk.application.first_steps import FirstSteps
+from holoptic.desk.application.guide_sheet import GuideSheet
 from holoptic.desk.application.invitation import Choices, Invitation
 from holoptic.desk.application.key_sheet import KeySheet
 from holoptic.desk.application.measures import measure_line, views_line
@@ -120,8 +121,9 @@ class Furniture:
             lambda: self.show_keys_of(None), lambda: job_bytes(self.session.document.job), hint.tell
         )
         self.settings_sheet = SettingsSheet(lambda: self.show_keys_of(None), hint.tell)
+        self.guide_sheet = GuideSheet(lambda: self.show_keys_of(None))
         self._sheets: tuple[QWidget, ...]
-        self._sheets = (self.key_sheet, self.report_sheet, self.settings_sheet)
+        self._sheets = (self.key_sheet, self.report_sheet, self.settings_sheet, self.guide_sheet)
         listen(self._take_preferences)
         self.finder = Finder(window, lambda: self.page)
         self.room = QStackedWidget()
@@ -272,6 +274,14 @@ class Furniture:
         self.settings_sheet.refresh()
         self.room.setCurrentWidget(self.settings_sheet)
         self.settings_sheet.close_button.setFocus()
+
+    def show_guide(self, title: str) -> None:
+        """Show the guide where it speaks of a page, or go back from it."""
+        if self.room.currentWidget() is self.guide_sheet:
+            self.show_keys_of(None)
+            return
+        self.room.setCurrentWidget(self.guide_sheet)
+        self.guide_sheet.open_at(title)
 
     def _take_preferences(self) -> None:
         """Let what was chosen count in this window."""

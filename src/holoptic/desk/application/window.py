@@ -255,6 +255,7 @@ class DeskWindow(QMainWindow):
             ("Ctrl+PgUp", lambda: self._step_part(-1)), ("Ctrl+0", self._fit),
             ("F8", self._furniture.widen_views),
             ("Ctrl+Shift+C", self.filing.take_along.copy_shown),
+            ("Shift+F1", self._show_guide),
             ("Ctrl+,", self._furniture.show_settings), ("Ctrl+K", self._furniture.finder.open),
         ):  # fmt: skip
             QShortcut(keys, self).activated.connect(run)
@@ -458,6 +459,13 @@ class DeskWindow(QMainWindow):
         """Show the sheet of keys, or go back from it."""
         sheet = self._furniture.key_sheet
         self._furniture.show_keys_of(None if sheet.isVisible() else self._say_page())
+
+    def _show_guide(self) -> None:
+        """Open the guide where it speaks of what is in hand; it is written in English."""
+        titles = {"begin": "The empty desk", "check": "Check", "register": "Register",
+                  "practice": "Practice"}  # fmt: skip
+        page = self._say_page()
+        self._furniture.show_guide(titles.get(page, page.capitalize()))
 
     def offer_report(self) -> None:
         """Offer a report, where Holoptic did not end well before this start."""
