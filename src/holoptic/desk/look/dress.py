@@ -19,15 +19,10 @@ def wanted_theme(app: QApplication) -> Theme:
 
 
 def follow_desktop(app: QApplication, changed: Callable[[], None]) -> None:
-    """Be told when the desktop goes light or dark, or wants more contrast."""
+    """Be told when the desktop goes light or dark; more contrast is looked for then too."""
     hints = app.styleHints()
-    if hints is None:
-        return
-    hints.colorSchemeChanged.connect(changed)
-    accessibility = hints.accessibility()
-    if accessibility is not None:
-        # a signal, whatever its description says
-        accessibility.contrastPreferenceChanged.connect(changed)  # type: ignore[attr-defined]
+    if hints is not None:
+        hints.colorSchemeChanged.connect(changed)
 
 
 def _of_desktop(app: QApplication) -> Theme:
