@@ -18,18 +18,21 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # nobody's own settings and places in plans
-os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
-os.environ["XDG_DATA_HOME"] = os.environ["XDG_STATE_HOME"]
+home = os.environ["HOME"] = os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
+os.environ["XDG_DATA_HOME"] = home
+os.environ["XDG_CONFIG_HOME"] = f"{home}/.config"
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
 from holoptic.checking.own_hand import STEPS_MM
 from holoptic.curves.space import EllipticArc
 from holoptic.demo import drawing_paths, job_path, views_photo_path
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
+from holoptic.desk.look.theme import CONTRAST, LIGHT, apply_theme
 from holoptic.desk.pages.practice.page import PracticePage
 from holoptic.desk.pages.read.page import ReadPage
 from holoptic.exchange.job_file import read_job
@@ -215,10 +218,26 @@ class Studio:
         rims = [s for s in session.answers.picture.visible if isinstance(s.curve, EllipticArc)]
         session.selection.select(rims[-1].origin.edge)
         self.window.swap_theme()
-        self.take("picture-round-dark")
+        self.take("dark")
         self.window.swap_theme()
         session.selection.select(None)
         self.open_demo()
+        self.at_home()
+
+    def at_home(self) -> None:
+        """Show the settings beside the carved part in high contrast, under the dark desk."""
+        app = QApplication.instance()
+        self.window.show_page("carve")
+        apply_theme(app, CONTRAST)
+        self.window.take_theme()
+        self.take("contrast")
+        apply_theme(app, LIGHT)
+        self.window.take_theme()
+        self.window._furniture.show_settings()
+        self.take("settings")
+        self.window._furniture.show_settings()
+        self.pair("at home", "settings", "contrast")
+        self.stack("picture-round-dark", "dark", "at home")
 
     def carving(self) -> None:
         """Walk an outline on the gallery block."""

@@ -107,7 +107,7 @@ class SettingsSheet(QWidget):
             tr(
                 "They stand in {file}. Unit, views and papers of a job stand in the job, the "
                 "spread of your hand and your instruments on the Draw page (W).",
-                file=config_folder() / "settings.json",
+                file=_shortly(config_folder() / "settings.json"),
             )
         )
         where.setObjectName("quiet")
@@ -170,3 +170,9 @@ class SettingsSheet(QWidget):
 
 
 _FILES = tr("Settings (*.json)")
+
+
+def _shortly(path: Path) -> str:
+    """Return a path with the user's own folder as people write it."""
+    home = Path.home()
+    return f"~/{path.relative_to(home)}" if path.is_relative_to(home) else str(path)
