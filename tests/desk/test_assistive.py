@@ -113,7 +113,7 @@ def test_panes_say_what_is_in_them(tree):
         return next(n["description"] for n in tree[page] if n["name"] == name)
 
     assert "isometric drawing of gallery block, front right" in words("Picture", "picture")
-    assert "front 84 × 37.5" in words("Carve", "orthographic views")
+    assert "front view 84 × 37.5" in words("Carve", "orthographic views")
     assert "0 strokes and 0 points" in words("Draw", "drawing paper")
     assert words("Draw", "setting card").startswith("Lay the A4 sheet")
     assert words("Draw", "strip of moves").startswith("0 of ")

@@ -379,7 +379,9 @@ class ViewsPane(Canvas):
         unit, told = self.session.document.unit, []
         for view in self.placed:
             xmin, ymin, xmax, ymax = view.picture.extent
-            told.append(f"{view.name} {show(xmax - xmin, unit)} × {show(ymax - ymin, unit)}")
+            told.append(
+                f"{view.picture.view.title} {show(xmax - xmin, unit)} × {show(ymax - ymin, unit)}"
+            )
         return "; ".join(told)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
