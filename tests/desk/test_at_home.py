@@ -3,6 +3,7 @@
 import contextlib
 import json
 import os
+import shutil
 import socket
 import stat
 import subprocess
@@ -21,6 +22,7 @@ from holoptic.demo import job_path
 from holoptic.desk.application import one_desk
 from holoptic.desk.application.desks import Desks
 from holoptic.desk.application.one_desk import Asked, Door, hand_over
+from holoptic.exchange.own_templates import own_templates
 from holoptic.exchange.preview import preview_in
 from holoptic.exchange.safekeeping import remember_file
 from virtual_display import HAS_DISPLAY, virtual_display
@@ -252,3 +254,53 @@ def test_a_list_that_is_not_sound_is_left_alone(tmp_path, monkeypatch, content):
     (job := tmp_path / "a.holoptic").touch()
     remember_file(job)
     assert listed.read_text() == content
+
+
+def test_a_job_is_kept_as_a_template_and_others_begin_from_it(desk, tmp_path, monkeypatch, settle):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    desk.session.document.rename_job("lantern / door")
+    desk.filing.keep_as_template()
+    (kept,) = own_templates()
+    assert kept.name == "lantern door.holoptic"
+    assert preview_in(kept) is not None
+    first = desk.session.document.job
+    desk.session.document.history.mark_saved()
+    menu = desk.filing.template_menu()
+    titles = [action.text() for action in menu.actions() if action.text()]
+    assert titles[0] == "lantern door"
+    assert "Demo: round parts" in titles
+    menu.actions()[0].trigger()
+    settle(desk)
+    begun = desk.session.document.job
+    assert begun.parts == first.parts
+    assert begun.id not in ("", first.id)
+    assert desk.session.document.path is None  # saving asks for a place
+    kept.write_text("no job")
+    desk.filing.begin_from(kept)
+    assert "no whole JSON" in desk.hint.text
+    assert desk.session.document.job == begun
+
+
+@pytest.mark.skipif(shutil.which("weston") is None, reason="there is no Wayland display")
+def test_the_desk_stands_on_a_wayland_display_too(tmp_path):
+    run = tmp_path / "run"
+    run.mkdir(mode=0o700)
+    there = {**os.environ, "XDG_RUNTIME_DIR": str(run), "WAYLAND_DISPLAY": "bench",
+             "QT_QPA_PLATFORM": "wayland"}  # fmt: skip
+    there.pop("DISPLAY", None)
+    with subprocess.Popen(
+        ["weston", "--backend=headless-backend.so", "--socket=bench", "--width=1400",
+         "--height=900"], env=there, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+    ) as display:  # fmt: skip
+        end = time.monotonic() + 20
+        while not (run / "bench").exists() and time.monotonic() < end:
+            time.sleep(0.05)
+        shot = tmp_path / "desk.png"
+        done = subprocess.run(
+            [sys.executable, "-P", "-m", "holoptic", "demo", "--page", "picture", "--screenshot",
+             str(shot)], env=there, check=False, capture_output=True, text=True, timeout=90,
+        )  # fmt: skip
+        display.terminate()
+    assert done.returncode == 0, done.stderr
+    assert "off screen" not in done.stderr
+    assert shot.stat().st_size > 30_000

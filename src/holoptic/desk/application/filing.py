@@ -5,12 +5,14 @@ from __future__ import annotations
 import contextlib
 import re
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from holoptic.catalogue import mark, tr
+from holoptic.demo import job_names, job_path
 from holoptic.desk.application.export import export, sheet_page
 from holoptic.desk.application.take_along import TakeAlong
 from holoptic.desk.session.session import Session
@@ -21,6 +23,7 @@ from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.claims import ChangedOnDisk, Taken, knock
 from holoptic.exchange.job_file import SUFFIX, read_job
 from holoptic.exchange.outputs import require_suffix
+from holoptic.exchange.own_templates import begun_from, keep_template, own_templates
 from holoptic.exchange.pdf import pdf_pages
 from holoptic.exchange.safekeeping import forget, left_behind, recent_files
 from holoptic.foreign import DRAWING_SUFFIXES
@@ -126,6 +129,41 @@ class Filing:
                 tr("Go there"): go_there,
                 tr("Leave it"): self._quiet,
             },
+        )
+
+    def template_menu(self) -> QMenu:
+        """Return the menu of jobs to begin with: the user's own templates, and the demo's."""
+        menu = QMenu(tr("New job from"), self._window)
+        for path in own_templates():
+            menu.addAction(path.stem.replace("&", "&&"), partial(self._ask_to_begin, path))
+        if not menu.isEmpty():
+            menu.addSeparator()
+        for name in job_names():
+            words = tr("Demo: {name}", name=name.replace("-", " "))
+            menu.addAction(words, partial(self._ask_to_begin, job_path(name)))
+        return menu
+
+    def _ask_to_begin(self, path: Path) -> None:
+        self.leave_then(lambda: self.begin_from(path))
+
+    def begin_from(self, path: Path) -> None:
+        """Begin a job with what a template has; saving asks for a place of its own."""
+        try:
+            self._session.document.replace_job(begun_from(path), None)
+        except BadInput as error:
+            self._hint.tell(str(error))
+
+    def keep_as_template(self) -> None:
+        """Keep the job on the desk to begin others from, under its name."""
+        document = self._session.document
+        name = file_name(document.job.name)
+        try:
+            keep_template(document.job, name, document.preview())
+        except (BadInput, OSError) as error:
+            self._hint.tell(tr("Not kept: {error}", error=error))
+            return
+        self._hint.tell(
+            tr("“{name}” is kept: New, then “New job from”, begins others from it", name=name)
         )
 
     def open_menu(self) -> QMenu:

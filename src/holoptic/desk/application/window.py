@@ -519,6 +519,8 @@ class DeskWindow(QMainWindow):
         menu = self.part_menu.menu()
         menu.addSeparator()
         menu.addAction(tr("New job\tCtrl+Shift+N"), self.filing.new_job)
+        menu.addMenu(self.filing.template_menu())
+        menu.addAction(tr("Keep this job as a template"), self.filing.keep_as_template)
         return menu
 
     def _pop_up(self, menu: QMenu, name: str) -> None:
