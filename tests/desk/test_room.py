@@ -4,7 +4,7 @@ import json
 import os
 
 import pytest
-from PyQt6.QtCore import QMargins, QRect, Qt
+from PyQt6.QtCore import QMargins, QPoint, QRect, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox
 
@@ -96,6 +96,14 @@ def states(window, settle):
     QTest.qWait(30)
     yield "keys"
     window.show_keys()
+    window._furniture.show_settings()
+    QTest.qWait(30)
+    yield "settings"
+    window._furniture.show_settings()
+    window._furniture.show_guide("Carve")
+    QTest.qWait(30)
+    yield "guide"
+    window._furniture.show_guide("Carve")
     window.show_page("read")
     window.pages["read"].choose(0)
     settle(window)
@@ -115,6 +123,36 @@ def test_nothing_is_cut_off_or_covered(desk_of_size, settle, size, letters):
             found[state] = trouble
     assert not found, "\n".join(f"{k}: {v}" for k, v in found.items())
     assert window.width() == SIZES[size][0]  # nothing pushed it wider than the screen
+
+
+@pytest.fixture
+def right_to_left(qapp):
+    """Lay everything out as for who writes from the right."""
+    qapp.setLayoutDirection(Qt.LayoutDirection.RightToLeft)
+    yield
+    qapp.setLayoutDirection(Qt.LayoutDirection.LeftToRight)
+
+
+def test_from_right_to_left_nothing_is_cut_off_either(right_to_left, desk_of_size, settle):
+    window = desk_of_size(SIZES["1280 × 800"])
+    found = {}
+    for page in PAGE_TITLES:
+        window.show_page(page)
+        settle(window)
+        if trouble := crowded_for_good(window):
+            found[page] = trouble
+    assert not found, "\n".join(f"{k}: {v}" for k, v in found.items())
+    # the strip is laid out from the right, the drawings are not turned about
+    assert window._buttons["read"].x() > window._buttons["practice"].x()
+    places = {view.name: view.origin[0] for view in window.views.placed}
+    assert places["front"] < places["right"]
+    window.show_page("picture")
+    window.hint.tell("Said beside the column, not over it.")
+    QTest.qWait(30)
+    column = window.pages["picture"].column
+    bar = QRect(window.hint.mapTo(window, QPoint(0, 0)), window.hint.size())
+    assert bar.width() > 400
+    assert not bar.intersects(QRect(column.mapTo(window, QPoint(0, 0)), column.size()))
 
 
 @pytest.mark.parametrize("letters", LETTERS)

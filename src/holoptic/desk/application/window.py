@@ -351,10 +351,15 @@ class DeskWindow(QMainWindow):
         """Return the top of the panes, up to the column of the page: left, top, width."""
         if sip.isdeleted(self):  # the bars may outlive the window by a moment
             return 0, 0, 0
-        width = self.width()
+        left, width = 0, self.width()
         if hasattr(self, "session") and (column := self.pages[self.page].column).isVisible():
-            width = column.mapTo(self, QPoint(0, 0)).x()
-        return 0, self._room.y(), width
+            beside = column.mapTo(self, QPoint(0, 0)).x()
+            if self.isRightToLeft():
+                left = beside + column.width()
+                width -= left
+            else:
+                width = beside
+        return left, self._room.y(), width
 
     # --- showing ----------------------------------------------------------------------------
 
