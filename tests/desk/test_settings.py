@@ -6,8 +6,10 @@ import pytest
 from PyQt6.QtCore import Qt, QUrl
 from PyQt6.QtGui import QTextDocument
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QComboBox, QLineEdit, QToolTip
 
 from holoptic.desk.application.desks import Desks
+from holoptic.desk.application.explaining import explained
 from holoptic.desk.application.finder import deeds_of
 from holoptic.desk.look import dress, preferences, theme
 from holoptic.desk.look.preferences import PREFERENCES, exported, preference, reset, take_over
@@ -174,3 +176,34 @@ def test_the_guide_shows_its_own_pictures_and_no_others(desk):
     assert not pages.loadResource(kind, QUrl("screenshots/carve.png")).isNull()
     assert pages.loadResource(kind, QUrl("../src/holoptic/assets/icons/down.svg")) is None
     assert pages.loadResource(kind, QUrl("file:///etc/hostname")) is None
+
+
+@pytest.mark.parametrize("page", ["read", "carve", "picture", "sheet", "check", "practice"])
+def test_every_control_can_say_what_it_is(desk, settle, page):
+    desk.show_page(page)
+    settle(desk)
+    controls = [
+        widget for kind in (QAbstractButton, QLineEdit, QComboBox, QAbstractSpinBox)
+        for widget in desk.findChildren(kind)
+        if widget.isVisible() and widget.focusPolicy() != Qt.FocusPolicy.NoFocus
+        and not isinstance(widget.parent(), QComboBox | QAbstractSpinBox)
+    ]  # fmt: skip
+    assert len(controls) > 8
+    for widget in controls:
+        lines = explained(widget).splitlines()
+        assert len(lines) >= 2, lines
+        assert len({line.lower() for line in lines}) == len(lines)
+
+
+def test_what_is_this_by_key(desk, settle):
+    desk.show_page("carve")
+    settle(desk)
+    field = next(f for f in desk.findChildren(QLineEdit) if f.accessibleName() == "crate length")
+    field.setFocus()
+    QTest.keyClick(field, Key.Key_F1, CTRL)
+    assert QToolTip.text().startswith("Crate length\n")
+    assert field.accessibleDescription().startswith("Crate length")
+    desk.pages["carve"].setFocus()
+    QTest.keyClick(desk, Key.Key_F1, CTRL)
+    assert "Touch an edge" in QToolTip.text()
+    QToolTip.hideText()

@@ -16,6 +16,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from holoptic.catalogue import tr
+from holoptic.desk.application.explaining import explain_focus
 from holoptic.desk.application.facts_slip import FactsSlip
 from holoptic.desk.application.filing import Filing
 from holoptic.desk.application.finder import Finder
@@ -274,6 +275,10 @@ class Furniture:
         self.settings_sheet.refresh()
         self.room.setCurrentWidget(self.settings_sheet)
         self.settings_sheet.close_button.setFocus()
+
+    def explain(self) -> None:
+        """Explain what has the focus."""
+        explain_focus(self.pages[self.page], self.measures())
 
     def show_guide(self, title: str) -> None:
         """Show the guide where it speaks of a page, or go back from it."""

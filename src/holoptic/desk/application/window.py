@@ -255,7 +255,7 @@ class DeskWindow(QMainWindow):
             ("Ctrl+PgUp", lambda: self._step_part(-1)), ("Ctrl+0", self._fit),
             ("F8", self._furniture.widen_views),
             ("Ctrl+Shift+C", self.filing.take_along.copy_shown),
-            ("Shift+F1", self._show_guide),
+            ("Shift+F1", self._show_guide), ("Ctrl+F1", self._furniture.explain),
             ("Ctrl+,", self._furniture.show_settings), ("Ctrl+K", self._furniture.finder.open),
         ):  # fmt: skip
             QShortcut(keys, self).activated.connect(run)
