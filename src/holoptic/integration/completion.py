@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
+from holoptic.desk import PAGES
 from holoptic.integration.spoken_commands import Command, Option, spoken_commands
 from holoptic.pictorial import NearCorner
 from holoptic.pictorial.kinds import kind_families
 from holoptic.sheet.papers import PAPERS
-
-_PAGES = ("read", "carve", "picture", "spread", "sheet", "draw", "check", "register", "practice")
 
 
 def values_of(option: Option) -> tuple[str, ...]:
@@ -18,7 +17,7 @@ def values_of(option: Option) -> tuple[str, ...]:
         "--kind": tuple(family.name for family in kind_families()),
         "--corner": tuple(corner.value for corner in NearCorner),
         "--paper": tuple(paper.name for paper in PAPERS if " " not in paper.name),
-        "--page": _PAGES if option.takes == "NAME" else (),
+        "--page": PAGES if option.takes == "NAME" else (),
     }
     return next((known[flag] for flag in option.flags if flag in known), ())
 

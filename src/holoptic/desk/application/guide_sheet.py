@@ -7,18 +7,15 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import Qt, QUrl
-from PyQt6.QtGui import QImage, QKeySequence, QShortcut, QTextBlock, QTextCursor, QTextDocument
+from PyQt6.QtGui import QImage, QTextBlock, QTextCursor, QTextDocument
 from PyQt6.QtWidgets import (
-    QHBoxLayout,
     QLabel,
     QLineEdit,
-    QPushButton,
     QTextBrowser,
-    QVBoxLayout,
-    QWidget,
 )
 
 from holoptic.catalogue import tr
+from holoptic.desk.application.over_sheet import OverSheet
 from holoptic.desk.look.theme import px
 
 _PACKAGE = Path(__file__).parents[2]
@@ -53,13 +50,12 @@ class _Pages(QTextBrowser):
         return picture
 
 
-class GuideSheet(QWidget):
+class GuideSheet(OverSheet):
     """Lies over the room until it is closed again; `close` goes back to the page."""
 
     def __init__(self, close: Callable[[], None]) -> None:
-        super().__init__()
-        self.setObjectName("body")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        super().__init__(close, tr("Close (Esc)"))
+        self.title.setText(tr("Guide"))
         self._is_read = False
         self.search = QLineEdit()
         self.search.setPlaceholderText(tr("search the guide; Enter goes on"))
@@ -68,27 +64,11 @@ class GuideSheet(QWidget):
         self.search.returnPressed.connect(self._find)
         self.found = QLabel()
         self.found.setObjectName("quiet")
-        self.close_button = QPushButton(tr("Close (Esc)"))
-        self.close_button.clicked.connect(lambda _=False: close())
         self.pages = _Pages()
         self.pages.setAccessibleName(tr("user guide"))
         self.pages.setOpenLinks(False)
         self.pages.anchorClicked.connect(self._follow)
-        escape_key = QShortcut(QKeySequence("Escape"), self)
-        escape_key.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-        escape_key.activated.connect(close)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(22, 12, 22, 12)
-        row = QHBoxLayout()
-        title = QLabel(tr("Guide"))
-        title.setObjectName("title")
-        row.addWidget(title)
-        row.addSpacing(16)
-        row.addWidget(self.search, 1)
-        row.addWidget(self.found)
-        row.addWidget(self.close_button)
-        column.addLayout(row)
-        column.addWidget(self.pages, 1)
+        self.lay_head(self.found, wide=self.search).addWidget(self.pages, 1)
 
     def open_at(self, title: str) -> None:
         """Show the guide where it speaks of a page, by the page's title."""

@@ -8,12 +8,10 @@ from pathlib import Path
 
 from PyQt6.QtCore import QBuffer, QIODevice, QMarginsF, Qt
 from PyQt6.QtGui import (
-    QKeySequence,
     QPageLayout,
     QPageSize,
     QPdfWriter,
     QResizeEvent,
-    QShortcut,
     QTextDocument,
 )
 from PyQt6.QtWidgets import (
@@ -23,7 +21,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
-    QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
@@ -31,6 +28,7 @@ from PyQt6.QtWidgets import (
 
 from holoptic.catalogue import tr
 from holoptic.desk.application.key_map import KEYS, TITLES, found, groups_for
+from holoptic.desk.application.over_sheet import OverSheet
 from holoptic.desk.look.theme import lettering, px
 from holoptic.desk.widgets.folders import last_folder
 from holoptic.errors import BadInput
@@ -41,7 +39,7 @@ _GROUP_WIDTH = 380
 _GAP = 14
 
 
-class KeySheet(QWidget):
+class KeySheet(OverSheet):
     """Lies over the room until it is closed again.
 
     `close` goes back to the page, `first_steps` brings the strip of first steps back, `about` shows
@@ -56,51 +54,28 @@ class KeySheet(QWidget):
         settings: Callable[[], None],
         tell: Callable[[str], None],
     ) -> None:
-        super().__init__()
-        self.setObjectName("body")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        super().__init__(close, tr("Close (F1)"))
+        self.title.setText(tr("Keys"))
         self._tell = tell
         self._page = ""
         self.search = QLineEdit()
         self.search.setPlaceholderText(tr("search the keys: circle, undo, Alt …"))
         self.search.setAccessibleName(tr("search the keys"))
         self.search.textChanged.connect(self._fill)
-        self.print_button = QPushButton(tr("Print to a PDF …"))
-        self.print_button.clicked.connect(lambda _=False: self._ask_print())
-        self.steps_button = QPushButton(tr("First steps"))
-        self.steps_button.setToolTip(tr("Bring the strip of first steps back"))
-        self.steps_button.clicked.connect(lambda _=False: first_steps())
-        self.about_button = QPushButton(tr("About"))
-        self.about_button.setToolTip(tr("Versions, and where Holoptic keeps its files"))
-        self.about_button.clicked.connect(lambda _=False: about())
-        self.settings_button = QPushButton(tr("Settings"))
-        self.settings_button.setToolTip(tr("Settings (Ctrl+,)"))
-        self.settings_button.clicked.connect(lambda _=False: settings())
-        self.close_button = QPushButton(tr("Close (F1)"))
-        self.close_button.clicked.connect(lambda _=False: close())
-        escape_key = QShortcut(QKeySequence("Escape"), self)
-        escape_key.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-        escape_key.activated.connect(close)
+        self.print_button = self.button(tr("Print to a PDF …"), self._ask_print)
+        self.steps_button = self.button(
+            tr("First steps"), first_steps, tr("Bring the strip of first steps back")
+        )
+        self.about_button = self.button(
+            tr("About"), about, tr("Versions, and where Holoptic keeps its files")
+        )
+        self.settings_button = self.button(tr("Settings"), settings, tr("Settings (Ctrl+,)"))
         self._lay_out()
 
     def _lay_out(self) -> None:
-        column = QVBoxLayout(self)
+        column = self.lay_head(self.settings_button, self.about_button, self.steps_button,
+                               self.print_button, wide=self.search)  # fmt: skip
         column.setContentsMargins(22, 12, 22, 0)
-        row = QHBoxLayout()
-        title = QLabel(tr("Keys"))
-        title.setObjectName("title")
-        row.addWidget(title)
-        row.addSpacing(16)
-        row.addWidget(self.search, 1)
-        for button in (
-            self.settings_button,
-            self.about_button,
-            self.steps_button,
-            self.print_button,
-            self.close_button,
-        ):
-            row.addWidget(button)
-        column.addLayout(row)
         self._area = QScrollArea()
         self._area.setWidgetResizable(True)
         self._area.setFrameShape(QFrame.Shape.NoFrame)

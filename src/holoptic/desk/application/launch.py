@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import QApplication
 
 from holoptic.bounded import require_size
 from holoptic.catalogue import tr
+from holoptic.desk import PAGES
 from holoptic.desk.application.desks import Desks
 from holoptic.desk.application.endings import Endings
 from holoptic.desk.application.mishaps import Mishaps
@@ -33,7 +34,6 @@ from holoptic.leftovers import Tidying
 from holoptic.places import is_there, resolved
 from holoptic.quoting import name_of
 
-PAGES = ("read", "carve", "picture", "spread", "sheet", "draw", "check", "register", "practice")
 _PICTURED = (1280, 800)
 _STANDS_MS = 200
 """After so long the frame about a window is known."""

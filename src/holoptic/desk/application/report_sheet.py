@@ -5,20 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QGuiApplication, QKeySequence, QShortcut
+from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import (
     QCheckBox,
     QFileDialog,
-    QHBoxLayout,
-    QLabel,
     QPlainTextEdit,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
 )
 
 from holoptic.catalogue import tr
+from holoptic.desk.application.over_sheet import OverSheet
 from holoptic.desk.widgets.folders import keep_folder, last_folder
 from holoptic.diagnostics import folders, report, versions
 from holoptic.errors import BadInput
@@ -27,7 +22,7 @@ from holoptic.exchange.atomic import write_atomically
 _REPORT_NAME = "holoptic-report.txt"
 
 
-class ReportSheet(QWidget):
+class ReportSheet(OverSheet):
     """Lies over the room until it is closed again.
 
     `close` goes back to the page, `job` returns the bytes of the job on the desk, `tell` says how
@@ -37,51 +32,29 @@ class ReportSheet(QWidget):
     def __init__(
         self, close: Callable[[], None], job: Callable[[], bytes], tell: Callable[[str], None]
     ) -> None:
-        super().__init__()
-        self.setObjectName("body")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        super().__init__(close, tr("Close (Esc)"))
         self._job, self._tell = job, tell
-        self._title = QLabel()
-        self._title.setObjectName("title")
         self.text = QPlainTextEdit()
         self.text.setReadOnly(True)
         self.text.setAccessibleName(tr("report"))
         self.with_job = QCheckBox(tr("with the job on the desk"))
         self.with_job.toggled.connect(self._fill)
-        self.save_button = QPushButton(tr("Save the report …"))
-        self.save_button.clicked.connect(lambda _=False: self._ask_save())
-        self.copy_button = QPushButton(tr("Copy it"))
-        self.copy_button.clicked.connect(lambda _=False: self._copy())
-        self.close_button = QPushButton(tr("Close (Esc)"))
-        self.close_button.clicked.connect(lambda _=False: close())
-        escape_key = QShortcut(QKeySequence("Escape"), self)
-        escape_key.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-        escape_key.activated.connect(close)
+        self.save_button = self.button(tr("Save the report …"), self._ask_save)
+        self.copy_button = self.button(tr("Copy it"), self._copy)
         self._is_report = False
-        self._lay_out()
-
-    def _lay_out(self) -> None:
-        column = QVBoxLayout(self)
-        column.setContentsMargins(22, 12, 22, 16)
-        row = QHBoxLayout()
-        row.addWidget(self._title)
-        row.addStretch(1)
-        for widget in (self.with_job, self.copy_button, self.save_button, self.close_button):
-            row.addWidget(widget)
-        column.addLayout(row)
-        column.addWidget(self.text, 1)
+        self.lay_head(self.with_job, self.copy_button, self.save_button).addWidget(self.text, 1)
 
     def show_about(self) -> None:
         """Show versions, and where files lie."""
         self._is_report = False
-        self._title.setText(tr("About Holoptic"))
+        self.title.setText(tr("About Holoptic"))
         self._fill()
 
     def show_report(self) -> None:
         """Show the report of what went wrong, to be saved and sent."""
         self._is_report = True
         self.with_job.setChecked(False)  # nobody's drawing goes along unless it is wanted
-        self._title.setText(tr("Report"))
+        self.title.setText(tr("Report"))
         self._fill()
 
     def _fill(self) -> None:

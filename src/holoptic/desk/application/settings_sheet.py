@@ -6,15 +6,11 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QFileDialog,
     QFrame,
     QGridLayout,
-    QHBoxLayout,
     QLabel,
-    QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
@@ -22,6 +18,7 @@ from PyQt6.QtWidgets import (
 
 from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
+from holoptic.desk.application.over_sheet import OverSheet
 from holoptic.desk.look.preferences import (
     PREFERENCES,
     choose,
@@ -43,43 +40,24 @@ _LARGEST = 200_000
 _WIDEST = 860
 
 
-class SettingsSheet(QWidget):
+class SettingsSheet(OverSheet):
     """Lies over the room until it is closed again.
 
     `close` goes back to the page, `tell` says how writing and reading files went.
     """
 
     def __init__(self, close: Callable[[], None], tell: Callable[[str], None]) -> None:
-        super().__init__()
-        self.setObjectName("body")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        super().__init__(close, tr("Close (Esc)"))
+        self.title.setText(tr("Settings"))
         self._tell = tell
         self.rows: dict[str, Row] = {}
-        self.take_button = self._button(tr("Take from a file …"), self._ask_take)
-        self.write_button = self._button(tr("Write to a file …"), self._ask_write)
-        self.reset_button = self._button(tr("As it was at first"), self._reset)
-        self.close_button = self._button(tr("Close (Esc)"), close)
-        escape_key = QShortcut(QKeySequence("Escape"), self)
-        escape_key.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
-        escape_key.activated.connect(close)
+        self.take_button = self.button(tr("Take from a file …"), self._ask_take)
+        self.write_button = self.button(tr("Write to a file …"), self._ask_write)
+        self.reset_button = self.button(tr("As it was at first"), self._reset)
         self._lay_out()
 
-    def _button(self, words: str, run: Callable[[], None]) -> QPushButton:
-        button = QPushButton(words)
-        button.clicked.connect(lambda _=False: run())
-        return button
-
     def _lay_out(self) -> None:
-        column = QVBoxLayout(self)
-        column.setContentsMargins(22, 12, 22, 12)
-        head = QHBoxLayout()
-        title = QLabel(tr("Settings"))
-        title.setObjectName("title")
-        head.addWidget(title)
-        head.addStretch(1)
-        for button in (self.take_button, self.write_button, self.reset_button, self.close_button):
-            head.addWidget(button)
-        column.addLayout(head)
+        column = self.lay_head(self.take_button, self.write_button, self.reset_button)
         card = QFrame()
         card.setObjectName("card")
         card.setMaximumWidth(px(_WIDEST))
