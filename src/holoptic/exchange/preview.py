@@ -47,18 +47,24 @@ def preview_of(picture: Picture) -> str:
     there are none.
     """
     # imported late: who shows a preview needs none of it
-    from shapely import LineString, simplify  # noqa: PLC0415
+    import numpy as np  # noqa: PLC0415
+    import shapely  # noqa: PLC0415
 
     lines = lines_of(picture)
     if not lines:
         return ""
-    left, low, width, height = _box(lines)
-    step = max(width, height) / GRID or 1.0
+    places = np.concatenate([np.asarray(line, dtype=float) for line in lines])
+    low = places.min(axis=0)
+    step = (places.max(axis=0) - low).max() / GRID or 1.0
+    # all at once: saving waits for this
+    numbers = np.repeat(np.arange(len(lines)), [len(line) for line in lines])
+    plain = shapely.simplify(shapely.linestrings((places - low) / step, indices=numbers), 0.7)
+    found, of = shapely.get_coordinates(plain, return_index=True)
+    # rounded twice: a middle between two steps must fall the same way on every machine
+    whole = np.rint(np.round(found, 6)).astype(int)
     told, length = [], 0
-    for line in lines:
-        plain = simplify(LineString([((x - left) / step, (y - low) / step) for x, y in line]), 0.7)
-        # rounded twice: a middle between two steps must fall the same way on every machine
-        words = " ".join(f"{round(round(x, 6))} {round(round(y, 6))}" for x, y in plain.coords)
+    for line in np.split(whole, np.flatnonzero(np.diff(of)) + 1):
+        words = " ".join(map(str, line.ravel().tolist()))
         length += len(words) + 1
         if length > _LONGEST:
             break
