@@ -304,3 +304,13 @@ def test_the_desk_stands_on_a_wayland_display_too(tmp_path):
     assert done.returncode == 0, done.stderr
     assert "off screen" not in done.stderr
     assert shot.stat().st_size > 30_000
+
+
+def test_an_empty_desk_shows_the_jobs_of_the_demo_as_pictures(empty_desk, settle):
+    shown = {card.title: card for _, card in empty_desk.invitation.recent}
+    assert {"lamp put together", "round parts"} <= set(shown)
+    assert all(len(card.lines) > 5 for card in shown.values())
+    QTest.mouseClick(shown["round parts"].press, LEFT)
+    settle(empty_desk)
+    assert empty_desk.session.document.job.name == "Skerry Lamp Works: round parts"
+    assert empty_desk.session.document.path is None

@@ -227,6 +227,7 @@ class Furniture:
             open_file=self.filing.choose_file,
             open_path=self.filing.open,
             demo=self.session.open_demo,
+            begin=self.filing.begin_from,
         )
 
     def fit(self, width: int, height: int) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import re
 from collections.abc import Callable
 from functools import partial
@@ -13,7 +14,7 @@ from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QVBoxLayou
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import apply
-from holoptic.demo import drawing_paths, job_path
+from holoptic.demo import DEFAULT, drawing_paths, job_names, job_path
 from holoptic.desk.canvas.canvas import Canvas, Line
 from holoptic.desk.canvas.start_card import PANES, StartCard
 from holoptic.desk.look.theme import px
@@ -22,7 +23,8 @@ from holoptic.desk.widgets.fields import LengthField
 from holoptic.desk.widgets.notice import Notice
 from holoptic.desk.widgets.rows import Row
 from holoptic.errors import BadInput
-from holoptic.exchange.job_file import JOB_SUFFIXES, read_job
+from holoptic.exchange.job_file import JOB_SUFFIXES, SUFFIX, read_job
+from holoptic.exchange.preview import preview_in
 from holoptic.exchange.safekeeping import recent_files
 from holoptic.job import pose, posed_figure
 from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES, Crate
@@ -57,8 +59,9 @@ class Choices:
         open_file: Callable[[], None],
         open_path: Callable[[Path], None],
         demo: Callable[[], None],
+        begin: Callable[[Path], None],
     ) -> None:
-        self.read, self.draw_views = read, draw_views
+        self.read, self.draw_views, self.begin = read, draw_views, begin
         self.open_file, self.open_path, self.demo = open_file, open_path, demo
 
 
@@ -83,7 +86,7 @@ class Invitation(QWidget):
         self._column.addLayout(first, 5)
         self._heading(tr("From what is there"))
         self._column.addLayout(self._make_sources(), 3)
-        self._recent_heading = self._heading(tr("Recent work"))
+        self._heading(tr("Recent work, and jobs of the demo"))
         self._recent_row = QHBoxLayout()
         self._recent_row.setSpacing(8)
         self._column.addLayout(self._recent_row, 3)
@@ -149,7 +152,10 @@ class Invitation(QWidget):
         for title, _ in self.templates:
             ask(f"begin {title}", "shelve", pose(templates()[title](title, unit)))
         ask(_GLANCE, "sheet_lines", str(drawing_paths()[0]))
-        self._unread = [job_path(), *(path for path, _ in self.recent)]
+        self._unread = [job_path()]
+        for path, card in self.recent:
+            if not self._show_cover(path, card):
+                self._unread.append(path)
         QTimer.singleShot(0, self._read_next)
         self.size_card.refresh()
         window = self.window()
@@ -158,18 +164,35 @@ class Invitation(QWidget):
             self.size_card.fields[0].setFocus()
 
     def _show_recent(self) -> None:
+        while self._recent_row.takeAt(0) is not None:
+            pass
         for _, card in self.recent:
-            self._recent_row.removeWidget(card)
             card.deleteLater()
         self.recent = []
-        for number, path in enumerate(recent_files()[:_MOST_RECENT], len(self.templates) + 1):
-            card = self._card(f"Alt+{number}", path.stem, path.suffix.lstrip("."),
-                              partial(self._actions.open_path, path), "open")  # fmt: skip
+        offered = [
+            (path, path.stem, path.suffix.lstrip("."), partial(self._actions.open_path, path))
+            for path in recent_files()[:_MOST_RECENT]
+        ]
+        for name in job_names():
+            if name != DEFAULT and len(offered) < _MOST_RECENT:
+                path, title = job_path(name), name.replace("-", " ")
+                offered.append((path, title, tr("demo job"), partial(self._actions.begin, path)))
+        for number, (path, title, note, run) in enumerate(offered, len(self.templates) + 1):
+            card = self._card(f"Alt+{number}", title, note, run, "open")
             card.setToolTip(f"{path} (Alt+{number})")
             self._recent_row.addWidget(card, 1)
             self.recent.append((path, card))
-        self._recent_heading.setVisible(bool(self.recent))
-        self._column.setStretch(self._column.indexOf(self._recent_row), 3 if self.recent else 0)
+        if len(offered) < _MOST_RECENT:  # few cards are no wider than many
+            self._recent_row.addStretch(_MOST_RECENT - len(offered))
+
+    def _show_cover(self, path: Path, card: StartCard) -> bool:
+        """Show a job by the picture that its file carries; say whether it has one."""
+        lines = None
+        with contextlib.suppress(BadInput, OSError):
+            if path.suffix == SUFFIX and path.stat().st_size <= _LARGEST_GLANCE:
+                lines = preview_in(path)
+        card.show_sketch(Line(tuple(line), "visible") for line in lines or ())
+        return bool(lines)
 
     def _read_next(self) -> None:
         """Have the first part of one more job pictured; one at a time, as the desk answers keys."""

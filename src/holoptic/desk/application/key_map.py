@@ -41,7 +41,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Alt+V", tr("draw the views of a part")),
         ("Alt+O", tr("open a file")),
         ("Alt+D", tr("the demo")),
-        (tr("Alt+7 and on"), tr("recent work")),
+        (tr("Alt+7 and on"), tr("recent work, jobs of the demo")),
     ),
     "read": (
         ("O", tr("open a drawing")),
