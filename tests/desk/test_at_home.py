@@ -8,6 +8,7 @@ import socket
 import stat
 import subprocess
 import sys
+import tempfile
 import time
 from pathlib import Path
 from xml.etree import ElementTree
@@ -32,12 +33,11 @@ CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModi
 
 
 @pytest.fixture
-def runtime(tmp_path, monkeypatch):
-    """A folder for sockets that only the user can enter."""
-    folder = tmp_path / "run"
-    folder.mkdir(mode=0o700)
-    monkeypatch.setenv("XDG_RUNTIME_DIR", str(folder))
-    return folder
+def runtime(monkeypatch):
+    """A folder for sockets that only the user can enter; its path is as short as theirs are."""
+    with tempfile.TemporaryDirectory() as folder:
+        monkeypatch.setenv("XDG_RUNTIME_DIR", folder)
+        yield Path(folder)
 
 
 @pytest.fixture
@@ -145,16 +145,13 @@ def test_a_desk_with_nothing_on_it_takes_the_job_itself(empty_desk, settle, qtbo
 
 
 @pytest.mark.skipif(not HAS_DISPLAY, reason="there is no display")
-def test_two_starts_on_a_display_are_one_program(tmp_path):
-    run = tmp_path / "run"
-    run.mkdir(mode=0o700)
+def test_two_starts_on_a_display_are_one_program(runtime):
     desk = [sys.executable, "-P", "-m", "holoptic"]
     with virtual_display() as display:
-        there = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb",
-                 "XDG_RUNTIME_DIR": str(run)}  # fmt: skip
+        there = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
         with subprocess.Popen([*desk, "demo"], env=there) as first:
             end = time.monotonic() + 60
-            while not list(run.glob("*.socket")) and time.monotonic() < end:
+            while not list(runtime.glob("*.socket")) and time.monotonic() < end:
                 time.sleep(0.1)
             second = subprocess.run(
                 [*desk, "open", str(job_path("round-parts"))], env=there, check=False, timeout=30
@@ -163,7 +160,7 @@ def test_two_starts_on_a_display_are_one_program(tmp_path):
             assert first.poll() is None
             first.terminate()
             first.wait(20)
-    assert list(run.glob("*.socket")) == []
+    assert list(runtime.glob("*.socket")) == []
 
 
 def test_a_saved_job_carries_the_picture_that_was_on_the_desk(desk, tmp_path, settle):
@@ -282,18 +279,15 @@ def test_a_job_is_kept_as_a_template_and_others_begin_from_it(desk, tmp_path, mo
 
 
 @pytest.mark.skipif(shutil.which("weston") is None, reason="there is no Wayland display")
-def test_the_desk_stands_on_a_wayland_display_too(tmp_path):
-    run = tmp_path / "run"
-    run.mkdir(mode=0o700)
-    there = {**os.environ, "XDG_RUNTIME_DIR": str(run), "WAYLAND_DISPLAY": "bench",
-             "QT_QPA_PLATFORM": "wayland"}  # fmt: skip
+def test_the_desk_stands_on_a_wayland_display_too(runtime, tmp_path):
+    there = {**os.environ, "WAYLAND_DISPLAY": "bench", "QT_QPA_PLATFORM": "wayland"}
     there.pop("DISPLAY", None)
     with subprocess.Popen(
         ["weston", "--backend=headless-backend.so", "--socket=bench", "--width=1400",
          "--height=900"], env=there, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
     ) as display:  # fmt: skip
         end = time.monotonic() + 20
-        while not (run / "bench").exists() and time.monotonic() < end:
+        while not (runtime / "bench").exists() and time.monotonic() < end:
             time.sleep(0.05)
         shot = tmp_path / "desk.png"
         done = subprocess.run(

@@ -110,6 +110,7 @@ class TakeAlong(QObject):
         suffix = ".pdf" if what == "plan" else ".svg"
         if self._folder is None:  # kept while the window stands: who takes the file may be slow
             self._folder = tempfile.TemporaryDirectory(prefix="holoptic-")
+            self.destroyed.connect(self._folder.cleanup)
         name = f"{file_name(self._session.document.title_in_hand)}-{what}{suffix}"
         file = Path(self._folder.name, name)
         file.write_bytes(makers_of(self._session, what)[suffix]())
