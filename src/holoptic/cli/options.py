@@ -35,7 +35,11 @@ def add_log_options(parser: argparse.ArgumentParser, *, again: bool = False) -> 
     """Add where the log goes, and how much of it; `again`: behind the command."""
     unsaid = argparse.SUPPRESS if again else None
     parser.add_argument(
-        "--log-level", choices=LEVELS, default=unsaid, help=tr("what is logged (default: warning)")
+        "--log-level",
+        choices=LEVELS,
+        default=unsaid,
+        metavar="LEVEL",
+        help=tr("debug, info, warning (default) or error"),
     )
     parser.add_argument(
         "--log-file", metavar="FILE", default=unsaid,

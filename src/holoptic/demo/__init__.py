@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import mark, tr
 from holoptic.errors import BadInput
 
 _FOLDER = Path(__file__).parent
@@ -13,6 +13,10 @@ DEMO_ID = "skerry-harbour-lamp"
 """The id of the job of that name, wherever its file lies."""
 SCANNED_FIGURE = "f1"
 """The figure of it whose drawn sheet was scanned: the gallery block."""
+
+
+TITLES = (mark("harbour lamp"), mark("lamp put together"), mark("round parts"))
+"""What the demo jobs are called where they are offered: their names with blanks."""
 
 
 def job_names() -> list[str]:

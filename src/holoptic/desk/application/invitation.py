@@ -175,11 +175,12 @@ class Invitation(QWidget):
         ]
         for name in job_names():
             if name != DEFAULT and len(offered) < _MOST_RECENT:
-                path, title = job_path(name), name.replace("-", " ")
+                path, title = job_path(name), tr(name.replace("-", " "))
                 offered.append((path, title, tr("demo job"), partial(self._actions.begin, path)))
         for number, (path, title, note, run) in enumerate(offered, len(self.templates) + 1):
             card = self._card(f"Alt+{number}", title, note, run, "open")
-            card.setToolTip(f"{path} (Alt+{number})")
+            if note != tr("demo job"):
+                card.setToolTip(f"{path} (Alt+{number})")
             self._recent_row.addWidget(card, 1)
             self.recent.append((path, card))
         if len(offered) < _MOST_RECENT:  # few cards are no wider than many
