@@ -1,7 +1,9 @@
-"""Write src/holoptic/locale/holoptic.pot, the catalogue of every text that a user reads.
+"""Write src/holoptic/locale/holoptic.pot, the catalogue of every text that a user reads, and bring
+each language (`locale/LANGUAGE/LC_MESSAGES/holoptic.po`) up to it.
 
-A language is made from it: copy it to `locale/LANGUAGE/LC_MESSAGES/holoptic.po`, translate, compile
-with `msgfmt`, and start Holoptic with HOLOPTIC_LANGUAGE=LANGUAGE.
+Texts that are new come into a language empty, for its translator; what is said no more goes out.
+A language begins as an empty folder `locale/LANGUAGE/LC_MESSAGES`; `holoptic.languages` names those
+that can be chosen.
 """
 
 from __future__ import annotations
@@ -9,6 +11,8 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 from pathlib import Path
+
+import polib
 
 ROOT = Path(__file__).parent.parent
 CORE = ROOT / "src" / "holoptic"
@@ -70,5 +74,40 @@ def _quoted(text: str) -> str:
     return f'"{shown}"'
 
 
+def languages() -> list[Path]:
+    """Return the folders of the languages there are."""
+    return sorted(TARGET.parent.glob("*/LC_MESSAGES"))
+
+
+def brought_up(folder: Path, texts_now: str) -> polib.POFile:
+    """Return a language with exactly the texts of the catalogue, what it knew already filled in."""
+    now = polib.pofile(texts_now)
+    path = folder / "holoptic.po"
+    known = {entry.msgid: entry for entry in polib.pofile(str(path))} if path.exists() else {}
+    for entry in now:
+        before = known.get(entry.msgid)
+        if before is None or entry.msgid_plural != before.msgid_plural:
+            continue
+        entry.msgstr = before.msgstr
+        entry.msgstr_plural = dict(before.msgstr_plural)
+        entry.tcomment = before.tcomment
+    if path.exists():
+        now.metadata = polib.pofile(str(path)).metadata
+    now.header = f"Holoptic, {folder.parent.name}"
+    return now
+
+
+def main() -> None:
+    """Write the catalogue, its languages, and these once more as programs read them."""
+    texts_now = catalogue()
+    TARGET.write_text(texts_now, encoding="utf-8")
+    for folder in languages():
+        made = brought_up(folder, texts_now)
+        made.save(str(folder / "holoptic.po"))
+        made.save_as_mofile(str(folder / "holoptic.mo"))
+        left = len(made.untranslated_entries())
+        print(f"{folder.parent.name}: {len(made)} texts, {left} to be translated")
+
+
 if __name__ == "__main__":
-    TARGET.write_text(catalogue(), encoding="utf-8")
+    main()

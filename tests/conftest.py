@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 from hypothesis import HealthCheck, settings
 
+import english  # noqa: F401 - before anything of Holoptic is read
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.job import Job

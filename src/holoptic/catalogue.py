@@ -3,24 +3,24 @@
 Texts are written in English where they are used, as whole sentences with named places, and
 looked up here; a language is a file of the standard's kind (gettext, `.mo`) in `locale`. It is
 gettext and not Qt's own, as most sentences are made in the core, which knows no Qt, and in the
-worker's process. A language is chosen once, when a process starts.
+worker's process. Which language counts is chosen once, when a process starts (`regional`).
 """
 
 from __future__ import annotations
 
 import gettext
-import os
 import re
+import string
 from collections.abc import Sequence
 from pathlib import Path
-from typing import NamedTuple
+from typing import Any, NamedTuple
+
+from holoptic.regional import decimal_mark, language, with_mark
 
 DOMAIN = "holoptic"
 FOLDER = Path(__file__).parent / "locale"
 PSEUDO = "pseudo"
 """A language for tests: every letter accented, all texts longer by two fifths."""
-
-_CHOOSER = "HOLOPTIC_LANGUAGE"
 
 _PLAIN = "AaBbCcDdEeFfGgHhIiJjKkLlMmNnOoPpQqRrSsTtUuVvWwXxYyZz"
 _ACCENTED = "ÀàßƀÇçÐđÉéƑƒĜĝĤĥÎîĴĵĶķĹĺṀṁÑñÔôƤƥɊɋŔŕŠšŢţÛûṼṽŴŵẊẋÝýŽž"
@@ -53,20 +53,26 @@ class _Pseudo(gettext.NullTranslations):
 
 
 def _chosen() -> gettext.NullTranslations:
-    wanted = os.environ.get(_CHOOSER, "")
+    wanted = language()
     if wanted == PSEUDO:
         return _Pseudo()
-    if not wanted:
+    if wanted == "en":
         return gettext.NullTranslations()
     return gettext.translation(DOMAIN, str(FOLDER), [wanted], fallback=True)
 
 
-def language() -> str:
-    """Return the language that texts are shown in, by its short name."""
-    return os.environ.get(_CHOOSER) or "en"
-
-
 _language = _chosen()
+
+
+class _Filler(string.Formatter):
+    """Fills places in; decimals stand behind the mark that the reader is used to."""
+
+    def format_field(self, value: Any, format_spec: str) -> Any:
+        made = super().format_field(value, format_spec)
+        return with_mark(made) if isinstance(value, float) else made
+
+
+_fill = str.format if decimal_mark() == "." else _Filler().format
 
 
 def mark(text: str) -> str:
@@ -77,7 +83,7 @@ def mark(text: str) -> str:
 def tr(text: str, /, **places: object) -> str:
     """Return a text in the user's language, its named places filled in."""
     found = _language.gettext(text)
-    return found.format(**places) if places else found
+    return _fill(found, **places) if places else found
 
 
 class Sentence(NamedTuple):
@@ -105,6 +111,21 @@ def later(text: str, /, **places: object) -> Sentence:
     'Mark B on the border.'
     """
     return Sentence(text, tuple(places.items()))
+
+
+def english(saying: Saying) -> str:
+    """Return a saying as it was written, whatever language is shown: for who reads it by rules.
+
+    >>> english(later("Mark {name} {where}.", name="B", where=later("on the border")))
+    'Mark B on the border.'
+    """
+    if not isinstance(saying, Sentence):
+        return saying
+    places = {
+        name: english(value) if isinstance(value, Sentence) else value
+        for name, value in saying.places
+    }
+    return saying.text.format(**places) if places else saying.text
 
 
 def sentences(*several: Saying) -> Saying:
@@ -140,4 +161,4 @@ def ntr(one: str, many: str, count: int, /, **places: object) -> str:
     >>> ntr("{count} feature", "{count} features", 1), ntr("{count} feature", "{count} features", 3)
     ('1 feature', '3 features')
     """
-    return _language.ngettext(one, many, count).format(count=count, **places)
+    return _fill(_language.ngettext(one, many, count), count=count, **places)

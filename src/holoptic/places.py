@@ -18,6 +18,7 @@ from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.quoting import name_of
+from holoptic.regional import base_folder
 
 _LARGEST_BYTES = 8_000_000
 _told: list[str] = []
@@ -46,10 +47,7 @@ def setbacks() -> list[str]:
 
 
 def _folder(variable: str, fallback: str) -> Path:
-    base = os.environ.get(variable, "")
-    # the specification says that a relative path in the variable is to be ignored
-    root = Path(base) if base.startswith("/") else Path.home() / fallback
-    folder = root / "holoptic"
+    folder = base_folder(variable, fallback) / "holoptic"
     try:
         folder.mkdir(parents=True, exist_ok=True)
         # a folder that may not be entered is as good as none

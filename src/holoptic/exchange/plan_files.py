@@ -18,7 +18,7 @@ from holoptic.plan.moves import Budget, Effort, Way
 from holoptic.plan.words import phase_title, plan_summary
 from holoptic.sheet.frames import CAUTION
 from holoptic.sheet.papers import Paper
-from holoptic.units import Unit, show
+from holoptic.units import Unit, show, written
 from holoptic.units.spoken import said
 from holoptic.views.orthographic import paper_point
 
@@ -108,7 +108,7 @@ def plan_csv(plan: Plan, unit: Unit = Unit.MM) -> str:
 def _in_inches(move: Move, unit: Unit) -> list[str]:
     """Return setting, tolerance and true size of a move as a rule in inches has them."""
     sizes = (move.setting_mm, move.tolerance_mm, move.lift.true_mm if move.lift else None)
-    return ["" if size is None else show(size, unit) for size in sizes]
+    return ["" if size is None else written(size, unit) for size in sizes]
 
 
 def plan_text(

@@ -7,7 +7,6 @@ stay as they are, and a list that is not sound is left alone.
 from __future__ import annotations
 
 import contextlib
-import os
 from datetime import UTC, datetime
 from pathlib import Path
 from xml.etree import ElementTree
@@ -16,6 +15,7 @@ from holoptic.bounded import read_bounded
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 from holoptic.places import is_there
+from holoptic.regional import base_folder
 
 _NAME = "recently-used.xbel"
 _LARGEST = 4_000_000
@@ -44,8 +44,7 @@ def note_recent(path: Path) -> None:
 
 
 def _place() -> Path:
-    base = os.environ.get("XDG_DATA_HOME", "")
-    return (Path(base) if base.startswith("/") else Path.home() / ".local/share") / _NAME
+    return base_folder("XDG_DATA_HOME", ".local/share") / _NAME
 
 
 def _read(place: Path) -> ElementTree.Element | None:

@@ -294,9 +294,9 @@ class Bench(MoveWriter):
         axis, spot = self._axis_lines[name]
         on_line = self._on_line[line_key(axis, spot)]
         if not on_line:
-            return later("the {adjectives} line", adjectives=_ADJECTIVES[axis])
-        return later("the {adjectives} line through {on_line}", adjectives=_ADJECTIVES[axis],
-                     on_line=self.points[on_line[0]])  # fmt: skip
+            return _AXIS_LINES[axis]
+        return later("{line} through {letter}", line=_AXIS_LINES[axis],
+                     letter=self.points[on_line[0]])  # fmt: skip
 
     def letters_on(self, axis: int, spot: Vec3) -> list[str]:
         """Return the letters that stand on the axis line through a spot."""
@@ -645,7 +645,7 @@ class Bench(MoveWriter):
 
 
 _DIRECTION_WORDS = (later("a length line"), later("a depth line"), later("an upright"))
-_ADJECTIVES = (later("length"), later("depth"), later("upright"))
+_AXIS_LINES = (later("the length line"), later("the depth line"), later("the upright line"))
 _WAY_WORDS = (
     (later("to the left along the length"), later("to the right along the length")),
     (later("forward along the depth"), later("back along the depth")),

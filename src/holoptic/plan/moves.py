@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from itertools import count
 from typing import TYPE_CHECKING, Literal
 
-from holoptic.catalogue import Saying, mark
+from holoptic.catalogue import Saying, english, mark
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.job import Firming, Order, Strategy
 from holoptic.plan.letter_widths import width_of
@@ -262,6 +262,11 @@ class Move:
     def text(self) -> str:
         """The sentence in mm."""
         return said(str(self.template))
+
+    @property
+    def english(self) -> str:
+        """The sentence in mm as it was written, whatever language is shown."""
+        return said(english(self.template), plainly=True)
 
     def said(self, unit: Unit) -> str:
         """Return the sentence in a unit."""

@@ -6,6 +6,7 @@ from enum import Enum
 from fractions import Fraction
 
 from holoptic.catalogue import tr
+from holoptic.regional import with_mark
 
 MM_PER_INCH = 25.4
 
@@ -38,11 +39,25 @@ class Unit(Enum):
 
 
 def show(mm: float, unit: Unit = Unit.MM) -> str:
-    """Return a length as a drafter writes it, without its unit.
+    """Return a length as it is shown, without its unit: `written`, with the reader's decimal mark.
+
+    >>> show(44.5)
+    '44.5'
+    """
+    return with_mark(written(mm, unit))
+
+
+def show_set(mm: float, unit: Unit = Unit.MM) -> str:
+    """Return a length as a setting is shown: `written_set`, with the reader's decimal mark."""
+    return with_mark(written_set(mm, unit))
+
+
+def written(mm: float, unit: Unit = Unit.MM) -> str:
+    """Return a length as a drafter writes it, without its unit, and as files and rules read it.
 
     mm and decimal inches drop trailing zeros; fractional inches go to the nearest 64th.
 
-    >>> show(44.5), show(79.375, Unit.INCH_FRACTION)
+    >>> written(44.5), written(79.375, Unit.INCH_FRACTION)
     ('44.5', '3 1/8')
     """
     if unit is Unit.MM:
@@ -58,16 +73,16 @@ def show(mm: float, unit: Unit = Unit.MM) -> str:
     return f"{sign}{whole} {part}" if whole else f"{sign}{part}"
 
 
-def show_set(mm: float, unit: Unit = Unit.MM) -> str:
+def written_set(mm: float, unit: Unit = Unit.MM) -> str:
     """Return a length no finer than a rule can be set to it: a tenth of a mm, a hundredth of an
     inch, a 64th.
 
-    >>> show_set(19.8347), show_set(50.8, Unit.INCH_DECIMAL)
+    >>> written_set(19.8347), written_set(50.8, Unit.INCH_DECIMAL)
     ('19.8', '2')
     """
     if unit is Unit.MM:
         return _trimmed(mm, 1)
-    return _trimmed(mm / MM_PER_INCH, 2) if unit is Unit.INCH_DECIMAL else show(mm, unit)
+    return _trimmed(mm / MM_PER_INCH, 2) if unit is Unit.INCH_DECIMAL else written(mm, unit)
 
 
 def _trimmed(value: float, places: int) -> str:

@@ -9,7 +9,8 @@ from __future__ import annotations
 
 import re
 
-from holoptic.units.formats import Unit, show, show_set
+from holoptic.regional import with_mark_in
+from holoptic.units.formats import Unit, written, written_set
 
 _MARK = re.compile(r"⟦(?P<mm>[-+0-9.einfa]+)(?P<unit> [ur])?(?:=(?P<words>[^⟧]*))?⟧")
 
@@ -38,21 +39,24 @@ def worded(mm: float, words: str) -> str:
     return f"⟦{float(mm)!r}={words}⟧" if _MARK.search(words) is None else words
 
 
-def said(text: str, unit: Unit = Unit.MM) -> str:
+def said(text: str, unit: Unit = Unit.MM, *, plainly: bool = False) -> str:
     """Return a text with its marked lengths written in a unit.
+
+    They have the decimal mark of who reads, or `plainly` a point.
 
     >>> said(f"Lift {worded(44.5, '18+26.5')}, {measure(25.4)} deep")
     'Lift 44.5 (18+26.5), 25.4 mm deep'
     >>> said(f"{measure(38.1)}", Unit.INCH_FRACTION)
     '1 1/2 in'
     """
-    return _MARK.sub(lambda mark: _written(mark, unit), text)
+    write = _written if plainly else lambda mark, unit: with_mark_in(_written(mark, unit))
+    return _MARK.sub(lambda mark: write(mark, unit), text)
 
 
 def _written(mark: re.Match[str], unit: Unit) -> str:
     mm = float(mark["mm"])
-    is_set = mark["unit"] == " r" and show_set(mm, unit) != "0"
-    words = show_set(mm, unit) if is_set else show(mm, unit)
+    is_set = mark["unit"] == " r" and written_set(mm, unit) != "0"
+    words = written_set(mm, unit) if is_set else written(mm, unit)
     if words == "0" and mm and not is_set:  # too small for the usual places, and yet not nothing
         words = f"{mm / unit.mm:.2g}"
     if mark["unit"] == " u":

@@ -171,7 +171,7 @@ def _line(
     start, end = (matrix[row][given.axis] * at + view.origin[row] for at in (begin, given.at))
     xmin, _, _, ymax = view.extent
     off = spacing.first + spacing.step * level
-    text = given.length.text
+    text = given.length.shown
     words = text if len(text) <= _LONGEST else show(given.length.mm, unit)
     if row == 0:
         up = ymax + off + spacing.name

@@ -106,7 +106,7 @@ class Invitation(QWidget):
         grid.setSpacing(8)
         self.templates: list[tuple[str, StartCard]] = []
         for number, title in enumerate(templates()):
-            card = self._card(f"Alt+{number + 1}", title, tr("template"),
+            card = self._card(f"Alt+{number + 1}", title, tr("part template"),
                               partial(self.session.document.begin_part, title))  # fmt: skip
             grid.addWidget(card, number // 3, number % 3)
             self.templates.append((title, card))

@@ -156,7 +156,7 @@ def keys_as_html(page: str) -> str:
     blocks = [f"<h2>{escape(tr('Keys of Holoptic'))}</h2>"]
     for name in groups_for(page):
         rows = "".join(
-            f"<tr><td width='190'><b>{escape(key)}</b></td><td>{escape(what)}</td></tr>"
+            f"<tr><td width='190'><b>{escape(tr(key))}</b></td><td>{escape(what)}</td></tr>"
             for key, what in KEYS[name]
         )
         blocks.append(f"<h3>{TITLES[name]}</h3><table cellspacing='2'>{rows}</table>")
@@ -174,7 +174,7 @@ def _group(name: str, entries: tuple[tuple[str, str], ...]) -> QFrame:
     title.setObjectName("heading")
     grid.addWidget(title, 0, 0, 1, 2)
     for number, (key, what) in enumerate(entries, 1):
-        keys, words = QLabel(key), QLabel(what)
+        keys, words = QLabel(tr(key)), QLabel(what)
         keys.setObjectName("key")
         for label in (keys, words):
             label.setWordWrap(True)

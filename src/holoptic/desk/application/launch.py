@@ -22,6 +22,7 @@ from holoptic.desk.application.desks import Desks
 from holoptic.desk.application.endings import Endings
 from holoptic.desk.application.mishaps import Mishaps
 from holoptic.desk.application.one_desk import Asked, Door, hand_over, is_wanted
+from holoptic.desk.application.qt_words import speak
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.application.window_place import correct, place
 from holoptic.desk.look.dress import follow_desktop, wanted_theme
@@ -138,6 +139,7 @@ def make_application() -> QApplication:
     app.setDesktopFileName("holoptic")
     load_fonts()
     if existing is None:
+        speak(app)
         chosen = preference("letters")
         use_letters(letters_of_system(app.font()) if chosen == "system" else float(chosen))
     apply_theme(app, wanted_theme(app))

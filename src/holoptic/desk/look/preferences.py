@@ -15,6 +15,7 @@ from typing import Any, NamedTuple
 from holoptic.catalogue import tr
 from holoptic.desk.look.settings import keep_setting, keep_settings, read_settings
 from holoptic.errors import BadInput
+from holoptic.regional import LANGUAGES
 
 FORMAT = "holoptic-settings"
 
@@ -41,6 +42,12 @@ PREFERENCES = (
     Preference("letters", tr("Letters"), (
         ("system", tr("as the desktop")), ("1.0", tr("usual")), ("1.25", tr("larger")),
         ("1.5", tr("largest")),
+    ), tr("from the next start on")),
+    Preference("language", tr("Language"), (
+        ("system", tr("as the desktop")), *LANGUAGES.items(),
+    ), tr("from the next start on")),
+    Preference("decimal", tr("Decimals"), (
+        ("system", tr("as the language")), ("point", "26.5"), ("comma", "26,5"),
     ), tr("from the next start on")),
     Preference("left_handed", tr("Drawing hand"), (
         (False, tr("right")), (True, tr("left")),

@@ -12,6 +12,7 @@ from holoptic.catalogue import tr
 from holoptic.desk.widgets.caret_slip import slip_in
 from holoptic.desk.widgets.notice import sentence
 from holoptic.errors import ExpressionError
+from holoptic.regional import with_mark
 from holoptic.units import Length, Unit, show
 
 _LARGEST_TURN = 360.0
@@ -110,8 +111,9 @@ class LengthField(ReadField):
         self._shown = length
         if self.hasFocus() and self.trouble:
             return
-        text = length.text if length else ""
-        if text != self.text():
+        text = length.shown if length else ""
+        # what is being typed stays in the typist's own marks
+        if text != self.text() and not (self.hasFocus() and _same(text, self.text())):
             self.setText(text)
         self.accept()
         self.setToolTip(
@@ -155,6 +157,10 @@ class LengthField(ReadField):
             self.show_length(self._shown)
 
 
+def _same(one: str, other: str) -> bool:
+    return one.replace(",", ".") == other.strip().replace(",", ".")
+
+
 class AngleField(ReadField):
     """A field for an angle in degrees.
 
@@ -174,7 +180,7 @@ class AngleField(ReadField):
         """Show an angle, unless the user is typing here."""
         self._shown = angle
         if not self.hasFocus():
-            self.setText("" if angle is None else f"{angle:g}")
+            self.setText("" if angle is None else with_mark(f"{angle:g}"))
             self.accept()
 
     def _read(self, text: str) -> None:
@@ -184,7 +190,7 @@ class AngleField(ReadField):
             self.read.emit(None)
             return
         try:
-            value = float(words)
+            value = float(words.replace(",", "."))
         except ValueError:
             self.refuse(tr("an angle is a figure in degrees, such as 30"))
             return

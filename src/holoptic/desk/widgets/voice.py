@@ -6,7 +6,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject
 
-from holoptic.catalogue import language
+from holoptic.regional import language
 
 
 class Voice(QObject):

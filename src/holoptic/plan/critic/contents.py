@@ -19,7 +19,7 @@ def judge_contents(sitting: Sitting) -> Iterator[Remark]:
     if picture is None:
         return
     drawn = {name for move in plan.moves for name in move.makes}
-    opening = " ".join(move.text for move in plan.moves[:_OPENING])
+    opening = " ".join(move.english for move in plan.moves[:_OPENING])
     missing = [stroke for stroke in picture.visible if stroke.id not in drawn]
     if missing:
         yield Remark("whole", 0, tr("{count} visible lines are not drawn", count=len(missing)))

@@ -119,8 +119,8 @@ def _too_fine(sitting: Sitting, move: Move) -> Iterator[Remark]:
     if move.verb in _LATER_THAN_DRAWING:
         return
     texts = {given.length.text for given in sitting.givens}
-    for number in _FINE.findall(without_given(move.text)):
-        is_ratio = f"{number} ×" in move.text
+    for number in _FINE.findall(without_given(move.english)):
+        is_ratio = f"{number} ×" in move.english
         if number not in texts and not is_ratio and not _is_given(sitting, float(number)):
             yield Remark("lifted", move.n, tr("nobody sets {number}: {text}", number=number,
                                               text=move.text))  # fmt: skip
@@ -143,7 +143,7 @@ def _as_said(move: Move) -> Move:
     size = move.setting_mm
     if size is None or move.verb == "check":
         return move
-    near = min(_said(move.text), key=lambda value: abs(value - size), default=size)
+    near = min(_said(move.english), key=lambda value: abs(value - size), default=size)
     return replace(move, setting_mm=near) if abs(near - size) < 0.06 else move
 
 

@@ -26,7 +26,7 @@ def judge_rounds(sitting: Sitting) -> Iterator[Remark]:
             elif move.setting_mm > sitting.outfit.largest_radius:
                 yield Remark("round", move.n, tr("no compass opens to {size:.4g} mm",
                                                  size=move.setting_mm))  # fmt: skip
-        if whole.intersection(move.makes) and any(words in move.text for words in _ENDS):
+        if whole.intersection(move.makes) and any(words in move.english for words in _ENDS):
             yield Remark("round", move.n, tr("a closed curve has no end: {text}", text=move.text))
     yield from _bare_balls(sitting)
     yield from _too_short(sitting)
@@ -39,19 +39,19 @@ def _too_short(sitting: Sitting) -> Iterator[Remark]:
     for move in sitting.plan.moves:
         size = move.setting_mm or 0.0
         is_set = move.verb == "set off" and not move.kept and move.instrument in (RULE, DIVIDERS)
-        if is_set and size > sitting.outfit.rule + SEEN_MM and "from there" not in move.text:
+        if is_set and size > sitting.outfit.rule + SEEN_MM and "from there" not in move.english:
             yield Remark("round", move.n, tr("no rule measures {size:.4g} mm", size=size))
         if "set square" in move.instrument and move.verb in _RULED:
             long = max((sitting.span_of(name) for name in move.makes), default=0.0)
-            if long > sitting.outfit.square + SEEN_MM and "carry it on" not in move.text:
+            if long > sitting.outfit.square + SEEN_MM and "carry it on" not in move.english:
                 yield Remark("round", move.n, tr("no set square is {size:.4g} mm long", size=long))
 
 
 def _bare_balls(sitting: Sitting) -> Iterator[Remark]:
     """A ball is a circle about three ovals; the short way without them must be said to be one."""
     for move in sitting.plan.moves:
-        if move.verb != "circle" or "ball's radius" not in move.text:
+        if move.verb != "circle" or "ball's radius" not in move.english:
             continue
         ovals = [name for name in move.uses[1:] if name in sitting.paper.curves]
-        if not ovals and "short way" not in move.text:
+        if not ovals and "short way" not in move.english:
             yield Remark("round", move.n, tr("a ball without its three ovals"))

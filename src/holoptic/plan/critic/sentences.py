@@ -52,7 +52,7 @@ _DRAWN_BY_EYE = ("letter", "guides", "shade", "head", "go over", "lay")
 def judge_sentences(sitting: Sitting) -> Iterator[Remark]:
     """Yield what is false or wanting in the sentences of a plan."""
     for index, move in enumerate(sitting.plan.moves):
-        said = read(move.text, sitting.letters)
+        said = read(move.english, sitting.letters)
         yield from _false_letters(sitting, index, move, said)
         if move.verb in _DRAWN_BY_EYE or move.phase == LETTERING:
             continue
@@ -94,7 +94,7 @@ def _false_figures(sitting: Sitting, move: Move, said: Read) -> Iterator[Remark]
             if one in spots and other in spots:
                 known.append(math.dist(spots[one], spots[other]))
     yield from _false_sums(move)
-    plain = _NO_FIGURES.sub("", _TOO_LONG.sub("", _SUM.sub("", move.text)))
+    plain = _NO_FIGURES.sub("", _TOO_LONG.sub("", _SUM.sub("", move.english)))
     for value in read(plain, sitting.letters).figures:
         if all(abs(abs(value) - other) > _ROUND_MM for other in known):
             yield Remark("true", move.n, tr("nothing of this move is {value:g}: {text}",
@@ -103,8 +103,8 @@ def _false_figures(sitting: Sitting, move: Move, said: Read) -> Iterator[Remark]
 
 def _false_sums(move: Move) -> Iterator[Remark]:
     """What is said to add up must, and so must the parts of what is longer than the rule."""
-    told = list(_sums(move.text))
-    parts = _TOO_LONG.search(move.text)
+    told = list(_sums(move.english))
+    parts = _TOO_LONG.search(move.english)
     if parts is not None:
         total = int(parts["times"] or 1) * float(parts["step"]) + float(parts["rest"])
         told.append((total, move.setting_mm or 0.0))
@@ -162,7 +162,7 @@ def _false_join(sitting: Sitting, move: Move, said: Read) -> Iterator[Remark]:
 
 def _wanting(sitting: Sitting, index: int, move: Move, said: Read) -> Iterator[Remark]:
     for words in _POINTS_BACK:
-        if words in move.text:
+        if words in move.english:
             yield Remark("enough", move.n, tr("“{words}” names nothing", words=words))
     for name in (*move.uses, *move.makes):
         if bears_letter(name) and name not in said.letters and not _goes_without(move, name):

@@ -41,14 +41,14 @@ def _measured_twice(sitting: Sitting) -> Iterator[Remark]:
         if move.verb not in ("set off", "swing") or move.setting_mm is None:
             continue
         size = round(move.setting_mm, 3)
-        if move.instrument == DIVIDERS and move.lift is not None and "Lift" in move.text:
+        if move.instrument == DIVIDERS and move.lift is not None and "Lift" in move.english:
             key = (axis_of(move.lift), size, round(move.lift.true_mm, 3))
             if key in lifted:
                 yield Remark("thrift", move.n, tr("{size:.4g} was lifted in move {n} already",
                                                   size=size, n=lifted[key]))  # fmt: skip
             lifted.setdefault(key, move.n)
         elif move.instrument == RULE and move.phase not in _METHOD_PHASES:
-            if size in ruled and "as they are" not in move.text:
+            if size in ruled and "as they are" not in move.english:
                 yield Remark("thrift", move.n, tr("{size:.4g} was measured in move {n} already",
                                                   size=size, n=ruled[size]))  # fmt: skip
             ruled.setdefault(size, move.n)

@@ -311,7 +311,7 @@ class CarvePage(QWidget):
                 tr("no added feature says how far this part reaches; type a size")
             )
             return
-        self.session.told.emit(f"{AXIS_NAMES[axis]}: {words.text} = "
+        self.session.told.emit(f"{AXIS_NAMES[axis]}: {words.shown} = "
                                f"{show(words.mm, self.session.document.unit)}")  # fmt: skip
         self._resize(axis, words)
         self.sizes[axis].show_length(words)
@@ -538,34 +538,34 @@ def _row_item(
 def _row_text(index: int, operation: Operation) -> str:
     if isinstance(operation, Ball | Ring):
         return (
-            f"{index + 1}  {operation.name}  ·  {operation.face.title}, ⌀{operation.diameter.text}"
+            f"{index + 1}  {operation.name}  ·  {operation.face.title}, ⌀{operation.diameter.shown}"
         )
     if isinstance(operation, CornerCut):
-        offsets = " · ".join(length.text for _, length in operation.sides)
+        offsets = " · ".join(length.shown for _, length in operation.sides)
         return tr(
             "{index}  {name}  ·  corner, {offsets}",
             index=index + 1,
             name=operation.name,
             offsets=offsets,
         )
-    depth = tr("through") if operation.end is None else tr("to {text_}", text_=operation.end.text)
+    depth = tr("through") if operation.end is None else tr("to {text_}", text_=operation.end.shown)
     if operation.base is not None:
         reach = tr("to {value}", value=operation.face.title) if operation.end is None else depth
         depth = tr(
             "{text_} {reach} above {text_2}",
-            text_=operation.start.text,
+            text_=operation.start.shown,
             reach=reach,
-            text_2=operation.base.text,
+            text_2=operation.base.shown,
         )
     elif operation.start.mm > 0:
-        depth = f"{operation.start.text} {depth}"
+        depth = f"{operation.start.shown} {depth}"
     if isinstance(operation, Round | Hole):
-        depth = f"⌀{operation.diameter.text}, {depth}"
+        depth = f"⌀{operation.diameter.shown}, {depth}"
     if isinstance(operation, Polygon):
         depth = tr(
             "{sides} sides {text_}, {depth}",
             sides=operation.sides,
-            text_=operation.size.text,
+            text_=operation.size.shown,
             depth=depth,
         )
     if isinstance(operation.copies, InLine | AboutCentre):

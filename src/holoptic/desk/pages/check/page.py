@@ -27,7 +27,7 @@ from holoptic.sheet.frames import frame_of
 _KEYS = (
     ("↓ ↑", tr("deviations")),
     ("M", tr("magnifier")),
-    ("space", tr("as it should be")),
+    (tr("space"), tr("as it should be")),
     ("R", tr("redraw")),
     ("G", tr("go on drawing")),
     ("C", tr("check anew")),

@@ -13,7 +13,12 @@ from holoptic.desk.look.theme import px
 from holoptic.desk.pages.draw.setting_card import SettingCard
 from holoptic.desk.widgets.key_line import KeyLine
 
-_KEYS = (("space", tr("draw")), ("back", tr("take up")), ("P", tr("play")), ("Esc", tr("close")))
+_KEYS = (
+    (tr("space"), tr("draw")),
+    (tr("back"), tr("take up")),
+    ("P", tr("play")),
+    ("Esc", tr("close")),
+)
 
 
 class CardWindow(QWidget):

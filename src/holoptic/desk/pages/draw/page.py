@@ -23,9 +23,9 @@ from holoptic.sheet.planning import Layout
 from holoptic.sheet.sheets import ink_before
 
 _KEYS = (
-    ("space", tr("draw")),
-    ("back", tr("take up")),
-    ("PgDn", tr("phase")),
+    (tr("space"), tr("draw")),
+    (tr("back"), tr("take up")),
+    (tr("PgDn"), tr("phase")),
     ("V", tr("views")),
     ("W", tr("ways")),
     ("P", tr("play")),

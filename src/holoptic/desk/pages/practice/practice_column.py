@@ -102,7 +102,7 @@ class PracticeColumn(Column):
         for name, skill in SKILLS.items():
             self.skill.addItem(skill.title, name)
         self.level = QComboBox()
-        self.level.setAccessibleName(tr("level"))
+        self.level.setAccessibleName(tr("level of the exercises"))
         self.level.addItem(tr("level as it comes"), 0)
         for level in range(1, LEVELS + 1):
             self.level.addItem(tr("level {level}", level=level), level)

@@ -65,7 +65,7 @@ _KEYS = (
     ("Alt+↓", tr("next remark")),
     ("1 to 6", tr("answers")),
     ("L", tr("lay it over")),
-    ("Enter", tr("take it")),
+    (tr("Enter"), tr("take it")),
     ("X", tr("close")),
     ("F1", tr("all keys")),
 )

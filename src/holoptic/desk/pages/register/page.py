@@ -37,7 +37,7 @@ _KEYS = (
     ("H", tr("reckon with your own hand")),
     ("T", tr("table (CSV)")),
     ("K", tr("take the register along")),
-    ("Del", tr("delete")),
+    (tr("Del"), tr("delete")),
     ("F1", tr("all keys")),
 )
 _HEADINGS = (tr("drawn"), tr("figure"), tr("kind, way"), tr("sheet"), tr("how far"),

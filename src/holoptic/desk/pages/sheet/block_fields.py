@@ -15,7 +15,7 @@ from holoptic.job import OwnEntry, Revision
 
 _MOST_LETTERS, _LONGEST_NOTE = 80, 400
 _OWN = (tr("field"), tr("what it says"))
-_REVISION = (tr("letter"), tr("change"), tr("date"), tr("by"))
+_REVISION = (tr("index"), tr("change"), tr("date"), tr("by"))
 
 
 class Rows(QWidget):

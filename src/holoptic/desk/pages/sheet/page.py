@@ -26,7 +26,7 @@ from holoptic.worker.messages import SheetPlanned
 
 _BOARD_HEIGHT = 190
 _KEYS = (
-    ("1 to 5", tr("take an answer")), ("D", tr("dimensions")), ("S", tr("shading")),
+    (tr("1 to 5"), tr("take an answer")), ("D", tr("dimensions")), ("S", tr("shading")),
     ("U", tr("way round")), ("A", tr("as fits best")), ("N", tr("next drawing")),
     ("F", tr("add a figure")), ("F1", tr("all keys")),
 )  # fmt: skip
