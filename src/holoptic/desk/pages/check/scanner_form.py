@@ -41,7 +41,7 @@ class ScannerForm(QFrame):
         self.looks = Row(((False, tr("scan")), (True, tr("photo"))), self._choose_looks,
                          tr("Flat under a scanner, or from a camera, leaning"))  # fmt: skip
         self.dpi = Row([(dpi, str(dpi)) for dpi in _DPI], self._choose_dpi, tr("Dots per inch"))
-        self.rubbed = Row(((False, tr("left")), (True, tr("rubbed out"))), self._choose_rubbed,
+        self.rubbed = Row(((False, tr("kept")), (True, tr("rubbed out"))), self._choose_rubbed,
                           tr("The lines of construction"))  # fmt: skip
         self._labelled = [
             self._label(words, widget, row, column)
