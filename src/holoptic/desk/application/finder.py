@@ -11,11 +11,13 @@ from dataclasses import dataclass
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QObject, QSize, Qt
-from PyQt6.QtGui import QAction, QKeyEvent, QKeySequence, QShortcut
+from PyQt6.QtGui import QAction, QKeyEvent, QShortcut
 from PyQt6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from holoptic.catalogue import tr
-from holoptic.desk.application.key_map import EVERYWHERE, KEYS, TITLES
+from holoptic.desk.application.key_map import TITLES
+from holoptic.desk.application.keys_in_hand import usual_key, words_by_key
+from holoptic.desk.look.own_keys import EVERYWHERE
 from holoptic.desk.look.theme import px
 
 _WIDE, _HIGH, _TOP, _ROW = 560, 380, 58, 26
@@ -39,41 +41,27 @@ class Deed:
 
 def deeds_of(window: QWidget, page: str) -> list[Deed]:
     """Return what can be done on a page of a window, the page's own first."""
-    named = {place: _by_key(place) for place in (page, EVERYWHERE) if place in KEYS}
+    named = {place: words_by_key(place) for place in (page, EVERYWHERE)}
     found: dict[tuple[str, str], Deed] = {}
-    for key, run in _at_hand(window):
+    for usual, key, run in _at_hand(window):
         for place, words in named.items():
-            if key in words:
-                found.setdefault((place, key), Deed(words[key], TITLES[place], key, run))
+            if usual in words:
+                found.setdefault((place, usual), Deed(words[usual], TITLES[place], key, run))
                 break
     order = {TITLES[place]: number for number, place in enumerate(named)}
     return sorted(found.values(), key=lambda deed: order[deed.place])
 
 
-def _by_key(place: str) -> dict[str, str]:
-    """Return what each key of a group does, by the key as Qt writes it."""
-    words = {}
-    for keys, what in KEYS[place]:
-        several = keys.split(", ")
-        meant = what.split(", ")
-        each = meant if len(meant) == len(several) else [what] * len(several)
-        for key, one in zip(several, each, strict=True):
-            sequence = QKeySequence(key).toString()
-            if sequence:
-                words[sequence] = one
-    return words
-
-
-def _at_hand(window: QWidget) -> Iterator[tuple[str, Callable[[], None]]]:
-    """Yield the keys that work where the user is, and what they run."""
+def _at_hand(window: QWidget) -> Iterator[tuple[str, str, Callable[[], None]]]:
+    """Yield the keys that work where the user is, the usual one first, and what they run."""
     for action in window.findChildren(QAction):
         if action.isEnabled() and not action.shortcut().isEmpty():
-            yield action.shortcut().toString(), action.trigger
+            yield usual_key(action), action.shortcut().toString(), action.trigger
     for shortcut in window.findChildren(QShortcut):
         owner = shortcut.parent()
         at_hand = isinstance(owner, QWidget) and owner.isVisible() and owner.isEnabled()
         if shortcut.isEnabled() and at_hand:
-            yield shortcut.key().toString(), shortcut.activated.emit
+            yield usual_key(shortcut), shortcut.key().toString(), shortcut.activated.emit
 
 
 class Finder(QFrame):

@@ -24,6 +24,7 @@ from holoptic.desk.application.first_steps import FirstSteps
 from holoptic.desk.application.guide_sheet import GuideSheet
 from holoptic.desk.application.invitation import Choices, Invitation
 from holoptic.desk.application.key_sheet import KeySheet
+from holoptic.desk.application.keys_in_hand import KeysInHand
 from holoptic.desk.application.measures import measure_line, views_line
 from holoptic.desk.application.part_menu import PartMenu
 from holoptic.desk.application.report_sheet import ReportSheet
@@ -289,10 +290,16 @@ class Furniture:
         self.room.setCurrentWidget(self.guide_sheet)
         self.guide_sheet.open_at(title)
 
+    def bind_keys(self, window: DeskWindow) -> None:
+        """Let the keys be as the user wants them, once all of them are there."""
+        self.keys = KeysInHand(window, {"begin": self.invitation, **self.pages})
+        self.key_sheet.serve(self.keys)
+
     def _take_preferences(self) -> None:
         """Let what was chosen count in this window."""
         if sip.isdeleted(self.session):
             return
+        self.keys.apply()
         ways = self.session.ways
         if ways.left_handed != preference("left_handed"):
             ways.use_left_hand(preference("left_handed"))

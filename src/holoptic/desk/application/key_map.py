@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from holoptic.catalogue import mark, tr
-
-EVERYWHERE = "everywhere"
+from holoptic.desk.look.own_keys import EVERYWHERE
 
 KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     EVERYWHERE: (
-        (mark("F2 to F7"), tr("Read, Carve, Picture, Spread, Sheet, Draw")),
+        ("F2, F3, F4, F5, F6, F7", tr("Read, Carve, Picture, Spread, Sheet, Draw")),
         ("F9, F10, F11", tr("Check, Register, Practice")),
         ("F1", tr("this sheet of keys, and back")),
-        (mark("Ctrl+PgUp, Ctrl+PgDn"), tr("the part before, the part after")),
+        (mark("Ctrl+PgUp, Ctrl+PgDown"), tr("the part before, the part after")),
         ("Ctrl+Z, Ctrl+Shift+Z", tr("undo, redo")),
         ("Ctrl+N", tr("new part; the cursor is in its length")),
         ("Alt+N", tr("new part from a template, names, units")),
@@ -118,7 +117,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         (mark("space, right"), tr("draw the next move")),
         (mark("back, left"), tr("take it up")),
         (mark("Home, End"), tr("start, end")),
-        (mark("PgUp, PgDn"), tr("by phase")),
+        (mark("PgUp, PgDown"), tr("by phase")),
         ("P, +, −", tr("play, faster, slower")),
         ("L", tr("pick out moves")),
         ("V", tr("draw the views, or the pictorial again")),

@@ -27,9 +27,12 @@ from PyQt6.QtWidgets import (
 )
 
 from holoptic.catalogue import tr
+from holoptic.desk.application.key_catcher import KeyCatcher
 from holoptic.desk.application.key_map import KEYS, TITLES, found, groups_for
+from holoptic.desk.application.keys_in_hand import KeysInHand, Use
 from holoptic.desk.application.over_sheet import OverSheet
-from holoptic.desk.look.theme import lettering, px
+from holoptic.desk.look.own_keys import written
+from holoptic.desk.look.theme import lettering, px, theme
 from holoptic.desk.widgets.folders import last_folder
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
@@ -58,6 +61,8 @@ class KeySheet(OverSheet):
         self.title.setText(tr("Keys"))
         self._tell = tell
         self._page = ""
+        self._keys: KeysInHand | None = None
+        self.catcher = KeyCatcher(self._keys_changed)
         self.search = QLineEdit()
         self.search.setPlaceholderText(tr("search the keys: circle, undo, Alt …"))
         self.search.setAccessibleName(tr("search the keys"))
@@ -79,7 +84,19 @@ class KeySheet(OverSheet):
         self._area = QScrollArea()
         self._area.setWidgetResizable(True)
         self._area.setFrameShape(QFrame.Shape.NoFrame)
+        how = QLabel(tr("A coloured key can be changed: press it here."))
+        how.setObjectName("quiet")
+        column.addWidget(how)
+        column.addWidget(self.catcher)
         column.addWidget(self._area, 1)
+
+    def serve(self, keys: KeysInHand) -> None:
+        """Let the keys of the window be changed here."""
+        self._keys = keys
+
+    def _keys_changed(self) -> None:
+        self._fill()
+        self.search.setFocus()
 
     def open_for(self, page: str) -> None:
         """Show the keys, those of a page first, and put the cursor into the search."""
@@ -109,7 +126,7 @@ class KeySheet(OverSheet):
         heights = [0] * columns
         for name, entries in self.shown.items():
             at = heights.index(min(heights))
-            stacks[at].addWidget(_group(name, entries))
+            stacks[at].addWidget(self._group(name, entries))
             heights[at] += len(entries) + 2
         for stack in stacks:
             stack.addStretch(1)
@@ -117,6 +134,58 @@ class KeySheet(OverSheet):
         if not self.shown:
             stacks[0].insertWidget(0, QLabel(tr("No key does that. Try fewer letters.")))
         self._area.setWidget(inner)
+
+    def _group(self, name: str, entries: tuple[tuple[str, str], ...]) -> QFrame:
+        box = QFrame()
+        box.setObjectName("card")
+        grid = QGridLayout(box)
+        grid.setContentsMargins(12, 8, 12, 10)
+        grid.setVerticalSpacing(3)
+        grid.setHorizontalSpacing(10)
+        title = QLabel(TITLES[name])
+        title.setObjectName("heading")
+        grid.addWidget(title, 0, 0, 1, 2)
+        uses = {use.usual: use for use in self._keys.uses(name)} if self._keys else {}
+        for number, (key, what) in enumerate(entries, 1):
+            keys, words = self._key_label(key, uses), QLabel(what)
+            for label in (keys, words):
+                label.setWordWrap(True)
+                label.setAlignment(Qt.AlignmentFlag.AlignTop)
+            grid.addWidget(keys, number, 0)
+            grid.addWidget(words, number, 1)
+        grid.setColumnStretch(0, 2)
+        grid.setColumnStretch(1, 3)
+        return box
+
+    def _key_label(self, keys: str, uses: dict[str, Use]) -> QLabel:
+        """Return the keys of an entry; those that can be changed are links."""
+        label = QLabel(tr(keys))
+        label.setObjectName("key")
+        usual, words = keys.split(", "), tr(keys).split(", ")
+        found = [uses.get(written(key)) for key in usual]
+        if self._keys is None or not any(found) or len(usual) != len(words):
+            return label
+        dress = f"color: {theme().accent}; text-decoration: none"
+        pieces = []
+        for use, word in zip(found, words, strict=True):
+            own = self._keys.key(*use[:2]) if use else ""
+            shown = escape(word if use is None or own == use.usual else own)
+            link = f'<a href="{escape(use.usual)}" style="{dress}">{shown}</a>' if use else shown
+            pieces.append(link)
+        label.setText(", ".join(pieces))
+        label.setTextFormat(Qt.TextFormat.RichText)
+        label.setTextInteractionFlags(
+            Qt.TextInteractionFlag.LinksAccessibleByMouse
+            | Qt.TextInteractionFlag.LinksAccessibleByKeyboard
+        )
+        label.setToolTip(tr("Press it to give this another key"))
+        label.setAccessibleName(tr(keys))
+        label.linkActivated.connect(lambda usual: self._ask_key(uses[usual]))
+        return label
+
+    def _ask_key(self, use: Use) -> None:
+        if self._keys is not None:
+            self.catcher.ask(self._keys, use)
 
     # --- printing ---------------------------------------------------------------------------
 
@@ -161,26 +230,3 @@ def keys_as_html(page: str) -> str:
         )
         blocks.append(f"<h3>{TITLES[name]}</h3><table cellspacing='2'>{rows}</table>")
     return "".join(blocks)
-
-
-def _group(name: str, entries: tuple[tuple[str, str], ...]) -> QFrame:
-    box = QFrame()
-    box.setObjectName("card")
-    grid = QGridLayout(box)
-    grid.setContentsMargins(12, 8, 12, 10)
-    grid.setVerticalSpacing(3)
-    grid.setHorizontalSpacing(10)
-    title = QLabel(TITLES[name])
-    title.setObjectName("heading")
-    grid.addWidget(title, 0, 0, 1, 2)
-    for number, (key, what) in enumerate(entries, 1):
-        keys, words = QLabel(tr(key)), QLabel(what)
-        keys.setObjectName("key")
-        for label in (keys, words):
-            label.setWordWrap(True)
-            label.setAlignment(Qt.AlignmentFlag.AlignTop)
-        grid.addWidget(keys, number, 0)
-        grid.addWidget(words, number, 1)
-    grid.setColumnStretch(0, 2)
-    grid.setColumnStretch(1, 3)
-    return box

@@ -197,6 +197,7 @@ class DeskWindow(QMainWindow):
         self._connect()
         furniture.fit(self.width(), self.height())
         describe_choices(self)
+        furniture.bind_keys(self)
         self.show_page("carve")
 
     def _connect(self) -> None:
@@ -532,6 +533,7 @@ class DeskWindow(QMainWindow):
         button = self._buttons[name]
         menu.aboutToHide.connect(menu.deleteLater)
         give_mnemonics(menu)
+        self._furniture.keys.name_in_menu(menu)
         open_under(menu, button)
 
     # --- dropping ---------------------------------------------------------------------------

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
@@ -21,11 +21,20 @@ class KeyLine(QWidget):
 
     def __init__(self, keys: Sequence[tuple[str, str]]) -> None:
         super().__init__()
-        self._keys = tuple(keys)
+        self._usual = self._keys = tuple(keys)
         self.state = ""
         self.setFixedHeight(px(_HEIGHT))
         self.setAccessibleName(tr("keys of this page"))
-        self.setAccessibleDescription("; ".join(f"{key}: {word}" for key, word in keys))
+        self._describe()
+
+    def _describe(self) -> None:
+        self.setAccessibleDescription("; ".join(f"{key}: {word}" for key, word in self._keys))
+
+    def show_keys_as(self, wanted: Callable[[str], str]) -> None:
+        """Show other keys, as `wanted` says for each usual one."""
+        self._keys = tuple((wanted(key), word) for key, word in self._usual)
+        self._describe()
+        self.update()
 
     def show_state(self, words: str) -> None:
         """Show how things stand at the right end, such as that the plan plays."""

@@ -1,0 +1,142 @@
+"""Keys are changed on the sheet of keys, conflicts are told, and the desk names what counts."""
+
+import json
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QLabel, QWidget
+
+from holoptic.desk.application.finder import deeds_of
+from holoptic.desk.application.key_map import KEYS
+from holoptic.desk.look.own_keys import EVERYWHERE, keep_keys, own_keys
+from holoptic.desk.look.preferences import reset
+from holoptic.desk.look.settings import keep_setting
+from holoptic.places import config_folder
+
+Key = Qt.Key
+CTRL, ALT, SHIFT = (Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier,
+                    Qt.KeyboardModifier.ShiftModifier)  # fmt: skip
+
+
+@pytest.fixture(autouse=True)
+def as_at_first():
+    yield
+    (config_folder() / "settings.json").unlink(missing_ok=True)
+
+
+@pytest.fixture
+def sheet(desk):
+    QTest.keyClick(desk, Key.Key_F1)
+    return desk.key_sheet
+
+
+def ask(sheet, words, usual):
+    """Press the key of an entry on the sheet, as Enter on its link does."""
+    sheet.search.setText(words)
+    label = next(one for one in sheet.findChildren(QLabel) if f'href="{usual}"' in one.text())
+    label.linkActivated.emit(usual)
+    return sheet.catcher
+
+
+def count_cuts(desk):
+    return len(desk.session.document.part.operations)
+
+
+def test_another_key_does_it_and_the_usual_one_no_more(desk, sheet, press, settle):
+    catcher = ask(sheet, "cut, add", "Alt+C")
+    assert catcher.isVisible()
+    assert catcher.hasFocus()
+    assert "“cut” (Carve), now Alt+C" in catcher.words.text()
+    QTest.keyClick(catcher, Key.Key_Control, CTRL)  # held on the way to the next
+    QTest.keyClick(catcher, Key.Key_J, CTRL)
+    assert not catcher.isVisible()
+    assert "Ctrl+J" in next(one.text() for one in sheet.findChildren(QLabel)
+                            if 'href="Alt+C"' in one.text())  # fmt: skip
+    press(desk, Key.Key_Escape)
+    before = count_cuts(desk)
+    press(desk, Key.Key_C, modifier=ALT)
+    assert count_cuts(desk) == before
+    press(desk, Key.Key_J, modifier=CTRL)
+    assert count_cuts(desk) == before + 1
+    kept = json.loads((config_folder() / "settings.json").read_text("utf-8"))["keys"]
+    assert kept == {"carve": {"Alt+C": "Ctrl+J"}}
+
+
+def test_what_names_a_key_names_the_wanted_one(desk):
+    keep_keys({("carve", "Alt+C"): "Ctrl+J", (EVERYWHERE, "Ctrl+Shift+N"): "F12"})
+    desk._furniture.keys.apply()
+    carve = desk.pages["carve"]
+    tips = [widget.toolTip() for widget in carve.findChildren(QWidget)]
+    assert any(tip.endswith("(Ctrl+J)") for tip in tips)
+    assert not any(tip.endswith("(Alt+C)") for tip in tips)
+    deeds = {deed.words: deed.key for deed in deeds_of(desk, "carve")}
+    assert deeds["cut"] == "Ctrl+J"
+    menu = desk._new_menu()
+    desk._furniture.keys.name_in_menu(menu)
+    assert any(action.text().endswith("\tF12") for action in menu.actions())
+    reset()
+    desk._furniture.keys.apply()
+    tips = [widget.toolTip() for widget in carve.findChildren(QWidget)]
+    assert any(tip.endswith("(Alt+C)") for tip in tips)
+
+
+def test_a_key_that_is_taken_is_told_and_exchanged_by_pressing_it_again(desk, sheet):
+    catcher = ask(sheet, "cut, add", "Alt+C")
+    QTest.keyClick(catcher, Key.Key_H, ALT)
+    assert "Alt+H is for “hole” (Carve) already" in catcher.words.text()
+    QTest.keyClick(catcher, Key.Key_Z, CTRL)
+    assert "Ctrl+Z is for “undo” (Everywhere) already" in catcher.words.text()
+    QTest.keyClick(catcher, Key.Key_H, ALT)
+    assert own_keys() == {}
+    QTest.keyClick(catcher, Key.Key_H, ALT)
+    assert own_keys() == {"carve": {"Alt+C": "Alt+H", "Alt+H": "Alt+C"}}
+    # each goes back alone only once the other has made room
+    catcher = ask(sheet, "cut, add", "Alt+C")
+    QTest.keyClick(catcher, Key.Key_Backspace)
+    assert "Alt+C is for “hole”" in catcher.words.text()
+    QTest.keyClick(catcher, Key.Key_Backspace)
+    assert own_keys() == {}
+
+
+def test_a_key_of_everywhere_must_be_free_on_each_page(desk, sheet):
+    catcher = ask(sheet, "find what", "Ctrl+K")
+    QTest.keyClick(catcher, Key.Key_B, CTRL)
+    assert "(Practice) already" in catcher.words.text()
+
+
+@pytest.mark.parametrize("key", [Key.Key_Tab, Key.Key_Return, Key.Key_Left, Key.Key_4])
+def test_keys_by_which_one_walks_takes_and_types_stay(desk, sheet, key):
+    catcher = ask(sheet, "cut, add", "Alt+C")
+    QTest.keyClick(catcher, key)
+    assert "stays what it is" in catcher.words.text()
+    QTest.keyClick(catcher, Key.Key_Escape)
+    assert not catcher.isVisible()
+    assert sheet.isVisible()
+    assert own_keys() == {}
+
+
+def test_a_mark_is_taken_without_the_shift_that_makes_it(desk, sheet):
+    catcher = ask(sheet, "hidden lines", "H")
+    QTest.keyClick(catcher, "%", SHIFT)
+    assert own_keys() == {"picture": {"H": "%"}}
+
+
+@pytest.mark.parametrize(
+    "kept", [7, [], {"carve": 5}, {"carve": {"Alt+C": 5}}, {"carve": {"Alt+C": "no key at all"}},
+             {"carve": {"Alt+C": "Esc"}}, {"carve": {"Esc": "Alt+Q"}}],
+)  # fmt: skip
+def test_what_is_no_key_in_the_file_is_as_if_it_were_not_there(kept):
+    keep_setting("keys", kept)
+    assert own_keys() == {}
+
+
+def test_nearly_every_key_of_the_map_can_be_changed(desk):
+    """Left are those by which one leaves, walks, takes and types, and words such as arrows."""
+    keys = desk._furniture.keys
+    fixed = {"Esc", "Enter", "Return", "Left", "Right", "Up", "Down"}
+    for place, entries in KEYS.items():
+        can = {use.usual for use in keys.uses(place)}
+        named = {key for line, _ in entries for key in line.split(", ") if "+" in key and
+                 key[-1].isalpha() and " " not in key}  # fmt: skip
+        assert named - fixed - can == set(), place
