@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -11,7 +12,7 @@ from hypothesis import HealthCheck, settings
 
 import english  # noqa: F401 - before anything of Holoptic is read
 from holoptic.demo import job_path
-from holoptic.exchange.job_file import read_job
+from holoptic.exchange.job_file import read_job, write_job
 from holoptic.job import Job
 from holoptic.worker.client import Worker
 from kept_worker import KeptWorker
@@ -43,6 +44,20 @@ def worker() -> Iterator[Worker]:
 @pytest.fixture(scope="session")
 def demo_job() -> Job:
     return read_job(job_path())
+
+
+@pytest.fixture(scope="session")
+def foot_job(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The lamp up to its pedestal: five placed parts, which is enough for most and quicker."""
+    job = read_job(job_path("lamp-put-together"))
+    (whole,) = job.arrangements
+    kept = tuple(placed for placed in whole.placed if placed.id in ("b1", "b2", "b3", "b4", "b5"))
+    used = {placed.part for placed in kept}
+    path = tmp_path_factory.mktemp("foot") / "foot.holoptic"
+    parts = tuple(part for part in job.parts if part.id in used)
+    standing = (replace(whole, placed=kept),)
+    write_job(replace(job, arrangements=standing, parts=parts), path)
+    return path
 
 
 @pytest.fixture(autouse=True)

@@ -217,9 +217,9 @@ def test_a_window_opens_where_it_was_last(qtbot):
 
 
 @pytest.mark.parametrize("size", ["1024 × 600"])
-def test_nothing_of_an_arrangement_is_cut_off(desk_of_size, settle, size):
+def test_nothing_of_an_arrangement_is_cut_off(desk_of_size, settle, foot_job, size):
     window = desk_of_size(SIZES[size], demo=False)
-    window.filing.open(job_path("lamp-put-together"))
+    window.filing.open(foot_job)
     settle(window)
     page, found = window.pages["spread"], {}
     for state, do in {

@@ -32,7 +32,7 @@ def test_kills_while_saving(tally, tmp_path):
 
 def test_a_desk_that_is_killed_and_one_on_damaged_state(tally, tmp_path):
     assert kill_desks(tally, 1) < 5.0
-    start_on_damaged_state(tally, tmp_path, most=2)
+    start_on_damaged_state(tally, tmp_path, most=1)
 
 
 def test_full_disks(tally, tmp_path):
@@ -48,7 +48,7 @@ def test_own_files_that_are_damaged(tally):
 
 
 def test_sources_that_are_damaged(tally, tmp_path, one_worker):
-    damage_sources(tally, tmp_path, 40)
+    damage_sources(tally, tmp_path, 20)
 
 
 def test_odd_names(tally, tmp_path, one_worker, monkeypatch):
