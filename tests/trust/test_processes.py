@@ -114,6 +114,27 @@ def test_a_command_that_is_ended_takes_its_worker_with_it(tmp_path, number):
     assert "Traceback" not in said
 
 
+@pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGINT])
+def test_a_signal_that_comes_where_errors_are_lost_is_heard_all_the_same(number):
+    deaf = f"""
+import os, time
+from holoptic.cli.signals import ended_by_signals
+class Gone:
+    def __del__(self):
+        os.kill(os.getpid(), {int(number)})
+        time.sleep(0.05)
+with ended_by_signals():
+    gone = Gone()
+    del gone
+    for _ in range(400):
+        time.sleep(0.05)
+"""
+    done = subprocess.run(
+        [sys.executable, "-c", deaf], capture_output=True, timeout=15, check=False
+    )
+    assert done.returncode == (128 + number if number == signal.SIGTERM else -number)
+
+
 def test_a_reader_that_goes_away_is_no_trouble():
     command = [sys.executable, "-P", "-m", "holoptic", "plan", JOB]
     with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as process:
