@@ -78,6 +78,14 @@ class Desks(QObject):
                 return window
         return self._begin(last)
 
+    def begin_tour(self, asking: DeskWindow, page: str) -> None:
+        """Lead through a page in a window of its own, or where nothing lies on the desk yet."""
+        document = asking.session.document
+        is_free = not document.job.parts and document.history.is_saved
+        window = asking if is_free else self._begin(asking)
+        window.begin_tour(page)
+        window.come_forward()
+
     def _has(self, window: DeskWindow, path: Path) -> bool:
         return window.session.document.path == resolved(path)
 
@@ -97,6 +105,7 @@ class Desks(QObject):
     def _add(self, window: DeskWindow) -> None:
         self._windows.append(window)
         window.closed.connect(lambda: self._let_go(window))
+        window.tour_asked.connect(lambda page: self.begin_tour(window, page))
 
     def _let_go(self, window: DeskWindow) -> None:
         """End what a closed window had going on, while others stand."""

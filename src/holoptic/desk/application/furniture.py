@@ -7,6 +7,7 @@ after the first paint, so that the window answers meanwhile.
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -16,6 +17,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from holoptic.catalogue import tr
+from holoptic.demo import job_path
 from holoptic.desk.application.explaining import explain_focus
 from holoptic.desk.application.facts_slip import FactsSlip
 from holoptic.desk.application.filing import Filing
@@ -29,6 +31,8 @@ from holoptic.desk.application.measures import measure_line, views_line
 from holoptic.desk.application.part_menu import PartMenu
 from holoptic.desk.application.report_sheet import ReportSheet
 from holoptic.desk.application.settings_sheet import SettingsSheet
+from holoptic.desk.application.tour_strip import TourStrip
+from holoptic.desk.application.tours import TOURS
 from holoptic.desk.canvas.canvas import Canvas
 from holoptic.desk.canvas.panes import ViewsPane
 from holoptic.desk.look.preferences import listen, preference
@@ -45,7 +49,7 @@ from holoptic.desk.pages.spread.page import SpreadPage
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.caliper_line import CaliperLine
 from holoptic.desk.widgets.notice import Notice
-from holoptic.exchange.job_file import job_bytes, job_schema
+from holoptic.exchange.job_file import job_bytes, job_schema, read_job
 from holoptic.foreign import DRAWING_SUFFIXES, PICTURE_SUFFIXES
 
 if TYPE_CHECKING:
@@ -294,6 +298,25 @@ class Furniture:
         """Let the keys be as the user wants them, once all of them are there."""
         self.keys = KeysInHand(window, {"begin": self.invitation, **self.pages})
         self.key_sheet.serve(self.keys)
+        self.tour = TourStrip(self.keys, self._mark_saved)
+
+    def leave_tour(self) -> None:
+        """End the tour under way."""
+        self.tour.leave()
+
+    def _mark_saved(self) -> None:
+        self.session.document.history.mark_saved()
+
+    def begin_tour(self, window: DeskWindow, page: str) -> None:
+        """Put a job of the demo on the desk, and lead through a page on it; nothing of it is kept.
+
+        The job has an id of its own, so that places and times in the demo's plans stay the user's.
+        """
+        self.session.logbook.is_shut = True
+        job = read_job(job_path(TOURS[page].job))
+        self.session.document.replace_job(replace(job, id=f"tour-{page}"), None)
+        window.show_page(page)
+        self.tour.begin(page)
 
     def _take_preferences(self) -> None:
         """Let what was chosen count in this window."""

@@ -30,6 +30,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Ctrl+K", tr("find what can be done now, by its name")),
         ("Ctrl+,", tr("settings")),
         ("Shift+F1", tr("the guide, at the page in hand")),
+        ("F12, Shift+F12", tr("a tour of the page: begin it or go on, leave it")),
         ("Ctrl+F1", tr("what is this: the control in focus explained")),
         (mark("1 to 9, Esc"), tr("answer a question in the bar at the top")),
     ),

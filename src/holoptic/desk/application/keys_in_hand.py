@@ -92,6 +92,28 @@ class KeysInHand:
         here = self.key(place, usual)
         return here if here != usual else self.key(EVERYWHERE, usual)
 
+    def press(self, place: str, usual: str) -> bool:
+        """Do what a usual key does at a place, as if it were pressed; False where nothing does."""
+        found = self.bound_to(place, usual)
+        if isinstance(found, QAction):
+            found.trigger()
+        elif found is not None:
+            found.activated.emit()
+        return found is not None
+
+    def bound_to(self, place: str, usual: str) -> QShortcut | QAction | None:
+        """Return what a usual key would set off now, at a place or everywhere."""
+        usual = written(usual) or usual
+        for here in (place, EVERYWHERE):
+            for each in self._bound():
+                owner = each.parent()
+                if usual_key(each) != usual or self._place_of(owner) != here:
+                    continue
+                is_in_sight = isinstance(owner, QWidget) and owner.isVisible()
+                if each.isEnabled() and (isinstance(each, QAction) or is_in_sight):
+                    return each
+        return None
+
     # --- what there is ----------------------------------------------------------------------
 
     def uses(self, place: str) -> list[Use]:

@@ -75,10 +75,12 @@ class DeskWindow(QMainWindow):
     Signals:
         first_painted: the window stands on the screen for the first time.
         closed: it was closed, its work saved or given up.
+        tour_asked(page): a tour of a page is wanted, in a window of its own.
     """
 
     first_painted = pyqtSignal()
     closed = pyqtSignal()
+    tour_asked = pyqtSignal(str)
 
     def __init__(self) -> None:
         super().__init__()
@@ -198,6 +200,7 @@ class DeskWindow(QMainWindow):
         furniture.fit(self.width(), self.height())
         describe_choices(self)
         furniture.bind_keys(self)
+        self._column.insertWidget(self._column.count() - 1, furniture.tour)
         self.show_page("carve")
 
     def _connect(self) -> None:
@@ -257,11 +260,23 @@ class DeskWindow(QMainWindow):
             ("F8", self._furniture.widen_views),
             ("Ctrl+Shift+C", self.filing.take_along.copy_shown),
             ("Shift+F1", self._show_guide), ("Ctrl+F1", self._furniture.explain),
+            ("F12", self._take_tour), ("Shift+F12", self._furniture.leave_tour),
             ("Ctrl+,", self._furniture.show_settings), ("Ctrl+K", self._furniture.finder.open),
         ):  # fmt: skip
             QShortcut(keys, self).activated.connect(run)
 
         self.filing.take_along.serve(self._buttons["export"], lambda: self.page)
+
+    def _take_tour(self) -> None:
+        """Go on with the tour here, or ask for one of the page in hand."""
+        if self._furniture.tour.is_under_way:
+            self._furniture.tour.go_on()
+        else:
+            self.tour_asked.emit(self.page)
+
+    def begin_tour(self, page: str) -> None:
+        """Lead through a page, on a job of the demo that takes the place of what is here."""
+        self._furniture.begin_tour(self, page)
 
     def _pop_up_exports(self) -> None:
         self._pop_up(self.filing.export_menu(), "export")

@@ -47,6 +47,8 @@ class Logbook(QObject):
         super().__init__(session)
         self._session = session
         self.register = Register(patience_s=_PATIENCE_S)
+        self.is_shut = False
+        """While it is nothing is noted: what is done in a tour is nobody's work."""
         self._waiting: dict[str, Callable[[], None]] = {}
         self._told: set[str] = set()
         self._noted: CheckKept | None = None
@@ -143,6 +145,9 @@ class Logbook(QObject):
 
     def write(self) -> None:
         """Write what waits; what another window keeps from being written waits on."""
+        if self.is_shut:
+            self._waiting.clear()
+            return
         for key, run in list(self._waiting.items()):
             try:
                 run()
