@@ -23,6 +23,7 @@ MARK_CHOOSER = "HOLOPTIC_DECIMAL"
 MARKS = {"point": ".", "comma": ","}
 _MARK_OF = {"de": "comma"}
 _FIGURE = re.compile(r"(?<![\w.])(\d*)\.(\d+)")
+_GLUED = re.compile(r"(?<=\d),(?=\d)")
 _LARGEST = 1_000_000
 _DESKTOP_SAYS = ("LC_ALL", "LC_MESSAGES", "LANG")
 """In the order in which POSIX has them count."""
@@ -71,6 +72,15 @@ def with_mark_in(words: str) -> str:
     A point in a name stays one.
     """
     return words if decimal_mark() == "." else _FIGURE.sub(rf"\1{decimal_mark()}\2", words)
+
+
+def in_lists(text: str) -> str:
+    """Return a list as it was typed with points for decimals, each letter in its place.
+
+    Where decimals have a comma, one right between two figures is theirs; what parts two lengths of
+    a list has a space behind it.
+    """
+    return text if decimal_mark() == "." else _GLUED.sub(".", text)
 
 
 def _of_desktop() -> str:

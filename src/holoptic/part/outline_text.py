@@ -22,6 +22,7 @@ from typing import Literal
 from holoptic.catalogue import tr
 from holoptic.errors import ExpressionError
 from holoptic.part.operations import Arc, Corner, OutlinePoint, Slope
+from holoptic.regional import decimal_mark
 from holoptic.units import Length, Unit
 
 _ARC = re.compile(r"(?P<head>.*?)\barc\b(?P<radius>.*?)\b(?P<way>left|right)\b(?P<large>.*)", re.S)
@@ -96,10 +97,17 @@ def _read_point(piece: str, column: int, unit: Unit, names: Mapping[str, float])
         return _read_slope(piece, column, unit, names, arc)
     parts = piece.split(",")
     if len(parts) != 2:
-        raise ExpressionError(tr("a corner is two lengths with a comma between"), column)
+        raise ExpressionError(_two_lengths(), column)
     u = _length(parts[0], column, unit, names)
     v = _length(parts[1], column + len(parts[0]) + 1, unit, names)
     return Corner(u, v, arc)
+
+
+def _two_lengths() -> str:
+    """Say how two lengths stand beside each other, where a comma could be taken for another."""
+    if decimal_mark() == ",":
+        return tr("a corner is two lengths with a comma and a space between: 26,5, 12")
+    return tr("a corner is two lengths with a comma between; decimals have a point: 26.5, 12")
 
 
 def read_arc(

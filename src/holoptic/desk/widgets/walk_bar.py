@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFrame, QLabel, QLineEdit, QVBoxLayout, QWidget
 from holoptic.catalogue import tr
 from holoptic.errors import ExpressionError
 from holoptic.part.walk import CLOSE, Walk
+from holoptic.regional import in_lists
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import Length, Unit
 
@@ -148,7 +149,7 @@ class WalkBar(QFrame):
             self._tell(None)
 
     def _typed(self, text: str) -> None:
-        ahead, trouble = None, ""
+        ahead, trouble, text = None, "", in_lists(text)
         if text.strip():
             try:
                 ahead = self.walk.after(text, self._unit, self._names)
@@ -169,7 +170,7 @@ class WalkBar(QFrame):
     def _go_on(self, way: str) -> None:
         """Put the next offered place that way into the field, from there the one after it."""
         which, sign = (0 if way in "rl" else 1), (1 if way in "ru" else -1)
-        text = self.step.text()
+        text = in_lists(self.step.text())
         try:
             here = self.walk.after(text, self._unit, self._names).places[-1][which]
         except ExpressionError:  # only the arrow stands there
@@ -177,12 +178,13 @@ class WalkBar(QFrame):
         ahead = [one for one in self.offers()[which] if (one.mm - here) * sign > COINCIDENT_MM]
         if ahead:
             nearest = min(ahead, key=lambda one: one.mm * sign)
-            self.step.setText(tr("{way} to {text_}", way=way, text_=nearest.text))
+            words = f"{way} to {nearest.text}"  # a step as it is typed, in every language
+            self.step.setText(words)
             self.step.textEdited.emit(self.step.text())
 
     def _step(self, text: str) -> None:
         try:
-            self.walk = self.walk.after(text, self._unit, self._names)
+            self.walk = self.walk.after(in_lists(text), self._unit, self._names)
         except ExpressionError as error:
             self.problem.setText(_under(text, error))
             self.problem.show()

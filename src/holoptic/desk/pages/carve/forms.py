@@ -16,6 +16,7 @@ from holoptic.part.families import Depths
 from holoptic.part.operations import Centred, OutlinePoint, reference_of
 from holoptic.part.outline_text import outline_text
 from holoptic.part.reach import Base
+from holoptic.regional import with_mark_in
 from holoptic.units import Length
 
 _OUTLINE_HELP = tr(
@@ -72,7 +73,7 @@ class OutlineForm(QWidget):
         typing = self.corners.hasFocus() and not is_other
         if typing and (self.corners.trouble or outline == self.taken):
             return
-        self.corners.setText(outline_text(outline, starts))
+        self.corners.setText(with_mark_in(outline_text(outline, starts)))
         self.corners.accept()
 
 

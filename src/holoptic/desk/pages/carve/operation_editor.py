@@ -42,6 +42,7 @@ from holoptic.part.reach import bases_for, counted_from, faces_to_reach
 from holoptic.part.snapping import offsets_on_face
 from holoptic.part.starters import half_depth
 from holoptic.part.walk import Walk
+from holoptic.regional import in_lists
 from holoptic.units import Length
 
 
@@ -274,7 +275,7 @@ class OperationEditor(QWidget):
             return
         try:
             scope = part.scope(self.session.document.operation_index)
-            outline, starts = read_paths(text, self.session.document.unit, scope)
+            outline, starts = read_paths(in_lists(text), self.session.document.unit, scope)
             if starts and not family_of(operation).paths:
                 raise ExpressionError(tr("only a strip has several paths"), text.index("|"))
         except ExpressionError as error:

@@ -27,6 +27,7 @@ from holoptic.part.outline_text import outline_text, read_outline
 from holoptic.part.walk import Walk
 from holoptic.reading.draft import PANES, Draft, Track
 from holoptic.reading.lines import Status
+from holoptic.regional import in_lists, with_mark_in
 from holoptic.units import Length, Unit
 
 _STATUSES: tuple[tuple[Status, str], ...] = (
@@ -264,7 +265,7 @@ class DraftPanel(QWidget):
     def _show_corners(self, number: int) -> None:
         draft = self._readings.draft
         if draft is not None and 0 <= number < len(draft.tracks):
-            self.corners.setText(outline_text(draft.tracks[number].walk.points))
+            self.corners.setText(with_mark_in(outline_text(draft.tracks[number].walk.points)))
             self.corners.accept()
 
     def _edit_corners(self, text: str) -> None:
@@ -272,7 +273,7 @@ class DraftPanel(QWidget):
         if draft is None or not 0 <= number < len(draft.tracks):
             return
         try:
-            points = read_outline(text, draft.unit, draft.names())
+            points = read_outline(in_lists(text), draft.unit, draft.names())
             tracks = [*draft.tracks]
             track = tracks[number]
             tracks[number] = replace(track, walk=Walk(points, closed=track.walk.closed))
