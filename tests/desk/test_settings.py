@@ -207,3 +207,34 @@ def test_what_is_this_by_key(desk, settle):
     QTest.keyClick(desk, Key.Key_F1, CTRL)
     assert "Touch an edge" in QToolTip.text()
     QToolTip.hideText()
+
+
+def test_new_jobs_parts_and_sheets_begin_as_the_user_is_used_to(desk, press, settle):
+    QTest.keyClick(desk, Key.Key_Comma, CTRL)
+    sheet = desk._furniture.settings_sheet
+    for name, value in {
+        "new_hidden": "dashed", "new_outline": "thick-and-thin", "new_series": "ANSI",
+        "new_frame": "printed", "new_dimensions": "auto", "new_style": "ASME",
+    }.items():  # fmt: skip
+        sheet.rows[name]._buttons[value].click()
+    sheet.drawn_by.setFocus()
+    QTest.keyClicks(sheet.drawn_by, "Ailsa")
+    press(desk, Key.Key_Escape)
+    before = desk.session.document.figure
+    assert before.lines.hidden == "omit"  # what is there stays as it is
+    desk.session.document.history.mark_saved()
+    desk.session.document.clear()
+    desk.session.document.begin_part("L-block")
+    settle(desk)
+    document = desk.session.document
+    assert (document.figure.lines.hidden, document.figure.lines.outline) == (
+        "dashed", "thick-and-thin",
+    )  # fmt: skip
+    wish = document.job.sheets[-1].wish
+    assert (wish.series, wish.frame, wish.dimensions, wish.style) == (
+        "ANSI", "printed", "auto", "ASME",
+    )  # fmt: skip
+    assert document.job.title.drawn_by == "Ailsa"
+    assert json.loads(exported())["drawn_by"] == "Ailsa"
+    reset()
+    assert (preference("new_series"), json.loads(exported())["drawn_by"]) == ("ISO", "")

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QFrame,
     QGridLayout,
     QLabel,
+    QLineEdit,
     QScrollArea,
     QVBoxLayout,
     QWidget,
@@ -20,13 +21,16 @@ from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
 from holoptic.desk.application.over_sheet import OverSheet
 from holoptic.desk.look.preferences import (
-    PREFERENCES,
+    DRAWN_BY,
+    GROUPS,
     choose,
+    drawn_by,
     exported,
     preference,
     reset,
     take_over,
 )
+from holoptic.desk.look.settings import keep_setting
 from holoptic.desk.look.theme import px
 from holoptic.desk.widgets.folders import keep_folder, last_folder
 from holoptic.desk.widgets.rows import Row
@@ -38,6 +42,7 @@ from holoptic.quoting import name_of
 _FILE = "holoptic-settings.json"
 _LARGEST = 200_000
 _WIDEST = 860
+_LONGEST_NAME = 60
 
 
 class SettingsSheet(OverSheet):
@@ -65,16 +70,19 @@ class SettingsSheet(OverSheet):
         grid.setContentsMargins(16, 12, 16, 14)
         grid.setVerticalSpacing(px(10))
         grid.setHorizontalSpacing(px(14))
-        for number, one in enumerate(PREFERENCES):
-            label = QLabel(one.title)
-            label.setObjectName("key")
-            row = Row(one.choices, partial(self._choose, one.name), one.title)
-            note = QLabel(one.note)
-            note.setObjectName("quiet")
-            grid.addWidget(label, number, 0)
-            grid.addWidget(row, number, 1)
-            grid.addWidget(note, number, 2)
-            self.rows[one.name] = row
+        for title, several in GROUPS:
+            heading = QLabel(title)
+            heading.setObjectName("heading")
+            grid.addWidget(heading, grid.rowCount(), 0, 1, 3)
+            for one in several:
+                row = Row(one.choices, partial(self._choose, one.name), one.title)
+                self._add_row(grid, one.title, row, one.note)
+                self.rows[one.name] = row
+        self.drawn_by = QLineEdit()
+        self.drawn_by.setMaxLength(_LONGEST_NAME)
+        self.drawn_by.setAccessibleName(tr("drawn by"))
+        self.drawn_by.textEdited.connect(lambda name: keep_setting(DRAWN_BY, name))
+        self._add_row(grid, tr("Drawn by"), self.drawn_by, tr("in the title block of new jobs"))
         grid.setColumnStretch(1, 1)
         inner = QWidget()
         inner.setObjectName("body")
@@ -98,8 +106,18 @@ class SettingsSheet(OverSheet):
         area.setWidget(inner)
         column.addWidget(area, 1)
 
+    def _add_row(self, grid: QGridLayout, title: str, widget: QWidget, note: str) -> None:
+        number = grid.rowCount()
+        label, quiet = QLabel(title), QLabel(note)
+        label.setObjectName("key")
+        quiet.setObjectName("quiet")
+        grid.addWidget(label, number, 0)
+        grid.addWidget(widget, number, 1)
+        grid.addWidget(quiet, number, 2)
+
     def refresh(self) -> None:
         """Show what is chosen."""
+        self.drawn_by.setText(drawn_by())
         for name, row in self.rows.items():
             row.show_value(preference(name))
 

@@ -34,39 +34,67 @@ class Preference(NamedTuple):
         return self.choices[0][0]
 
 
-PREFERENCES = (
-    Preference("theme", tr("Look of the desk"), (
-        ("system", tr("as the desktop")), ("light", tr("light")), ("dark", tr("dark")),
-        ("contrast", tr("high contrast")),
+GROUPS = (
+    (tr("Desk"), (
+        Preference("theme", tr("Look of the desk"), (
+            ("system", tr("as the desktop")), ("light", tr("light")), ("dark", tr("dark")),
+            ("contrast", tr("high contrast")),
+        )),
+        Preference("letters", tr("Letters"), (
+            ("system", tr("as the desktop")), ("1.0", tr("usual")), ("1.25", tr("larger")),
+            ("1.5", tr("largest")),
+        ), tr("from the next start on")),
+        Preference("language", tr("Language"), (
+            ("system", tr("as the desktop")), *LANGUAGES.items(),
+        ), tr("from the next start on")),
+        Preference("decimal", tr("Decimals"), (
+            ("system", tr("as the language")), ("point", "26.5"), ("comma", "26,5"),
+        ), tr("from the next start on")),
+        Preference("left_handed", tr("Drawing hand"), (
+            (False, tr("right")), (True, tr("left")),
+        ), tr("how the instruments lie")),
+        Preference("safety_s", tr("Safety copy of edits"), (
+            (2, tr("after 2 s")), (10, tr("after 10 s")), (60, tr("after a minute")),
+        )),
     )),
-    Preference("letters", tr("Letters"), (
-        ("system", tr("as the desktop")), ("1.0", tr("usual")), ("1.25", tr("larger")),
-        ("1.5", tr("largest")),
-    ), tr("from the next start on")),
-    Preference("language", tr("Language"), (
-        ("system", tr("as the desktop")), *LANGUAGES.items(),
-    ), tr("from the next start on")),
-    Preference("decimal", tr("Decimals"), (
-        ("system", tr("as the language")), ("point", "26.5"), ("comma", "26,5"),
-    ), tr("from the next start on")),
-    Preference("left_handed", tr("Drawing hand"), (
-        (False, tr("right")), (True, tr("left")),
-    ), tr("how the instruments lie")),
-    Preference("new_unit", tr("Lengths of new jobs"), (
-        ("mm", tr("mm")), ("inch", tr("decimal inches")),
-        ("inch-fraction", tr("inches and fractions")),
+    (tr("New jobs and parts"), (
+        Preference("new_unit", tr("Lengths of new jobs"), (
+            ("mm", tr("mm")), ("inch", tr("decimal inches")),
+            ("inch-fraction", tr("inches and fractions")),
+        )),
+        Preference("new_angle", tr("Views of new jobs"), (
+            ("third", tr("third angle")), ("first", tr("first angle")),
+        )),
+        Preference("new_views", tr("How many views"), (
+            ("three", tr("three")), ("six", tr("all six")),
+        )),
+        Preference("new_hidden", tr("Hidden lines of new parts"), (
+            ("omit", tr("left out")), ("thin", tr("thin")), ("dashed", tr("dashed")),
+        )),
+        Preference("new_outline", tr("Outline of new parts"), (
+            ("one-weight", tr("one weight")), ("thick-and-thin", tr("thick and thin")),
+        )),
     )),
-    Preference("new_angle", tr("Views of new jobs"), (
-        ("third", tr("third angle")), ("first", tr("first angle")),
-    )),
-    Preference("new_views", tr("How many views"), (
-        ("three", tr("three")), ("six", tr("all six")),
-    )),
-    Preference("safety_s", tr("Safety copy of edits"), (
-        (2, tr("after 2 s")), (10, tr("after 10 s")), (60, tr("after a minute")),
+    (tr("New sheets"), (
+        Preference("new_series", tr("Papers of new sheets"), (
+            ("ISO", "ISO"), ("ANSI", "ANSI"), ("architectural", "Arch"),
+        )),
+        Preference("new_frame", tr("Border and title block"), (
+            ("draw", tr("drawn by hand")), ("printed", tr("printed")),
+        )),
+        Preference("new_dimensions", tr("Dimensions of new sheets"), (
+            ("none", tr("none")), ("auto", tr("proposed")),
+        )),
+        Preference("new_style", tr("Dimensions after"), (("ISO", "ISO"), ("ASME", "ASME"))),
     )),
 )  # fmt: skip
-_TAKEN_ALONG = ("hand", "outfit", "step_mm", "keys")
+"""What can be chosen, as the sheet of settings has it."""
+
+PREFERENCES = tuple(one for _, several in GROUPS for one in several)
+DRAWN_BY = "drawn_by"
+"""Who draws, as the title block of a new job has it: a text, not a choice."""
+
+_TAKEN_ALONG = (DRAWN_BY, "hand", "outfit", "step_mm", "keys")
 """What is exported besides: the drafter's own hand and instruments, the step, changed keys."""
 
 _listeners: list[weakref.WeakMethod[Callable[[], None]]] = []
@@ -83,6 +111,12 @@ def preference(name: str) -> Any:
     # True and 1 are the same to Python, and not to a reader of the file
     sound = any(kept == value and type(kept) is type(value) for value in known)
     return kept if sound else found.usual
+
+
+def drawn_by() -> str:
+    """Return who draws, as new title blocks have it."""
+    kept = read_settings().get(DRAWN_BY)
+    return kept if isinstance(kept, str) else ""
 
 
 def choose(name: str, value: Any) -> None:
@@ -128,5 +162,5 @@ def take_over(data: bytes) -> None:
 
 def reset() -> None:
     """Let what is usual count again; hand, instruments and jobs stay."""
-    keep_settings({one.name: one.usual for one in PREFERENCES} | {"keys": {}})
+    keep_settings({one.name: one.usual for one in PREFERENCES} | {"keys": {}, DRAWN_BY: ""})
     _tell()

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import date
 from pathlib import Path
 from uuid import uuid4
 
@@ -16,6 +15,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from holoptic.catalogue import tr
 from holoptic.desk.look.preferences import preference
 from holoptic.desk.session.file_hold import FileHold
+from holoptic.desk.session.habits import UNNAMED, empty_job, with_new_part
 from holoptic.errors import BadInput
 from holoptic.exchange.claims import Claim, Mark
 from holoptic.exchange.job_file import write_job
@@ -54,7 +54,6 @@ from holoptic.plan.moves import point_names
 from holoptic.sheet.planning import WayOut
 from holoptic.units import Unit
 
-UNNAMED = "untitled"
 """What a job is called until it has a name or a file."""
 
 
@@ -225,11 +224,7 @@ class Document(QObject):
 
     def clear(self) -> None:
         """Put an empty job on the desk, dated today."""
-        job = Job(UNNAMED, unit=Unit(preference("new_unit")), angle=preference("new_angle"),
-                  views=preference("new_views"))  # fmt: skip
-        self.replace_job(
-            replace(job, title=replace(job.title, date=date.today().isoformat())), None
-        )
+        self.replace_job(empty_job(), None)
 
     def edit(self, job: Job, text: str, merge: str | None = None) -> None:
         """Make an edit that can be undone."""
@@ -279,7 +274,7 @@ class Document(QObject):
         self.part_begun.emit(False)
 
     def _add(self, part: PartSource, words: str) -> None:
-        job = self.job.with_added(part)
+        job = with_new_part(self.job, part)
         self.edit(job, words.format(part=job.parts[-1].source.name))
         self.choose_part(len(self.job.parts) - 1)
 
