@@ -43,6 +43,10 @@ def open_window(qtbot) -> Iterator[Callable[[], DeskWindow]]:
         window.resize(1280, 800)
         window.show()
         qtbot.wait_exposed(window)
+        if (
+            QApplication.platformName() == "wayland"
+        ):  # there the display says so, and takes its time
+            qtbot.wait_until(window.isActiveWindow)
         window.furnish()
         window.open_first(None)
         opened.append(window)

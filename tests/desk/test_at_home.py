@@ -27,6 +27,7 @@ from holoptic.exchange.own_templates import own_templates
 from holoptic.exchange.preview import preview_in
 from holoptic.exchange.safekeeping import remember_file
 from virtual_display import HAS_DISPLAY, virtual_display
+from wayland_display import wayland_display
 
 LEFT = Qt.MouseButton.LeftButton
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
@@ -279,22 +280,13 @@ def test_a_job_is_kept_as_a_template_and_others_begin_from_it(desk, tmp_path, mo
 
 
 @pytest.mark.skipif(shutil.which("weston") is None, reason="there is no Wayland display")
-def test_the_desk_stands_on_a_wayland_display_too(runtime, tmp_path):
-    there = {**os.environ, "WAYLAND_DISPLAY": "bench", "QT_QPA_PLATFORM": "wayland"}
-    there.pop("DISPLAY", None)
-    with subprocess.Popen(
-        ["weston", "--backend=headless-backend.so", "--socket=bench", "--width=1400",
-         "--height=900"], env=there, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-    ) as display:  # fmt: skip
-        end = time.monotonic() + 20
-        while not (runtime / "bench").exists() and time.monotonic() < end:
-            time.sleep(0.05)
-        shot = tmp_path / "desk.png"
+def test_the_desk_stands_on_a_wayland_display_too(tmp_path):
+    shot = tmp_path / "desk.png"
+    with wayland_display() as there:
         done = subprocess.run(
             [sys.executable, "-P", "-m", "holoptic", "demo", "--page", "picture", "--screenshot",
              str(shot)], env=there, check=False, capture_output=True, text=True, timeout=90,
         )  # fmt: skip
-        display.terminate()
     assert done.returncode == 0, done.stderr
     assert "off screen" not in done.stderr
     assert shot.stat().st_size > 30_000
