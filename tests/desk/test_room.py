@@ -1,20 +1,19 @@
 """Every page at every size, with small and large letters, on both desks: nothing is cut off."""
 
-import json
 import os
 
 import pytest
-from PyQt6.QtCore import QMargins, QPoint, QRect, Qt
+from PyQt6.QtCore import QMargins, QPoint, QRect, QSize, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox
 
 from crowding import crowded_for_good, popup_shows_all
 from holoptic.demo import job_path
+from holoptic.desk.application import window_place
 from holoptic.desk.application.window import PAGE_TITLES, DeskWindow
-from holoptic.desk.application.window_place import fitting, place, remember
+from holoptic.desk.application.window_place import USUAL, fitting, place, remember
 from holoptic.desk.look import theme
-from holoptic.desk.look.settings import keep_setting
-from holoptic.places import config_folder
+from holoptic.desk.look.settings import keep_setting, read_settings
 
 SIZES = {"1024 × 600": (1024, 600), "1280 × 800": (1280, 800), "1920 × 1080": (1920, 1080),
          # 3840 × 2160 at scale 2 has as much room as
@@ -207,12 +206,16 @@ def test_a_window_opens_where_it_was_last(qtbot):
     remember(first)
     place(second)
     assert second.geometry() == first.geometry()
-    for odd in ("x", [1, 2], [1, 2, -5, 9], [0, 0, 10**9, 5], None):
-        keep_setting("window", odd)
+    (key,) = read_settings()["windows"]
+    for odd in ("x", [1, 2, 900, 700], [1, 2, -5, 9, False], [0, 0, 10**9, 5, False], None,
+                [0, 0, 900, 700, 1], [0.5, 0, 900, 700, False]):  # fmt: skip
+        keep_setting("windows", {key: odd})
         place(second)
+        assert second.size() == USUAL.boundedTo(second.size())
         assert screen.contains(second.geometry())
-    (config_folder() / "settings.json").write_text(json.dumps({"window": [9**9, 0, 900, 700]}))
-    place(second)  # a screen that is no longer there
+    keep_setting("windows", [key])
+    keep_setting("window screen", "a screen that is no longer there")
+    place(second)
     assert screen.intersects(second.geometry())
 
 
@@ -252,3 +255,23 @@ def test_the_views_are_widened_on_every_page_and_narrow_again(desk, press, settl
     assert desk.views.width() > 1.3 * before
     press(desk, Qt.Key.Key_F8)
     assert abs(desk.views.width() - before) < 10
+
+
+def test_each_screen_keeps_a_place_of_its_own(qtbot, monkeypatch):
+    window = DeskWindow()
+    qtbot.add_widget(window)
+    monkeypatch.setattr(window_place, "_key", lambda _: "at the office")
+    window.setGeometry(40, 80, 760, 540)
+    remember(window)
+    monkeypatch.setattr(window_place, "_key", lambda _: "at home")
+    place(window)  # a screen that it never stood on
+    assert window.width() != 760
+    window.setGeometry(10, 50, 900, 600)
+    remember(window)
+    monkeypatch.setattr(window_place, "_key", lambda _: "at the office")
+    place(window)
+    assert window.geometry().size() == QSize(760, 540)
+    for number in range(40):
+        monkeypatch.setattr(window_place, "_key", lambda _, number=number: f"screen {number}")
+        remember(window)
+    assert len(read_settings()["windows"]) == 20

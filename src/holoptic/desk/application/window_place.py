@@ -1,18 +1,23 @@
-"""Where the window opens: where it was last, and always whole within the free screen."""
+"""Where the window opens: where it was last on the screen it was on, always whole within it.
+
+Each screen keeps a place of its own, measured from its corner, so that a desk that is taken from
+one set of screens to another finds its place on each.
+"""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import QMargins, QRect, QSize
-from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtGui import QGuiApplication, QScreen
 from PyQt6.QtWidgets import QWidget
 
-from holoptic.desk.look.settings import keep_setting, read_settings
+from holoptic.desk.look.settings import keep_settings, read_settings
 
 USUAL = QSize(1280, 800)
 _FRAME = QMargins(2, 38, 2, 4)
 """Room for a title bar and borders, which are not known before the window stands."""
-_SETTING = "window"
-_WHOLE = "window fills the screen"
+_PLACES, _LAST = "windows", "window screen"
+_MOST_SCREENS, _FIGURES = 20, 5
+_LEAST, _FARTHEST = 200, 20_000
 
 
 def fitting(wanted: QRect, free: QRect, frame: QMargins) -> QRect:
@@ -25,20 +30,24 @@ def fitting(wanted: QRect, free: QRect, frame: QMargins) -> QRect:
 
 
 def place(window: QWidget) -> None:
-    """Give a window that is not shown yet its place: the last one, or the middle of the screen."""
-    kept = _kept()
-    screen = QGuiApplication.screenAt(kept.center()) if kept is not None else None
+    """Give a window that is not shown yet its place: the last one on its last screen that is there,
+    or the middle of the first screen.
+    """
+    screens = {_key(screen): screen for screen in QGuiApplication.screens()}
+    last = read_settings().get(_LAST)
+    screen = screens.get(last) if isinstance(last, str) else None
     screen = screen or QGuiApplication.primaryScreen()
     if screen is None:
         window.resize(USUAL)
         return
-    free = screen.availableGeometry()
-    wanted = kept
-    if wanted is None:
+    free, kept = screen.availableGeometry(), _places().get(_key(screen))
+    if kept is None:
         wanted = QRect(free.topLeft(), USUAL)
         wanted.moveCenter(free.center())
+    else:
+        wanted = QRect(*kept[:4]).translated(screen.geometry().topLeft())
     window.setGeometry(fitting(wanted, free, _FRAME))
-    if read_settings().get(_WHOLE) is True:
+    if kept is not None and kept[4]:
         window.showMaximized()
 
 
@@ -57,17 +66,43 @@ def correct(window: QWidget) -> None:
 
 
 def remember(window: QWidget) -> None:
-    """Remember where a window stands."""
-    keep_setting(_WHOLE, window.isMaximized())
-    if not window.isMaximized() and not window.isFullScreen():
-        at = window.geometry()
-        keep_setting(_SETTING, [at.x(), at.y(), at.width(), at.height()])
+    """Remember where a window stands on its screen."""
+    screen = window.screen()
+    if screen is None or window.isFullScreen():
+        return
+    key, places = _key(screen), _places()
+    at = window.geometry().translated(-screen.geometry().topLeft())
+    place = [at.x(), at.y(), at.width(), at.height()]
+    if window.isMaximized():  # what it goes back to stays
+        place = places.pop(key, [*place, False])[:4]
+    # the screen used last comes last, so that the oldest are forgotten
+    kept = {name: one for name, one in places.items() if name != key}
+    kept = dict([*kept.items()][1 - _MOST_SCREENS :])
+    keep_settings({_PLACES: {**kept, key: [*place, window.isMaximized()]}, _LAST: key})
 
 
-def _kept() -> QRect | None:
-    kept = read_settings().get(_SETTING)
-    if isinstance(kept, list) and len(kept) == 4 and all(type(value) is int for value in kept):
-        rect = QRect(*kept)
-        if 200 <= rect.width() <= 20_000 and 200 <= rect.height() <= 20_000:
-            return rect
-    return None
+def _key(screen: QScreen) -> str:
+    """Return what a screen is known by: its make where it says so, else its plug; and its size."""
+    said = " ".join(filter(None, (screen.manufacturer(), screen.model(), screen.serialNumber())))
+    size = screen.geometry().size()
+    return f"{said or screen.name()} {size.width()}x{size.height()}"
+
+
+def _places() -> dict[str, list[int]]:
+    """Return what is kept of each screen: left, top, width, height, and whether it is filled."""
+    kept = read_settings().get(_PLACES)
+    found = {}
+    for key, place in kept.items() if isinstance(kept, dict) else ():
+        if isinstance(place, list) and len(place) == _FIGURES and _is_sound(place):
+            found[key] = place
+    return found
+
+
+def _is_sound(place: list[object]) -> bool:
+    *figures, whole = place
+    if not all(type(value) is int and abs(value) <= _FARTHEST for value in figures):
+        return False
+    width, height = place[2], place[3]
+    return type(whole) is bool and isinstance(width, int) and isinstance(height, int) and (
+        width >= _LEAST and height >= _LEAST
+    )  # fmt: skip
