@@ -225,7 +225,9 @@ class Studio:
         self.at_home()
 
     def at_home(self) -> None:
-        """Show the settings beside the carved part in high contrast, under the dark desk."""
+        """Show the settings beside the carved part in high contrast, under the dark desk, and under
+        these the desk in German and at one and a half times the size.
+        """
         app = QApplication.instance()
         self.window.show_page("carve")
         apply_theme(app, CONTRAST)
@@ -238,6 +240,11 @@ class Studio:
         self.window._furniture.show_settings()
         self.pair("at home", "settings", "contrast")
         self.stack("picture-round-dark", "dark", "at home")
+        for name, own in (("german", {"HOLOPTIC_LANGUAGE": "de"}),
+                          ("larger", {"QT_SCALE_FACTOR": "1.5"})):  # fmt: skip
+            subprocess.run([sys.executable, __file__, name], check=True, env={**os.environ, **own})
+        self.pair("elsewhere", "german", "larger")
+        self.stack("picture-round-dark", "picture-round-dark", "elsewhere")
 
     def carving(self) -> None:
         """Walk an outline on the gallery block."""
@@ -519,6 +526,18 @@ def twice_as_large() -> None:
     studio.window.close_down()
 
 
+def elsewhere(name: str) -> None:
+    """Take the desk as it is in another language, or at another scale."""
+    studio = Studio()
+    studio.open_demo()
+    if name == "german":
+        studio.draw_at(46)
+    else:
+        studio.window.show_page("picture")
+    studio.take(name)
+    studio.window.close_down()
+
+
 def main() -> None:
     """Take every picture."""
     TARGET.mkdir(parents=True, exist_ok=True)
@@ -555,4 +574,9 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    twice_as_large() if sys.argv[1:] == ["twice"] else main()
+    if sys.argv[1:] == ["twice"]:
+        twice_as_large()
+    elif sys.argv[1:]:
+        elsewhere(sys.argv[1])
+    else:
+        main()
