@@ -26,6 +26,7 @@ from holoptic.part.operations import (
     Strip,
 )
 from holoptic.part.part import Part
+from holoptic.part.stems import counted
 from holoptic.units import Length, Unit
 
 
@@ -75,13 +76,13 @@ SHAPES: dict[Shape, str] = {
     "slot": tr("Slot with round ends"),
     "bevel": tr("Sloped cut along an edge"),
     "corner": tr("Skew corner cut"),
-    "rib": "Rib",
+    "rib": tr("Rib"),
     "round end": tr("Upright with a round end"),
-    "polygon": "Polygon, 3 to 12 sides",
+    "polygon": tr("Polygon, 3 to 12 sides"),
     "cone": tr("Cone or frustum"),
     "pyramid": tr("Pyramid or frustum"),
     "ball": tr("Ball or half ball"),
-    "ring": "Ring",
+    "ring": tr("Ring"),
     "strip": tr("Strip of constant width"),
 }
 """The further shapes that can be begun, with their titles."""
@@ -170,7 +171,7 @@ def _round_end(name: str, part: Part, face: Face, unit: Unit) -> Prism:
 def _free_name(part: Part, stem: str) -> str:
     taken = {operation.name for operation in part.operations}
     return next(
-        name for number in range(1, len(taken) + 2) if (name := f"{stem} {number}") not in taken
+        name for number in range(1, len(taken) + 2) if (name := counted(stem, number)) not in taken
     )
 
 

@@ -30,6 +30,7 @@ from holoptic.part import (
 from holoptic.part import Round as RoundFeature
 from holoptic.part.operations import BallPart
 from holoptic.part.starters import with_free_name
+from holoptic.part.stems import counted
 from holoptic.reading.features import Feature, Recipe, SkewFeature
 from holoptic.reading.outline import Outline, Side
 from holoptic.reading.skew_shapes import BallShape, ConeShape, CornerShape, TaperShape
@@ -75,7 +76,7 @@ class _Names:
     def take(self, stem: str) -> str:
         """Return the next name of a sort."""
         self._counts[stem] += 1
-        return f"{stem} {self._counts[stem]}"
+        return counted(stem, self._counts[stem])
 
 
 def _length(mm: float) -> Length:

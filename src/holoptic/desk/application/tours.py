@@ -41,7 +41,7 @@ TOURS: dict[str, Tour] = {
         Step(tr("A part is cut from its crate, feature by feature: the list has them in order. "
                 "Alt+C begins one more cut."), ("Alt+C",)),
         Step(tr("Its outline lies on a face of the crate. Its corners are typed; L, D and H are "
-                "the crate's sizes."), (), "L-9.5, H; L, H; L, H-7; L-9.5, H-7",
+                "the crate's sizes."), (), "0, H; 9.5, H; 9.5, H-7; 0, H-7",
              tr("corners of the outline")),
         Step(tr("Picture and views follow while one types. Alt+D doubles the operation."),
              ("Alt+D",)),
