@@ -63,6 +63,17 @@ def test_another_key_does_it_and_the_usual_one_no_more(desk, sheet, press, settl
     assert kept == {"carve": {"Alt+C": "Ctrl+J"}}
 
 
+def test_what_is_searched_is_changed_by_enter(desk, sheet):
+    QTest.keyClicks(sheet.search, "centre lines")
+    QTest.keyClick(sheet.search, Key.Key_Return)
+    assert "(Picture)" in sheet.catcher.words.text()
+    QTest.keyClick(sheet.catcher, Key.Key_F12, CTRL)
+    assert own_keys() == {"picture": {"H": "Ctrl+F12"}}
+    sheet.search.clear()
+    QTest.keyClick(sheet.search, Key.Key_Return)  # nothing was searched, so nothing is meant
+    assert not sheet.catcher.isVisible()
+
+
 def test_what_names_a_key_names_the_wanted_one(desk):
     keep_keys({("carve", "Alt+C"): "Ctrl+J", (EVERYWHERE, "Ctrl+Shift+N"): "F12"})
     desk._furniture.keys.apply()

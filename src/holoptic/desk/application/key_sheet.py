@@ -67,6 +67,7 @@ class KeySheet(OverSheet):
         self.search.setPlaceholderText(tr("search the keys: circle, undo, Alt …"))
         self.search.setAccessibleName(tr("search the keys"))
         self.search.textChanged.connect(self._fill)
+        self.search.returnPressed.connect(self._ask_first)
         self.print_button = self.button(tr("Print to a PDF …"), self._ask_print)
         self.steps_button = self.button(
             tr("First steps"), first_steps, tr("Bring the strip of first steps back")
@@ -84,7 +85,9 @@ class KeySheet(OverSheet):
         self._area = QScrollArea()
         self._area.setWidgetResizable(True)
         self._area.setFrameShape(QFrame.Shape.NoFrame)
-        how = QLabel(tr("A coloured key can be changed: press it here."))
+        how = QLabel(
+            tr("A coloured key can be changed: press it here, or search for it and press Enter.")
+        )
         how.setObjectName("quiet")
         column.addWidget(how)
         column.addWidget(self.catcher)
@@ -182,6 +185,17 @@ class KeySheet(OverSheet):
         label.setAccessibleName(tr(keys))
         label.linkActivated.connect(lambda usual: self._ask_key(uses[usual]))
         return label
+
+    def _ask_first(self) -> None:
+        """Ask for another key of the first thing in sight that can have one."""
+        if self._keys is None or not self.search.text().strip():
+            return
+        for name, entries in self.shown.items():
+            keys = {written(key) for line, _ in entries for key in line.split(", ")}
+            use = next((use for use in self._keys.uses(name) if use.usual in keys), None)
+            if use is not None:
+                self._ask_key(use)
+                return
 
     def _ask_key(self, use: Use) -> None:
         if self._keys is not None:

@@ -57,6 +57,8 @@ _LAST = ("visible", "visible thin", "visible thick")
 """Visible lines are painted last, over the others, and thick ones over thin ones."""
 
 _FILLED_MM = 0.25
+_NO_PART = tr("No part on the desk yet.")
+_AT_WORK = tr("Working out the solid …")
 _NO_VIEWS = tr("The views appear here with the first part.")
 
 
@@ -126,7 +128,7 @@ class PicturePane(Canvas):
         self._dragger = Dragger(session)
         self._pointer = QPointF()
         self._drawn: _Drawn | None = None
-        self.empty_text = tr("No part on the desk yet.")
+        self.empty_text = _NO_PART
         self.setAccessibleName(tr("picture"))
         session.answers.picture_changed.connect(self.refresh)
         session.selection.changed.connect(self.update)
@@ -179,6 +181,7 @@ class PicturePane(Canvas):
         picture = self.session.answers.picture
         posed = self.session.document.posed
         if picture is None or posed is None:
+            self.empty_text = _NO_PART if posed is None else _AT_WORK
             self.show_lines([], None)
             return
         self.faded = self.session.answers.trouble is not None
@@ -355,8 +358,9 @@ class ViewsPane(Canvas):
         self.placed = self.session.answers.placed
         if not self.placed:
             failed = self.session.answers.failed.get("views")
+            waiting = _NO_VIEWS if self.session.document.posed is None else _AT_WORK
             self.empty_text = (
-                _NO_VIEWS if failed is None else tr("The views: {failed}.", failed=failed)
+                waiting if failed is None else tr("The views: {failed}.", failed=failed)
             )
             self.show_lines([], None)
             return
