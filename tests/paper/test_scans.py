@@ -7,8 +7,10 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from PIL import Image
 from tests.paper.sheets import drawn, scanned
 
+from holoptic.checking.pictures import loading
 from holoptic.cli.sources import open_sheet
 from holoptic.demo import job_path, views_photo_path
 from holoptic.errors import BadInput
@@ -113,6 +115,73 @@ def test_a_picture_without_views_says_so_and_can_be_told_more(worker, tmp_path, 
     assert not sheet.arrangement.views
     with pytest.raises(BadInput, match=r"blank.png: .*view"):
         open_sheet(path, worker)
+
+
+def grey(scan):
+    return Image.open(scan).convert("L")
+
+
+@pytest.mark.parametrize(
+    ("name", "how"),
+    [("s.webp", {"lossless": True}), ("s.bmp", {}), ("s.tif", {"compression": "group4"}),
+     ("s.tiff", {"compression": "tiff_lzw"}), ("one.png", {})],
+)  # fmt: skip
+def test_a_scan_is_the_same_in_every_format(scan, tmp_path, name, how):
+    image = grey(scan)
+    if how.get("compression") == "group4" or name == "one.png":  # black or white, nothing between
+        image = image.point(lambda dark: 255 * (dark > 140)).convert("1")
+    image.save(tmp_path / name, **how)
+    opened = open_paper(tmp_path / name)
+    assert isinstance(opened, Pictured)
+    assert opened.flat.has_border
+    assert opened.shown[0].levels[0].placed == pytest.approx((0, 18, 40.5, 57.5, 70, 84), abs=0.1)
+
+
+def test_a_page_of_a_tiff_is_chosen_and_what_moves_gives_its_first_picture(scan, tmp_path):
+    sheet, blank = grey(scan), Image.new("L", (900, 700), 250)
+    blank.save(tmp_path / "pages.tif", save_all=True, append_images=[sheet])
+    second = open_paper(tmp_path / "pages.tif", given=Given(page=2))
+    assert (second.pages, second.flat.has_border) == (2, True)
+    with pytest.raises(BadInput, match="has no page 3: it has 2"):
+        open_paper(tmp_path / "pages.tif", given=Given(page=3))
+    for name in ("moves.webp", "moves.png"):
+        sheet.save(tmp_path / name, save_all=True, append_images=[blank.resize(sheet.size)])
+        assert open_paper(tmp_path / name).flat.has_border
+
+
+@pytest.mark.parametrize("name", ["huge.jpg", "huge.tif", "huge.bmp", "huge.webp"])
+def test_what_its_head_says_is_too_large_is_never_decoded(tmp_path, monkeypatch, name):
+    Image.new("L", (3000, 2000)).save(tmp_path / name)
+    monkeypatch.setattr(loading, "_MOST_PIXELS", 5_000_000)
+    monkeypatch.setattr(cv2, "imdecode", None)
+    with pytest.raises(BadInput, match="3000 × 2000 dots are more than can be checked"):
+        loading.load(tmp_path / name)
+
+
+@pytest.mark.parametrize(
+    ("dpi", "paper", "long"),
+    [(300, "A4", 297.0), (None, "A4", 297.0), (72, "A4", 297.0), (300, "A3", 420.0)],
+)
+def test_a_scan_without_a_border_has_the_size_that_its_dots_say(tmp_path, dpi, paper, long):
+    """Where that is a paper, and nobody chose another."""
+    wide, high = round(297 / 25.4 * 300), round(210 / 25.4 * 300)
+    picture = np.full((high, wide), 250, np.uint8)
+    for at in (400, 1900):
+        cv2.rectangle(picture, (at, 500), (at + 900, 1400), 20, 6)
+    how = {} if dpi is None else {"dpi": (dpi, dpi)}
+    Image.fromarray(picture).save(tmp_path / "s.png", **how)
+    flat = open_paper(tmp_path / "s.png", given=Given(paper=paper)).flat
+    assert flat.size[0] == pytest.approx(long, abs=0.5)
+
+
+@pytest.mark.parametrize("cut", [3, 8, 30, 120])
+@pytest.mark.parametrize("name", ["s.webp", "s.tif", "s.bmp", "s.png"])
+def test_heads_that_are_cut_off_are_told_in_a_line(scan, tmp_path, name, cut):
+    grey(scan).resize((400, 300)).save(tmp_path / name)
+    whole = (tmp_path / name).read_bytes()
+    (tmp_path / name).write_bytes(whole[: len(whole) // cut])
+    with pytest.raises(BadInput, match="no picture that can be read, or only a part of one"):
+        loading.load(tmp_path / name)
 
 
 def test_a_huge_picture_is_refused_unread(tmp_path):

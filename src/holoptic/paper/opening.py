@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from holoptic.catalogue import tr
-from holoptic.checking.pictures.loading import load
+from holoptic.checking.pictures.loading import load, told_of
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
 from holoptic.foreign import PICTURE_SUFFIXES
 from holoptic.keeping import Cache
-from holoptic.paper.given import Given, Sizes
+from holoptic.paper.given import USUAL_PAPER, Given, Sizes
 from holoptic.paper.scan.levels import likely_roundings
 from holoptic.paper.scan.sheet import FlatSheet, Interpreted, flat_sheet, interpret
 from holoptic.paper.vector.looks import Key
@@ -25,9 +25,14 @@ from holoptic.reading.arrangement import Wish, arrange
 from holoptic.reading.lines import Status, scaled
 from holoptic.reading.planes import PLANES
 from holoptic.reading.sketch import Sketch
+from holoptic.sheet.papers import MM_PER_INCH, PAPERS
 
 _PICTURED, _FEW_LINES = 0.35, 12
 """A page that pictures cover so far, or that has so few lines, is a picture."""
+
+_PAGED = (".tif", ".tiff")
+_SCANNED_MM = 6.0
+"""A scanner's glass is a little smaller or larger than the paper on it."""
 
 _flat: Cache[tuple[object, ...], FlatSheet] = Cache(
     "sheets laid flat", 2, "boxes, sizes and levels of a sheet are told one after the other"
@@ -116,7 +121,7 @@ def _pictured(path: Path, wish: Wish, given: Given, page: Vec2 | None) -> Pictur
     try:
         measured = interpret(flat, wish, given.sizes, given.boxes, given.levels)
     except BadInput as error:  # its border or its views may be shown by somebody
-        return Pictured(flat, (), 1, str(error))
+        return Pictured(flat, (), _pages(path), str(error))
     shown = [
         measured if rounding == 0.0
         else interpret(flat, wish, given.sizes, given.boxes, given.levels, rounding)
@@ -126,7 +131,7 @@ def _pictured(path: Path, wish: Wish, given: Given, page: Vec2 | None) -> Pictur
     for one in shown:
         if all(one.arrangement != other.arrangement for other in different):
             different.append(one)
-    return Pictured(flat, tuple(different), 1)
+    return Pictured(flat, tuple(different), _pages(path))
 
 
 def _laid_flat(path: Path, given: Given, page: Vec2 | None) -> FlatSheet:
@@ -140,6 +145,32 @@ def _laid_flat(path: Path, given: Given, page: Vec2 | None) -> FlatSheet:
     kept = _flat.get(key)
     if kept is None:
         picture = load(path, given.page)
-        kept = flat_sheet(picture, inner, given.corners, page or given.sheet())
+        sheet = page or _scanned_size(path, given) or given.sheet()
+        kept = flat_sheet(picture, inner, given.corners, sheet)
         _flat.keep(key, kept)
     return kept
+
+
+def _pages(path: Path) -> int:
+    """Return how many pages a file of pictures has; what moves has one."""
+    told = told_of(path) if path.suffix.lower() in _PAGED else None
+    return told.pictures if told is not None else 1
+
+
+def _scanned_size(path: Path, given: Given) -> Vec2 | None:
+    """Return how large a scan says that its paper is, mm, long side first.
+
+    What it says counts only where that is a paper, and somebody chose no other: pictures say all
+    sorts of dots an inch.
+    """
+    told = told_of(path) if given.paper == USUAL_PAPER and given.frame is None else None
+    if told is None or min(told.dpi) <= 0.0:
+        return None
+    sides = (MM_PER_INCH * told.wide / told.dpi[0], MM_PER_INCH * told.high / told.dpi[1])
+    long, short = max(sides), min(sides)
+    for paper in PAPERS:
+        near = max(abs(long - max(paper.width, paper.height)),
+                   abs(short - min(paper.width, paper.height)))  # fmt: skip
+        if near < _SCANNED_MM:
+            return long, short
+    return None

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import io
+import struct
 from pathlib import Path
+from typing import NamedTuple
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
+from PIL import Image
 
 from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
@@ -21,6 +25,11 @@ _ENOUGH_PIXELS = 40_000_000
 """A larger picture is halved until it has no more: an A3 scan at 600 dpi."""
 _LEAST_SIDE = 200
 _PDF_DPI = 300
+_PNG = b"\x89PNG\r\n\x1a\n"
+_ODD_HEADS = (OSError, ValueError, SyntaxError, struct.error, EOFError, TypeError, KeyError,
+              IndexError, AttributeError, ZeroDivisionError, MemoryError)  # fmt: skip
+"""What reading the head of a damaged picture may raise."""
+Image.MAX_IMAGE_PIXELS = None  # bounds are our own, and said in dots
 _JPEG, _JPEG_SCANS, _JPEG_ENDS = b"\xff\xd8", b"\xff\xda", b"\xff\xd9"
 
 
@@ -32,7 +41,8 @@ def load(path: Path, number: int = 1) -> Grey:
     data = read_bounded(path, _MOST_BYTES)
     if not data:
         raise BadInput(tr("{name} is empty", name=name_of(path)))
-    picture = _page(data, path, number) if data[:5] == b"%PDF-" else _decoded(data, path)
+    read = _page if data[:5] == b"%PDF-" else _decoded
+    picture = read(data, path, number)
     high, wide = picture.shape
     if min(high, wide) < _LEAST_SIDE:
         raise BadInput(tr("{name}: {wide} × {high} dots are too few to check a sheet",
@@ -43,11 +53,13 @@ def load(path: Path, number: int = 1) -> Grey:
     return picture
 
 
-def _decoded(data: bytes, path: Path) -> Grey:
-    size = _size_told(data)
-    if size is not None and size[0] * size[1] > _MOST_PIXELS:
+def _decoded(data: bytes, path: Path, number: int) -> Grey:
+    told = _told(data)
+    if told is not None and told.wide * told.high > _MOST_PIXELS:
         raise BadInput(tr("{name}: {wide} × {high} dots are more than can be checked",
-                          name=name_of(path), wide=size[0], high=size[1]))  # fmt: skip
+                          name=name_of(path), wide=told.wide, high=told.high))  # fmt: skip
+    if told is not None and told.pictures > 1:
+        return _one_of(data, path, number, told)
     if data[:2] == _JPEG and data.rfind(_JPEG_ENDS) < data.rfind(_JPEG_SCANS):
         raise BadInput(_no_picture(path))  # the library would paint grey what is missing
     try:
@@ -67,11 +79,56 @@ def _no_picture(path: Path) -> str:
     return tr("{name} is no picture that can be read, or only a part of one", name=name_of(path))
 
 
-def _size_told(data: bytes) -> tuple[int, int] | None:
-    """Return how large a PNG says that it is; None for what must be decoded to know."""
-    if data[:8] == b"\x89PNG\r\n\x1a\n" and len(data) >= 24:
-        return int.from_bytes(data[16:20], "big"), int.from_bytes(data[20:24], "big")
+class Told(NamedTuple):
+    """What the head of a picture says, before it is decoded: dots, dots an inch along both sides
+    (0 where it says nothing), and how many pictures it holds.
+    """
+
+    wide: int
+    high: int
+    dpi: tuple[float, float]
+    pictures: int
+
+
+def told_of(path: Path) -> Told | None:
+    """Return what the head of a picture says; None where nobody can tell. Raises BadInput."""
+    return _told(read_bounded(path, _MOST_BYTES))
+
+
+def _told(data: bytes) -> Told | None:
+    try:
+        with Image.open(io.BytesIO(data)) as image:
+            dpi = image.info.get("dpi", (0, 0))
+            wide, high = image.size
+            return Told(wide, high, (float(dpi[0]), float(dpi[1])), getattr(image, "n_frames", 1))
+    except _ODD_HEADS:
+        pass
+    if data[:8] == _PNG and len(data) >= 24:  # a damaged head, which others may yet decode
+        wide, high = (int.from_bytes(data[at : at + 4], "big") for at in (16, 20))
+        return Told(wide, high, (0.0, 0.0), 1)
     return None
+
+
+def _one_of(data: bytes, path: Path, number: int, told: Told) -> Grey:
+    """Return a page of several, counted from 1; of a picture that moves the first."""
+    try:
+        with Image.open(io.BytesIO(data)) as image:
+            is_pages = image.format == "TIFF"
+            if is_pages and not 1 <= number <= told.pictures:
+                raise BadInput(
+                    tr(
+                        "{name} has no page {number}: it has {count}",
+                        name=name_of(path),
+                        number=number,
+                        count=told.pictures,
+                    )
+                )
+            image.seek(number - 1 if is_pages else 0)
+            if image.size[0] * image.size[1] > _MOST_PIXELS:
+                raise BadInput(_no_picture(path))
+            return np.array(image.convert("L"), np.uint8)
+    except _ODD_HEADS as error:
+        raise BadInput(_no_picture(path)) from error
 
 
 def _page(data: bytes, path: Path, number: int) -> Grey:
