@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date
 
+from holoptic.catalogue import tr
 from holoptic.desk.look.preferences import drawn_by, preference
 from holoptic.job import Figure, Job, LineSchool
 from holoptic.part.whole import PartSource
 from holoptic.units import Unit
 
-UNNAMED = "untitled"
+UNNAMED = tr("untitled")
 
 
 def empty_job() -> Job:
