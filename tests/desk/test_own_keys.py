@@ -4,6 +4,7 @@ import json
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShortcut
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel, QWidget
 
@@ -61,6 +62,15 @@ def test_another_key_does_it_and_the_usual_one_no_more(desk, sheet, press, settl
     assert count_cuts(desk) == before + 1
     kept = json.loads((config_folder() / "settings.json").read_text("utf-8"))["keys"]
     assert kept == {"carve": {"Alt+C": "Ctrl+J"}}
+
+
+def test_a_key_is_another_in_all_windows_at_once(desk, sheet, open_window):
+    other = open_window()
+    QTest.keyClick(ask(sheet, "find what", "Ctrl+K"), Key.Key_F7, CTRL)
+    for window in (desk, other):
+        keys = {one.key().toString() for one in window.findChildren(QShortcut)}
+        assert "Ctrl+F7" in keys
+        assert "Ctrl+K" not in keys
 
 
 def test_what_is_searched_is_changed_by_enter(desk, sheet):

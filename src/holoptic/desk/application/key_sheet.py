@@ -86,7 +86,7 @@ class KeySheet(OverSheet):
         self._area.setWidgetResizable(True)
         self._area.setFrameShape(QFrame.Shape.NoFrame)
         how = QLabel(
-            tr("A coloured key can be changed: press it here, or search for it and press Enter.")
+            tr("An underlined key can be changed: press it, or search for it and press Enter.")
         )
         how.setObjectName("quiet")
         column.addWidget(how)
@@ -168,7 +168,7 @@ class KeySheet(OverSheet):
         found = [uses.get(written(key)) for key in usual]
         if self._keys is None or not any(found) or len(usual) != len(words):
             return label
-        dress = f"color: {theme().accent}; text-decoration: none"
+        dress = f"color: {theme().accent}"  # underlined, as colour alone would not tell
         pieces = []
         for use, word in zip(found, words, strict=True):
             own = self._keys.key(*use[:2]) if use else ""

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel, QMenu, QWidget
 
 from holoptic.desk.application.key_map import KEYS, TITLES
 from holoptic.desk.look.own_keys import EVERYWHERE, FIXED, keep_keys, own_keys, written
+from holoptic.desk.look.preferences import tell_all
 from holoptic.desk.widgets.key_line import KeyLine
 
 _USUAL, _NAMED = "usual_key", "named_with_usual_keys"
@@ -133,15 +134,15 @@ class KeysInHand:
         return None
 
     def change(self, use: Use, key: str) -> None:
-        """Let a use have another key."""
+        """Let a use have another key, in all windows."""
         keep_keys({(use.place, use.usual): key})
-        self.apply()
+        tell_all()
 
     def exchange(self, use: Use, other: Use) -> None:
-        """Let two uses have each other's key."""
+        """Let two uses have each other's key, in all windows."""
         mine, its = self.key(*use[:2]), self.key(*other[:2])
         keep_keys({use[:2]: its, other[:2]: mine})
-        self.apply()
+        tell_all()
 
     def _bound(self) -> Iterator[QShortcut | QAction]:
         yield from self._window.findChildren(QShortcut)

@@ -122,7 +122,7 @@ def drawn_by() -> str:
 def choose(name: str, value: Any) -> None:
     """Choose something, and let everybody know."""
     keep_setting(name, value)
-    _tell()
+    tell_all()
 
 
 def listen(tell: Callable[[], None]) -> None:
@@ -130,7 +130,8 @@ def listen(tell: Callable[[], None]) -> None:
     _listeners.append(weakref.WeakMethod(tell))
 
 
-def _tell() -> None:
+def tell_all() -> None:
+    """Let everybody know that something is chosen otherwise."""
     for listener in [*_listeners]:
         tell = listener()
         if tell is None:
@@ -157,10 +158,10 @@ def take_over(data: bytes) -> None:
         raise BadInput(tr("no settings of Holoptic"))
     names = {one.name for one in PREFERENCES} | set(_TAKEN_ALONG)
     keep_settings({name: value for name, value in content.items() if name in names})
-    _tell()
+    tell_all()
 
 
 def reset() -> None:
     """Let what is usual count again; hand, instruments and jobs stay."""
     keep_settings({one.name: one.usual for one in PREFERENCES} | {"keys": {}, DRAWN_BY: ""})
-    _tell()
+    tell_all()
