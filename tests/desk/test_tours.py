@@ -93,6 +93,9 @@ def test_a_tour_takes_a_window_of_its_own_and_is_left_by_a_key(desk, settle):
     assert not desk._furniture.tour.isVisible()
     QTest.keyClick(window, Key.Key_F12, SHIFT)
     assert not window._furniture.tour.isVisible()
+    window.begin_tour("picture")
+    window.show_page("sheet")  # what it says would be pressed elsewhere
+    assert not window._furniture.tour.is_under_way
     window.session.document.history.mark_saved()
     window.close()
     assert len(desks.windows) == 1

@@ -262,6 +262,7 @@ class Furniture:
         if self.room.currentWidget() not in self._sheets:
             self.room.setCurrentWidget(self.invitation if self.is_empty else self.desk)
         self.first_steps.follow()
+        self.tour.follow(self.page)
 
     def show_keys_of(self, page: str | None) -> None:
         """Show the keys, those of a page first; None goes back to the page."""

@@ -87,6 +87,11 @@ class TourStrip(QWidget):
             self._pressing.setInterval(_BETWEEN_KEYS_MS if step.keys else _BETWEEN_KEYS_MS // 8)
             self._pressing.start()
 
+    def follow(self, page: str) -> None:
+        """Leave the tour with its page: what it says would be pressed elsewhere."""
+        if self.isVisible() and page != self._page:
+            self.leave()
+
     def leave(self) -> None:
         """End the tour where it is."""
         self._reading.stop()
