@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Callable
-from typing import NoReturn
+from collections.abc import Callable, Iterable
+from typing import Any, NoReturn
 
 from holoptic import __version__
 from holoptic.catalogue import tr
@@ -27,8 +27,31 @@ from holoptic.cli.options import (
 from holoptic.errors import BadInput
 
 
+class _Help(argparse.HelpFormatter):
+    """Help with the parser's own headings in the user's language."""
+
+    def add_usage(
+        self,
+        usage: str | None,
+        actions: Iterable[argparse.Action],
+        groups: Iterable[Any],
+        prefix: str | None = None,
+    ) -> None:
+        # what commands are called is made of a usage with an empty prefix
+        said = f"{tr('usage:')} " if prefix is None else prefix
+        super().add_usage(usage, actions, groups, said)
+
+    def start_section(self, heading: str | None) -> None:
+        titles = {"positional arguments": tr("positional arguments"), "options": tr("options")}
+        super().start_section(titles.get(heading or "", heading))
+
+
 class _Parser(argparse.ArgumentParser):
-    """A parser whose refusals are one clear line."""
+    """A parser whose refusals are one clear line, and whose help is in the user's language."""
+
+    def __init__(self, **options: Any) -> None:
+        super().__init__(**options, formatter_class=_Help, add_help=False)
+        self.add_argument("-h", "--help", action="help", help=tr("show this help message and exit"))
 
     def error(self, message: str) -> NoReturn:
         raise BadInput(tr("{message} (see {prog} --help)", message=message, prog=self.prog))
