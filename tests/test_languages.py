@@ -147,6 +147,8 @@ def test_the_desk_a_plan_and_its_critic_work_in_german(request, tmp_path):
 
     told = plan("de", "comma", "--verify", "--out", str(file))
     assert told.returncode == 0, told.stderr
+    # what scripts read is the same in every language
+    assert re.match(r"max deviation 0\.000\d mm over \d+ strokes\n", told.stdout)
     assert "Reißschiene" in file.read_text("utf-8")
     assert "26,5" in file.read_text("utf-8")
     assert not re.search(r"\b(the|from|with|through|draw)\b", file.read_text("utf-8"))

@@ -37,11 +37,8 @@ class Proof:
         return self.deviation_mm <= PROVED_MM
 
     def __str__(self) -> str:
-        return tr(
-            "max deviation {deviation_mm:.4f} mm over {strokes} strokes",
-            deviation_mm=self.deviation_mm,
-            strokes=self.strokes,
-        )
+        """Return what scripts read: the same in every language."""
+        return f"max deviation {self.deviation_mm:.4f} mm over {self.strokes} strokes"
 
     @property
     def remark(self) -> str:
