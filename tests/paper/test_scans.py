@@ -149,6 +149,16 @@ def test_a_page_of_a_tiff_is_chosen_and_what_moves_gives_its_first_picture(scan,
         assert open_paper(tmp_path / name).flat.has_border
 
 
+def test_a_photo_with_small_pictures_behind_it_is_turned_as_it_says(scan, tmp_path):
+    image, turned = grey(scan).resize((900, 640)), Image.Exif()
+    turned[0x0112] = 6  # to be turned by a quarter
+    image.save(tmp_path / "several.jpg", format="MPO", save_all=True, exif=turned,
+               append_images=[image.resize((300, 210))])  # fmt: skip
+    image.save(tmp_path / "one.jpg", exif=turned)
+    several, one = loading.load(tmp_path / "several.jpg"), loading.load(tmp_path / "one.jpg")
+    assert several.shape == one.shape == (900, 640)
+
+
 @pytest.mark.parametrize("name", ["huge.jpg", "huge.tif", "huge.bmp", "huge.webp"])
 def test_what_its_head_says_is_too_large_is_never_decoded(tmp_path, monkeypatch, name):
     Image.new("L", (3000, 2000)).save(tmp_path / name)

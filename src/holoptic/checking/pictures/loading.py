@@ -25,6 +25,9 @@ _ENOUGH_PIXELS = 40_000_000
 """A larger picture is halved until it has no more: an A3 scan at 600 dpi."""
 _LEAST_SIDE = 200
 _PDF_DPI = 300
+_FORMATS = ("PNG", "JPEG", "TIFF", "BMP", "WEBP")
+"""Nothing else is opened: some formats have other programs run to be read."""
+_OF_SEVERAL = ("PNG", "TIFF", "WEBP")
 _PNG = b"\x89PNG\r\n\x1a\n"
 _ODD_HEADS = (OSError, ValueError, SyntaxError, struct.error, EOFError, TypeError, KeyError,
               IndexError, AttributeError, ZeroDivisionError, MemoryError)  # fmt: skip
@@ -97,10 +100,12 @@ def told_of(path: Path) -> Told | None:
 
 def _told(data: bytes) -> Told | None:
     try:
-        with Image.open(io.BytesIO(data)) as image:
+        with Image.open(io.BytesIO(data), formats=_FORMATS) as image:
             dpi = image.info.get("dpi", (0, 0))
             wide, high = image.size
-            return Told(wide, high, (float(dpi[0]), float(dpi[1])), getattr(image, "n_frames", 1))
+            # a telephone's JPEG may hold small pictures of itself behind the one that is meant
+            several = getattr(image, "n_frames", 1) if image.format in _OF_SEVERAL else 1
+            return Told(wide, high, (float(dpi[0]), float(dpi[1])), several)
     except _ODD_HEADS:
         pass
     if data[:8] == _PNG and len(data) >= 24:  # a damaged head, which others may yet decode
@@ -112,7 +117,7 @@ def _told(data: bytes) -> Told | None:
 def _one_of(data: bytes, path: Path, number: int, told: Told) -> Grey:
     """Return a page of several, counted from 1; of a picture that moves the first."""
     try:
-        with Image.open(io.BytesIO(data)) as image:
+        with Image.open(io.BytesIO(data), formats=_FORMATS) as image:
             is_pages = image.format == "TIFF"
             if is_pages and not 1 <= number <= told.pictures:
                 raise BadInput(

@@ -58,7 +58,7 @@ _LAST = ("visible", "visible thin", "visible thick")
 
 _FILLED_MM = 0.25
 _NO_PART = tr("No part on the desk yet.")
-_AT_WORK = tr("Working out the solid …")
+_AT_WORK = tr("This part has not been worked out yet.")
 _NO_VIEWS = tr("The views appear here with the first part.")
 
 
