@@ -5,6 +5,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from holoptic.desk import PAGES
+from holoptic.desk.application import tour_strip
 from holoptic.desk.application.desks import Desks
 from holoptic.desk.application.tours import TOURS
 from holoptic.desk.widgets.fields import ReadField
@@ -69,6 +70,18 @@ def test_the_tour_of_carving_cuts_doubles_and_takes_all_back(empty_desk, settle,
     first = counts[0]
     assert counts == [first, first + 1, first + 1, first + 2, first + 2, first + 2]
     assert outline_text(document.part.operations[first].outline) == TOURS["carve"].steps[1].text
+
+
+def test_a_tour_waits_until_what_it_speaks_of_is_there(empty_desk, settle, qtbot, monkeypatch):
+    monkeypatch.setattr(tour_strip, "_LEAST_MS", 30)
+    monkeypatch.setattr(tour_strip, "_LETTER_MS", 0)
+    empty_desk.begin_tour("draw")
+    tour = empty_desk._furniture.tour
+    assert empty_desk.is_busy
+    while empty_desk.is_busy:
+        assert tour._at == 0
+        qtbot.wait(20)
+    qtbot.wait_until(lambda: tour._at > 0)
 
 
 def test_a_letter_answers_in_the_tour_of_practice(empty_desk, settle, qtbot):

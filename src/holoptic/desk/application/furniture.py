@@ -299,7 +299,7 @@ class Furniture:
         """Let the keys be as the user wants them, once all of them are there."""
         self.keys = KeysInHand(window, {"begin": self.invitation, **self.pages})
         self.key_sheet.serve(self.keys)
-        self.tour = TourStrip(self.keys, self._mark_saved)
+        self.tour = TourStrip(self.keys, self._mark_saved, lambda: window.is_busy)
 
     def leave_tour(self) -> None:
         """End the tour under way."""

@@ -22,14 +22,17 @@ _BETWEEN_KEYS_MS = 500
 class TourStrip(QWidget):
     """Leads through a page of its window; the buttons go on at once, wait, and leave.
 
-    It goes on by itself once its words have had the time to be read, or by F12. `done` is called
-    after each key, as what a tour does is nobody's work.
+    It goes on by itself once its words have had the time to be read and nothing is being worked
+    out (`is_busy`), or by F12. `done` is called after each key, as what a tour does is nobody's
+    work.
     """
 
-    def __init__(self, keys: KeysInHand, done: Callable[[], None]) -> None:
+    def __init__(
+        self, keys: KeysInHand, done: Callable[[], None], is_busy: Callable[[], bool]
+    ) -> None:
         super().__init__()
         self.setObjectName("strip")
-        self._keys, self._done = keys, done
+        self._keys, self._done, self._is_busy = keys, done, is_busy
         self._page = ""
         self._steps: tuple[Step, ...] = ()
         self._at = 0
@@ -56,7 +59,7 @@ class TourStrip(QWidget):
             row.addWidget(button)
         self._reading = QTimer(self)
         self._reading.setSingleShot(True)
-        self._reading.timeout.connect(self.go_on)
+        self._reading.timeout.connect(self._read_out)
         self._pressing = QTimer(self)
         self._pressing.setInterval(_BETWEEN_KEYS_MS)
         self._pressing.timeout.connect(self._press_next)
@@ -72,6 +75,13 @@ class TourStrip(QWidget):
         self._page, self._steps, self._at = page, TOURS[page].steps, 0
         self.show()
         self._say()
+
+    def _read_out(self) -> None:
+        """Go on, once what the words speak of is there to be seen."""
+        if self._is_busy():
+            self._reading.start(_LEAST_MS)
+        else:
+            self.go_on()
 
     def go_on(self) -> None:
         """Do what the words say, and go to the next ones."""
