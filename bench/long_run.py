@@ -16,9 +16,10 @@ from pathlib import Path
 from PyQt6.QtTest import QTest
 
 from holoptic.demo import job_path
-from holoptic.desk.application.desks import take_down
-from holoptic.desk.application.launch import make_application
+from holoptic.desk.application.desks import Desks
+from holoptic.desk.application.launch import make_application, tidy_when_idle
 from holoptic.desk.application.window import PAGE_TITLES, DeskWindow
+from holoptic.leftovers import Tidying
 from holoptic.part import Part
 from holoptic.units import Length
 
@@ -46,6 +47,8 @@ def _work(edits: int, folder: Path) -> int:
     window.resize(1280, 800)
     window.show()
     window.furnish()
+    desks = Desks(window)
+    tidy_when_idle(desks, Tidying())
     window.open_first(job_path(), demo=True)
     dice, begin = random.Random(5), time.monotonic()
     first_look = max(1, edits // (HOURS * 6))  # after ten minutes
@@ -61,7 +64,7 @@ def _work(edits: int, folder: Path) -> int:
                   flush=True)  # fmt: skip
     print(f"{edits} edits, {time.monotonic() - begin:.0f} s")
     window.session.document.history.mark_saved()
-    take_down(window)
+    desks.take_down()
     application.processEvents()
     first, last = rows[0], rows[-1]
     grown = [b / a - 1 for a, b in zip(first[:2], last[:2], strict=True)]

@@ -12,7 +12,8 @@ _FRESH_OBJECTS = 50_000
 
 _VERY_MANY = 1_000_000
 """Even the largest solids are hardly more: work that makes more must not fill the memory."""
-_ALL_EACH = 10
+_ANY_OBJECTS = 2_000
+_ALL_EACH_S = 60.0
 _GIVE_BACK_EACH_S = 20.0
 
 
@@ -24,23 +25,24 @@ class Tidying:
         gc.collect()
         gc.freeze()
         gc.set_threshold(_VERY_MANY)
-        self._times = 0
-        self._given_back = time.monotonic()
+        self._given_back = self._looked_through = time.monotonic()
 
     def look(self) -> None:
-        """Look through what is new if it is much; each tenth time through everything.
+        """Look through what is new if it is much; once a minute through everything.
 
+        An export leaves rings that are few and large, so their number says nothing of their size.
         Now and then what was freed goes back to the system: the heap of a process that makes and
         drops pictures all day is full of holes otherwise.
         """
-        now = time.monotonic()
+        now, fresh = time.monotonic(), gc.get_count()[0]
+        if now - self._looked_through > _ALL_EACH_S and fresh > _ANY_OBJECTS:
+            self._looked_through = now
+            gc.collect()
+        elif fresh > _FRESH_OBJECTS:
+            gc.collect(1)
         if now - self._given_back > _GIVE_BACK_EACH_S:
             self._given_back = now
             _give_back()
-        if gc.get_count()[0] < _FRESH_OBJECTS:
-            return
-        self._times += 1
-        gc.collect(2 if self._times % _ALL_EACH == 0 else 1)
 
 
 def _give_back() -> None:

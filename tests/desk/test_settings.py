@@ -106,6 +106,27 @@ def test_without_a_choice_the_desktop_is_followed(qapp, monkeypatch):
     assert dress.wanted_theme(qapp) is theme.LIGHT
 
 
+def test_the_desktop_is_followed_while_the_desk_stands(qapp, monkeypatch):
+    told, contrast = [], [Qt.ContrastPreference.NoPreference]
+    hints = qapp.styleHints()
+
+    class Hints:
+        colorSchemeChanged = hints.colorSchemeChanged
+        accessibility = staticmethod(lambda: Hints)
+        contrastPreference = staticmethod(lambda: contrast[0])
+
+    monkeypatch.setattr(qapp, "styleHints", lambda: Hints)
+    dress.follow_desktop(qapp, lambda: told.append("again"))
+    hints.colorSchemeChanged.emit(Qt.ColorScheme.Dark)
+    assert len(told) == 1
+    away, back = Qt.ApplicationState.ApplicationInactive, Qt.ApplicationState.ApplicationActive
+    qapp.applicationStateChanged.emit(away)
+    contrast[0] = Qt.ContrastPreference.HighContrast  # chosen in the desktop's own settings
+    for state in (away, back, away, back):
+        qapp.applicationStateChanged.emit(state)
+    assert len(told) == 2
+
+
 def test_the_finder_does_what_is_found_by_its_name(desk, settle):
     desk.show_page("picture")
     settle(desk)

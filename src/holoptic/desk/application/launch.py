@@ -83,7 +83,7 @@ def launch(
     def open_job() -> None:
         window.furnish()
         mishaps.serve(desks.keep_safe, desks.tell)
-        _tidy_when_idle(desks, Tidying())
+        tidy_when_idle(desks, Tidying())
         window.open_first(path, demo=demo, page=page)
         if went_badly and screenshot is None:
             window.offer_report()
@@ -119,7 +119,7 @@ def _keep_and_leave(desks: Desks) -> None:
     QApplication.exit(_ENDED)
 
 
-def _tidy_when_idle(desks: Desks, tidying: Tidying) -> None:
+def tidy_when_idle(desks: Desks, tidying: Tidying) -> None:
     """Look for rings of objects when nothing is worked out and no hand drags anything."""
 
     def look() -> None:

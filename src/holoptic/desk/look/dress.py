@@ -19,19 +19,36 @@ def wanted_theme(app: QApplication) -> Theme:
 
 
 def follow_desktop(app: QApplication, changed: Callable[[], None]) -> None:
-    """Be told when the desktop goes light or dark; more contrast is looked for then too."""
+    """Be told when the desktop goes light or dark, and that it wants more contrast or less once
+    one comes back from where that was chosen: PyQt has no signal for it.
+    """
     hints = app.styleHints()
     if hints is not None:
         hints.colorSchemeChanged.connect(changed)
+    contrast = [_wants_contrast(app)]
+
+    def look_again(state: Qt.ApplicationState) -> None:
+        wanted = _wants_contrast(app)
+        if state == Qt.ApplicationState.ApplicationActive and wanted != contrast[0]:
+            contrast[0] = wanted
+            changed()
+
+    app.applicationStateChanged.connect(look_again)
 
 
 def _of_desktop(app: QApplication) -> Theme:
     hints = app.styleHints()
     if hints is None:
         return LIGHT
-    accessibility = hints.accessibility()
-    if accessibility is not None and (
-        accessibility.contrastPreference() == Qt.ContrastPreference.HighContrast
-    ):
+    if _wants_contrast(app):
         return CONTRAST
     return DARK if hints.colorScheme() == Qt.ColorScheme.Dark else LIGHT
+
+
+def _wants_contrast(app: QApplication) -> bool:
+    hints = app.styleHints()
+    accessibility = hints.accessibility() if hints is not None else None
+    return (
+        accessibility is not None
+        and accessibility.contrastPreference() == Qt.ContrastPreference.HighContrast
+    )
