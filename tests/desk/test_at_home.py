@@ -10,6 +10,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from dataclasses import replace
 from pathlib import Path
 from xml.etree import ElementTree
 
@@ -23,9 +24,11 @@ from holoptic.demo import job_path
 from holoptic.desk.application import one_desk
 from holoptic.desk.application.desks import Desks
 from holoptic.desk.application.one_desk import Asked, Door, hand_over
+from holoptic.exchange.job_file import read_job
 from holoptic.exchange.own_templates import own_templates
 from holoptic.exchange.preview import preview_in
 from holoptic.exchange.safekeeping import remember_file
+from holoptic.units import Length
 from virtual_display import HAS_DISPLAY, virtual_display
 from wayland_display import wayland_display
 
@@ -169,6 +172,26 @@ def test_a_saved_job_carries_the_picture_that_was_on_the_desk(desk, tmp_path, se
     assert preview_in(tmp_path / "mine.holoptic") == preview_in(job_path("harbour-lamp"))
     told = json.loads((tmp_path / "mine.holoptic").read_text("utf-8"))
     assert list(told)[-1] == "preview"
+
+
+def test_a_picture_that_was_not_looked_at_stays_in_its_file_until_it_changes(
+    open_window, tmp_path, settle
+):
+    mine = tmp_path / "mine.holoptic"
+    mine.write_bytes(job_path("harbour-lamp").read_bytes())
+    desk = open_window()
+    document = desk.session.document
+    document.replace_job(read_job(mine), mine)
+    document.choose_part(2)  # before anything was worked out
+    document.rename_part("other")
+    desk.filing.save_to(tmp_path / "further.holoptic")
+    assert preview_in(tmp_path / "further.holoptic") == preview_in(job_path("harbour-lamp"))
+    document.choose_part(0)
+    part = document.part
+    taller = replace(part.crate, height=Length.of(part.crate.height.mm + 1))
+    document.edit_part(replace(part, crate=taller), "height")
+    desk.filing.save_to(tmp_path / "changed.holoptic")
+    assert preview_in(tmp_path / "changed.holoptic") is None
 
 
 def test_what_a_page_shows_is_copied_in_the_forms_of_other_programs(desk, settle, press, qapp):

@@ -94,6 +94,21 @@ def preview_in(path: Path) -> list[list[tuple[int, int]]] | None:
 
     Raises BadInput for what is no job file.
     """
+    lines = preview_kept(path)
+    if not lines:
+        return None
+    found = []
+    for words in lines.rstrip(";").split(";"):
+        values = [min(int(word), GRID) for word in words.split()]
+        found.append(list(zip(values[::2], values[1::2], strict=True)))
+    return found
+
+
+def preview_kept(path: Path) -> str:
+    """Return the lines that a job file carries of itself as `preview_of` told them; empty without.
+
+    Raises BadInput for what is no job file.
+    """
     data = read_bounded(path, _LARGEST_BYTES)
     try:
         content = json.loads(data.decode("utf-8"))
@@ -102,15 +117,11 @@ def preview_in(path: Path) -> list[list[tuple[int, int]]] | None:
                           name=name_of(path))) from error  # fmt: skip
     told = content.get(KEY) if isinstance(content, dict) else None
     if not isinstance(told, dict) or told.get("of") != digest(content):
-        return None
+        return ""
     lines = told.get("lines")
     if not isinstance(lines, str) or len(lines) > _LONGEST or not _LINES.fullmatch(lines):
-        return None
-    found = []
-    for words in lines.rstrip(";").split(";"):
-        values = [min(int(word), GRID) for word in words.split()]
-        found.append(list(zip(values[::2], values[1::2], strict=True)))
-    return found
+        return ""
+    return lines
 
 
 def preview_png(lines: Sequence[Line], size: int) -> bytes:
