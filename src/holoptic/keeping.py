@@ -6,13 +6,14 @@ gives up what it used longest ago: parts that take turns do not push each other 
 
 from __future__ import annotations
 
-from collections import OrderedDict
+from collections import OrderedDict, deque
 from collections.abc import Hashable, Iterator
 from contextlib import contextmanager
 from typing import Any, Generic, TypeVar
 
 _Key = TypeVar("_Key", bound=Hashable)
 _Value = TypeVar("_Value")
+_REMEMBERED = 16
 
 
 class _InHand:
@@ -32,12 +33,19 @@ def about(body: str) -> Iterator[None]:
 class Cache(Generic[_Key, _Value]):
     """Values by key, `most` in all and `each` for one body (None: as many as there is room for).
 
-    `what` and `why` say what it holds, and why that is worth its memory.
+    `what` and `why` say what it holds, and why that is worth its memory. Where `usual` is given, no
+    more than that are kept (in all, for one body) until somebody asks for more room.
     """
 
-    def __init__(self, what: str, most: int, why: str, each: int | None = None) -> None:
-        self.what, self.most, self.why = what, most, why
-        self.each = most if each is None else each
+    def __init__(
+        self, what: str, most: int, why: str, each: int | None = None,
+        usual: tuple[int, int] | None = None,
+    ) -> None:  # fmt: skip
+        self.what, self.why = what, why
+        self._largest = most, most if each is None else each
+        self._usual = usual or self._largest
+        self.most, self.each = self._usual
+        self._asked: deque[int] = deque(maxlen=_REMEMBERED)
         self._bodies: OrderedDict[str, OrderedDict[_Key, _Value]] = OrderedDict()
         self._count = 0
         _all.append(self)
@@ -61,12 +69,22 @@ class Cache(Generic[_Key, _Value]):
         own.pop(key, None)  # some keys are long in hashing: once here, once below
         own[key] = value
         self._count += len(own) - before
-        if len(own) > self.each:
+        while len(own) > self.each:
             own.popitem(last=False)
             self._count -= 1
-        if self._count > self.most:
+        while self._count > self.most:
             self._give_up()
         return value
+
+    def make_room(self, count: int) -> None:
+        """Let a body have so many, and as many that it had before an edit; as long as some body
+        lately was as large.
+        """
+        self._asked.append(2 * count)
+        wanted = max(self._asked)
+        (most, each), (usual_most, usual_each) = self._largest, self._usual
+        self.each = min(max(usual_each, wanted), each)
+        self.most = min(max(usual_most, wanted + usual_most - usual_each), most)
 
     def _give_up(self) -> None:
         body = max(self._bodies, key=lambda name: len(self._bodies[name]))

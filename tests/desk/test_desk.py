@@ -26,6 +26,7 @@ from holoptic.job import job_of
 from holoptic.part import Hole
 from holoptic.part.outline_text import outline_text
 from holoptic.worker.messages import Progress
+from pointer import hover
 
 Key = Qt.Key
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -232,11 +233,11 @@ def test_touching_an_edge_and_picking_points_measures_them(desk, press, settle):
     eye = [operation.name for operation in session.document.part.operations].index("eye")
     rim = next(s for s in session.answers.picture.visible
                if isinstance(s.curve, EllipticArc) and s.origin.operation == eye)  # fmt: skip
-    QTest.mouseMove(pane, QPointF(5, 5).toPoint())
-    QTest.mouseMove(pane, pane.to_screen(rim.path[len(rim.path) // 3]).toPoint())
+    hover(pane, QPoint(5, 5))
+    hover(pane, pane.to_screen(rim.path[len(rim.path) // 3]).toPoint())
     assert "radius 9.5   ·   drawn as a circle 19" in desk.measures.text()
     assert session.selection.edge is None
-    QTest.mouseMove(pane, QPointF(5, 5).toPoint())
+    hover(pane, QPoint(5, 5))
     for point in ((0, 0, 14.5), (66, 44.5, 14.5)):
         place = pane.to_screen(apply(session.answers.view.matrix, point))
         QTest.mouseClick(pane, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier,

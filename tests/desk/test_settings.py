@@ -111,9 +111,9 @@ def test_the_desktop_is_followed_while_the_desk_stands(qapp, monkeypatch):
     hints = qapp.styleHints()
 
     class Hints:
-        colorSchemeChanged = hints.colorSchemeChanged
+        colorSchemeChanged = hints.colorSchemeChanged  # noqa: N815
         accessibility = staticmethod(lambda: Hints)
-        contrastPreference = staticmethod(lambda: contrast[0])
+        contrastPreference = staticmethod(lambda: contrast[0])  # noqa: N815
 
     monkeypatch.setattr(qapp, "styleHints", lambda: Hints)
     dress.follow_desktop(qapp, lambda: told.append("again"))

@@ -10,6 +10,7 @@ from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.job import job_of
 from holoptic.units import Length
+from pointer import hover
 
 Key = Qt.Key
 LEFT = Qt.MouseButton.LeftButton
@@ -87,7 +88,7 @@ def test_the_lamp_stands_there_together_and_apart(opened):
 
 def test_a_part_that_is_touched_lights_up_everywhere(foot, page, press):
     spreads = foot.session.spreads
-    QTest.mouseMove(page.together, place_of(page.together, 4))
+    hover(page.together, place_of(page.together, 4))
     assert spreads.touched == 4
     assert page.strip.lit == {4}
     QTest.mouseClick(page.apart, LEFT, pos=place_of(page.apart, 3))

@@ -14,11 +14,11 @@ from tests.paper.sheets import drawn, written
 from holoptic.demo import drawing_paths, job_path
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import read_job
+from holoptic.paper.figures import length_of
 from holoptic.paper.given import Given
 from holoptic.paper.opening import Opened, open_paper
 from holoptic.paper.vector.beziers import shapes_of
 from holoptic.paper.vector.dashes import joined
-from holoptic.paper.vector.figures import length_of
 from holoptic.paper.vector.page import Look, Stroke
 from holoptic.reading.lines import Bow, Straight
 

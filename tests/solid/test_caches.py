@@ -54,6 +54,24 @@ def test_a_cache_stays_within_its_bounds(steps):
     assert max(held.values()) <= 8
 
 
+@given(st.lists(st.integers(1, 60), min_size=1, max_size=60))
+def test_room_is_made_for_large_bodies_and_given_back(sizes):
+    cache = Cache("numbers", 100, "for a test", 80, usual=(12, 8))
+    holoptic.keeping._all.remove(cache)
+    for size in sizes:
+        cache.make_room(size)
+        for number in range(size):
+            cache.keep(number, number)
+        assert len(cache) <= cache.each <= 80
+        # all of a body stays, and it stays for the next
+        assert all(cache.get(number) == number for number in range(size))
+    for _ in range(16):
+        cache.make_room(3)
+    cache.keep(0, 0)
+    assert len(cache) <= cache.each == 8
+    assert cache.most == 12
+
+
 def cache_has(cache, body, number):
     with about(body):
         return cache.get(number) is not None

@@ -14,7 +14,7 @@ from holoptic.foreign import PICTURE_SUFFIXES
 from holoptic.keeping import Cache
 from holoptic.paper.given import USUAL_PAPER, Given, Sizes
 from holoptic.paper.scan.levels import likely_roundings
-from holoptic.paper.scan.sheet import FlatSheet, Interpreted, flat_sheet, interpret
+from holoptic.paper.scan.sheet import FlatSheet, Interpreted, flat_sheet, interpret, written_on
 from holoptic.paper.vector.looks import Key
 from holoptic.paper.vector.page import Page
 from holoptic.paper.vector.pdf import count_pages, read_pdf
@@ -24,7 +24,7 @@ from holoptic.quoting import name_of
 from holoptic.reading.arrangement import Wish, arrange
 from holoptic.reading.lines import Status, scaled
 from holoptic.reading.planes import PLANES
-from holoptic.reading.sketch import Sketch
+from holoptic.reading.sketch import GivenSize, Sketch
 from holoptic.sheet.papers import MM_PER_INCH, PAPERS
 
 _PICTURED, _FEW_LINES = 0.35, 12
@@ -81,6 +81,15 @@ def open_paper(
         raise BadInput(tr("{file}: views are read from .dxf, .pdf and .svg files and from pictures "
                           "such as .png and .jpg", file=name_of(path)))  # fmt: skip
     return _pictured(path, wish, given, None)
+
+
+def figures_on(path: Path, given: Given | None = None) -> tuple[GivenSize, ...]:
+    """Return the sizes that are written on the picture of a sheet, mm of paper: read by a machine,
+    so each may be wrong. Raises BadInput.
+    """
+    given = given or Given()
+    page = read_pdf(path, given.page).size if path.suffix.lower() == ".pdf" else None
+    return tuple(written_on(_laid_flat(path, given, page)))
 
 
 def _is_picture(page: Page) -> bool:

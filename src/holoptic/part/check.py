@@ -89,7 +89,7 @@ def _crate_troubles(crate: Crate) -> Iterator[str]:
             yield tr("the crate's {name} is over 100 m: check its unit", name=name)
 
 
-@lru_cache(maxsize=2000)
+@lru_cache(maxsize=1000)
 def _first_trouble(operation: Basic, crate: Crate) -> str | None:
     """Return the first thing that is wrong with an operation; an edit leaves most as they were."""
     return next(_troubles(operation, crate), None)

@@ -124,7 +124,7 @@ class _Boundary:
         return on_end and bool(self._area.covers(Point(u, v)))
 
 
-@lru_cache(maxsize=2000)
+@lru_cache(maxsize=1000)
 def _boundary(basic: Basic, crate: Crate) -> _Boundary:
     """Return a boundary; an edit leaves most as they were."""
     return _Boundary(basic, crate)

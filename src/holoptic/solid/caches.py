@@ -58,10 +58,11 @@ CHANGES: Cache[tuple[object, ...], float] = Cache(
 # --- anatomy ----------------------------------------------------------------------------------
 
 FACES: Cache[int, object] = Cache(
-    "faces by the kernel's own", 5000, "normals and areas are slow to ask the kernel for", 4000
-)
+    "faces by the kernel's own", 5000, "normals and areas are slow to ask the kernel for", 4000,
+    usual=(1500, 1000),
+)  # fmt: skip
 EDGES: Cache[int, KnownEdge] = Cache(
-    "edges by the kernel's own", 10_000, "so are exact curves", 8000
+    "edges by the kernel's own", 10_000, "so are exact curves", 8000, usual=(3000, 2000)
 )
 SKINS: Cache[str, Skin] = Cache(
     "the skin looked at last", 12, "soundness, facts and lines are asked one after another", 1
@@ -69,7 +70,7 @@ SKINS: Cache[str, Skin] = Cache(
 # --- seeing -----------------------------------------------------------------------------------
 
 SOLIDS: Cache[object, SeenSolid] = Cache(
-    "solids with their looks, by part", 26, "pages, candidates and views look at one solid", 24
+    "solids with their looks, by part", 20, "pages, candidates and views look at one solid", 18
 )
 OPENED: Cache[object, SeenOpened] = Cache(
     "solids cut open, by what is cut and the room taken away", 16,

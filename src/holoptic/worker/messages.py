@@ -135,9 +135,9 @@ class PictureRead:
     """The picture under views that were found in it: flat, as JPEG, with so many dots per mm of
     paper and so much of what lies outside its border (mm) around; how large the paper is within
     the border (mm), where that has its corners in the picture (dots) and whether it was found;
-    boxes about the views (mm of paper); the levels along length, depth and height; how much larger
-    the views are than the paper. `others` are the views with their levels taken otherwise. Where
-    no views were found, `trouble` says why.
+    boxes about the views (mm of paper) and their names; the levels along length, depth and height;
+    how much larger the views are than the paper. `others` are the views with their levels taken
+    otherwise. Where no views were found, `trouble` says why.
     """
 
     jpeg: bytes
@@ -147,6 +147,7 @@ class PictureRead:
     corners: tuple[Vec2, ...]
     has_border: bool
     boxes: tuple[Box, ...]
+    names: tuple[str, ...]
     levels: tuple[Levels, ...]
     scale: float
     others: tuple[Arrangement, ...] = ()

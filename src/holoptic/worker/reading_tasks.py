@@ -13,7 +13,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
 from holoptic.foreign import DXF_SUFFIX
 from holoptic.paper.given import Given
-from holoptic.paper.opening import Pictured, open_paper
+from holoptic.paper.opening import Pictured, figures_on, open_paper
 from holoptic.paper.scan.ink import PER_MM
 from holoptic.paper.scan.sheet import Interpreted
 from holoptic.paper.vector.settling import settled
@@ -71,13 +71,19 @@ def _picture_read(path: str, opened: Pictured) -> SheetRead:
     first = opened.shown[0] if opened.shown else Interpreted(Arrangement("third", ()), (), (), 1.0)
     under = PictureRead(
         as_jpeg(flat.picture), PER_MM, AROUND_MM, flat.size, flat.corners, flat.has_border,
-        first.boxes, first.levels, first.scale,
+        first.boxes, tuple(view.name for view in first.arrangement.views), first.levels,
+        first.scale,
         tuple(one.arrangement for one in opened.shown[1:]), opened.trouble,
     )  # fmt: skip
     lines = tuple(line for view in first.arrangement.views for line in view.lines)
     sketch = Sketch(Path(path).stem, lines, (), (), False)
     checks = tuple(check_sheet(first.arrangement)) if opened.shown else ()
     return SheetRead(path, sketch, first.arrangement, checks, opened.pages, under)
+
+
+def read_figures(path: str, given: Given) -> tuple[GivenSize, ...]:
+    """Return the sizes that are written on the picture of a sheet, mm of paper. Raises BadInput."""
+    return figures_on(Path(path), given)
 
 
 def _sheet_read(path: str, sketch: Sketch, wish: Wish) -> SheetRead:

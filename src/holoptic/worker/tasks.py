@@ -270,6 +270,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "propose_spreads": propose_spreads,
     "propose_cuts": propose_cuts,
     "open_sheet": _later("open_sheet"),
+    "read_figures": _later("read_figures"),
     "sheet_lines": _later("sheet_lines"),
     "read": _later("read"),
     "read_one_of": _later("read_one_of"),

@@ -50,6 +50,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         (mark("1 to 3"), tr("without a drawing: a demo drawing")),
         ("Ctrl+V", tr("a picture that was copied")),
         ("N", tr("the next step of a sheet on paper")),
+        ("W", tr("take the figures as they are written on it")),
         (mark("Alt+Right, Alt+Left"), tr("take a line in hand")),
         (mark("F, B, C, Del"), tr("make it firm, broken, a centre line; take it away")),
         ("R", tr("read it")),

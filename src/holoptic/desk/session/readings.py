@@ -15,6 +15,8 @@ from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.line_in_hand import LineInHand
 from holoptic.desk.session.pasted import PastedPicture
 from holoptic.desk.session.revisions import Revisions
+from holoptic.desk.session.written_figures import PURPOSE as _FIGURES
+from holoptic.desk.session.written_figures import WrittenFigures
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
 from holoptic.job import pose
@@ -111,6 +113,7 @@ class Readings(QObject):
         """What is told of a sheet on paper."""
         self.pages = 1
         self.picture: PictureRead | None = None
+        self.figures = WrittenFigures(kernel, revisions, self)
         self.line = LineInHand(self)
         self.found: Arrangement | None = None
         """The views as they were found, as long as nothing of them was changed."""
@@ -437,16 +440,9 @@ class Readings(QObject):
     def take(self, purpose: str, value: object) -> None:
         """Take an answer of the worker, if it is about drawings and not overtaken."""
         if purpose == _SHEET and isinstance(value, SheetRead):
-            self.name, self.sketch, self.before = value.sketch.name, value.sketch, None
-            self.checks = value.checks
-            path, self._taken, given = self._asked
-            if (path, given.page) != (self._path, self.given.page):
-                self.raw = None
-            self._path, self.given = path, given
-            self.picture, self.pages = value.picture, value.pages
-            self.rearrange(value.arrangement, checked=True)
-            if value.picture is not None and value.picture.trouble:
-                self.told.emit(value.picture.trouble)
+            self._take_sheet(value)
+        elif purpose == _FIGURES:
+            self.figures.take(value)
         elif purpose == _RAW and isinstance(value, PictureShown):
             self.raw = value
             self.raw_shown.emit()
@@ -470,9 +466,25 @@ class Readings(QObject):
             self.pictures[int(purpose.rsplit(" ", 1)[1])] = value.picture
             self.reading_changed.emit()
 
+    def _take_sheet(self, sheet: SheetRead) -> None:
+        self.name, self.sketch, self.before = sheet.sketch.name, sheet.sketch, None
+        self.checks = sheet.checks
+        path, self._taken, given = self._asked
+        if (path, given.page) != (self._path, self.given.page):
+            self.raw = None
+        self._path, self.given = path, given
+        self.picture, self.pages = sheet.picture, sheet.pages
+        self.rearrange(sheet.arrangement, checked=True)
+        if sheet.picture is not None:
+            self.figures.ask(path, given)
+            if sheet.picture.trouble:
+                self.told.emit(sheet.picture.trouble)
+        else:
+            self.figures.forget()
+
     def take_failure(self, purpose: str, error: Exception) -> None:
         """Tell what could not be done with a drawing."""
-        if purpose.startswith("drawing") and not purpose.startswith(_ANSWER):
+        if purpose.startswith("drawing") and not purpose.startswith((_ANSWER, _FIGURES)):
             self.told.emit(str(error))
             self.refused.emit()
 
@@ -493,6 +505,7 @@ class Readings(QObject):
 
     def _put_picture_away(self) -> None:
         self.picture = self.raw = None
+        self.figures.forget()
         self.pages = 1
 
     def _set_views(self, arrangement: Arrangement | None) -> None:

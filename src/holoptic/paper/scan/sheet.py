@@ -13,6 +13,7 @@ from holoptic.checking.pictures.ink import Grey
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
 from holoptic.paper.axis_levels import Levels
+from holoptic.paper.figures import Figure, given_sizes, is_beside_one
 from holoptic.paper.given import Sizes, TrueLevels
 from holoptic.paper.scan.carriers import carriers_of
 from holoptic.paper.scan.frame import find_border, lie_flat, whole_picture
@@ -21,10 +22,13 @@ from holoptic.paper.scan.levels import Rounding, ViewFound, levels_of, outer_box
 from holoptic.paper.scan.meeting import met
 from holoptic.paper.scan.roles import Found, roles_of
 from holoptic.paper.scan.seeds import seeds_of
-from holoptic.paper.scan.views import lines_in, proposed_boxes
+from holoptic.paper.scan.spans import dimension_lines
+from holoptic.paper.scan.views import held_within, lines_in, proposed_boxes
+from holoptic.paper.scan.writing import figures_of
 from holoptic.progress import tell
 from holoptic.reading.arrangement import Arrangement, ViewOnSheet, Wish, arrange
 from holoptic.reading.lines import Bow, Box, DrawnLine, Status, Straight, moved
+from holoptic.reading.sketch import GivenSize
 
 _BORDER_MM = 1.0
 _TOUCH_MM = 0.02
@@ -71,12 +75,30 @@ def flat_sheet(
     tell(tr("making the sheet straight"), 0.3)
     flat = lie_flat(picture, found, size)
     tell(tr("looking for lines"), 0.4)
-    ink = Ink(flat, AROUND_MM + (_BORDER_MM if has_border else -AROUND_MM))
+    ink = _ink_of(flat, has_border)
     seeds = seeds_of(ink.without_letters())
     tell(tr("following each line"), 0.7)
     lines, _ = roles_of(*carriers_of(ink, seeds))
     upright = tuple(_upright(line, size[1]) for line in lines)
     return FlatSheet(flat, size, found, has_border, upright)
+
+
+def written_on(sheet: FlatSheet) -> list[GivenSize]:
+    """Return the lengths that figures beside dimension lines of a flat sheet say, mm of paper."""
+    tell(tr("reading the figures"), 0.2)
+    high, lines = sheet.size[1], dimension_lines(sheet.lines)
+
+    def upright(figure: Figure) -> Figure:
+        return replace(figure, at=_on_sheet(figure.at, high))
+
+    found = figures_of(_ink_of(sheet.picture, sheet.has_border),
+                       lambda figure: is_beside_one(upright(figure), lines))  # fmt: skip
+    # along a dimension line a diameter is a length
+    return given_sizes([replace(upright(one), text=one.text.lstrip("⌀")) for one in found], lines)
+
+
+def _ink_of(flat: Grey, has_border: bool) -> Ink:
+    return Ink(flat, AROUND_MM + (_BORDER_MM if has_border else -AROUND_MM))
 
 
 def _held(corners: Sequence[Vec2], inner: Vec2) -> Vec2:
@@ -89,19 +111,21 @@ def _held(corners: Sequence[Vec2], inner: Vec2) -> Vec2:
 
 def _upright(line: Found, high: float) -> Found:
     """Return a line of the flat picture on its sheet: from the lower left corner, Y up."""
-
-    def to(place: Vec2) -> Vec2:
-        return place[0] - AROUND_MM, high - (place[1] - AROUND_MM)
-
     shape = line.shape
     if isinstance(shape, Straight):
-        return replace(line, shape=Straight(to(shape.start), to(shape.end)))
+        ends = _on_sheet(shape.start, high), _on_sheet(shape.end, high)
+        return replace(line, shape=Straight(*ends))
     assert isinstance(shape, Bow)
+    centre = _on_sheet(shape.centre, high)
     if shape.is_closed:
-        return replace(line, shape=Bow(to(shape.centre), shape.radius, 0.0, math.tau))
+        return replace(line, shape=Bow(centre, shape.radius, 0.0, math.tau))
     first = -shape.last % math.tau
-    return replace(line, shape=Bow(to(shape.centre), shape.radius, first,
+    return replace(line, shape=Bow(centre, shape.radius, first,
                                    first + shape.last - shape.first))  # fmt: skip
+
+
+def _on_sheet(place: Vec2, high: float) -> Vec2:
+    return place[0] - AROUND_MM, high - (place[1] - AROUND_MM)
 
 
 def interpret(
@@ -140,7 +164,7 @@ def _named(lumps: Sequence[list[Found]], wish: Wish) -> tuple[list[ViewFound], A
     named = []
     for view in rough.views:
         k = min(range(len(outers)), key=lambda n: math.dist(outers[n][:2], view.box[:2]))
-        named.append(ViewFound(view.name, tuple(lumps[k]), outers[k]))
+        named.append(ViewFound(view.name, tuple(held_within(lumps[k], outers[k])), outers[k]))
     return named, rough
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 
 from holoptic.paper.scan.roles import Found
 from holoptic.reading.lines import Box, Straight, box_of
@@ -15,6 +16,7 @@ _AROUND_MM = 2.0
 _FEWEST_LINES = 3
 _MOST = 6
 _SHORT_MM = 12.0
+_CRUMB_MM = 0.3
 _LONG_SHARE = 0.35
 
 
@@ -60,6 +62,30 @@ def lines_in(lines: Sequence[Found], box: Box) -> list[Found]:
         line.role != "thin" or (isinstance(line.shape, Straight)
         and math.dist(line.shape.start, line.shape.end) < _SHORT_MM)
     )]  # fmt: skip
+
+
+def held_within(lines: Sequence[Found], box: Box) -> list[Found]:
+    """Return the lines of a view with its hidden ones cut off at its outer sides: beyond them an
+    extension line goes on where a hidden edge ends, no thicker than that.
+    """
+    kept = []
+    for line in lines:
+        if line.role == "hidden" and line.axis is not None and isinstance(line.shape, Straight):
+            cut = _cut(line.shape, line.axis, box)
+            if cut is not None:
+                kept.append(replace(line, shape=cut))
+        else:
+            kept.append(line)
+    return kept
+
+
+def _cut(line: Straight, k: int, box: Box) -> Straight | None:
+    low, high = (min(max(end[k], box[k]), box[k + 2]) for end in (line.start, line.end))
+    if abs(high - low) < _CRUMB_MM:
+        return None
+    ends = [(at, end[1]) if k == 0 else (end[0], at)
+            for at, end in ((low, line.start), (high, line.end))]  # fmt: skip
+    return Straight(ends[0], ends[1])
 
 
 def is_within(line: Found, box: Box) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from holoptic.curves.vectors import Vec2
+from holoptic.paper.figures import Figure
 from holoptic.reading.lines import Box, Shape
 
 Beziers = list[tuple[Vec2, Vec2, Vec2, Vec2]]
@@ -26,18 +27,6 @@ class Stroke:
 
     shape: Shape
     look: Look
-
-
-@dataclass(frozen=True)
-class Figure:
-    """Words on a page: what they say, the middle of them, their height (mm), their way (degrees,
-    counter-clockwise).
-    """
-
-    text: str
-    at: Vec2
-    height: float
-    turn: float = 0.0
 
 
 @dataclass(frozen=True)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
+from holoptic.paper.figures import given_sizes, scale_of, scaled_sizes
 from holoptic.paper.vector.dashes import joined
-from holoptic.paper.vector.figures import given_sizes, scale_of, scaled_sizes
 from holoptic.paper.vector.looks import Key, tell
 from holoptic.paper.vector.page import Page
 from holoptic.reading.hatching import without_hatch

@@ -18,8 +18,9 @@ from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
+from holoptic.paper.figures import Figure
 from holoptic.paper.vector.beziers import Cubic, line_as_cubic, shapes_of
-from holoptic.paper.vector.page import Figure, Look, Page, Stroke
+from holoptic.paper.vector.page import Look, Page, Stroke
 from holoptic.quoting import name_of
 from holoptic.reading.lines import Box
 

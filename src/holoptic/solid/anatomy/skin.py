@@ -22,7 +22,7 @@ from holoptic.solid.anatomy.faces import SolidFace, faces_of
 from holoptic.solid.anatomy.known_edges import KnownEdge
 from holoptic.solid.anatomy.measures import edge_boxes, turning_points
 from holoptic.solid.anatomy.rows import SAMPLED
-from holoptic.solid.caches import SKINS
+from holoptic.solid.caches import EDGES, FACES, SKINS
 from holoptic.tolerance import COINCIDENT_MM, PARALLEL
 
 _SAME_WAY = PARALLEL
@@ -59,6 +59,8 @@ class Skin:
         BRepLib.EncodeRegularity_s(shape)
         self.shape = shape
         self.faces = faces_of(shape)
+        FACES.make_room(len(self.faces))
+        EDGES.make_room(sum(len(face.edges) for face in self.faces) // 2)
         self.borders, self.index_of = _borders(self.faces)
 
     def is_sound(self) -> bool:

@@ -139,7 +139,7 @@ def lie_apart(one: Step, other: Step, crate: Crate) -> bool:
     return any(a[1][k] + APART_MM < b[0][k] or b[1][k] + APART_MM < a[0][k] for k in range(3))
 
 
-_bounds = lru_cache(maxsize=2000)(bounds_of)
+_bounds = lru_cache(maxsize=1000)(bounds_of)
 
 
 def _in_runs(steps: list[Step], part: Part) -> TopoDS_Shape | None:

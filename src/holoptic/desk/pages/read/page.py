@@ -229,7 +229,7 @@ class ReadPage(QWidget):
             ("G", self.readings.begin_guide), ("T", self.guide.take_away),
             ("Backspace", self.readings.step_back), ("V", self.angle.step),
             ("L", self.lay_over), ("Return", self.take),
-            ("N", self.paper.next_step), ("Ctrl+V", self.paste),
+            ("N", self.paper.next_step), ("W", self.paper.take_written), ("Ctrl+V", self.paste),
             ("Alt+Down", lambda: self._step_remark(1)), ("Alt+Up", lambda: self._step_remark(-1)),
         ):  # fmt: skip
             shortcut = QShortcut(key, self)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -69,6 +70,7 @@ class PaperPanel(QWidget):
         for page in self.steps:
             layout.addWidget(page)
         self._is_filling = False
+        readings.figures.changed.connect(self.refresh)
 
     # --- the four pages -----------------------------------------------------------------------
 
@@ -131,15 +133,16 @@ class PaperPanel(QWidget):
             row.addWidget(field, 1)
             layout.addLayout(row)
             self.sizes.append(field)
+        self.written_sizes = _written_button(layout, self.take_written)
         return page
 
     def _levels_page(self) -> QWidget:
         page, layout = _page()
         _words(layout).setText(tr("Where lines lie along each axis, from the left, the front, the "
                                   "floor. Type the true figure where it is known."))  # fmt: skip
-        self.table = QTableWidget(0, 3)
+        self.table = QTableWidget(0, 4)
         self.table.setAccessibleName(tr("levels of the sheet"))
-        self.table.setHorizontalHeaderLabels([tr("axis"), tr("measured"), tr("is")])
+        self.table.setHorizontalHeaderLabels([tr("axis"), tr("measured"), tr("is"), tr("written")])
         head = self.table.horizontalHeader()
         if head is not None:
             head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
@@ -149,6 +152,7 @@ class PaperPanel(QWidget):
         self.table.setMinimumHeight(_TABLE_HEIGHT)
         self.table.cellChanged.connect(self._take_level)
         layout.addWidget(self.table)
+        self.written_levels = _written_button(layout, self.take_written)
         return page
 
     # --- doing ------------------------------------------------------------------------------
@@ -197,6 +201,25 @@ class PaperPanel(QWidget):
         self._readings.tell(replace(self._readings.given, sizes=sizes))
         self.next_step()
         self.done.emit()
+
+    def take_written(self) -> None:
+        """Take the figures as they were read on the sheet: sizes, and at the levels those too."""
+        offered, given = (
+            self._readings.figures.offered(self._readings.picture),
+            self._readings.given,
+        )
+        sizes = [own or read for own, read in zip(given.sizes, offered.sizes, strict=True)]
+        levels = list(given.levels)
+        if self.step == STEPS[3]:
+            levels = [_with_read(own, read)
+                      for own, read in zip(given.levels, offered.levels, strict=True)]  # fmt: skip
+        taken = replace(given, sizes=(sizes[0], sizes[1], sizes[2]),
+                        levels=(levels[0], levels[1], levels[2]))  # fmt: skip
+        if taken == given:
+            self._readings.told.emit(tr("No figure that could be read on this sheet is left to be "
+                                        "taken."))  # fmt: skip
+            return
+        self._readings.tell(taken)
 
     def _take_frame(self) -> None:
         wide, high = self.frame_width.value_mm, self.frame_height.value_mm
@@ -267,24 +290,59 @@ class PaperPanel(QWidget):
                     found = plain_mm(round(picture.levels[k].placed[-1], 2))
                     field.setPlaceholderText(tr("{length} as measured", length=found))
             self._fill_table()
+            self._show_written()
         self._is_filling = False
+
+    def _show_written(self) -> None:
+        """Offer the figures that were read: they may be read wrong, so somebody takes them."""
+        offered, given = (
+            self._readings.figures.offered(self._readings.picture),
+            self._readings.given,
+        )
+        told = [f"{letter} {plain_mm(size)}" for letter, size, own in
+                zip(AXIS_LETTERS, offered.sizes, given.sizes, strict=True)
+                if size is not None and own is None]  # fmt: skip
+        self.written_sizes.setVisible(bool(told))
+        self.written_sizes.setText(tr("Take as written: {sizes} (W)", sizes=" · ".join(told)))
+        places = [pair for own, read in zip(given.levels, offered.levels, strict=True)
+                  for pair in read if pair[0] not in dict(own)]  # fmt: skip
+        self.written_levels.setVisible(bool(places or told))
+        self.written_levels.setText(tr("Take all that is written (W)"))
 
     def _fill_table(self) -> None:
         picture = self._readings.picture
         assert picture is not None
+        offered = self._readings.figures.offered(picture)
         rows = [(axis, measured, placed) for axis, own in enumerate(picture.levels)
                 for measured, placed in zip(own.measured, own.placed, strict=True)]  # fmt: skip
         self.table.setRowCount(len(rows))
         for number, (axis, measured, placed) in enumerate(rows):
             drawn = round(measured * picture.scale, 2) + 0.0  # nothing is not below nothing
-            words = AXIS_LETTERS[axis], f"{drawn:.2f}", plain_mm(placed)
+            ends = {picture.levels[axis].measured[-1]: offered.sizes[axis]}
+            read = {**dict(offered.levels[axis]), **ends}.get(measured)
+            written = plain_mm(read) if read is not None else ""
+            words = AXIS_LETTERS[axis], f"{drawn:.2f}", plain_mm(placed), written
             for column, text in enumerate(words):
                 item = QTableWidgetItem(text)
-                if column < 2:
+                if column != 2:
                     item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
                 if column == 1:
                     item.setData(Qt.ItemDataRole.UserRole, (axis, measured))
                 self.table.setItem(number, column, item)
+
+
+def _with_read(own: TrueLevels, read: TrueLevels) -> TrueLevels:
+    return (*own, *(pair for pair in read if pair[0] not in dict(own)))
+
+
+def _written_button(layout: QVBoxLayout, run: Callable[[], None]) -> QPushButton:
+    button = QPushButton()
+    button.setToolTip(tr("Figures beside dimension lines as a machine reads them: look at them "
+                         "before you take them"))  # fmt: skip
+    button.clicked.connect(lambda _=False: run())
+    button.hide()
+    layout.addWidget(button)
+    return button
 
 
 def _page() -> tuple[QWidget, QVBoxLayout]:

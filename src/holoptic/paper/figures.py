@@ -5,12 +5,11 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from itertools import combinations
 from statistics import median
 
 from holoptic.curves.vectors import Vec2
-from holoptic.paper.vector.page import Figure
 from holoptic.reading.lines import Straight
 from holoptic.reading.sketch import GivenSize
 
@@ -20,8 +19,20 @@ _BESIDE = 2.4
 _ALONG = 12.0
 """Degrees by which its way may differ from that of its line."""
 _BROKEN_MM = 0.4
-_SCALES = (1.0, 2.0, 2.5, 5.0, 10.0, 20.0, 0.5, 0.2, 0.1, 0.4, 0.05)
+SCALES = (1.0, 2.0, 2.5, 5.0, 10.0, 20.0, 0.5, 0.2, 0.1, 0.4, 0.05)
 _AGREE = 0.012
+
+
+@dataclass(frozen=True)
+class Figure:
+    """Words on a page: what they say, the middle of them, their height (mm), their way (degrees,
+    counter-clockwise).
+    """
+
+    text: str
+    at: Vec2
+    height: float
+    turn: float = 0.0
 
 
 def length_of(text: str) -> float | None:
@@ -57,7 +68,7 @@ def scale_of(sizes: Sequence[GivenSize]) -> float | None:
     agreeing = [r for r in ratios if abs(r / scale - 1) < _AGREE]
     if len(agreeing) * 2 <= len(ratios):
         return None
-    usual = min(_SCALES, key=lambda s: abs(math.log(s / scale)))
+    usual = min(SCALES, key=lambda s: abs(math.log(s / scale)))
     return usual if abs(usual / scale - 1) < _AGREE else median(agreeing)
 
 
@@ -66,10 +77,13 @@ def scaled_sizes(sizes: Sequence[GivenSize], scale: float) -> list[GivenSize]:
     return [size.scaled(scale) for size in sizes]
 
 
+def is_beside_one(figure: Figure, lines: Sequence[Straight]) -> bool:
+    """Say whether words stand beside some dimension line, whatever they say."""
+    return any(_is_beside(figure, line) and _reaches(figure, line) for line in lines)
+
+
 def _span(figure: Figure, lines: Sequence[Straight]) -> tuple[Vec2, Vec2] | None:
-    turn = math.radians(figure.turn)
-    way = math.cos(turn), math.sin(turn)
-    near = [line for line in lines if _is_beside(figure, line, way)]
+    near = [line for line in lines if _is_beside(figure, line)]
     best: tuple[float, Straight] | None = None
     for line in [*near, *_joined(near)]:
         off = _off(figure.at, line)
@@ -80,7 +94,9 @@ def _span(figure: Figure, lines: Sequence[Straight]) -> tuple[Vec2, Vec2] | None
     return (best[1].start, best[1].end) if best else None
 
 
-def _is_beside(figure: Figure, line: Straight, way: Vec2) -> bool:
+def _is_beside(figure: Figure, line: Straight) -> bool:
+    turn = math.radians(figure.turn)
+    way = math.cos(turn), math.sin(turn)
     (x, y), (u, v) = line.start, line.end
     long = math.hypot(u - x, v - y)
     if long < 1.0:
