@@ -51,14 +51,14 @@ def test_a_photo_is_confirmed_step_by_step_and_read(desk, photo, settle, press):
     assert page.boards.currentWidget() is page.sheet
     length = page.paper.sizes[0]
     length.setFocus()
-    for sign in "92.0":
+    for sign in "72.5":
         QTest.keyClick(length, sign)
     press(desk, Key.Key_Return)
     settle(desk)
-    assert page.readings.given.sizes == (92.0, None, None)
+    assert page.readings.given.sizes == (72.5, None, None)
     assert page.paper.step == "levels"
     texts = [page.paper.table.item(row, 2).text() for row in range(page.paper.table.rowCount())]
-    assert {"92", "54", "16.5"} <= set(texts)
+    assert {"72.5", "38", "41"} <= set(texts)
     press(desk, Key.Key_R)
     settle(desk)
     settle(desk)
@@ -66,7 +66,7 @@ def test_a_photo_is_confirmed_step_by_step_and_read(desk, photo, settle, press):
     assert page.boards.currentWidget() is page.sheet
     press(desk, Key.Key_Return)
     settle(desk)
-    assert desk.session.document.job_part.source.name == "latch-plate-views"
+    assert desk.session.document.job_part.source.name == "wedge-foot-views"
 
 
 def test_wrong_sizes_and_levels_are_told_and_change_nothing(desk, photo, settle, press):
@@ -90,6 +90,39 @@ def test_wrong_sizes_and_levels_are_told_and_change_nothing(desk, photo, settle,
     page.paper.table.item(1, 2).setText("12.5")
     settle(desk)
     assert page.readings.picture.levels[0].placed[1] == pytest.approx(12.5)
+
+
+def test_figures_are_offered_and_taken_by_a_key(desk, photo, settle, press, qtbot):
+    page = photo
+    figures = page.readings.figures
+    qtbot.wait_until(lambda: not figures.offered(page.readings.picture).is_empty, timeout=20_000)
+    assert page.readings.given.sizes == (None, None, None)  # offered, not taken
+    page.paper.go_to("sizes")
+    assert "L 72.5 · D 38 · H 41" in page.paper.written_sizes.text()
+    field = page.paper.sizes[1]
+    field.setFocus()
+    QTest.keyClicks(field, "38.5")  # what somebody types counts more than what a machine reads
+    press(desk, Key.Key_Return)
+    settle(desk)
+    page.paper.go_to("sizes")
+    assert "D 38" not in page.paper.written_sizes.text()
+    press(desk, Key.Key_W)
+    settle(desk)
+    assert page.readings.given.sizes == (72.5, 38.5, 41.0)
+    assert not page.paper.written_sizes.isVisible()
+    page.paper.go_to("levels")
+    table = page.paper.table
+    rows = [[table.item(row, k).text() for k in (0, 3)] for row in range(table.rowCount())]
+    assert ["L", "57.5"] in rows
+    assert ["D", "26"] in rows
+    QTest.mouseClick(page.paper.written_levels, LEFT)
+    settle(desk)
+    assert 57.5 in page.readings.picture.levels[0].placed
+    page.setFocus()
+    press(desk, Key.Key_W)
+    assert "No figure" in desk.hint.text
+    page.readings.close()
+    assert page.readings.figures.offered(None).is_empty
 
 
 def test_boxes_and_corners_are_dragged(desk, photo, settle):
@@ -220,4 +253,4 @@ def test_a_sheet_that_lies_upside_down_is_turned(desk, page, settle, tmp_path):
         settle(desk)
     assert {view.name for view in page.readings.arrangement.views} == {"front", "top", "right"}
     assert page.readings.arrangement.angle == "third"
-    assert [round(one.placed[-1]) for one in page.readings.picture.levels] == [92, 54, 16]
+    assert [round(one.placed[-1]) for one in page.readings.picture.levels] == [72, 38, 41]

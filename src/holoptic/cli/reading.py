@@ -23,6 +23,7 @@ from holoptic.exchange.step_file import save_step
 from holoptic.foreign import STEP_SUFFIXES
 from holoptic.job import job_of, pose
 from holoptic.paper.given import Given, Sizes
+from holoptic.paper.offers import offered_by
 from holoptic.part import Part
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.part.whole import PartSource
@@ -30,6 +31,7 @@ from holoptic.reading.compare import compare as compare_views
 from holoptic.reading.compare import paths_in_view
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.result import Difference, Reading
+from holoptic.reading.sketch import GivenSize
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import evaluate
 from holoptic.units.spoken import said
@@ -49,6 +51,8 @@ def read(options: argparse.Namespace) -> int:
         sheet = open_sheet(source, worker, options.arrangement, given)
         if sheet.picture is not None:
             _tell_picture(sheet.picture)
+            if options.size is None:
+                _tell_written(sheet.picture, worker.ask("read_figures", str(source), given))
         for check in sheet.checks:
             print(f"{check.view or tr('sheet')}: {said(check.words)}{_place(check.path)}")
         for remark in sheet.arrangement.remarks:
@@ -89,6 +93,15 @@ def _tell_picture(picture: PictureRead) -> None:
     for axis, levels in zip(AXIS_NAMES, picture.levels, strict=True):
         places = ", ".join(f"{place:.2f}" for place in levels.placed)
         print(tr("levels along the {axis_names}: {places}", axis_names=axis, places=places))
+
+
+def _tell_written(picture: PictureRead, figures: tuple[GivenSize, ...]) -> None:
+    """Say which sizes seem to be written on the sheet; a machine reads them, so none is taken."""
+    offered = offered_by(figures, picture.names, picture.boxes, picture.levels)
+    if any(offered.sizes):
+        sizes = ",".join("" if size is None else f"{size:g}" for size in offered.sizes)
+        print(tr("written on the sheet, it seems: length, depth, height {sizes}; --size {sizes} "
+                 "takes them", sizes=sizes))  # fmt: skip
 
 
 def _write(reading: Reading, out: Path, options: argparse.Namespace, worker: Worker) -> None:

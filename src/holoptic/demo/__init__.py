@@ -48,8 +48,9 @@ def scan_path() -> Path:
 
 
 def views_photo_path() -> Path:
-    """Return the photo of a sheet of views of the demo: the latch plate, on paper."""
-    return _FOLDER / "latch-plate-views.jpg"
+    """Return the photo of a sheet of views of the demo: the wedge foot with its
+    sizes, on paper."""
+    return _FOLDER / "wedge-foot-views.jpg"
 
 
 def playback_path() -> Path:

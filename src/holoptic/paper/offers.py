@@ -60,6 +60,8 @@ def offered_by(
     """Return what figures beside views say; `names` and `boxes` (mm of paper) are of the views,
     `figures` in mm of paper too.
     """
+    if len(levels) < len(NOTHING.levels):
+        return NOTHING
     scale = _scale(figures)
     offers = []
     for figure in figures:
