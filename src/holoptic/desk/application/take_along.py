@@ -103,6 +103,12 @@ class TakeAlong(QObject):
         drag.setMimeData(data)
         drag.exec(Qt.DropAction.CopyAction)
 
+    def close(self) -> None:
+        """Let go of the files that were dragged out."""
+        if self._folder is not None:
+            self._folder.cleanup()
+            self._folder = None
+
     def dragged(self) -> QMimeData:
         """Return what is dragged out: a file, and what is in it. Raises BadInput."""
         what = shown_on(self._page())
@@ -110,7 +116,6 @@ class TakeAlong(QObject):
         suffix = ".pdf" if what == "plan" else ".svg"
         if self._folder is None:  # kept while the window stands: who takes the file may be slow
             self._folder = tempfile.TemporaryDirectory(prefix="holoptic-")
-            self.destroyed.connect(self._folder.cleanup)
         name = f"{file_name(self._session.document.title_in_hand)}-{what}{suffix}"
         file = Path(self._folder.name, name)
         file.write_bytes(makers_of(self._session, what)[suffix]())

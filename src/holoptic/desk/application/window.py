@@ -604,6 +604,7 @@ class DeskWindow(QMainWindow):
     def close_down(self) -> None:
         """End the worker and drop the safety copy."""
         if hasattr(self, "session"):
+            self.filing.take_along.close()
             self.session.close()
 
 

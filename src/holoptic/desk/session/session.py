@@ -182,6 +182,8 @@ class Session(QObject):
         self.answers.close()
         self.checks.close()
         self.readings.pasted.drop()
+        for folder, _ in self._solids_out.values():
+            folder.cleanup()
         self.scanner.close()
         self.practice.close()
         self.kernel.close()
