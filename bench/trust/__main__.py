@@ -15,10 +15,11 @@ from bench.trust.desks import kill_desks, start_on_damaged_state
 from bench.trust.mutating import damage_own_files, damage_sources
 from bench.trust.names import try_names
 from bench.trust.processes import keep_one_worker, meddle_with_workers, open_in_two, plant_modules
+from bench.trust.registers import damage_registers
 from bench.trust.saving import fill_disks, kill_autosaves, kill_saves
 from bench.trust.tally import Tally
 
-_KILLS, _FILES, _WINDOWS, _DESKS = 500, 3000, 50, 20
+_KILLS, _FILES, _REGISTERS, _WINDOWS, _DESKS = 500, 3000, 200, 50, 20
 
 
 def main() -> int:
@@ -43,6 +44,7 @@ def main() -> int:
         try_names(tally, work)
         meddle_with_workers(tally, work, worker)
         damage_own_files(tally, round(_FILES * share))
+        damage_registers(tally, round(_REGISTERS * share))
         damage_sources(tally, work, round(_FILES * share))
         plant_modules(tally, Path(place) / "modules")
         worker.stop()

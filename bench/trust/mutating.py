@@ -11,7 +11,7 @@ from pathlib import Path
 from bench.fuzz_dxf import mutated as mutated_dxf
 from bench.fuzz_step import mutated as mutated_step
 from bench.trust.tally import Tally, run_command
-from holoptic.demo import drawing_paths, job_names, job_path
+from holoptic.demo import drawing_paths, job_names, job_path, views_photo_path
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.safekeeping import left_behind, recent_files, remember_file
@@ -25,7 +25,7 @@ _ODD = (None, True, -1, 0, 1e308, -0.0, "", "x", [], {}, [[]], "\ud800", 10**30,
 def mutated_json(good: bytes, dice: random.Random) -> bytes:
     """Return JSON with values changed, moved, dropped or doubled, or with its bytes spoiled."""
     if dice.random() < 0.35:
-        return _spoiled(good, dice)
+        return spoiled(good, dice)
     content = json.loads(good)
     for _ in range(dice.randint(1, 6)):
         holder = content
@@ -52,7 +52,8 @@ def mutated_json(good: bytes, dice: random.Random) -> bytes:
     return json.dumps(content).encode("utf-8", "surrogatepass")
 
 
-def _spoiled(good: bytes, dice: random.Random) -> bytes:
+def spoiled(good: bytes, dice: random.Random) -> bytes:
+    """Return bytes with some changed, dropped or doubled, or cut off."""
     content = bytearray(good)
     for _ in range(dice.randint(1, 8)):
         at = dice.randrange(len(content) or 1)
@@ -73,13 +74,16 @@ def damage_sources(tally: Tally, folder: Path, count: int) -> None:
     sheet = read_job(job_path()).sheets[0]
     save_template(folder / "good.json", sheet.wish, sheet.title)
     template = (folder / "good.json").read_bytes()
+    paper = _on_paper(folder)
     sorts: tuple[tuple[str, str, list[bytes], Callable[[bytes, random.Random], bytes], float], ...]
     sorts = (
         ("damaged jobs", ".holoptic", jobs, mutated_json, 0.4),
         ("damaged drawings (DXF)", ".dxf", drawings, mutated_dxf, 0.15),
         ("damaged solids (STEP)", ".step", [solid], mutated_step, 0.1),
         ("damaged sheet templates", ".json", [template], mutated_json, 0.1),
-    )
+        *(("damaged views on paper", suffix, [content], spoiled, 0.01)
+          for suffix, content in paper.items()),
+    )  # fmt: skip
     for what, suffix, originals, mutate, share in sorts:
         for seed in range(round(count * share)):
             file = folder / f"damaged{suffix}"
@@ -88,10 +92,23 @@ def damage_sources(tally: Tally, folder: Path, count: int) -> None:
             if what == "damaged sheet templates":
                 end, said = run_command("sheet", str(job_path()), "--template", str(file),
                                         "--out", out, "--force")  # fmt: skip
+            elif suffix in paper:
+                end, said = run_command("read", str(file), "--seconds", "2", "--out",
+                                        str(folder / "read.step"), "--force")  # fmt: skip
             else:
                 end, said = run_command("pictorial", str(file), "--out", out, "--force")
             named = file.name in said or end != "refused" or suffix == ".holoptic"
             tally.note(what, end if named else "traceback", f"seed {seed}: {said}")
+
+
+def _on_paper(folder: Path) -> dict[str, bytes]:
+    """Return a sheet of views as pages of lines and as a photo, by the endings of their files."""
+    found = {".jpg": views_photo_path().read_bytes()}
+    for suffix in (".pdf", ".svg"):
+        sheet = folder / f"views{suffix}"
+        run_command("sheet", str(job_path()), "--kind", "views", "--out", str(sheet), "--force")
+        found[suffix] = sheet.read_bytes()
+    return found
 
 
 def damage_own_files(tally: Tally, count: int) -> None:

@@ -131,6 +131,29 @@ def test_a_damaged_register_is_told_in_a_line_and_nothing_of_it_lost(register, c
     assert register.drawings() == [drawn()]
 
 
+def test_a_spoiled_entry_is_left_out_and_told_and_the_others_stay(register, capsys):
+    register.note_drawn(drawn())
+    register.note_drawn(drawn(SHOE))
+    register.note_check(checked())
+    with closing(sqlite3.connect(register.path)) as book:
+        book.execute("UPDATE drawing SET ended = '2026-11-A3' WHERE figure = 'f1'")
+        book.execute("UPDATE cause SET was_set = 'much'")
+        book.execute("UPDATE drawing SET title = CAST(x'6cb3' AS TEXT) WHERE figure = 'f2'")
+        book.commit()
+    (left,) = register.drawings()
+    assert left.subject.figure == "f2"
+    assert left.subject.title == "l\N{REPLACEMENT CHARACTER}"
+    assert register.unreadable == 1
+    assert register.checks() == []
+    assert register.unreadable == 1
+    assert main(["register", "--csv"]) == 2
+    told = capsys.readouterr()
+    assert "2 entries" in told.err
+    assert told.err.count("\n") == 1
+    assert "bearing" not in told.out
+    assert told.out.count("\n") == 2  # its head, and the drawing that is left
+
+
 def test_a_database_of_others_is_not_written_into(register):
     with closing(sqlite3.connect(register.path)) as book:
         book.execute("CREATE TABLE recipes (name TEXT)")

@@ -4,6 +4,7 @@ import fcntl
 import json
 import os
 import stat
+import struct
 from dataclasses import replace
 from pathlib import Path
 
@@ -74,6 +75,24 @@ def test_mode_and_attributes_are_kept(tmp_path):
     assert stat.S_IMODE(file.with_name("mine.holoptic~").stat().st_mode) == 0o640
     write_atomically(file, b"own", private=True)
     assert stat.S_IMODE(file.stat().st_mode) == 0o600
+
+
+def test_access_lists_are_kept(tmp_path):
+    file = tmp_path / "shared.holoptic"
+    file.write_bytes(b"old")
+    file.chmod(0o640)
+    everybody = 0xFFFFFFFF
+    # version 2, then (tag, rights, who): owner, one user more, group, mask, others
+    entries = ((1, 6, everybody), (2, 6, 4711), (4, 4, everybody), (16, 6, everybody),
+               (32, 0, everybody))  # fmt: skip
+    wanted = struct.pack("<I", 2) + b"".join(struct.pack("<HHI", *entry) for entry in entries)
+    try:
+        os.setxattr(file, "system.posix_acl_access", wanted)
+    except OSError:
+        pytest.skip("this file system keeps no access lists")
+    write_atomically(file, b"new", keep_previous=True)
+    assert os.getxattr(file, "system.posix_acl_access") == wanted
+    assert file.read_bytes() == b"new"
 
 
 def test_nothing_is_replaced_where_that_is_not_meant(tmp_path):

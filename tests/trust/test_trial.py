@@ -5,6 +5,7 @@ from bench.trust.desks import kill_desks, start_on_damaged_state
 from bench.trust.mutating import damage_own_files, damage_sources
 from bench.trust.names import try_names
 from bench.trust.processes import PatientWorker, meddle_with_workers, open_in_two
+from bench.trust.registers import damage_registers
 from bench.trust.saving import fill_disks, kill_autosaves, kill_saves
 from bench.trust.tally import Tally
 
@@ -45,6 +46,7 @@ def test_two_windows(tally, tmp_path):
 
 def test_own_files_that_are_damaged(tally):
     damage_own_files(tally, 300)
+    damage_registers(tally, 25)
 
 
 def test_sources_that_are_damaged(tally, tmp_path, one_worker):

@@ -22,16 +22,25 @@ def register(options: argparse.Namespace) -> int:
     book = Register()
     if options.practice:
         sys.stdout.write(practice_csv(book.practised()))
-        if book.unreadable:
-            raise BadInput(tr("{count} entries of the record cannot be read and are left out",
-                              count=book.unreadable))  # fmt: skip
+        _tell_unreadable(book.unreadable)
         return 0
-    drawings, checks = book.drawings(), book.checks()
+    drawings = book.drawings()
+    unreadable = book.unreadable
+    checks = book.checks()
+    unreadable += book.unreadable
     if options.csv:
         sys.stdout.write(register_csv(drawings, checks))
     else:
         print("\n".join(register_lines(drawings, checks)))
+    _tell_unreadable(unreadable)
     return 0
+
+
+def _tell_unreadable(count: int) -> None:
+    """Raise BadInput where entries could not be read; all others were told."""
+    if count:
+        raise BadInput(tr("{count} entries of the record cannot be read and are left out",
+                          count=count))  # fmt: skip
 
 
 def keep_check(asked: Asked, scan: Path, report: CheckReport) -> None:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import array
 import sqlite3
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import datetime
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 from holoptic.places import data_folder
 from holoptic.register.entries import (
@@ -22,6 +22,7 @@ from holoptic.register.entries import (
 from holoptic.register.schema import PATIENCE_S, opened, reading, take_along
 
 NAME = "register.sqlite"
+_Entry = TypeVar("_Entry", Drawn, CheckKept, Practised)
 _MOST_HANDS = 200
 """Of the newest checks, one's own hand is told by so many."""
 _DRAWN = (
@@ -155,23 +156,23 @@ class Register:
     # --- reading ----------------------------------------------------------------------------
 
     def drawings(self) -> list[Drawn]:
-        """Return all drawings, the newest first."""
+        """Return all drawings, the newest first.
+
+        Entries that cannot be read are left out; `unreadable` counts them.
+        """
         with reading(self.path, self._patience) as book:
             if book is None:
                 return []
             times = _grouped(book, "SELECT drawing, move, phase, seconds FROM move_time "
                                    "ORDER BY drawing, move")  # fmt: skip
             rows = book.execute(f"SELECT id, {_DRAWN} FROM drawing ORDER BY ended DESC").fetchall()
-        return [
-            Drawn(Subject(*row[1:6]), row[6], row[7], row[8], row[9], row[10], row[11],
-                  datetime.fromisoformat(row[12]),
-                  datetime.fromisoformat(row[13]), row[14], row[15],
-                  tuple(MoveTime(*time) for time in times.get(row[0], ())), row[16])
-            for row in rows
-        ]  # fmt: skip
+        return self._readable(_drawn(row, times.get(row[0], [])) for row in rows)
 
     def checks(self) -> list[CheckKept]:
-        """Return all checks, the newest first, without what they tell of the hand."""
+        """Return all checks, the newest first, without what they tell of the hand.
+
+        Entries that cannot be read are left out; `unreadable` counts them.
+        """
         with reading(self.path, self._patience) as book:
             if book is None:
                 return []
@@ -182,15 +183,9 @@ class Register:
             rows = book.execute(
                 f"SELECT id, {_CHECK} FROM sheet_check ORDER BY made DESC"
             ).fetchall()
-        return [
-            CheckKept(
-                row[1], Subject(*row[2:7]), datetime.fromisoformat(row[7]), row[8], bool(row[9]),
-                row[10], row[11], row[12], row[13], row[14],
-                tuple(DeviationKept(*one) for one in wrong.get(row[0], ())),
-                tuple(CauseKept(*one) for one in causes.get(row[0], ())),
-            )
-            for row in rows
-        ]  # fmt: skip
+        return self._readable(
+            _checked(row, wrong.get(row[0], []), causes.get(row[0], [])) for row in rows
+        )
 
     def practised(self, learner: str | None = None) -> list[Practised]:
         """Return what was practised, by somebody or by all, in the order in which it was done.
@@ -204,9 +199,7 @@ class Register:
             rows = book.execute(
                 f"SELECT {_PRACTISED} FROM practice {where}ORDER BY made, id", what
             ).fetchall()
-        found = [one for one in map(_practised, rows) if one is not None]
-        self.unreadable = len(rows) - len(found)
-        return found
+        return self._readable(map(_practised, rows))
 
     def learners(self) -> list[str]:
         """Return who practised, the latest first."""
@@ -229,12 +222,59 @@ class Register:
             ).fetchall()
         return list(_floats(row[0] for row in rows))
 
+    def _readable(self, entries: Iterable[_Entry | None]) -> list[_Entry]:
+        every = list(entries)
+        found = [one for one in every if one is not None]
+        self.unreadable = len(every) - len(found)
+        return found
+
+
+def _drawn(row: tuple[Any, ...], times: list[tuple[Any, ...]]) -> Drawn | None:
+    """Return a drawing as it is kept, None where something else stands in its place."""
+    try:
+        sheet, revision, kind, way, paper, scale = map(str, row[6:12])
+        begun, ended = (_moment(text) for text in row[12:14])
+        took = tuple(MoveTime(int(move), str(phase), float(s)) for move, phase, s in times)
+        return Drawn(Subject(*map(str, row[1:6])), sheet, revision, kind, way, paper, scale, begun,
+                     ended, int(row[14]), int(row[15]), took, int(row[16]))  # fmt: skip
+    except (TypeError, ValueError):
+        return None
+
+
+def _checked(
+    row: tuple[Any, ...], wrong: list[tuple[Any, ...]], causes: list[tuple[Any, ...]]
+) -> CheckKept | None:
+    """Return a check as it is kept, None where something else stands in its place."""
+    try:
+        deviations = tuple(DeviationKept(str(stroke), str(state), float(off), int(move))
+                           for stroke, state, off, move in wrong)  # fmt: skip
+        slips = tuple(
+            CauseKept(int(move), str(what), float(was), float(should), float(weight), int(slip),
+                      str(story))
+            for move, what, was, should, weight, slip, story in causes
+        )  # fmt: skip
+        rms = None if row[13] is None else float(row[13])
+        until = None if row[14] is None else int(row[14])
+        return CheckKept(str(row[1]), Subject(*map(str, row[2:7])), _moment(row[7]), str(row[8]),
+                         bool(row[9]), int(row[10]), int(row[11]), int(row[12]), rms, until,
+                         deviations, slips)  # fmt: skip
+    except (TypeError, ValueError):
+        return None
+
+
+def _moment(text: str) -> datetime:
+    """Return a time as it is kept. Raises ValueError for none, and for one of no time zone."""
+    found = datetime.fromisoformat(text)
+    if found.tzinfo is None:
+        raise ValueError(text)
+    return found
+
 
 def _practised(row: tuple[Any, ...]) -> Practised | None:
     """Return an entry as it is kept, None where something else stands in its place."""
     try:
-        made = datetime.fromisoformat(row[4])
-        if made.tzinfo is None or not 0 <= float(row[6]) <= 1:
+        made = _moment(row[4])
+        if not 0 <= float(row[6]) <= 1:
             return None
         return Practised(str(row[0]), str(row[1]), int(row[2]), int(row[3]), made, float(row[5]),
                          float(row[6]), int(row[7]), int(row[8]), bool(row[9]))  # fmt: skip

@@ -102,7 +102,7 @@ def opened(path: Path, patience_s: float = PATIENCE_S) -> Iterator[sqlite3.Conne
                     book.execute("ROLLBACK")
                 raise
             book.execute("COMMIT")
-    except sqlite3.Error as error:
+    except (sqlite3.Error, UnicodeDecodeError) as error:
         raise _told(error, path) from error
 
 
@@ -118,8 +118,10 @@ def reading(path: Path, patience_s: float = PATIENCE_S) -> Iterator[sqlite3.Conn
     try:
         with closing(sqlite3.connect(path, timeout=patience_s, isolation_level=None)) as book:
             _prepare(book, path)
+            # a letter that is spoiled is no reason to lose all entries
+            book.text_factory = lambda data: data.decode("utf-8", "replace")
             yield book
-    except sqlite3.Error as error:
+    except (sqlite3.Error, UnicodeDecodeError) as error:
         raise _told(error, path) from error
 
 
@@ -151,8 +153,11 @@ def _prepare(book: sqlite3.Connection, path: Path) -> None:
         path.chmod(_PRIVATE)
 
 
-def _told(error: sqlite3.Error, path: Path) -> BadInput:
-    """Return what a user reads of a trouble with the register."""
+def _told(error: sqlite3.Error | UnicodeDecodeError, path: Path) -> BadInput:
+    """Return what a user reads of a trouble with the register.
+
+    What SQLite says of a damaged schema quotes it, and may be no text at all.
+    """
     words, name = str(error), name_of(path)
     if "locked" in words or "busy" in words:
         return Locked(tr("{name} is being written by another window or program; try again",

@@ -239,7 +239,12 @@ class RegisterPage(QWidget):
         before = self._row()
         trouble = ""
         try:
-            drawings, checks = self.logbook.register.drawings(), self.logbook.register.checks()
+            register = self.logbook.register
+            drawings, unreadable = register.drawings(), register.unreadable
+            checks, unreadable = register.checks(), unreadable + register.unreadable
+            if unreadable:
+                trouble = tr("{count} entries of the record cannot be read and are left out",
+                             count=unreadable)  # fmt: skip
             self.own = own_hand(self.logbook.register.hands())
         except BadInput as error:
             drawings, checks, self.own, trouble = [], [], None, str(error)
@@ -248,7 +253,7 @@ class RegisterPage(QWidget):
         self.empty.setText(f"{sentence(trouble)}." if trouble else tr(
             "The register keeps itself: what is drawn with the space bar, and each sheet that is "
             "checked. It stays on this machine."))  # fmt: skip
-        self.empty.setVisible(not self.rows)
+        self.empty.setVisible(bool(trouble) or not self.rows)
         self.table.setVisible(bool(self.rows))
         for button in (self.table_button, self.along_button, self.delete_button):
             button.setEnabled(bool(self.rows))
