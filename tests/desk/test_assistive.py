@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 from holoptic.demo import job_path
 from holoptic.desk.application.window import PAGE_TITLES
 from holoptic.desk.look.theme import AXIS_COLOURS, AXIS_DASHES, CONTRAST, DARK, LIGHT
+from holoptic.desk.pages.picture.corner_picker import CornerPicker
 from holoptic.exchange.job_file import read_job
 from typist import CTRL, Typist
 from virtual_display import HAS_DISPLAY, virtual_display
@@ -117,6 +118,32 @@ def test_panes_say_what_is_in_them(tree):
     assert "0 strokes and 0 points" in words("Draw", "drawing paper")
     assert words("Draw", "setting card").startswith("Lay the A4 sheet")
     assert words("Draw", "strip of moves").startswith("0 of ")
+
+
+@needs_bus
+def test_what_is_drawn_by_hand_has_the_role_of_what_it_does(tree):
+    def role(page, name):
+        return next(n["role"] for n in tree[page] if n["name"] == name)
+
+    assert role("Picture", "near corner") == "slider"
+    assert role("Draw", "setting card") in ("image", "icon")
+    assert role("Draw", "strip of moves") in ("image", "icon")
+
+
+def test_a_reader_moves_what_is_one_of_some(desk, settle):
+    desk.show_page("picture")
+    settle(desk)
+    picker = desk.findChild(CornerPicker)
+    before = desk.session.document.figure.corner
+    assert (picker.minimum(), picker.maximum()) == (0, 7)
+    picker.setValue((picker.value() + 1) % 8)  # as the value of a slider is set from outside
+    settle(desk)
+    assert desk.session.document.figure.corner != before
+    assert picker.accessibleDescription()
+    taken = picker.value()
+    desk.session.document.undo()
+    settle(desk)
+    assert picker.value() != taken
 
 
 @needs_bus

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, pen, px, shade, theme
+from holoptic.desk.widgets.spoken_roles import Depiction
 from holoptic.plan import Plan
 from holoptic.plan.showing import Filter, passes
 from holoptic.plan.words import phase_title
@@ -29,7 +30,7 @@ _HEIGHTS = {
 _SKIPPED = 0.12
 
 
-class MoveStrip(QWidget):
+class MoveStrip(Depiction):
     """A strip of moves.
 
     Signals:

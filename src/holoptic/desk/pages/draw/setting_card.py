@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, pen, px, theme
+from holoptic.desk.widgets.spoken_roles import Depiction
 from holoptic.plan.card import CardText
 
 _TEXT_PIXELS = ((18, 14), (16, 13), (14, 12), (12, 11))
@@ -20,7 +21,7 @@ _ROOM_OF_COUNT = 172
 _WRAPPED = Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
 
 
-class SettingCard(QWidget):
+class SettingCard(Depiction):
     """Paints a card; the figure is the largest thing on the desk."""
 
     def __init__(self, parent: QWidget | None = None) -> None:

@@ -10,15 +10,17 @@ from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3, apply
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import SIGN, pen, theme
+from holoptic.desk.widgets.spoken_roles import Choice
 from holoptic.part.marks import crate_lines
 from holoptic.pictorial import NearCorner, View
 
 _HALF: Vec3 = (0.5, 0.42, 0.36)
 _DOT = 6.0
+_ORDER = tuple(NearCorner)
 _NAMES = {corner.signs: corner for corner in NearCorner}
 
 
-class CornerPicker(QWidget):
+class CornerPicker(Choice):
     """Shows the crate as it is pictured; a click on a corner, or an arrow key, changes it.
 
     Signals:
@@ -35,12 +37,14 @@ class CornerPicker(QWidget):
         self.setToolTip(tr("Click the corner that shall be nearest; or Left, Right, Up, Down"))
         self.setMouseTracking(True)
         self._view: View | None = None
+        self.asked_for.connect(lambda number: self.picked.emit(_ORDER[number].value))
 
     def show_view(self, view: View | None) -> None:
         """Show the crate in a view."""
         self._view = view
         if view is not None and view.corner is not None:
             self.setAccessibleDescription(view.corner.title)
+            self.tell_choice(_ORDER.index(view.corner), len(_ORDER))
         self.update()
 
     def turned(self, key: int) -> str | None:
@@ -60,8 +64,8 @@ class CornerPicker(QWidget):
         corner = self.turned(event.key()) if event is not None else None
         if corner is not None:
             self.picked.emit(corner)
-        else:
-            super().keyPressEvent(event)
+        elif event is not None:
+            event.ignore()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Pick the corner under the pointer."""

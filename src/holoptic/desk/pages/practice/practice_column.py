@@ -13,6 +13,7 @@ from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, px, shade, theme
 from holoptic.desk.session.practice import Practice
 from holoptic.desk.widgets.column import Column
+from holoptic.desk.widgets.spoken_roles import Depiction
 from holoptic.practice.exercise import LEVELS
 from holoptic.practice.marking import MOST_POINTS
 from holoptic.practice.path import Standing
@@ -29,7 +30,7 @@ def _spin(low: int, high: int, value: int) -> QSpinBox:
     return spin
 
 
-class SkillBars(QWidget):
+class SkillBars(Depiction):
     """A bar for each skill, as far as it is mastered; the one in hand is marked."""
 
     def __init__(self) -> None:

@@ -9,11 +9,11 @@ from datetime import datetime
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPolygonF
-from PyQt6.QtWidgets import QWidget
 
 from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, pen, px, theme
+from holoptic.desk.widgets.spoken_roles import Depiction
 
 _LEFT, _TOP, _RIGHT, _BOTTOM = 44, 28, 16, 24
 _MARK = 4.0
@@ -31,7 +31,7 @@ class Mark:
     is_lit: bool = False
 
 
-class TimePlot(QWidget):
+class TimePlot(Depiction):
     """Marks over time, joined by a line: discs for what is good, crosses for what is not."""
 
     def __init__(self, title: str, empty: str) -> None:

@@ -6,13 +6,13 @@ from collections.abc import Sequence
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPaintEvent
-from PyQt6.QtWidgets import QWidget
 
 from holoptic.catalogue import ntr, tr
 from holoptic.checking.own_hand import OwnHand, Spread
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import lettering, px, theme
 from holoptic.desk.widgets.column import Column
+from holoptic.desk.widgets.spoken_roles import Depiction
 from holoptic.plan.hand import Hand
 from holoptic.plan.words import phase_title
 from holoptic.register.entries import CheckKept, Drawn
@@ -24,7 +24,7 @@ _MOST_CAUSES, _MOST_BARS = 6, 12
 _LIKELY = 0.2
 
 
-class PhaseBars(QWidget):
+class PhaseBars(Depiction):
     """A bar for each phase, as long as its moves took."""
 
     def __init__(self) -> None:

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QWidget
 
 from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import SIGN, lettering, pen, px, theme
+from holoptic.desk.widgets.spoken_roles import Choice
 
 _HEIGHT = 72
 _SIDE, _GAP, _HEADING = 10, 6, 18
@@ -32,7 +32,7 @@ class Chip:
         return f"{self.numbers} {self.names}: {self.held}"
 
 
-class OrderStrip(QWidget):
+class OrderStrip(Choice):
     """Chips along a line; one is in hand.
 
     Signals:
@@ -58,11 +58,13 @@ class OrderStrip(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("order of the parts"))
+        self.asked_for.connect(self.chosen)
 
     def show_chips(self, chips: tuple[Chip, ...], at: int, heading: str) -> None:
         """Show chips, the one in hand, and what they are."""
         self.chips, self.at, self.heading = chips, at, heading
         self.setAccessibleDescription("; ".join(chip.words for chip in chips))
+        self.tell_choice(max(0, at), len(chips))
         self.update()
 
     def light_up(self, numbers: set[int]) -> None:
@@ -164,7 +166,8 @@ class OrderStrip(QWidget):
         """Left and right take the next chip; with Ctrl they move it."""
         ways = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
         if event is None or event.key() not in ways or not self.chips:
-            super().keyPressEvent(event)
+            if event is not None:
+                event.ignore()
             return
         way = ways[Qt.Key(event.key())]
         to = max(0, min(self.at + way, len(self.chips) - 1))
