@@ -332,6 +332,8 @@ class Studio:
         page.paper.go_to("views")
         self.take("paper-views")
         page.paper.go_to("sizes")
+        while page.readings.figures.offered(page.readings.picture).is_empty:
+            QTest.qWait(50)  # they are read when nobody waits
         self.take("paper-sizes")
         page.paper.go_to("levels")
         page.readings.read()

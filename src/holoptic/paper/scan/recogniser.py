@@ -21,7 +21,7 @@ _BLANK = 0
 
 
 class Guess(NamedTuple):
-    """Letters, and how sure the least sure of them is (0 to 1)."""
+    """Letters, and how sure the least sure of them is, 0 to 1."""
 
     text: str
     sureness: float
@@ -42,16 +42,18 @@ def guess(paper: NDArray[np.float32]) -> Guess:
 
 def _decoded(shares: NDArray[np.float32]) -> Guess:
     """Return the letters of the likeliest path: repeated ones are one, blanks part them."""
-    letters, text, least, before = _letters(), "", 1.0, _BLANK
+    letters, text = _letters(), ""
+    sure: list[float] = []
+    before = _BLANK
     for row in shares:
         best = int(np.argmax(row))
-        if best not in (_BLANK, before):
+        if best == before and best != _BLANK:
+            sure[-1] = max(sure[-1], float(row[best]))
+        elif best != _BLANK:
             text += letters[best]
-            least = min(least, float(row[best]))
-        elif best == before and best != _BLANK and text:
-            least = min(least, max(least, float(row[best])))
+            sure.append(float(row[best]))
         before = best
-    return Guess(text, least if text else 0.0)
+    return Guess(text, min(sure, default=0.0))
 
 
 @cache

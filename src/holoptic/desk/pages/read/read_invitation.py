@@ -78,7 +78,7 @@ class ReadInvitation(QWidget):
         ]  # fmt: skip
         photo = views_photo_path()
         self.photo_card = self._card(
-            str(len(self.demos) + 1), tr("latch plate, on paper"), tr("demo photo"),
+            str(len(self.demos) + 1), tr("wedge foot, on paper"), tr("demo photo"),
             partial(session.readings.open, photo),
         )  # fmt: skip
         self.photo_card.show_sketch(Line(tuple(map(_leaning, path)), "visible") for path in lines)
