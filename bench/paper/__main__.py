@@ -27,15 +27,19 @@ from bench.paper.raster import QUALITIES, picture
 from bench.reading import sound_parts
 from holoptic.errors import HolopticError
 from holoptic.paper.given import Given
+from holoptic.paper.offers import offered_by
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.result import Reading
+from holoptic.reading.sketch import GivenSize
 from holoptic.worker.client import Worker
-from holoptic.worker.messages import SheetRead
+from holoptic.worker.messages import PictureRead, SheetRead
 
 _LINES = tuple(f"{kind}, {habit}" for kind in ("PDF", "SVG") for habit in HABITS)
 _SAME_SHARE = 0.02
 """Volumes from a picture: levels are measured to some hundredths of a mm."""
 _LIMIT_S = 8.0
+_LETTERED_MM = 0.006
+"""Figures are lettered to the hundredth."""
 
 
 @dataclass
@@ -68,8 +72,11 @@ class Tally:
             false = 100 * self.found[f"{status} false"] / max(whole, 1)
             shares.append(f"{part:.1f} % ({false:.1f} %)")
         share = 100 * good / max(count, 1)
+        told = self.found["sizes told"]
+        offered = (f"{self.found['sizes offered']} of {told} ({self.found['sizes false']})"
+                   if told else "–")  # fmt: skip
         return (f"| {name} | {count} | {' | '.join(shares)} | {good} ({share:.0f} %) | "
-                f"{others or '–'} | {median:.1f} s | {late:.1f} s |")  # fmt: skip
+                f"{others or '–'} | {offered} | {median:.1f} s | {late:.1f} s |")  # fmt: skip
 
 
 def subjects(worker: Worker, count: int, families: list[str], folder: Path) -> Iterator[Subject]:
@@ -129,8 +136,8 @@ def main() -> None:
                     failures.append(f"{subject.name}, {quality}: {outcome}")
                     print(failures[-1], flush=True)
     print("\n| sheet | sheets | visible found (false) | hidden found (false) | read without help | "
-          "others | median | 95 % |")  # fmt: skip
-    print("|---|---|---|---|---|---|---|---|")
+          "others | sizes offered (wrong) | median | 95 % |")  # fmt: skip
+    print("|---|---|---|---|---|---|---|---|---|")
     for quality, tally in tallies.items():
         print(tally.row(quality))
 
@@ -152,6 +159,8 @@ def _one(
     others = sheet.picture.others if sheet.picture else ()
     first = ""
     _count_lines(subject, sheet, tally)
+    if sheet.picture is not None:
+        _count_figures(worker.ask("read_figures", str(path), given), sheet.picture, sizes, tally)
     for arrangement in (sheet.arrangement, *others):
         try:
             reading = worker.ask("read", tuple(arrangement.drawn_views()), "read", 6, _LIMIT_S)
@@ -177,6 +186,18 @@ def _count_lines(subject: Subject, sheet: SheetRead, tally: Tally) -> None:
             tally.found[f"{status} drawn"] += len(drawn)
             tally.found[f"{status} there"] += _near(drawn, found)
             tally.found[f"{status} false"] += len(found) - _near(found, drawn)
+
+
+def _count_figures(
+    figures: tuple[GivenSize, ...], under: PictureRead, sizes: tuple[float, ...], tally: Tally
+) -> None:
+    """Compare what is offered as length, depth and height with what is written on the sheet."""
+    offered = offered_by(figures, under.names, under.boxes, under.levels).sizes
+    for size, read in zip(sizes, offered, strict=True):
+        is_right = read is not None and abs(read - size) < _LETTERED_MM
+        tally.found["sizes told"] += 1
+        tally.found["sizes offered"] += is_right
+        tally.found["sizes false"] += read is not None and not is_right
 
 
 def _places(shapes) -> list[tuple[float, float]]:  # type: ignore[no-untyped-def]

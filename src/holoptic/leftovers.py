@@ -14,6 +14,8 @@ _VERY_MANY = 1_000_000
 """Even the largest solids are hardly more: work that makes more must not fill the memory."""
 _ANY_OBJECTS = 2_000
 _ALL_EACH_S = 60.0
+_SELDOM = 1000
+"""Times as long as looking through everything takes it is not done again."""
 _GIVE_BACK_EACH_S = 20.0
 
 
@@ -26,6 +28,7 @@ class Tidying:
         gc.freeze()
         gc.set_threshold(_VERY_MANY)
         self._given_back = self._looked_through = time.monotonic()
+        self._pause_s = _ALL_EACH_S
 
     def look(self) -> None:
         """Look through what is new if it is much; once a minute through everything.
@@ -35,9 +38,11 @@ class Tidying:
         drops pictures all day is full of holes otherwise.
         """
         now, fresh = time.monotonic(), gc.get_count()[0]
-        if now - self._looked_through > _ALL_EACH_S and fresh > _ANY_OBJECTS:
-            self._looked_through = now
+        if now - self._looked_through > self._pause_s and fresh > _ANY_OBJECTS:
             gc.collect()
+            self._looked_through = time.monotonic()
+            # where much stands it takes longer, and must not be felt
+            self._pause_s = max(_ALL_EACH_S, _SELDOM * (self._looked_through - now))
         elif fresh > _FRESH_OBJECTS:
             gc.collect(1)
         if now - self._given_back > _GIVE_BACK_EACH_S:

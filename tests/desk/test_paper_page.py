@@ -97,7 +97,10 @@ def test_figures_are_offered_and_taken_by_a_key(desk, photo, settle, press, qtbo
     figures = page.readings.figures
     qtbot.wait_until(lambda: not figures.offered(page.readings.picture).is_empty, timeout=20_000)
     assert page.readings.given.sizes == (None, None, None)  # offered, not taken
-    page.paper.go_to("sizes")
+    page.setFocus()
+    press(desk, Key.Key_W)  # shown before it can be taken
+    assert page.readings.given.sizes == (None, None, None)
+    assert page.paper.step == "sizes"
     assert "L 72.5 · D 38 · H 41" in page.paper.written_sizes.text()
     field = page.paper.sizes[1]
     field.setFocus()
@@ -123,6 +126,8 @@ def test_figures_are_offered_and_taken_by_a_key(desk, photo, settle, press, qtbo
     assert "No figure" in desk.hint.text
     page.readings.close()
     assert page.readings.figures.offered(None).is_empty
+    press(desk, Key.Key_W)
+    assert "none lies here" in desk.hint.text
 
 
 def test_boxes_and_corners_are_dragged(desk, photo, settle):

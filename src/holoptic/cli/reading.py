@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
 import math
 from pathlib import Path
 
@@ -16,7 +17,7 @@ from holoptic.cli.sources import (
     write_with_cover,
 )
 from holoptic.cli.targets import require_free
-from holoptic.errors import BadInput
+from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.job_file import JOB_SUFFIXES
 from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.step_file import save_step
@@ -52,7 +53,9 @@ def read(options: argparse.Namespace) -> int:
         if sheet.picture is not None:
             _tell_picture(sheet.picture)
             if options.size is None:
-                _tell_written(sheet.picture, worker.ask("read_figures", str(source), given))
+                with contextlib.suppress(HolopticError):  # the views are read all the same
+                    figures = worker.ask("read_figures", str(source), given)
+                    _tell_written(sheet.picture, figures)
         for check in sheet.checks:
             print(f"{check.view or tr('sheet')}: {said(check.words)}{_place(check.path)}")
         for remark in sheet.arrangement.remarks:

@@ -484,7 +484,9 @@ class Readings(QObject):
 
     def take_failure(self, purpose: str, error: Exception) -> None:
         """Tell what could not be done with a drawing."""
-        if purpose.startswith("drawing") and not purpose.startswith((_ANSWER, _FIGURES)):
+        if purpose == _FIGURES:
+            self.figures.forget()
+        elif purpose.startswith("drawing") and not purpose.startswith(_ANSWER):
             self.told.emit(str(error))
             self.refused.emit()
 

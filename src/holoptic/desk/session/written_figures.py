@@ -33,25 +33,27 @@ class WrittenFigures(QObject):
         self._kernel, self._revisions = kernel, revisions
         self._of: tuple[object, ...] | None = None
         self._sizes: tuple[GivenSize, ...] = ()
+        self.are_read = True
+        """Whether all is known that they say; else a worker is at it."""
 
     def ask(self, path: Path, given: Given) -> None:
         """Have them read, unless they are those of the same sheet laid flat in the same way."""
         sheet = path, given.page, given.paper, given.frame, given.corners
         if sheet == self._of:
             return
-        self._of, self._sizes = sheet, ()
+        self._of, self._sizes, self.are_read = sheet, (), False
         about = self._revisions.note(_ABOUT, sheet)
         self._kernel.ask(PURPOSE, "read_figures", str(path), given, about=about, ahead=True)
 
     def take(self, value: object) -> None:
         """Take what was read."""
         if isinstance(value, tuple):
-            self._sizes = value
+            self._sizes, self.are_read = value, True
             self.changed.emit()
 
     def forget(self) -> None:
         """There is no sheet any more."""
-        self._of, self._sizes = None, ()
+        self._of, self._sizes, self.are_read = None, (), True
         self._revisions.forget(_ABOUT)
 
     def offered(self, picture: PictureRead | None) -> Offered:

@@ -203,7 +203,13 @@ class PaperPanel(QWidget):
         self.done.emit()
 
     def take_written(self) -> None:
-        """Take the figures as they were read on the sheet: sizes, and at the levels those too."""
+        """Take the figures as they were read on the sheet: sizes, and at the levels those too.
+
+        Before that they are shown: nothing is taken that nobody has seen.
+        """
+        if self._readings.picture is not None and self.step not in STEPS[2:]:
+            self.go_to(STEPS[2])
+            return
         offered, given = (
             self._readings.figures.offered(self._readings.picture),
             self._readings.given,
@@ -216,10 +222,16 @@ class PaperPanel(QWidget):
         taken = replace(given, sizes=(sizes[0], sizes[1], sizes[2]),
                         levels=(levels[0], levels[1], levels[2]))  # fmt: skip
         if taken == given:
-            self._readings.told.emit(tr("No figure that could be read on this sheet is left to be "
-                                        "taken."))  # fmt: skip
+            self._readings.told.emit(self._why_none())
             return
         self._readings.tell(taken)
+
+    def _why_none(self) -> str:
+        if self._readings.picture is None:
+            return tr("Figures are read on scans and photos; none lies here.")
+        if not self._readings.figures.are_read:
+            return tr("The figures are still being read.")
+        return tr("No figure that could be read on this sheet is left to be taken.")
 
     def _take_frame(self) -> None:
         wide, high = self.frame_width.value_mm, self.frame_height.value_mm
