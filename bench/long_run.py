@@ -67,8 +67,11 @@ def _work(edits: int, folder: Path) -> int:
     desks.take_down()
     application.processEvents()
     first, last = rows[0], rows[-1]
-    grown = [b / a - 1 for a, b in zip(first[:2], last[:2], strict=True)]
-    print(f"window {grown[0]:+.1%}, worker {grown[1]:+.1%} since ten minutes")
+    largest = [max(sizes) for sizes in zip(*rows, strict=True)]
+    grown = [b / a - 1 for a, b in zip(first[:2], largest[:2], strict=True)]
+    at_end = [b / a - 1 for a, b in zip(first[:2], last[:2], strict=True)]
+    for name, most, end in zip(("window", "worker"), grown, at_end, strict=True):
+        print(f"{name} {end:+.1%} at the end, {most:+.1%} at most since ten minutes")
     return int(max(grown) > 0.10 or last[2] > first[2] + 2 or last[3] > first[3] + 2)
 
 

@@ -50,6 +50,15 @@ class Tidying:
             _give_back()
 
 
+def put_away() -> None:
+    """Drop what large work that is done now has left, at once: rings that are new, free memory.
+
+    A picture written as PNG leaves 28 MB in the heap, which otherwise stay for up to a minute.
+    """
+    gc.collect(1)
+    _give_back()
+
+
 def _give_back() -> None:
     """Give free memory back to the system (malloc_trim(3)); takes some milliseconds."""
     with contextlib.suppress(OSError, AttributeError):

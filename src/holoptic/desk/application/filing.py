@@ -28,6 +28,7 @@ from holoptic.exchange.pdf import pdf_pages
 from holoptic.exchange.safekeeping import forget, left_behind, recent_files
 from holoptic.foreign import DRAWING_SUFFIXES
 from holoptic.job import Job
+from holoptic.leftovers import put_away
 from holoptic.places import is_there, setbacks
 from holoptic.quoting import name_of
 from holoptic.worker.messages import SheetSet
@@ -401,6 +402,8 @@ class Filing:
         except HolopticError as error:
             self._hint.tell(tr("Not exported: {error}", error=error))
             return
+        finally:
+            put_away()
         self._hint.tell(tr("Exported {name}", name=path.name))
 
     # --- edits that are not saved -----------------------------------------------------------
