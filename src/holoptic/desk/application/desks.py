@@ -127,6 +127,11 @@ class Desks(QObject):
         for window in self._furnished:
             window.session.document.keep_safe()
 
+    def keep_soon(self) -> None:
+        """Have what is not in a copy yet written to one, without waiting for it."""
+        for window in self._furnished:
+            window.session.document.keep_soon()
+
     def leave_copies(self) -> None:
         """Leave the copies for the next start."""
         for window in self._furnished:

@@ -12,7 +12,7 @@ import threading
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QBuffer, QIODevice, Qt, QTimer
+from PyQt6.QtCore import QBuffer, QIODevice, Qt, QTimer, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
 from holoptic.bounded import require_size
@@ -20,6 +20,7 @@ from holoptic.catalogue import tr
 from holoptic.desk import PAGES
 from holoptic.desk.application.desks import Desks
 from holoptic.desk.application.endings import Endings
+from holoptic.desk.application.lost_display import keep_when_display_goes
 from holoptic.desk.application.mishaps import Mishaps
 from holoptic.desk.application.one_desk import Asked, Door, hand_over, is_wanted
 from holoptic.desk.application.qt_words import speak
@@ -95,28 +96,34 @@ def launch(
 
     follow_desktop(app, desks.dress)
     listen(desks.dress)
-    endings = Endings(lambda: _keep_and_leave(desks))
     loader = _Loader(open_job)
     window.first_painted.connect(loader.start)
-    app.commitDataRequest.connect(lambda _: desks.keep_safe())  # the desktop's session ends
-    code = app.exec()
+    code = _work(app, desks, run)
     for door in doors:
         door.close()
-    endings.close()
     desks.take_down()
     run.end()
     return code or exit_code[0]
 
 
+def _work(app: QApplication, desks: Desks, run: Run) -> int:
+    """Let the desk be worked on until one leaves; return the exit code. Edits are kept."""
+    endings = Endings(lambda: QApplication.exit(_ENDED))
+    app.commitDataRequest.connect(lambda _: desks.keep_safe())  # the desktop's session ends
+    app.applicationStateChanged.connect(lambda _: desks.keep_soon())  # whoever logs out goes away
+    keep_when_display_goes(desks.keep_safe, desks.leave_copies, run.end)
+    code = app.exec()
+    qInstallMessageHandler(None)
+    # by a signal or with an X server one leaves without a question; what was given up is saved
+    desks.keep_safe()
+    desks.leave_copies()
+    endings.close()
+    return code
+
+
 def _asked(path: Path | None, page: str | None, demo: bool) -> Asked:
     token = os.environ.get("XDG_ACTIVATION_TOKEN") or os.environ.get("DESKTOP_STARTUP_ID")
     return Asked(str(resolved(path)) if path is not None else None, page, demo, token)
-
-
-def _keep_and_leave(desks: Desks) -> None:
-    desks.keep_safe()
-    desks.leave_copies()
-    QApplication.exit(_ENDED)
 
 
 def tidy_when_idle(desks: Desks, tidying: Tidying) -> None:

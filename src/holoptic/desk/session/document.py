@@ -585,6 +585,12 @@ class Document(QObject):
         if not self.history.is_saved:
             self._autosave.keep(self.job, self.path, self.file.mark)
 
+    def keep_soon(self) -> None:
+        """Write the safety copy in a thread, where the last one is older than the edits."""
+        if self._autosave_timer.isActive():
+            self._autosave_timer.stop()
+            self._keep_soon()
+
     def _keep_soon(self) -> None:
         """Write the safety copy beside the work on the desk."""
         if not self.history.is_saved:
@@ -597,7 +603,7 @@ class Document(QObject):
     def leave_copy(self) -> None:
         """Leave the safety copy for the next start, as the program is being ended."""
         self._autosave_timer.stop()
-        self._leaves_copy = not self.history.is_saved
+        self._leaves_copy = not self.history.is_saved and bool(self.job.parts)
 
     def close(self) -> None:
         """End the work on the job; a safety copy is no longer needed."""
