@@ -39,15 +39,25 @@ class Tidying:
         """
         now, fresh = time.monotonic(), gc.get_count()[0]
         if now - self._looked_through > self._pause_s and fresh > _ANY_OBJECTS:
-            gc.collect()
-            self._looked_through = time.monotonic()
-            # where much stands it takes longer, and must not be felt
-            self._pause_s = max(_ALL_EACH_S, _SELDOM * (self._looked_through - now))
+            self._look_through_all()
         elif fresh > _FRESH_OBJECTS:
             gc.collect(1)
         if now - self._given_back > _GIVE_BACK_EACH_S:
             self._given_back = now
             _give_back()
+
+    def rest(self) -> None:
+        """Look through everything and give memory back: nobody has asked for a while."""
+        self._look_through_all()
+        self._given_back = time.monotonic()
+        _give_back()
+
+    def _look_through_all(self) -> None:
+        begin = time.monotonic()
+        gc.collect()
+        self._looked_through = time.monotonic()
+        # where much stands it takes longer, and must not be felt
+        self._pause_s = max(_ALL_EACH_S, _SELDOM * (self._looked_through - begin))
 
 
 def put_away() -> None:

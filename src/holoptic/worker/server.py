@@ -19,6 +19,8 @@ from holoptic.worker.wire import put
 
 _MEMORY_BYTES = 6 * 1024**3
 """Address space; the kernel maps far more than it uses."""
+_PAUSE_S = 2.0
+"""Whoever has not asked for so long has stopped to look, and does not wait for an answer."""
 
 
 def serve(line: Connection) -> None:
@@ -35,6 +37,8 @@ def serve(line: Connection) -> None:
 
     while True:
         try:
+            if not line.poll(_PAUSE_S):
+                tidying.rest()
             request: Request = line.recv()
         except (EOFError, OSError):
             return
