@@ -55,7 +55,7 @@ class Writer:
     def write_all(self, demands: Iterable[Demand], first: int = 0) -> None:
         """Write the clauses of demands; `source` counts them from the `first`."""
         for source, demand in enumerate(demands, first):
-            self._write(demand, source)
+            self.write(demand, source)
 
     def variable(self, cell: int) -> int:
         """Return the variable of a cell."""
@@ -65,7 +65,12 @@ class Writer:
             self._later[cell] = self.fresh()
         return self._later[cell]
 
-    def _write(self, demand: Demand, source: int) -> None:
+    def forget(self) -> None:
+        """Write what was written already anew, where another place says it again."""
+        self._written.clear()
+
+    def write(self, demand: Demand, source: int) -> None:
+        """Write the clauses of a demand."""
         tables = [_table_of(group) for group in demand.groups]
         key = (
             demand.seen,

@@ -48,6 +48,7 @@ from holoptic.reading.space import Space
 from holoptic.reading.surfaces import RingSurface, Surface
 from holoptic.reading.suspecting import suspected
 from holoptic.reading.third_view import ties, without_third
+from holoptic.reading.tracks import as_drawn, loose_tracks, on_all_tracks
 from holoptic.reading.wording import told, worded
 from holoptic.tolerance import SAME_SHAPE, SHARE
 
@@ -67,18 +68,20 @@ class OutOfTime(HolopticError):
 def read_views(
     views: Sequence[DrawnView], kernel: Kernel, name: str = tr("read part"), *,
     most: int = USUAL_MOST, limit_s: float = USUAL_LIMIT_S, sections: Sequence[DrawnView] = (),
+    brief: bool = False,
 ) -> Reading:  # fmt: skip
     """Return what views mean; where one is missing, the lines of `sections` may run in it.
 
-    Raises BadInput for fewer than two planes.
+    If `brief`, nothing is said of what stands against each other. Raises BadInput for fewer than
+    two planes.
     """
     chosen = [with_arcs(view) for view in _one_for_each_plane(views)]
     try:
-        reading = _Reader(chosen, kernel, name, most, limit_s, sections).read()
+        reading = _Reader(chosen, kernel, name, most, limit_s, sections, brief).read()
     except OutOfTime as error:
         so_far = Reading("unfinished", tuple(chosen), (), notes=(str(error),))
-        return _with_outlines(so_far, kernel, name)
-    if reading.verdict == "contradictory":
+        return so_far if brief else _with_outlines(so_far, kernel, name)
+    if reading.verdict == "contradictory" and not brief:
         notes = _from_the_other_side(chosen, kernel, name, limit_s)
         reading = replace(reading, notes=(*reading.notes, *notes))
         if not reading.answers:
@@ -92,6 +95,18 @@ def go_together(views: Sequence[DrawnView], kernel: Kernel, limit_s: float = USU
     Where all lines run along the axes it has no others: an edge of a leaning face leans in a view.
     """
     return _Reader(list(views), kernel, "", 1, limit_s).agrees()
+
+
+def read_nearly(
+    views: Sequence[DrawnView], kernel: Kernel, name: str = tr("read part"), *,
+    limit_s: float = USUAL_LIMIT_S,
+) -> Iterator[Answer]:  # fmt: skip
+    """Yield parts that views mean but for what lies on one line of one of them, the nearest first.
+
+    Raises BadInput for fewer than two planes, OutOfTime.
+    """
+    chosen = [with_arcs(view) for view in _one_for_each_plane(views)]
+    yield from _Reader(chosen, kernel, name, 1, limit_s, brief=True).nearly()
 
 
 def _with_outlines(reading: Reading, kernel: Kernel, name: str) -> Reading:
@@ -154,8 +169,9 @@ def _one_for_each_plane(views: Sequence[DrawnView]) -> list[DrawnView]:
 class _Reader:
     def __init__(
         self, views: list[DrawnView], kernel: Kernel, name: str, most: int, limit_s: float,
-        sections: Sequence[DrawnView] = (),
+        sections: Sequence[DrawnView] = (), brief: bool = False,
     ) -> None:  # fmt: skip
+        self._brief = brief
         self._sections = [canonical(view) for view in sections]
         self._given, self._kernel, self._name, self._most = views, kernel, name, most
         self._show = kernel.show
@@ -186,6 +202,23 @@ class _Reader:
         whole = [canonical(view) for view in self._given]
         return len(whole) == 3 and isinstance(self._try(whole, (), two=False), Reading)
 
+    def nearly(self) -> Iterator[Answer]:
+        """Yield parts that all of three views show but for one track: all on one line of a view,
+        those first that need the least change there.
+        """
+        views = [canonical(view) for view in self._given]
+        if len(views) != 3:
+            return
+        everywhere = on_all_tracks(views, Space(views, ()).breaks)
+        self._space = Space(everywhere, ())
+        counts = {PLANES[view.name].depth: len(view.lines) for view in views}
+        self._demands = as_drawn(self._collect(), counts)
+        self._tell(tr("looking for one line that may be wrong"), 0.7)
+        for _, filling in loose_tracks(self._space, self._demands):
+            answer = self._answer(FeatureFinder(self._space, ()).recipes(filling))
+            if answer is not None:
+                yield answer
+
     def _read_three(self, views: list[DrawnView], two: bool) -> Reading:
         """Read three views: with faces along the axes alone, and if need be with other shapes."""
         surfaces = tuple(candidates(views))
@@ -205,7 +238,9 @@ class _Reader:
             skew = self._try(views, shapes, two)
             if isinstance(skew, Reading):
                 return skew
-            self._space, self._demands, self._shapes = space, demands, ()
+        if self._brief:
+            return Reading("contradictory", tuple(self._given), ())
+        self._space, self._demands, self._shapes = space, demands, ()
         told = self._contradiction(*plain)
         explained = [answer for answer in told.answers if not answer.differences]
         # what accounts for every line is read, however it was found
