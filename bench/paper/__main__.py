@@ -63,7 +63,10 @@ class Tally:
         """Return a row of the table."""
         count = sum(self.outcomes.values())
         good = self.outcomes["right"]
-        others = ", ".join(f"{n} {what}" for what, n in self.outcomes.items() if what != "right")
+        one = self.outcomes["right with one line otherwise"]
+        corrected = f"{one} of {self.found['lines offered']} offered"
+        others = ", ".join(f"{n} {what}" for what, n in self.outcomes.items()
+                           if not what.startswith("right"))  # fmt: skip
         median, late = np.percentile(self.opened, [50, 95]) if self.opened else (0.0, 0.0)
         shares = []
         for status in ("visible", "hidden"):
@@ -76,7 +79,7 @@ class Tally:
         offered = (f"{self.found['sizes offered']} of {told} ({self.found['sizes false']})"
                    if told else "–")  # fmt: skip
         return (f"| {name} | {count} | {' | '.join(shares)} | {good} ({share:.0f} %) | "
-                f"{others or '–'} | {offered} | {median:.1f} s | {late:.1f} s |")  # fmt: skip
+                f"{corrected} | {others or '–'} | {offered} | {median:.1f} s | {late:.1f} s |")  # fmt: skip
 
 
 def subjects(worker: Worker, count: int, families: list[str], folder: Path) -> Iterator[Subject]:
@@ -136,8 +139,8 @@ def main() -> None:
                     failures.append(f"{subject.name}, {quality}: {outcome}")
                     print(failures[-1], flush=True)
     print("\n| sheet | sheets | visible found (false) | hidden found (false) | read without help | "
-          "others | sizes offered (wrong) | median | 95 % |")  # fmt: skip
-    print("|---|---|---|---|---|---|---|---|---|")
+          "with one line otherwise | others | sizes offered (wrong) | median | 95 % |")  # fmt: skip
+    print("|---|---|---|---|---|---|---|---|---|---|")
     for quality, tally in tallies.items():
         print(tally.row(quality))
 
@@ -157,7 +160,7 @@ def _one(
         return f"refused: {error}"
     tally.opened.append(time.monotonic() - begin)
     others = sheet.picture.others if sheet.picture else ()
-    first = ""
+    first, tried = "", []
     _count_lines(subject, sheet, tally)
     if sheet.picture is not None:
         _count_figures(worker.ask("read_figures", str(path), given), sheet.picture, sizes, tally)
@@ -170,7 +173,21 @@ def _one(
         if reading.verdict == "unique":
             return "right" if _is_right(reading, subject.volume, 1.0) else "wrong"
         first = first or reading.verdict
+        tried.append(reading)
+    if any(_is_corrected(worker, reading, subject, tally) for reading in tried):
+        return "right with one line otherwise"
     return first
+
+
+def _is_corrected(worker: Worker, reading: Reading, subject: Subject, tally: Tally) -> bool:
+    """Say whether the first line that is offered otherwise brings the right part."""
+    if reading.verdict != "contradictory":
+        return False
+    found = worker.ask("correct", reading.views, "read", _LIMIT_S)
+    is_right = bool(found) and _is_right(found[0].reading, subject.volume, 1.0)
+    tally.found["lines offered"] += bool(found)
+    tally.found["lines wrong"] += bool(found) and not is_right
+    return is_right
 
 
 def _count_lines(subject: Subject, sheet: SheetRead, tally: Tally) -> None:

@@ -1,6 +1,7 @@
 """The Read page in a real window: drawings opened, looked over, read, taken into the job."""
 
 import random
+from dataclasses import replace
 
 import ezdxf
 import pytest
@@ -14,6 +15,9 @@ from holoptic.demo import drawing_paths
 from holoptic.desk.pages.read.reading_sheet import ReadingSheet
 from holoptic.desk.widgets.caret_slip import slip_in
 from holoptic.exchange.job_file import read_job, write_job
+from holoptic.reading.arrangement import side_by_side
+from holoptic.reading.dxf_views import views_dxf
+from holoptic.reading.lines import Straight
 from holoptic.reading.result import Reading
 
 Key, LEFT = Qt.Key, Qt.MouseButton.LeftButton
@@ -297,3 +301,34 @@ def test_the_lines_of_a_contradiction_are_lit_up_with_the_rest(desk, page, settl
     assert named
     page.remarks.setCurrentRow(named[0])
     assert len(page.sheet.lit.path) >= 2
+
+
+def test_the_line_with_which_it_reads_is_lit_up_and_drawn_so(
+    desk, page, settle, press, worker, tmp_path
+):
+    part = desk.session.document.job.parts[0].source
+    views = list(worker.ask("derive_views", part)[:3])
+    right = views[2]
+    longest = max((x for x in right.lines if x.status == "hidden"), key=lambda x: x.shape.end[1])
+    (x, y), _ = longest.shape.start, longest.shape.end
+    long = replace(longest, shape=Straight((x, 0.0), (x, y)))
+    views[2] = replace(right, lines=tuple(long if one is longest else one for one in right.lines))
+    path = tmp_path / "spoiled.dxf"
+    path.write_bytes(views_dxf(side_by_side(views)))
+    page.readings.open(path)
+    settle(desk)
+    drawn = page.readings.arrangement
+    press(desk, Key.Key_R)
+    settle(desk)
+    assert "cannot be true" in page.outcome.text()
+    assert page.correct_button.isVisible()
+    assert remarks(page)[0].endswith("then it reads (E)")
+    assert page.sheet.lit.words == remarks(page)[0]
+    press(desk, Key.Key_E)
+    settle(desk)
+    assert "all lines are accounted for" in page.outcome.text()
+    assert not page.correct_button.isVisible()
+    press(desk, Key.Key_M)
+    settle(desk)
+    assert page.readings.arrangement == drawn
+    assert page.outcome.text() == ""

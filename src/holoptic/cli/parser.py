@@ -207,6 +207,9 @@ def _add_reading_commands(commands: argparse._SubParsersAction[_Parser]) -> None
     read.add_argument(
         "--mend", action="store_true", help=tr("mend small slips of the drawing first")
     )
+    read.add_argument("--correct", action="store_true",
+                      help=tr("where the views contradict themselves, look for one line with which "
+                              "they do not, if it is drawn otherwise"))  # fmt: skip
     read.add_argument("--seconds", type=seconds, default=30.0, metavar="N",
                       help=tr("how long it may take, 1 to 600 (default: 30)"))  # fmt: skip
     read.add_argument("--size", metavar="L,D,H",

@@ -31,7 +31,7 @@ from holoptic.part.whole import PartSource
 from holoptic.reading.compare import compare as compare_views
 from holoptic.reading.compare import paths_in_view
 from holoptic.reading.lines import DrawnView
-from holoptic.reading.result import Difference, Reading
+from holoptic.reading.result import Correction, Difference, Reading
 from holoptic.reading.sketch import GivenSize
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import evaluate
@@ -67,8 +67,23 @@ def read(options: argparse.Namespace) -> int:
             print(f"{suspect.view}: {suspect.words}{_place(suspect.path)}")
         for note in reading.notes:
             print(note)
+        if options.correct and reading.verdict == "contradictory":
+            reading = _corrected(reading, source.stem, worker)
         _write(reading, out, options, worker)
     return _EXITS[reading.verdict]
+
+
+def _corrected(reading: Reading, name: str, worker: Worker) -> Reading:
+    """Return what contradictory views mean with one line drawn otherwise, and say which; where
+    there is none, the reading as it is.
+    """
+    found: tuple[Correction, ...] = worker.ask("correct", reading.views, name)
+    for correction in found:
+        print(tr("{words}: then it reads", words=said(correction.words)))
+    if not found:
+        print(tr("no single line was found with which it reads"))
+        return reading
+    return found[0].reading
 
 
 def _given(options: argparse.Namespace) -> Given:

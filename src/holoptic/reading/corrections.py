@@ -20,8 +20,8 @@ from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
 from holoptic.reading.compare import SAME_LINE_MM, SHORTEST_MM, compare_view
 from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Shape, Straight
-from holoptic.reading.planes import canonical
-from holoptic.reading.result import Answer, Reading
+from holoptic.reading.planes import PLANES, canonical
+from holoptic.reading.result import Answer, Correction, Reading
 from holoptic.reading.tracks import enclosed
 from holoptic.tolerance import NEAR_LINE_MM
 from holoptic.units.spoken import figure
@@ -32,23 +32,18 @@ _MOST_CLOSING = 6
 
 
 @dataclass(frozen=True)
-class Correction:
+class Change:
     """One line of a view drawn otherwise, in the view's canonical coordinates (mm).
 
     `before` is the line as it was drawn, None for one that was left out; `after` are the lines in
-    its place. `views` are all views with it.
+    its place. `views` are all views with it, `path` is the line in the view's own coordinates.
     """
 
     view: str
     before: DrawnLine | None
     after: tuple[DrawnLine, ...]
     views: tuple[DrawnView, ...]
-
-    @property
-    def path(self) -> tuple[Vec2, ...]:
-        """The line that it is about."""
-        line = self.before or self.after[0]
-        return tuple(line.shape.path())
+    path: tuple[Vec2, ...]
 
     @property
     def words(self) -> str:
@@ -68,35 +63,27 @@ class Correction:
         return tr("{view} view: the {status} line {place} drawn as {places}", **told, places=places)
 
 
-@dataclass(frozen=True)
-class Corrected:
-    """A correction, and what the views mean with it."""
-
-    correction: Correction
-    reading: Reading
-
-
 def corrected(
     views: Sequence[DrawnView], near: Iterable[Answer],
     read: Callable[[tuple[DrawnView, ...], float], Reading], limit_s: float,
-) -> tuple[Corrected, ...]:  # fmt: skip
+) -> tuple[Correction, ...]:  # fmt: skip
     """Return corrections of contradictory views with which they have one meaning, the most
     likely first; of those that come to the same part the first.
 
     `near` are parts that come near to what is drawn; `read` reads views within so many seconds.
     """
-    found: list[Corrected] = []
+    found: list[Correction] = []
     end = time.monotonic() + limit_s
-    for correction in corrections(views, near):
+    for change in changes(views, near):
         left = end - time.monotonic()
         if left <= 0 or len(found) == MOST_OFFERED:
             break
         try:
-            told = read(correction.views, left)
+            told = read(change.views, left)
         except (HolopticError, ValueError):
             continue
         if told.verdict == "unique" and not any(_same(told, one.reading) for one in found):
-            found.append(Corrected(correction, told))
+            found.append(Correction(change.view, change.path, change.words, change.views, told))
     return tuple(found)
 
 
@@ -104,7 +91,7 @@ def _same(one: Reading, other: Reading) -> bool:
     return one.answers[0].views == other.answers[0].views
 
 
-def corrections(views: Sequence[DrawnView], near: Iterable[Answer]) -> Iterator[Correction]:
+def changes(views: Sequence[DrawnView], near: Iterable[Answer]) -> Iterator[Change]:
     """Yield changes of one line that may be meant, the most likely first: lines drawn as a near
     part shows them that differs there alone, and gaps of outlines closed, of open ones first.
     """
@@ -113,26 +100,30 @@ def corrections(views: Sequence[DrawnView], near: Iterable[Answer]) -> Iterator[
         if _is_open(view):
             yield from _closed(own, number)
     for answer in near:
-        changes = list(_as_shown(own, answer))
-        if len(changes) == 1:
-            yield _changed(own, *changes[0])
+        shown = list(_as_shown(own, answer))
+        if len(shown) == 1:
+            yield _changed(own, *shown[0])
     for number, view in enumerate(own):
         if not _is_open(view):
             yield from _closed(own, number)
 
 
-_Change = tuple[int, list[DrawnLine], DrawnLine | None, tuple[DrawnLine, ...]]
+_Edit = tuple[int, list[DrawnLine], DrawnLine | None, tuple[DrawnLine, ...]]
 """Number of a view, its lines afterwards, the line that changes and what stands instead."""
 
 
 def _changed(
     views: list[DrawnView], number: int, lines: list[DrawnLine], before: DrawnLine | None,
     after: tuple[DrawnLine, ...],
-) -> Correction:  # fmt: skip
+) -> Change:  # fmt: skip
     made = replace(views[number], lines=tuple(lines))
     # turning round twice changes nothing
     turned = tuple(canonical(made if k == number else one) for k, one in enumerate(views))
-    return Correction(made.name, before, after, turned)
+    line = before or after[0]
+    across, up = PLANES[made.name].turned
+    _, _, xmax, ymax = made.box
+    path = tuple((xmax - x if across else x, ymax - y if up else y) for x, y in line.shape.path())
+    return Change(made.name, before, after, turned, path)
 
 
 def _is_open(view: DrawnView) -> bool:
@@ -141,7 +132,7 @@ def _is_open(view: DrawnView) -> bool:
     return bool(drawn.difference(enclosed(view).buffer(SAME_LINE_MM)).length > SHORTEST_MM)
 
 
-def _closed(views: list[DrawnView], number: int) -> Iterator[Correction]:
+def _closed(views: list[DrawnView], number: int) -> Iterator[Change]:
     for line in _closing(views[number]):
         yield _changed(views, number, [*views[number].lines, line], None, (line,))
 
@@ -176,7 +167,7 @@ def _lies_on(line: shapely.LineString, drawn: shapely.Geometry) -> bool:
     return bool(line.intersection(drawn.buffer(SAME_LINE_MM)).length > line.length / 2)
 
 
-def _as_shown(views: list[DrawnView], answer: Answer) -> Iterator[_Change]:
+def _as_shown(views: list[DrawnView], answer: Answer) -> Iterator[_Edit]:
     """Yield each track on which a part has other lines, drawn as that part shows them; a track is
     all that lies on one carrier.
     """

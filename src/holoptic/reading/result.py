@@ -98,3 +98,18 @@ class Reading:
     question: str = ""
     notes: tuple[str, ...] = ()
     conflict: tuple[Suspect, ...] = ()
+
+
+@dataclass(frozen=True)
+class Correction:
+    """One line of a contradictory drawing drawn otherwise, with which it has one meaning.
+
+    `path` is the line in the view's own mm, `words` say what changes, `views` are all views with
+    it, `reading` what they mean.
+    """
+
+    view: str
+    path: tuple[Vec2, ...]
+    words: str
+    views: tuple[DrawnView, ...]
+    reading: Reading

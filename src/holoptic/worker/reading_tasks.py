@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import contextlib
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -25,6 +26,7 @@ from holoptic.progress import tell
 from holoptic.reading.arrangement import Arrangement, Wish, arrange
 from holoptic.reading.checks import check_views
 from holoptic.reading.compare import compare
+from holoptic.reading.corrections import corrected
 from holoptic.reading.derived import drawn_view
 from holoptic.reading.dxf_sheet import read_dxf
 from holoptic.reading.figures import figure_checks
@@ -34,8 +36,16 @@ from holoptic.reading.hatching import with_sections
 from holoptic.reading.kernel import Kernel
 from holoptic.reading.lines import DrawnView, Status
 from holoptic.reading.mending import mend
-from holoptic.reading.reader import read_views
-from holoptic.reading.result import USUAL_LIMIT_S, USUAL_MOST, Check, Reading, Verdict
+from holoptic.reading.reader import OutOfTime, read_nearly, read_views
+from holoptic.reading.result import (
+    USUAL_LIMIT_S,
+    USUAL_MOST,
+    Answer,
+    Check,
+    Correction,
+    Reading,
+    Verdict,
+)
 from holoptic.reading.sketch import GivenSize, Sketch
 from holoptic.solid.shelf import bound, look, opened, seen
 from holoptic.views import VIEW_NAMES, direction_of, pictures_of
@@ -43,6 +53,9 @@ from holoptic.views.orthographic import VIEWS_BY_NAME
 from holoptic.views.sections import SEEN_FROM, section_picture
 from holoptic.worker.messages import PictureRead, ReadOneOf, SheetRead
 
+CORRECTING_LIMIT_S = 15.0
+"""So long it is looked for what would make contradictory views read."""
+_EACH_LIMIT_S = 6.0
 _MOST_BESIDE = 24
 """So many parts are looked for where a section decides among them."""
 
@@ -141,6 +154,29 @@ def read_one_of(
             if found.verdict == "unique":
                 return ReadOneOf(number, found)
     return ReadOneOf(0, first)
+
+
+def correct(
+    views: tuple[DrawnView, ...], name: str, limit_s: float = CORRECTING_LIMIT_S
+) -> tuple[Correction, ...]:
+    """Return what one line drawn otherwise would make of contradictory views; see `corrected`.
+
+    Raises BadInput for fewer than two planes.
+    """
+    whole = [view for view in views if not view.cut]
+    tell(tr("looking for one line that may be wrong"), 0.2)
+
+    def read_briefly(views: tuple[DrawnView, ...], left: float) -> Reading:
+        limit = min(left, _EACH_LIMIT_S)
+        return read_views(views, KERNEL, name, most=2, limit_s=limit, brief=True)
+
+    return corrected(whole, _nearly(whole, name, limit_s), read_briefly, limit_s)
+
+
+def _nearly(views: Sequence[DrawnView], name: str, limit_s: float) -> Iterator[Answer]:
+    """Yield what views all but mean, as long as there is time."""
+    with contextlib.suppress(OutOfTime):
+        yield from read_nearly(views, KERNEL, name, limit_s=limit_s)
 
 
 def _decided(found: Reading, sections: Sequence[DrawnView], most: int) -> Reading:

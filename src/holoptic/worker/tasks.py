@@ -274,6 +274,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "sheet_lines": _later("sheet_lines"),
     "read": _later("read"),
     "read_one_of": _later("read_one_of"),
+    "correct": _later("correct"),
     "derive_views": _later("derive_views"),
     "check_sheet": _later("check_sheet"),
     "mend_views": _later("mend_views"),

@@ -55,6 +55,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         (mark("F, B, C, Del"), tr("make it firm, broken, a centre line; take it away")),
         ("R", tr("read it")),
         ("M", tr("mend small slips, show it as it was")),
+        ("E", tr("draw the one line otherwise with which it reads")),
         ("V", tr("third or first angle")),
         (mark("Alt+Down, Alt+Up"), tr("next remark, the one before")),
         (mark("1 to 6"), tr("take an answer in hand")),

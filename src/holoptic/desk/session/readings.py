@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -11,6 +12,8 @@ from PyQt6.QtGui import QImage
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.desk.look.settings import keep_setting, read_settings
+from holoptic.desk.session.corrections import PURPOSE as _CORRECT
+from holoptic.desk.session.corrections import Corrections
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.line_in_hand import LineInHand
 from holoptic.desk.session.pasted import PastedPicture
@@ -115,6 +118,7 @@ class Readings(QObject):
         self.picture: PictureRead | None = None
         self.figures = WrittenFigures(kernel, revisions, self)
         self.line = LineInHand(self)
+        self.corrections = Corrections(self)
         self.found: Arrangement | None = None
         """The views as they were found, as long as nothing of them was changed."""
         self.pasted = PastedPicture()
@@ -230,10 +234,18 @@ class Readings(QObject):
     def mend(self) -> None:
         """Mend the small slips of the drawing; `before` keeps what it was."""
         if self.arrangement is not None and self.has_views:
-            self._ask(_MEND, "mend_views", self.arrangement.drawn_views())
+            self.ask_about_views(_MEND, "mend_views", self.arrangement.drawn_views())
+
+    def correct(self, views: Sequence[DrawnView], reading: Reading) -> None:
+        """Take views with a line drawn otherwise, and what they mean; `before` keeps them."""
+        if self.arrangement is not None:
+            before = self.before or self.arrangement
+            self.rearrange(self.arrangement.with_views(views))
+            self.before = before
+            self._take_reading(reading)
 
     def unmend(self) -> None:
-        """Take the drawing as it was before it was mended."""
+        """Take the drawing as it was before it was mended or corrected."""
         if self.before is not None:
             before, self.before = self.before, None
             self.rearrange(before)
@@ -288,13 +300,13 @@ class Readings(QObject):
         """Begin the guided way: the outlines intersected, loops to be taken away one by one."""
         if self.arrangement is not None and self.has_views:
             self._forget_reading()
-            self._ask(_GUIDE, "begin_guide", self.arrangement.drawn_views(), self.name)
+            self.ask_about_views(_GUIDE, "begin_guide", self.arrangement.drawn_views(), self.name)
 
     def take_away(self, number: int, low: float, high: float) -> None:
         """Take a loop away between two levels."""
         if self.guide is not None:
             self._steps.append(self.guide)
-            self._ask(_GUIDE, "guide_on", self.guide, number, low, high)
+            self.ask_about_views(_GUIDE, "guide_on", self.guide, number, low, high)
 
     def step_back(self) -> None:
         """Put back what was taken away last."""
@@ -332,9 +344,10 @@ class Readings(QObject):
             views = tuple(self.arrangement.drawn_views())
             if self.picture is not None and self.picture.others and self.is_as_found:
                 others = (tuple(one.drawn_views()) for one in self.picture.others)
-                self._ask(_READ, "read_one_of", (views, *others), self.name, USUAL_MOST, limit)
+                self.ask_about_views(_READ, "read_one_of", (views, *others), self.name,
+                                     USUAL_MOST, limit)  # fmt: skip
             else:
-                self._ask(_READ, "read", views, self.name, USUAL_MOST, limit)
+                self.ask_about_views(_READ, "read", views, self.name, USUAL_MOST, limit)
 
     @property
     def has_views(self) -> bool:
@@ -364,8 +377,14 @@ class Readings(QObject):
             self.reading_changed.emit()
 
     def spots(self) -> list[Spot]:
-        """Return what is odd on the sheet, what the reading found against it first."""
-        found: list[Spot] = []
+        """Return what is odd on the sheet: what would make it read first, then what the reading
+        found against it.
+        """
+        found = [
+            Spot(self.on_sheet(one.view, one.path),
+                 said(tr("{words}: then it reads (E)", words=one.words), self.unit), False)
+            for one in self.corrections.offered
+        ]  # fmt: skip
         if self.reading is not None:
             for suspect in self.reading.suspects:
                 path = self.on_sheet(suspect.view, suspect.path)
@@ -427,7 +446,7 @@ class Readings(QObject):
 
     # --- answers of the worker --------------------------------------------------------------
 
-    def _ask(self, purpose: str, task: str, *arguments: object) -> None:
+    def ask_about_views(self, purpose: str, task: str, *arguments: object) -> None:
         """Ask about the views as they now are."""
         about = self._revisions.note(_VIEWS, self.arrangement)
         self._kernel.ask(purpose, task, *arguments, about=about)
@@ -443,6 +462,8 @@ class Readings(QObject):
             self._take_sheet(value)
         elif purpose == _FIGURES:
             self.figures.take(value)
+        elif purpose == _CORRECT:
+            self.corrections.take_answer(value)
         elif purpose == _RAW and isinstance(value, PictureShown):
             self.raw = value
             self.raw_shown.emit()
@@ -493,7 +514,8 @@ class Readings(QObject):
     def _take_reading(self, reading: Reading) -> None:
         self.reading, self.chosen, self.pictures = reading, 0, {}
         for number, answer in enumerate(reading.answers):
-            self._ask(f"{_ANSWER} {number}", "shelve", pose(answer.part))
+            self.ask_about_views(f"{_ANSWER} {number}", "shelve", pose(answer.part))
+        self.corrections.ask(reading)
         self.reading_changed.emit()
 
     def _take_one_of(self, found: ReadOneOf) -> None:
@@ -523,10 +545,11 @@ class Readings(QObject):
         self.sheet_changed.emit()
         if not checked:
             sizes = self.sketch.sizes if self.sketch else ()
-            self._ask(f"{_SHEET} checks", "check_sheet", arrangement, sizes)
+            self.ask_about_views(f"{_SHEET} checks", "check_sheet", arrangement, sizes)
 
     def _forget_reading(self) -> None:
         self.reading, self.pictures, self.chosen = None, {}, 0
+        self.corrections.forget()
         self.guide, self._steps = None, []
         self.reading_changed.emit()
 

@@ -60,4 +60,3 @@ def _is_free(line: Found, lines: Sequence[Found]) -> bool:
 
 def _touches(end: Vec2, others: Sequence[shapely.LineString]) -> bool:
     return any(path.distance(shapely.Point(end)) < _FREE_MM for path in others)
-

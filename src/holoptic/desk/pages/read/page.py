@@ -162,6 +162,9 @@ class ReadPage(QWidget):
         self.mend_button = self._button(tr("Mend small slips (M)"), "mend", self.mend)
         self.read_button = self._button(tr("Read it (R)"), "read", self.readings.read)
         self.guide_button = self._button(tr("Guided way (G)"), "loop", self.readings.begin_guide)
+        self.correct_button = self._button(
+            tr("Draw that line so (E)"), "pencil", self.take_correction
+        )
         self.outcome = QLabel()
         self.outcome.setWordWrap(True)
         self.take_button = self._button(tr("Take it into the job (Enter)"), "take", self.take)
@@ -171,6 +174,7 @@ class ReadPage(QWidget):
             self.read_button,
             self.guide_button,
             self.outcome,
+            self.correct_button,
             self.take_button,
         ):
             column.layers.addWidget(widget)
@@ -230,6 +234,7 @@ class ReadPage(QWidget):
             ("Backspace", self.readings.step_back), ("V", self.angle.step),
             ("L", self.lay_over), ("Return", self.take),
             ("N", self.paper.next_step), ("W", self.paper.take_written), ("Ctrl+V", self.paste),
+            ("E", self.take_correction),
             ("Alt+Down", lambda: self._step_remark(1)), ("Alt+Up", lambda: self._step_remark(-1)),
         ):  # fmt: skip
             shortcut = QShortcut(key, self)
@@ -251,6 +256,7 @@ class ReadPage(QWidget):
         self.paper.done.connect(self.setFocus)
         self.readings.sheet_changed.connect(self._show_sheet)
         self.readings.reading_changed.connect(self._show_reading)
+        self.readings.corrections.changed.connect(self._show_corrections)
         self.session.document.changed.connect(self.refresh)
 
     # --- doing ------------------------------------------------------------------------------
@@ -356,6 +362,12 @@ class ReadPage(QWidget):
         else:
             self.readings.unmend()
 
+    def take_correction(self) -> None:
+        """Draw the line in hand of those that would make it read as that says, or the first."""
+        count = len(self.readings.corrections.offered)
+        row = self.remarks.currentRow()
+        self.readings.corrections.take(row if 0 <= row < count else 0)
+
     def lay_over(self) -> None:
         """Lay the views of the answer in hand over the given ones, or take them away."""
         self.sheet.shows_answer = not self.sheet.shows_answer
@@ -438,6 +450,12 @@ class ReadPage(QWidget):
             self.paper.go_to(STEPS[-1])
         self.refresh()
 
+    def _show_corrections(self) -> None:
+        """Light up the line with which it would read, unless something else is looked at."""
+        self.refresh()
+        if self.readings.corrections.offered and self.remarks.currentRow() < 0:
+            self.remarks.setCurrentRow(0)
+
     def _show_sheet(self) -> None:
         self.sheet.light(None)
         self.sheet.shows_answer = False
@@ -513,6 +531,7 @@ class ReadPage(QWidget):
     def _show_outcome(self, reading: Reading | None) -> None:
         self.outcome.setText(outcome_words(reading))
         answers = reading.answers if reading else ()
+        self.correct_button.setVisible(bool(self.readings.corrections.offered))
         self.take_button.setEnabled(bool(answers))
         self.board.setVisible(bool(answers))
         for number, card in enumerate(self.answers):
