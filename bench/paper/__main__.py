@@ -78,8 +78,9 @@ class Tally:
         told = self.found["sizes told"]
         offered = (f"{self.found['sizes offered']} of {told} ({self.found['sizes false']})"
                    if told else "–")  # fmt: skip
-        return (f"| {name} | {count} | {' | '.join(shares)} | {good} ({share:.0f} %) | "
-                f"{corrected} | {others or '–'} | {offered} | {median:.1f} s | {late:.1f} s |")  # fmt: skip
+        cells = (name, count, *shares, f"{good} ({share:.0f} %)", corrected, others or "–", offered,
+                 f"{median:.1f} s", f"{late:.1f} s")  # fmt: skip
+        return f"| {' | '.join(map(str, cells))} |"
 
 
 def subjects(worker: Worker, count: int, families: list[str], folder: Path) -> Iterator[Subject]:

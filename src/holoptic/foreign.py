@@ -10,19 +10,21 @@ import os
 from pathlib import Path
 from typing import BinaryIO
 
-from holoptic.bounded import opened_for_reading, too_large
+from holoptic.bounded import opened_for_reading, require_size, too_large
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.quoting import name_of
 
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".bmp", ".webp", ".pdf")
 STEP_SUFFIXES = (".step", ".stp")
-DXF_SUFFIX = ".dxf"
-DRAWING_SUFFIXES = (DXF_SUFFIX, ".svg", *PICTURE_SUFFIXES)
+DXF_SUFFIX, SVG_SUFFIX = ".dxf", ".svg"
+DRAWING_SUFFIXES = (DXF_SUFFIX, SVG_SUFFIX, *PICTURE_SUFFIXES)
 """Of files that hold views: lines, or pictures of them."""
 
 LARGEST_STEP = 256_000_000
 """Bytes of a STEP file."""
+LARGEST_SVG, LARGEST_PDF, LARGEST_PICTURE = 32_000_000, 64_000_000, 200 * 1024**2
+"""Bytes of a page of lines, and of a picture, which may lie in a PDF file too."""
 _LARGEST_DXF, _LARGEST_BINARY_DXF = 64_000_000, 8_000_000
 """Bytes; nothing is counted in a DXF file that is no text."""
 _HEADER, _FOOTER = b"ISO-10303-21", b"END-ISO-10303-21"
@@ -40,11 +42,18 @@ _BINARY = b"AutoCAD Binary DXF"
 
 
 def require_readable(path: Path) -> None:
-    """Raise BadInput where a STEP or DXF file is none, or holds more than can be read."""
-    if path.suffix.lower() in STEP_SUFFIXES:
+    """Raise BadInput where a STEP or DXF file is none or holds more than can be read, where a page
+    or a picture is no ordinary file or too large.
+    """
+    suffix = path.suffix.lower()
+    if suffix in STEP_SUFFIXES:
         require_step(path)
-    elif path.suffix.lower() == DXF_SUFFIX:
+    elif suffix == DXF_SUFFIX:
         require_dxf(path)
+    elif suffix == SVG_SUFFIX:
+        require_size(path, LARGEST_SVG)
+    elif suffix in PICTURE_SUFFIXES:
+        require_size(path, LARGEST_PICTURE)
 
 
 def require_step(path: Path) -> None:

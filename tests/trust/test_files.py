@@ -17,6 +17,7 @@ from holoptic.exchange.atomic import sweep, write_atomically
 from holoptic.exchange.claims import Claim, Taken
 from holoptic.exchange.job_file import LARGEST_BYTES, job_bytes, parse_job, read_job, write_job
 from holoptic.exchange.safekeeping import Autosave, left_behind, recent_files, remember_file
+from holoptic.foreign import require_readable
 from holoptic.job import job_of
 from holoptic.part import ImportedSolid
 from holoptic.places import read_json_object, setbacks, state_folder
@@ -50,6 +51,14 @@ def test_what_is_no_ordinary_file_is_neither_written_nor_read(tmp_path):
     endless.symlink_to("/dev/zero")
     with pytest.raises(BadInput, match=r"endless\.holoptic is no ordinary file"):
         read_job(endless)
+
+
+@pytest.mark.parametrize("suffix", [".png", ".pdf", ".svg", ".dxf", ".step"])
+def test_files_of_others_are_refused_before_anything_is_started(tmp_path, suffix):
+    endless = tmp_path / f"endless{suffix}"
+    endless.symlink_to("/dev/zero")
+    with pytest.raises(BadInput, match=rf"endless\{suffix} is no ordinary file"):
+        require_readable(endless)
 
 
 def test_a_save_after_one_that_was_killed_between_two_names_leaves_nothing_over(tmp_path):

@@ -19,7 +19,6 @@ from holoptic.exchange.check_files import write_check
 from holoptic.exchange.outputs import require_suffix, write_by_suffix
 from holoptic.foreign import require_readable
 from holoptic.job import sheet_order, title_block
-from holoptic.places import resolved
 from holoptic.plan.hand import Hand
 from holoptic.units import Unit
 from holoptic.units.spoken import said
@@ -42,7 +41,7 @@ def check(options: argparse.Namespace) -> int:
         asked = asked_for(options, worker)
         order, title = sheet_order(asked.job, asked.sheet), title_block(asked.job, asked.sheet)
         report: CheckReport = worker.ask(
-            "check_drawn", str(resolved(scan)), order, asked.figure.id, title, hand, corners
+            "check_drawn", str(scan.absolute()), order, asked.figure.id, title, hand, corners
         )
     unit = asked.job.unit
     if options.register:

@@ -89,7 +89,7 @@ def open_sheet(
     if path.suffix.lower() not in DRAWING_SUFFIXES:
         raise BadInput(tr("{file}: views are read from .dxf, .pdf and .svg files and from pictures "
                           "such as .png and .jpg", file=path.name))  # fmt: skip
-    sheet: SheetRead = worker.ask("open_sheet", str(resolved(path)), wish, None, given)
+    sheet: SheetRead = worker.ask("open_sheet", str(path.absolute()), wish, None, given)
     if sheet.picture is not None and sheet.picture.trouble:
         raise BadInput(tr("{name}: {why}", name=path.name, why=sheet.picture.trouble))
     return sheet

@@ -15,11 +15,11 @@ from PIL import Image
 from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
+from holoptic.foreign import LARGEST_PICTURE
 from holoptic.quoting import name_of
 from holoptic.tolerance import SOLVED
 
 Grey = NDArray[np.uint8]
-_MOST_BYTES = 200 * 1024**2
 _MOST_PIXELS = 120_000_000
 _ENOUGH_PIXELS = 40_000_000
 """A larger picture is halved until it has no more: an A3 scan at 600 dpi."""
@@ -41,7 +41,7 @@ def load(path: Path, number: int = 1) -> Grey:
 
     Raises BadInput for what is none.
     """
-    data = read_bounded(path, _MOST_BYTES)
+    data = read_bounded(path, LARGEST_PICTURE)
     if not data:
         raise BadInput(tr("{name} is empty", name=name_of(path)))
     read = _page if data[:5] == b"%PDF-" else _decoded
@@ -95,7 +95,7 @@ class Told(NamedTuple):
 
 def told_of(path: Path) -> Told | None:
     """Return what the head of a picture says; None where nobody can tell. Raises BadInput."""
-    return _told(read_bounded(path, _MOST_BYTES))
+    return _told(read_bounded(path, LARGEST_PICTURE))
 
 
 def _told(data: bytes) -> Told | None:

@@ -18,13 +18,13 @@ from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
+from holoptic.foreign import LARGEST_PDF
 from holoptic.paper.figures import Figure
 from holoptic.paper.vector.beziers import Cubic, line_as_cubic, shapes_of
 from holoptic.paper.vector.page import Look, Page, Stroke
 from holoptic.quoting import name_of
 from holoptic.reading.lines import Box
 
-MOST_BYTES = 64_000_000
 _MM = 25.4 / 72.0
 _MOST_STROKES, _MOST_OBJECTS, _DEEPEST = 20_000, 60_000, 8
 _LARGEST_FILLED_MM = 6.0
@@ -54,7 +54,7 @@ def read_pdf(path: Path, number: int = 1) -> Page:
 
 
 def _opened(path: Path) -> pypdfium2.PdfDocument:
-    data = read_bounded(path, MOST_BYTES)
+    data = read_bounded(path, LARGEST_PDF)
     if b"%PDF-" not in data[:1024]:
         raise BadInput(tr("{name} is not a PDF file", name=name_of(path)))
     try:

@@ -18,13 +18,13 @@ from holoptic.bounded import read_bounded
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
+from holoptic.foreign import LARGEST_SVG
 from holoptic.paper.figures import Figure
 from holoptic.paper.vector.beziers import Cubic, line_as_cubic, shapes_of
 from holoptic.paper.vector.page import Look, Page, Stroke
 from holoptic.quoting import name_of
 from holoptic.reading.lines import Box
 
-MOST_BYTES = 32_000_000
 _PER_INCH = 96.0
 _MM = 25.4 / _PER_INCH
 _MOST_THINGS = 30_000
@@ -37,7 +37,7 @@ _HREF = "href", "{http://www.w3.org/1999/xlink}href"
 
 def read_svg(path: Path) -> Page:
     """Return what an SVG file shows, as a page. Raises BadInput."""
-    data = read_bounded(path, MOST_BYTES)
+    data = read_bounded(path, LARGEST_SVG)
     _require_bounded(data, path)
     try:
         found = svg.SVG.parse(io.BytesIO(data), reify=True, ppi=_PER_INCH)
