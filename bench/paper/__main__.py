@@ -164,7 +164,8 @@ def _one(
     first, tried = "", []
     _count_lines(subject, sheet, tally)
     if sheet.picture is not None:
-        _count_figures(worker.ask("read_figures", str(path), given), sheet.picture, sizes, tally)
+        written = worker.ask("read_figures", str(path), given)
+        _count_figures(written.sizes, sheet.picture, sizes, tally)
     for arrangement in (sheet.arrangement, *others):
         try:
             reading = worker.ask("read", tuple(arrangement.drawn_views()), "read", 6, _LIMIT_S)

@@ -2,6 +2,7 @@
 
 import math
 
+import cv2
 import numpy as np
 import pytest
 from hypothesis import given
@@ -12,7 +13,7 @@ from holoptic.cli.main import main
 from holoptic.demo import views_photo_path
 from holoptic.paper.axis_levels import Levels
 from holoptic.paper.given import Given
-from holoptic.paper.offers import offered_by
+from holoptic.paper.offers import Written, offered_by
 from holoptic.paper.opening import figures_on
 from holoptic.paper.scan.recogniser import guess
 from holoptic.paper.scan.roles import Found
@@ -34,7 +35,7 @@ def across(low, high, written, y=40.0, x=60.0):
 
 
 def test_figures_beside_the_dimension_lines_of_a_photo_are_read():
-    found = {(round(one.drawn, 1), one.written) for one in figures_on(views_photo_path())}
+    found = {(round(one.drawn, 1), one.written) for one in figures_on(views_photo_path()).sizes}
     wanted = {(s, s) for s in (15.0, 23.0, 12.0, 72.5, 38.0, 26.0, 16.5, 41.0)}
     assert wanted <= found
 
@@ -54,7 +55,24 @@ def test_a_picture_without_figures_has_none(worker, tmp_path, demo_job):
 
     part = next(p.source for p in demo_job.parts if p.source.name == "wedge foot")
     path = scanned(drawn(worker, part), tmp_path / "plain.png")
-    assert figures_on(path, Given()) == ()
+    assert figures_on(path, Given()) == Written()
+
+
+@pytest.mark.parametrize(
+    ("how", "lies"),
+    [
+        (np.fliplr, "mirrored"),
+        (lambda one: np.rot90(one, 2), "upside down"),
+        (np.flipud, "turned over"),
+    ],
+)
+def test_a_sheet_that_lies_otherwise_is_told_by_its_figures(tmp_path, how, lies):
+    path = tmp_path / "turned.png"
+    picture = cv2.imread(str(views_photo_path()), cv2.IMREAD_GRAYSCALE)
+    cv2.imwrite(str(path), np.ascontiguousarray(how(picture)))
+    written = figures_on(path)
+    assert written.lies == lies
+    assert written.trouble
 
 
 def test_empty_paper_says_nothing():

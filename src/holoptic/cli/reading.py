@@ -24,7 +24,7 @@ from holoptic.exchange.step_file import save_step
 from holoptic.foreign import STEP_SUFFIXES
 from holoptic.job import job_of, pose
 from holoptic.paper.given import Given, Sizes
-from holoptic.paper.offers import offered_by
+from holoptic.paper.offers import Written, offered_by
 from holoptic.part import Part
 from holoptic.part.crate import AXIS_NAMES
 from holoptic.part.whole import PartSource
@@ -32,7 +32,6 @@ from holoptic.reading.compare import compare as compare_views
 from holoptic.reading.compare import paths_in_view
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.result import Correction, Difference, Reading
-from holoptic.reading.sketch import GivenSize
 from holoptic.tolerance import COINCIDENT_MM
 from holoptic.units import evaluate
 from holoptic.units.spoken import said
@@ -54,8 +53,7 @@ def read(options: argparse.Namespace) -> int:
             _tell_picture(sheet.picture)
             if options.size is None:
                 with contextlib.suppress(HolopticError):  # the views are read all the same
-                    figures = worker.ask("read_figures", str(source), given)
-                    _tell_written(sheet.picture, figures)
+                    _tell_written(sheet.picture, worker.ask("read_figures", str(source), given))
         for check in sheet.checks:
             print(f"{check.view or tr('sheet')}: {said(check.words)}{_place(check.path)}")
         for remark in sheet.arrangement.remarks:
@@ -113,9 +111,11 @@ def _tell_picture(picture: PictureRead) -> None:
         print(tr("levels along the {axis_names}: {places}", axis_names=axis, places=places))
 
 
-def _tell_written(picture: PictureRead, figures: tuple[GivenSize, ...]) -> None:
+def _tell_written(picture: PictureRead, written: Written) -> None:
     """Say which sizes seem to be written on the sheet; a machine reads them, so none is taken."""
-    offered = offered_by(figures, picture.names, picture.boxes, picture.levels)
+    if written.trouble:
+        print(tr("sheet: {what}", what=written.trouble))
+    offered = offered_by(written.sizes, picture.names, picture.boxes, picture.levels)
     if any(offered.sizes):
         sizes = ",".join("" if size is None else f"{size:g}" for size in offered.sizes)
         print(tr("written on the sheet, it seems: length, depth, height {sizes}; --size {sizes} "

@@ -9,7 +9,9 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
+from holoptic.catalogue import tr
 from holoptic.paper.axis_levels import SAME_LEVEL_MM, Levels
 from holoptic.paper.figures import SCALES
 from holoptic.paper.given import Sizes, TrueLevels
@@ -23,6 +25,30 @@ _BESIDE_MM = 45.0
 _SHARED = 3
 _SHARE, _OFF_MM = 0.02, 0.5
 """How far a figure and its measured length differ at most: share, and mm of paper besides."""
+
+
+Lie = Literal["", "mirrored", "upside down", "turned over"]
+"""How a sheet lies; turned over is mirrored and upside down."""
+
+
+@dataclass(frozen=True)
+class Written:
+    """What figures beside dimension lines say, mm of paper, and how the sheet lies where hardly any
+    can be read: so that they would be, if it lay otherwise.
+    """
+
+    sizes: tuple[GivenSize, ...] = ()
+    lies: Lie = ""
+
+    @property
+    def trouble(self) -> str:
+        """What is to be said of how the sheet lies."""
+        return {
+            "": "",
+            "mirrored": tr("the sheet is mirrored: its figures read when it is turned over"),
+            "turned over": tr("the sheet is mirrored: its figures read when it is turned over"),
+            "upside down": tr("the sheet is upside down: turn it by two quarters"),
+        }[self.lies]
 
 
 @dataclass(frozen=True)
@@ -73,6 +99,12 @@ def offered_by(
     return Offered((sizes[0], sizes[1], sizes[2]), (places[0], places[1], places[2]))
 
 
+def agreeing(figures: Sequence[GivenSize]) -> int:
+    """Return how many figures say what was measured, at the scale that most of them share."""
+    scale = _scale(figures)
+    return 0 if scale is None else sum(_agree(figure, scale) for figure in figures)
+
+
 def _scale(figures: Sequence[GivenSize]) -> float | None:
     """Return the scale by which most figures are what was measured, of two equally good ones none:
     a usual scale, or one that several figures share.
@@ -83,9 +115,10 @@ def _scale(figures: Sequence[GivenSize]) -> float | None:
     usual, own = votes[: len(SCALES)], votes[len(SCALES) :]
     most = max((count for count, _ in usual), default=0)
     best = [scale for count, scale in usual if count == most]
-    if most and len(best) == 1:
-        return best[0]
     shared = max(own, default=(0, 1.0))
+    is_other = shared[0] >= _SHARED and shared[0] > 2 * most  # as on paper taken for another
+    if most and len(best) == 1 and not is_other:
+        return best[0]
     return shared[1] if shared[0] >= _SHARED and shared[0] > most else None
 
 

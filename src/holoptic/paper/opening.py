@@ -13,6 +13,7 @@ from holoptic.errors import BadInput
 from holoptic.foreign import PICTURE_SUFFIXES
 from holoptic.keeping import Cache
 from holoptic.paper.given import USUAL_PAPER, Given, Sizes
+from holoptic.paper.offers import Written
 from holoptic.paper.scan.levels import likely_roundings
 from holoptic.paper.scan.sheet import FlatSheet, Interpreted, flat_sheet, interpret, written_on
 from holoptic.paper.vector.looks import Key
@@ -24,7 +25,7 @@ from holoptic.quoting import name_of
 from holoptic.reading.arrangement import Wish, arrange
 from holoptic.reading.lines import Status, scaled
 from holoptic.reading.planes import PLANES
-from holoptic.reading.sketch import GivenSize, Sketch
+from holoptic.reading.sketch import Sketch
 from holoptic.sheet.papers import MM_PER_INCH, PAPERS
 
 _PICTURED, _FEW_LINES = 0.35, 12
@@ -83,13 +84,13 @@ def open_paper(
     return _pictured(path, wish, given, None)
 
 
-def figures_on(path: Path, given: Given | None = None) -> tuple[GivenSize, ...]:
-    """Return the sizes that are written on the picture of a sheet, mm of paper: read by a machine,
-    so each may be wrong. Raises BadInput.
+def figures_on(path: Path, given: Given | None = None) -> Written:
+    """Return what is written on the picture of a sheet: read by a machine, so each size may be
+    wrong. Raises BadInput.
     """
     given = given or Given()
     page = read_pdf(path, given.page).size if path.suffix.lower() == ".pdf" else None
-    return tuple(written_on(_laid_flat(path, given, page)))
+    return written_on(_laid_flat(path, given, page))
 
 
 def _is_picture(page: Page) -> bool:

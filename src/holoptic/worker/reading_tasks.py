@@ -14,6 +14,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
 from holoptic.foreign import DXF_SUFFIX
 from holoptic.paper.given import Given
+from holoptic.paper.offers import Written
 from holoptic.paper.opening import Pictured, figures_on, open_paper
 from holoptic.paper.scan.ink import PER_MM
 from holoptic.paper.scan.sheet import Interpreted
@@ -94,8 +95,8 @@ def _picture_read(path: str, opened: Pictured) -> SheetRead:
     return SheetRead(path, sketch, first.arrangement, checks, opened.pages, under)
 
 
-def read_figures(path: str, given: Given) -> tuple[GivenSize, ...]:
-    """Return the sizes that are written on the picture of a sheet, mm of paper. Raises BadInput."""
+def read_figures(path: str, given: Given) -> Written:
+    """Return what is written on the picture of a sheet. Raises BadInput."""
     return figures_on(Path(path), given)
 
 

@@ -24,8 +24,8 @@ _ROOMS = frozenset({
     "plan", "practice", "reading", "sheet", "spread", "units", "views", "catalogue",
 })  # fmt: skip
 _MODULES = frozenset({
-    "holoptic.paper.axis_levels", "holoptic.paper.given", "holoptic.solid.pieces",
-    "holoptic.worker.messages",
+    "holoptic.paper.axis_levels", "holoptic.paper.given", "holoptic.paper.offers",
+    "holoptic.solid.pieces", "holoptic.worker.messages",
 })  # fmt: skip
 """Of rooms with much else in them, which the window must not import."""
 _OTHERS = frozenset({

@@ -117,6 +117,7 @@ class Readings(QObject):
         self.pages = 1
         self.picture: PictureRead | None = None
         self.figures = WrittenFigures(kernel, revisions, self)
+        self.figures.lies_otherwise.connect(self.told)
         self.line = LineInHand(self)
         self.corrections = Corrections(self)
         self.found: Arrangement | None = None

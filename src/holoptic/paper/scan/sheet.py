@@ -15,6 +15,7 @@ from holoptic.errors import BadInput
 from holoptic.paper.axis_levels import Levels
 from holoptic.paper.figures import Figure, given_sizes, is_beside_one
 from holoptic.paper.given import Sizes, TrueLevels
+from holoptic.paper.offers import Lie, Written, agreeing
 from holoptic.paper.scan.axes import with_axes
 from holoptic.paper.scan.carriers import carriers_of
 from holoptic.paper.scan.frame import find_border, lie_flat, whole_picture
@@ -33,6 +34,9 @@ from holoptic.reading.sketch import GivenSize
 
 _BORDER_MM = 1.0
 _TOUCH_MM = 0.02
+_OTHERWISE: tuple[Lie, ...] = ("mirrored", "upside down", "turned over")
+_ENOUGH = 3
+"""Where fewer figures agree with what is drawn, the sheet may lie otherwise."""
 
 
 @dataclass(frozen=True)
@@ -84,18 +88,31 @@ def flat_sheet(
     return FlatSheet(flat, size, found, has_border, upright)
 
 
-def written_on(sheet: FlatSheet) -> list[GivenSize]:
-    """Return the lengths that figures beside dimension lines of a flat sheet say, mm of paper."""
+def written_on(sheet: FlatSheet) -> Written:
+    """Return what figures beside the dimension lines of a flat sheet say."""
     tell(tr("reading the figures"), 0.2)
     high, lines = sheet.size[1], dimension_lines(sheet.lines)
+    ink = _ink_of(sheet.picture, sheet.has_border)
 
     def upright(figure: Figure) -> Figure:
         return replace(figure, at=_on_sheet(figure.at, high))
 
-    found = figures_of(_ink_of(sheet.picture, sheet.has_border),
-                       lambda figure: is_beside_one(upright(figure), lines))  # fmt: skip
-    # along a dimension line a diameter is a length
-    return given_sizes([replace(upright(one), text=one.text.lstrip("⌀")) for one in found], lines)
+    def is_wanted(figure: Figure) -> bool:
+        return is_beside_one(upright(figure), lines)
+
+    def read(lies: Lie) -> list[GivenSize]:
+        found = figures_of(ink, is_wanted, lies)
+        # along a dimension line a diameter is a length
+        return given_sizes(
+            [replace(upright(one), text=one.text.lstrip("⌀")) for one in found], lines
+        )
+
+    sizes = read("")
+    counts: dict[Lie, int] = {"": agreeing(sizes)}
+    if counts[""] < _ENOUGH:  # read the wrong way round figures say anything
+        counts |= {lies: agreeing(read(lies)) for lies in _OTHERWISE}
+    lies = max(counts, key=lambda one: counts[one])
+    return Written(tuple(sizes), lies if counts[lies] >= _ENOUGH else "")
 
 
 def _ink_of(flat: Grey, has_border: bool) -> Ink:

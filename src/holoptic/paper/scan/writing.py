@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from holoptic.paper.figures import Figure
+from holoptic.paper.offers import Lie
 from holoptic.paper.scan.ink import PER_MM, Ink
 from holoptic.paper.scan.recogniser import guess
 
@@ -50,24 +51,49 @@ class _Lump:
         return self.over - self.under
 
 
-def figures_of(ink: Ink, is_wanted: Callable[[Figure], bool]) -> list[Figure]:
+def figures_of(ink: Ink, is_wanted: Callable[[Figure], bool], lies: Lie = "") -> list[Figure]:
     """Return the figures on a flat sheet that are read with some sureness (mm, Y down still).
 
     Rows lie level, or are read from the right; what stands alone is taken for level. Reading takes
-    its time, so `is_wanted` is asked of each row first.
+    its time, so `is_wanted` is asked of each row first. On a sheet that `lies` mirrored or upside
+    down each row is read so, where it stands.
     """
+    found = []
+    for strip, place in _strips(ink, is_wanted):
+        text = _read(_turned(strip, place.turn, lies))
+        if text:
+            found.append(replace(place, text=text))
+    return found
+
+
+def _turned(strip: NDArray[np.float32], turn: float, lies: Lie) -> NDArray[np.float32]:
+    """Return a strip as it would lie on a sheet that lies well."""
+    if lies in ("upside down", "turned over"):
+        strip = np.rot90(strip, 2)
+    if lies in ("mirrored", "turned over"):
+        # left and right of the sheet are over and under of what stands upright
+        strip = np.flipud(strip) if turn else np.fliplr(strip)
+    return np.ascontiguousarray(strip)
+
+
+def _read(strip: NDArray[np.float32]) -> str:
+    """Return the figure on a strip of paper; empty for none, or one that is not sure."""
+    read = guess(strip)
+    text = _DIAMETER.sub("⌀", read.text.translate(_MEANT))
+    return text if read.sureness >= _SURE and _FIGURE.match(text) else ""
+
+
+def _strips(
+    ink: Ink, is_wanted: Callable[[Figure], bool]
+) -> Iterator[tuple[NDArray[np.float32], Figure]]:
+    """Yield the paper about each row of letters that is wanted, and where it stands."""
     _, labels, stats, _ = cv2.connectedComponentsWithStats(ink.mask, connectivity=8)
     boxes = stats[:, :4] / PER_MM
     rows = [(row, turn) for turn in (0.0, 90.0) for row in _rows(boxes, turn)]
-    found = []
     wanted = [(row, place) for row, turn in _larger(rows)
               if is_wanted(place := _placed(boxes, row, turn))]  # fmt: skip
     for row, place in wanted[:_MOST_ROWS]:
-        read = guess(_strip(ink, labels, boxes, row, place.turn))
-        text = _DIAMETER.sub("⌀", read.text.translate(_MEANT))
-        if read.sureness >= _SURE and _FIGURE.match(text):
-            found.append(replace(place, text=text))
-    return found
+        yield _strip(ink, labels, boxes, row, place.turn), place
 
 
 def _placed(boxes: NDArray[np.float64], row: Sequence[int], turn: float) -> Figure:
