@@ -107,7 +107,7 @@ def test_the_figures_tell_the_scale_and_what_does_not_fit_it_is_not_offered():
     assert offered.levels[0] == ((18.0, 36.0),)
     assert offered_by([across(0, 84, 1234.0)], NAMES, BOXES, LEVELS).is_empty
     # two figures that contradict each other about one level say nothing of it
-    torn = [across(0, 84, 84.0), across(0, 18, 18.0), across(18, 84, 66.4)]
+    torn = [across(0, 84, 84.0), across(0, 18, 18.0), across(18, 84, 66.2)]
     assert offered_by(torn, NAMES, BOXES, LEVELS).sizes[0] is None
 
 
@@ -122,3 +122,11 @@ def test_what_is_offered_lies_near_what_was_measured(spans, scale):
         assert math.isclose(true, at * scale, abs_tol=0.15)
     if offered.sizes[0] is not None:
         assert offered.sizes[0] == pytest.approx(84.0 * scale, abs=0.15)
+
+
+def test_a_figure_that_lost_its_decimals_is_not_offered_beside_one_that_agrees_closely():
+    figures = [across(0.0, 84.0, 84.0), across(0.0, 18.0, 18.0), across(18.0, 40.5, 22.0)]
+    levels = offered_by(figures, NAMES, BOXES, LEVELS).levels
+    assert levels[0] == ((18.0, 18.0),)
+    figures[2] = across(18.0, 40.5, 22.5)
+    assert offered_by(figures, NAMES, BOXES, LEVELS).levels[0] == ((18.0, 18.0), (40.5, 40.5))

@@ -24,6 +24,7 @@ _NEAR_MM = 1.0
 _BESIDE_MM = 45.0
 _SHARED = 3
 _SHARE, _OFF_MM = 0.02, 0.5
+_CLOSE_SHARE, _CLOSE_MM = 0.002, 0.2
 """How far a figure and its measured length differ at most: share, and mm of paper besides."""
 
 
@@ -90,9 +91,9 @@ def offered_by(
         return NOTHING
     scale = _scale(figures)
     offers = []
-    for figure in figures:
+    for figure in _fitting(figures, scale) if scale is not None else ():
         found = _offer(figure, names, boxes, levels)
-        if found is not None and scale is not None and _agree(figure, scale):
+        if found is not None:
             offers.append(found)
     sizes = [_whole(offers, axis, levels) for axis in range(3)]
     places = [_places(offers, axis, levels) for axis in range(3)]
@@ -122,8 +123,17 @@ def _scale(figures: Sequence[GivenSize]) -> float | None:
     return shared[1] if shared[0] >= _SHARED and shared[0] > most else None
 
 
-def _agree(figure: GivenSize, scale: float) -> bool:
-    return abs(figure.written / scale - figure.drawn) < _SHARE * figure.drawn + _OFF_MM
+def _fitting(figures: Sequence[GivenSize], scale: float) -> list[GivenSize]:
+    """Return the figures that say what was measured. Where one of them says it closely, all must:
+    a figure whose decimals were lost is only little beside it.
+    """
+    fitting = [figure for figure in figures if _agree(figure, scale)]
+    close = [figure for figure in fitting if _agree(figure, scale, _CLOSE_SHARE, _CLOSE_MM)]
+    return close or fitting
+
+
+def _agree(figure: GivenSize, scale: float, share: float = _SHARE, off: float = _OFF_MM) -> bool:
+    return abs(figure.written / scale - figure.drawn) < share * figure.drawn + off
 
 
 def _offer(
