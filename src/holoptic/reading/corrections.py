@@ -29,6 +29,8 @@ from holoptic.units.spoken import figure
 MOST_OFFERED = 3
 _MOST_CLOSING = 6
 """So many lines that close an outline are tried in each view."""
+_MOST_PAIRS = 400
+"""So many pairs of ends are looked at for them: of a large drawing there are very many."""
 
 
 @dataclass(frozen=True)
@@ -147,16 +149,20 @@ def _closing(view: DrawnView) -> list[DrawnLine]:
     ends = dict.fromkeys(_rounded(end) for x in view.drawn for end in (x.shape.start, x.shape.end))
     meeting = {end: sum(path.distance(shapely.Point(end)) < SAME_LINE_MM for path in paths)
                for end in ends}  # fmt: skip
-    found = []
-    for a, b in combinations(ends, 2):
+    pairs = sorted(combinations(ends, 2), key=lambda ab: (meeting[ab[0]] + meeting[ab[1]],
+                                                          math.dist(*ab)))  # fmt: skip
+    found: list[DrawnLine] = []
+    for a, b in pairs[:_MOST_PAIRS]:
         line = shapely.LineString((a, b))
         if line.length < SHORTEST_MM or line.crosses(drawn) or _lies_on(line, drawn):
             continue
         made = DrawnLine(Straight(a, b))
         more = enclosed(replace(view, lines=(*view.lines, made))).area - area
         if more > SHORTEST_MM * line.length:
-            found.append((meeting[a] + meeting[b], line.length, made))
-    return [made for *_, made in sorted(found, key=lambda one: one[:2])][:_MOST_CLOSING]
+            found.append(made)
+        if len(found) == _MOST_CLOSING:
+            break
+    return found
 
 
 def _rounded(place: Vec2) -> Vec2:
@@ -187,7 +193,8 @@ def _as_shown(views: list[DrawnView], answer: Answer) -> Iterator[_Edit]:
             kept = [line for line in view.lines if line not in there]
             before = next((x for x in there if not _is_among(x, instead)), None)
             after = tuple(x for x in instead if not _is_among(x, there))
-            yield number, [*kept, *instead], before, after
+            if before or after:
+                yield number, [*kept, *instead], before, after
 
 
 def _is_among(line: DrawnLine, others: Sequence[DrawnLine]) -> bool:

@@ -37,7 +37,7 @@ from holoptic.reading.hatching import with_sections
 from holoptic.reading.kernel import Kernel
 from holoptic.reading.lines import DrawnView, Status
 from holoptic.reading.mending import mend
-from holoptic.reading.reader import OutOfTime, read_nearly, read_views
+from holoptic.reading.reader import read_nearly, read_views
 from holoptic.reading.result import (
     USUAL_LIMIT_S,
     USUAL_MOST,
@@ -175,8 +175,8 @@ def correct(
 
 
 def _nearly(views: Sequence[DrawnView], name: str, limit_s: float) -> Iterator[Answer]:
-    """Yield what views all but mean, as long as there is time."""
-    with contextlib.suppress(OutOfTime):
+    """Yield what views all but mean, as long as there is time and they are not too much for it."""
+    with contextlib.suppress(HolopticError):
         yield from read_nearly(views, KERNEL, name, limit_s=limit_s)
 
 
