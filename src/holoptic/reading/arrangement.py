@@ -126,10 +126,10 @@ def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
         quarters = _quarters(box, _box(clusters[number]), side)
         if quarters:
             remarks.append(
-                tr("the {name} view is turned by a quarter; it is turned back", name=name)
+                tr("the {name} view is turned by a quarter; it is turned back", name=tr(name))
             )
         elif _is_out_of_line(box, _box(clusters[number]), side):
-            remarks.append(tr("the {name} view stands a little out of line", name=name))
+            remarks.append(tr("the {name} view stands a little out of line", name=tr(name)))
         views.append(ViewOnSheet(name, tuple(clusters[number]), quarters))
     return Arrangement(angle, tuple(views), tuple(dict.fromkeys(remarks)))
 

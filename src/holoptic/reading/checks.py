@@ -49,9 +49,9 @@ def _sizes_apart(views: Sequence[DrawnView]) -> Iterator[Check]:
                     "the {name2} view",
                     axis_names=AXIS_NAMES[axis],
                     a=figure(a),
-                    name=one.name,
+                    name=tr(one.name),
                     b=figure(b),
-                    name2=other.name,
+                    name2=tr(other.name),
                 )
                 yield Check("sizes", one.name, path, words, abs(a - b) <= NEAR_MISS_MM)
 
@@ -160,7 +160,7 @@ def _without_counterpart(views: Sequence[DrawnView]) -> Iterator[Check]:
                     at = _level_of(line, k)
                     if at is not None and np.abs(levels - at).min() > NEAR_MISS_MM:
                         words = tr(
-                            "this line has no counterpart in the {name} view", name=other.name
+                            "this line has no counterpart in the {name} view", name=tr(other.name)
                         )
                         yield Check("no counterpart", view.name, _path(path), words)
 
@@ -181,8 +181,8 @@ def _wrong_side(views: Sequence[DrawnView]) -> Iterator[Check]:
             words = tr(
                 "the {name} view fits the others only as a {other} view: it is drawn from the "
                 "wrong side, or named wrongly",
-                name=name,
-                other=other,
+                name=tr(name),
+                other=tr(other),
             )
             yield Check("wrong side", name, path, words)
             return

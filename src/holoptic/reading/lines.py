@@ -6,10 +6,13 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from holoptic.catalogue import mark
 from holoptic.curves.vectors import Vec2
 from holoptic.tolerance import SHARE
 
 Status = Literal["visible", "hidden", "centre"]
+STATUS_WORDS = (mark("visible"), mark("hidden"), mark("centre"))
+"""How they are told."""
 Box = tuple[float, float, float, float]
 """xmin, ymin, xmax, ymax in mm."""
 

@@ -147,8 +147,8 @@ def _from_the_other_side(
                     tr(
                         "the {name} view agrees with the others if it is taken for a "
                         "{other} view: it seems to be drawn from the wrong side",
-                        name=view.name,
-                        other=other,
+                        name=tr(view.name),
+                        other=tr(other),
                     ),
                 )
     return ()
@@ -518,7 +518,7 @@ class _Reader:
             if demand.lines:
                 for line in demand.lines:
                     path = tuple(view.lines[line].shape.path())
-                    words = tr("no edge can lie here that is {seen}", seen=demand.seen)
+                    words = tr("no edge can lie here that is {seen}", seen=tr(demand.seen))
                     found.setdefault((view.name, line), Suspect(view.name, path, words))
             else:
                 place = (round(demand.place[0], 1), round(demand.place[1], 1))
@@ -564,6 +564,6 @@ def _question(answers: Sequence[Answer], given: set[str]) -> str:
     first, second = (_operations(answer.part) for answer in answers[:2])
     odd = next((o.name for o in first if o not in second), "")
     if best:
-        which = tr("which {best} view is meant?", best=best)
+        which = tr("which {best} view is meant?", best=tr(best))
         return f"{which} {tr('They differ in “{odd}”.', odd=odd)}" if odd else which
     return tr("how deep is “{odd}”?", odd=odd) if odd else tr("which of these is meant?")

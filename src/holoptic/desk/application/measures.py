@@ -63,7 +63,7 @@ def views_line(session: Session) -> str:
     sizes = []
     for placed in arrangement.views:
         xmin, ymin, xmax, ymax = placed.box
-        sizes.append(f"{placed.name} {show(xmax - xmin, unit)} × {show(ymax - ymin, unit)}")
+        sizes.append(f"{tr(placed.name)} {show(xmax - xmin, unit)} × {show(ymax - ymin, unit)}")
     angle = {"third": tr("Third angle"), "first": tr("First angle")}[arrangement.angle]
     return f"{angle}, {unit.label}: {'  ·  '.join(sizes)}"
 

@@ -67,6 +67,8 @@ class Spot:
     path: tuple[Vec2, ...]
     words: str
     grave: bool
+    brief: str = ""
+    """What is said on the sheet, where the words are long."""
 
 
 class Readings(QObject):
@@ -383,21 +385,22 @@ class Readings(QObject):
         """
         found = [
             Spot(self.on_sheet(one.view, one.path),
-                 said(tr("{words}: then it reads (E)", words=one.words), self.unit), False)
+                 said(tr("{words}: then it reads (E)", words=one.words), self.unit), False,
+                 tr("then it reads (E)"))
             for one in self.corrections.offered
         ]  # fmt: skip
         if self.reading is not None:
             for suspect in self.reading.suspects:
                 path = self.on_sheet(suspect.view, suspect.path)
-                found.append(Spot(path, f"{suspect.view}: {suspect.words}", True))
+                found.append(Spot(path, f"{tr(suspect.view)}: {suspect.words}", True))
             for suspect in self.reading.conflict:
                 path = self.on_sheet(suspect.view, suspect.path)
-                found.append(Spot(path, f"{suspect.view}: {suspect.words}", False))
+                found.append(Spot(path, f"{tr(suspect.view)}: {suspect.words}", False))
         for check in self.checks:
             where = check.view or "sheet"
             path = self.on_sheet(check.view, check.path) if check.view else check.path
             found.append(
-                Spot(path, said(f"{where}: {check.words}", self.unit), not check.can_be_mended)
+                Spot(path, said(f"{tr(where)}: {check.words}", self.unit), not check.can_be_mended)
             )
         return found
 

@@ -70,7 +70,7 @@ def paint_label(painter: QPainter, box: QRectF, name: str, alpha: int) -> None:
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setFont(lettering(12, bold=True))
     painter.setPen(QColor("#ffffff"))
-    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, tr("{name} view", name=name))
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, tr("{name} view", name=tr(name)))
 
 
 def _paint_offers(painter: QPainter, sheet: Canvas, in_hand: InHand) -> None:

@@ -190,7 +190,7 @@ class ReadingSheet(Canvas):
             corner = self.to_screen((drawn[1].box[0], drawn[1].box[3]))
             painter.setFont(lettering(12, bold=True))
             painter.setPen(QColor(theme().ghost))
-            words = tr("{drawn} view, drawn by Holoptic for the answer in hand", drawn=drawn[0])
+            words = tr("{drawn} view, drawn by Holoptic for the answer in hand", drawn=tr(drawn[0]))
             painter.drawText(round(corner.x()), round(corner.y()) - 14, words)
         if self._held is not None:
             box = QRectF(0, 0, 84, _LABEL)
@@ -208,13 +208,14 @@ class ReadingSheet(Canvas):
         """Write what is lit up beside it."""
         middle = self.to_screen(spot.path[len(spot.path) // 2])
         painter.setFont(lettering(12, bold=True))
-        width = min(painter.fontMetrics().horizontalAdvance(spot.words) + 14, self.width() - 20)
+        words = spot.brief or spot.words
+        width = min(painter.fontMetrics().horizontalAdvance(words) + 14, self.width() - 20)
         left = min(max(middle.x() + 16, 8.0), self.width() - width - 8)
         top = middle.y() + 16 if middle.y() < self.height() - 60 else middle.y() - 44
         box = QRectF(left, top, width, 24)
         painter.fillRect(box, QColor(theme().trouble_back))
         painter.setPen(QColor(theme().trouble))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, spot.words)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
     # --- pointer ----------------------------------------------------------------------------
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from holoptic.catalogue import tr
 from holoptic.desk.session.readings import Readings
 from holoptic.desk.widgets.pressed import on_toggle, show_down
 
@@ -32,7 +33,7 @@ class ViewsUsed(QWidget):
             show_down(button, name in shown)
 
     def _button(self, name: str) -> QPushButton:
-        button = QPushButton(name)
+        button = QPushButton(tr(name))
         on_toggle(button, lambda used: self._readings.use_view(name, used))
         self._row.addWidget(button, 1)
         return button
