@@ -187,10 +187,11 @@ class ReadingSheet(Canvas):
             )
         drawn = self._readings.drawn_view()
         if drawn is not None:
-            corner = self.to_screen((drawn[1].box[0], drawn[1].box[3]))
+            name, view = drawn
+            corner = self.to_screen((view.box[0], view.box[3]))
             painter.setFont(lettering(12, bold=True))
             painter.setPen(QColor(theme().ghost))
-            words = tr("{drawn} view, drawn by Holoptic for the answer in hand", drawn=tr(drawn[0]))
+            words = tr("{drawn} view, drawn by Holoptic for the answer in hand", drawn=tr(name))
             painter.drawText(round(corner.x()), round(corner.y()) - 14, words)
         if self._held is not None:
             box = QRectF(0, 0, 84, _LABEL)
