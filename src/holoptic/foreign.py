@@ -43,7 +43,7 @@ _BINARY = b"AutoCAD Binary DXF"
 
 def require_readable(path: Path) -> None:
     """Raise BadInput where a STEP or DXF file is none or holds more than can be read, where a page
-    or a picture is no ordinary file or too large.
+    or a picture is no ordinary file, too large, or says that it has too many dots.
     """
     suffix = path.suffix.lower()
     if suffix in STEP_SUFFIXES:
@@ -54,6 +54,14 @@ def require_readable(path: Path) -> None:
         require_size(path, LARGEST_SVG)
     elif suffix in PICTURE_SUFFIXES:
         require_size(path, LARGEST_PICTURE)
+        _require_few_dots(path)
+
+
+def _require_few_dots(path: Path) -> None:
+    # seldom needed, and it takes a while to be loaded
+    from holoptic.heads import require_dots, told_of  # noqa: PLC0415
+
+    require_dots(told_of(path), path)
 
 
 def require_step(path: Path) -> None:

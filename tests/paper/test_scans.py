@@ -10,11 +10,13 @@ from hypothesis import strategies as st
 from PIL import Image
 from tests.paper.sheets import drawn, scanned
 
+from holoptic import heads
 from holoptic.checking.pictures import loading
 from holoptic.cli.sources import open_sheet
 from holoptic.demo import job_path, views_photo_path
 from holoptic.errors import BadInput
 from holoptic.exchange.job_file import read_job
+from holoptic.foreign import require_readable
 from holoptic.paper.axis_levels import Levels
 from holoptic.paper.given import Given
 from holoptic.paper.opening import Pictured, open_paper
@@ -162,10 +164,11 @@ def test_a_photo_with_small_pictures_behind_it_is_turned_as_it_says(scan, tmp_pa
 @pytest.mark.parametrize("name", ["huge.jpg", "huge.tif", "huge.bmp", "huge.webp"])
 def test_what_its_head_says_is_too_large_is_never_decoded(tmp_path, monkeypatch, name):
     Image.new("L", (3000, 2000)).save(tmp_path / name)
-    monkeypatch.setattr(loading, "_MOST_PIXELS", 5_000_000)
+    monkeypatch.setattr(heads, "MOST_PIXELS", 5_000_000)
     monkeypatch.setattr(cv2, "imdecode", None)
-    with pytest.raises(BadInput, match="3000 × 2000 dots are more than can be checked"):
-        loading.load(tmp_path / name)
+    for refuses in (loading.load, require_readable):  # the worker, and whoever would ask it
+        with pytest.raises(BadInput, match="3000 × 2000 dots are more than can be checked"):
+            refuses(tmp_path / name)
 
 
 @pytest.mark.parametrize(

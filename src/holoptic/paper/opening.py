@@ -7,10 +7,11 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from holoptic.catalogue import tr
-from holoptic.checking.pictures.loading import load, told_of
+from holoptic.checking.pictures.loading import load
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput
 from holoptic.foreign import PICTURE_SUFFIXES
+from holoptic.heads import told_of
 from holoptic.keeping import Cache
 from holoptic.paper.given import USUAL_PAPER, Given, Sizes
 from holoptic.paper.offers import Written
