@@ -48,7 +48,7 @@ from holoptic.reading.space import Space
 from holoptic.reading.surfaces import RingSurface, Surface
 from holoptic.reading.suspecting import suspected
 from holoptic.reading.third_view import ties, without_third
-from holoptic.reading.tracks import as_drawn, loose_tracks, on_all_tracks
+from holoptic.reading.tracks import as_drawn, loosened, on_all_tracks
 from holoptic.reading.wording import told, worded
 from holoptic.tolerance import SAME_SHAPE, SHARE
 
@@ -214,7 +214,7 @@ class _Reader:
         counts = {PLANES[view.name].depth: len(view.lines) for view in views}
         self._demands = as_drawn(self._collect(), counts)
         self._tell(tr("looking for one line that may be wrong"), 0.7)
-        for _, filling in loose_tracks(self._space, self._demands):
+        for filling in loosened(self._space, self._demands):
             answer = self._answer(FeatureFinder(self._space, ()).recipes(filling))
             if answer is not None:
                 yield answer

@@ -37,15 +37,12 @@ class Track:
     at: float
 
 
-def loose_tracks(
-    space: Space, demands: Sequence[Demand], further: Sequence[Clause] = ()
-) -> Iterator[tuple[Track, Filling]]:
-    """Yield tracks without which the rest can hold, those first that need the fewest changes, each
-    with the filling that keeps most of it.
+def loosened(space: Space, demands: Sequence[Demand]) -> Iterator[Filling]:
+    """Yield, for each track without which the rest can hold, the filling that keeps most of it:
+    those first that need the fewest changes.
     """
     clauses, tracks = _written(space, demands)
-    clauses += further
-    found: list[tuple[int, int, int, Track, Filling]] = []
+    found: list[tuple[int, int, int, Filling]] = []
     for track in _loose(space.count, clauses, tracks):
         kept = [
             clause if clause.source >= 0 and tracks[clause.source] in (track, None)
@@ -55,14 +52,14 @@ def loose_tracks(
         near = nearest(kept, space.count, [1] * len(demands), space.neighbours(), _SECONDS)
         if near is not None:
             broken = sum(tracks[source] == track for source in near.broken)
-            found.append((broken, len(near.broken), len(found), track, near.filling))
-    for *_, track, filling in sorted(found, key=lambda one: one[:3]):
-        yield track, filling[: space.sampled]
+            found.append((broken, len(near.broken), len(found), near.filling))
+    for *_, filling in sorted(found, key=lambda one: one[:3]):
+        yield filling[: space.sampled]
 
 
 def on_all_tracks(views: Sequence[DrawnView], breaks: Sequence[np.ndarray]) -> list[DrawnView]:
-    """Return canonical views with broken lines added wherever a line can be: on all breaks, and
-    where leaning lines go on, within the outline. They come after the lines that are drawn.
+    """Return canonical views with broken lines added wherever a level or upright line can be: on
+    all breaks, within the outline. They come after the lines that are drawn.
     """
     return [_on_all_tracks(view, breaks) for view in views]
 
