@@ -2,7 +2,7 @@
 
 import sqlite3
 import threading
-from contextlib import closing
+from contextlib import closing, suppress
 from datetime import datetime, timedelta
 
 import pytest
@@ -189,6 +189,26 @@ def test_several_writers_at_once_lose_nothing():
     for thread in threads:
         thread.join()
     assert len(Register().drawings()) == len(subjects)
+
+
+def test_a_register_that_another_window_makes_meanwhile_is_no_file_of_others(register, monkeypatch):
+    connect, others = sqlite3.connect, []
+
+    def other_writes(statement):
+        if "sqlite_master" in statement and not others:
+            others.append(statement)
+            with suppress(Locked):  # it may have to wait, but must not confuse who was there first
+                Register(register.path, patience_s=0.0).note_drawn(drawn(SHOE))
+
+    def watched(*args, **options):
+        book = connect(*args, **options)
+        book.set_trace_callback(other_writes)
+        return book
+
+    monkeypatch.setattr(sqlite3, "connect", watched)
+    register.note_drawn(drawn())
+    assert others
+    assert drawn() in register.drawings()
 
 
 def test_an_entry_is_whole_or_not_there(register, monkeypatch):

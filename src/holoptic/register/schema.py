@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import sqlite3
+import time
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
@@ -15,6 +16,9 @@ from holoptic.quoting import name_of
 _PRIVATE = 0o600
 PATIENCE_S = 2.0
 """How long a command waits while another window writes."""
+
+_PAUSE_S = 0.01
+"""Between two tries."""
 
 _MIGRATIONS = (
     """
@@ -93,7 +97,7 @@ def opened(path: Path, patience_s: float = PATIENCE_S) -> Iterator[sqlite3.Conne
     """
     try:
         with closing(sqlite3.connect(path, timeout=patience_s, isolation_level=None)) as book:
-            _prepare(book, path)
+            _prepare(book, path, patience_s)
             book.execute("BEGIN IMMEDIATE")
             try:
                 yield book
@@ -117,7 +121,7 @@ def reading(path: Path, patience_s: float = PATIENCE_S) -> Iterator[sqlite3.Conn
         return
     try:
         with closing(sqlite3.connect(path, timeout=patience_s, isolation_level=None)) as book:
-            _prepare(book, path)
+            _prepare(book, path, patience_s)
             # a letter that is spoiled is no reason to lose all entries
             book.text_factory = lambda data: data.decode("utf-8", "replace")
             yield book
@@ -125,21 +129,19 @@ def reading(path: Path, patience_s: float = PATIENCE_S) -> Iterator[sqlite3.Conn
         raise _told(error, path) from error
 
 
-def _prepare(book: sqlite3.Connection, path: Path) -> None:
-    """Bring a register to this version. Raises Newer and Damaged."""
+def _prepare(book: sqlite3.Connection, path: Path, patience_s: float) -> None:
+    """Bring a register to this version. Raises Newer and Damaged, or what SQLite says."""
     book.execute("PRAGMA foreign_keys = ON")
-    version = int(book.execute("PRAGMA user_version").fetchone()[0])
-    ours = int(book.execute("PRAGMA application_id").fetchone()[0])
+    version, ours, is_empty = _state(book)
     if version > VERSION:
         raise Newer(tr("{name} is of a newer version of Holoptic ({version}); it is left as it is",
                        name=name_of(path), version=version))  # fmt: skip
     if version == VERSION and ours == _OURS:
         return
-    is_empty = book.execute("SELECT count(*) FROM sqlite_master").fetchone()[0] == 0
     if ours != _OURS and not is_empty:
         raise Damaged(tr("{name} is no register of Holoptic; it is left as it is",
                          name=name_of(path)))  # fmt: skip
-    book.execute("PRAGMA journal_mode = WAL")
+    _let_readers_in(book, patience_s)
     book.execute("BEGIN IMMEDIATE")
     # another window may have done it meanwhile
     version = int(book.execute("PRAGMA user_version").fetchone()[0])
@@ -151,6 +153,33 @@ def _prepare(book: sqlite3.Connection, path: Path) -> None:
     book.execute("COMMIT")
     with contextlib.suppress(OSError):
         path.chmod(_PRIVATE)
+
+
+def _state(book: sqlite3.Connection) -> tuple[int, int, bool]:
+    """Return a file's version, whose it is, and whether nothing is in it yet.
+
+    All three of one moment: asked for one after the other, another window could make the register
+    between them, and it would look like a file of others.
+    """
+    book.execute("BEGIN")
+    version = int(book.execute("PRAGMA user_version").fetchone()[0])
+    ours = int(book.execute("PRAGMA application_id").fetchone()[0])
+    is_empty = book.execute("SELECT count(*) FROM sqlite_master").fetchone()[0] == 0
+    book.execute("COMMIT")
+    return version, ours, is_empty
+
+
+def _let_readers_in(book: sqlite3.Connection, patience_s: float) -> None:
+    """Let others read while one writes. SQLite waits for nobody here, so that is done by hand."""
+    end = time.monotonic() + patience_s
+    while True:
+        try:
+            book.execute("PRAGMA journal_mode = WAL")
+            return
+        except sqlite3.OperationalError as error:
+            if error.sqlite_errorcode != sqlite3.SQLITE_BUSY or time.monotonic() >= end:
+                raise
+        time.sleep(_PAUSE_S)
 
 
 def _told(error: sqlite3.Error | UnicodeDecodeError, path: Path) -> BadInput:
@@ -190,7 +219,7 @@ def take_along(path: Path, to: Path) -> None:
     """Copy a register as it stands into another file. Raises BadInput."""
     try:
         with closing(sqlite3.connect(path, timeout=PATIENCE_S)) as book:
-            _prepare(book, path)
+            _prepare(book, path, PATIENCE_S)
             with closing(sqlite3.connect(to)) as copy:
                 book.backup(copy)
                 copy.execute("PRAGMA journal_mode = DELETE")  # one file, to be carried away
