@@ -69,6 +69,47 @@ def test_a_photo_is_confirmed_step_by_step_and_read(desk, photo, settle, press):
     assert desk.session.document.job_part.source.name == "wedge-foot-views"
 
 
+def test_the_page_on_the_scanners_glass_is_opened(empty_desk, press, qtbot, monkeypatch, tmp_path):
+    desk, page = empty_desk, empty_desk.pages["read"]
+    press(desk, Key.Key_F2)
+    form, scanner = page.invitation.scanner, desk.session.views_scanner
+    press(desk, Key.Key_S)
+    assert "Nothing lies on the stand-in's glass" in form.problem.text()
+    assert not scanner.is_busy
+    script = tmp_path / "scanner"
+    script.write_text(f"#!/bin/sh\necho P 50\necho I {views_photo_path()}\n")
+    script.chmod(0o700)
+    monkeypatch.setenv("HOLOPTIC_SCANNER", str(script))
+    form.refresh()
+    assert not form.looks.isVisible()  # a real device takes what lies there
+    press(desk, Key.Key_S)
+    qtbot.wait_until(lambda: not page.is_empty, timeout=60_000)
+    assert page.readings.name == "wedge-foot-views"
+    assert desk.session.checks.found is None  # it is no drawn sheet to be checked
+    press(desk, Key.Key_S)
+    assert not scanner.is_busy  # with a drawing there is nothing to take
+    with qtbot.wait_signal(page.readings.told) as told:  # it came while another was opened
+        desk.session.views_scanner.arrived.emit(views_photo_path())
+    assert "lies here already" in told.args[0]
+
+
+def test_the_stand_in_prints_the_part_on_the_desk(desk, page, settle, press, qtbot):
+    form, scanner = page.invitation.scanner, desk.session.views_scanner
+    assert "views of gallery block" in form.title.text()
+    form.choose_dpi(150)
+    press(desk, Key.Key_S)
+    assert scanner.is_busy
+    assert "stop (S)" in form.button.text()
+    press(desk, Key.Key_S)
+    assert not scanner.is_busy
+    press(desk, Key.Key_S)
+    qtbot.wait_until(lambda: not page.is_empty, timeout=60_000)
+    settle(desk)
+    assert page.readings.name == "gallery block"
+    assert page.paper.paper.currentData() == "A3"
+    assert page.readings.length == pytest.approx(84.0, abs=0.3)
+
+
 def test_wrong_sizes_and_levels_are_told_and_change_nothing(desk, photo, settle, press):
     page = photo
     page.paper.go_to("sizes")

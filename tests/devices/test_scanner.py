@@ -20,6 +20,8 @@ from holoptic.devices.scanner import (
 )
 from holoptic.devices.scanner_stand import main
 from holoptic.errors import BadInput
+from holoptic.paper.given import Given
+from holoptic.paper.opening import open_paper
 
 
 def test_lines_of_the_protocol():
@@ -46,7 +48,7 @@ def test_no_line_does_harm(line):
 
 def test_a_glass_comes_back_from_its_file(tmp_path):
     glass = Glass("job.holoptic", "f1", ((54, 9.0), (41, -4.5)), ("s3",), True, True, 150, 7, 60,
-                  (0.3, 0.2, 0.1))  # fmt: skip
+                  (0.3, 0.2, 0.1), "views")  # fmt: skip
     file = tmp_path / "glass.json"
     file.write_text(glass_json(glass), "utf-8")
     assert read_glass(file) == glass
@@ -74,6 +76,23 @@ def test_the_stand_in_draws_the_sheet(tmp_path):
     assert said[-1] == ScannerLine("picture", str(sheet))
     assert {line.sort for line in said[:-1]} == {"progress"}
     assert sheet.read_bytes().startswith(b"\x89PNG")
+
+
+@pytest.mark.parametrize("is_photo", [False, True])
+def test_the_stand_in_prints_views_that_can_be_read(tmp_path, is_photo, kept_worker, capsys):
+    glass, sheet = tmp_path / "glass.json", tmp_path / "sheet.png"
+    lies = Glass(str(job_path()), "f1", dpi=150, is_photo=is_photo, shows="views")
+    glass.write_text(glass_json(lies), "utf-8")
+    assert main([str(glass), str(sheet)]) == 0
+    capsys.readouterr()
+    taken = open_paper(sheet, given=Given(sizes=(84.0, None, None)))
+    assert taken.flat.has_border
+    # a scanner says how fine it takes, so the paper is known; of a photo it is not
+    assert taken.flat.paper == ("A4" if is_photo else "A3")
+    shown = taken.shown[0].arrangement
+    assert [view.name for view in shown.views] == ["front", "top", "right"]
+    front = shown.views[0].box
+    assert (front[2] - front[0], front[3] - front[1]) == pytest.approx((84.0, 37.5), abs=0.3)
 
 
 @pytest.mark.parametrize("change", [{"figure": "f99"}, {"job": "nowhere.holoptic"},

@@ -173,7 +173,7 @@ def test_what_its_head_says_is_too_large_is_never_decoded(tmp_path, monkeypatch,
 
 @pytest.mark.parametrize(
     ("dpi", "paper", "long"),
-    [(300, "A4", 297.0), (None, "A4", 297.0), (72, "A4", 297.0), (300, "A3", 420.0)],
+    [(300, None, 297.0), (None, None, 297.0), (72, None, 297.0), (300, "A3", 420.0)],
 )
 def test_a_scan_without_a_border_has_the_size_that_its_dots_say(tmp_path, dpi, paper, long):
     """Where that is a paper, and nobody chose another."""
@@ -185,6 +185,33 @@ def test_a_scan_without_a_border_has_the_size_that_its_dots_say(tmp_path, dpi, p
     Image.fromarray(picture).save(tmp_path / "s.png", **how)
     flat = open_paper(tmp_path / "s.png", given=Given(paper=paper)).flat
     assert flat.size[0] == pytest.approx(long, abs=0.5)
+
+
+@pytest.mark.parametrize(
+    ("dpi", "given", "paper", "size"),
+    [
+        (150, Given(), "A3", (396.0, 273.0)),
+        (150, Given(paper="A2"), "A2", Given(paper="A2").inner()),
+        (None, Given(), "A4", Given().inner()),
+    ],
+)
+def test_a_scan_says_which_paper_it_is_and_how_large_its_border(tmp_path, dpi, given, paper, size):
+    """Where nobody chose another; without its dots an inch it is the usual paper."""
+    per_mm = 150 / 25.4
+    picture = np.full((round(297 * per_mm), round(420 * per_mm)), 250, np.uint8)
+
+    def rectangle(x, y, wide, high):
+        low, far = (x * per_mm, y * per_mm), ((x + wide) * per_mm, (y + high) * per_mm)
+        cv2.rectangle(picture, tuple(map(round, low)), tuple(map(round, far)), 20, 4)
+
+    rectangle(12, 12, 396, 273)  # the same margin all around is another office's habit
+    rectangle(60, 70, 80, 50)
+    rectangle(60, 150, 80, 40)
+    how = {} if dpi is None else {"dpi": (dpi, dpi)}
+    Image.fromarray(picture).save(tmp_path / "s.png", **how)
+    flat = open_paper(tmp_path / "s.png", given=given).flat
+    assert (flat.has_border, flat.paper) == (True, paper)
+    assert flat.size == pytest.approx(size, abs=0.5)
 
 
 @pytest.mark.parametrize("cut", [3, 8, 30, 120])

@@ -17,12 +17,13 @@ from holoptic.devices.scanner import read_slip, require_dpi
 from holoptic.errors import BadInput
 from holoptic.exchange.check_files import write_check
 from holoptic.exchange.outputs import require_suffix, write_by_suffix
+from holoptic.exchange.pdf import pdf_pages
 from holoptic.foreign import require_readable
 from holoptic.job import sheet_order, title_block
 from holoptic.plan.hand import Hand
 from holoptic.units import Unit
 from holoptic.units.spoken import said
-from holoptic.worker.messages import SheetTaken
+from holoptic.worker.messages import SheetPlanned, SheetTaken
 
 AGREES = "agrees"
 """What scripts read: the same in every language."""
@@ -82,7 +83,7 @@ def _lines(report: CheckReport, unit: Unit) -> list[str]:
 
 
 def scan(options: argparse.Namespace) -> int:
-    """Make the picture of a sheet as a hand with its slips would draw it."""
+    """Make the picture of a sheet as a hand with its slips would draw it; views are printed."""
     out = Path(options.out)
     require_suffix(out, (".png",))
     require_dpi(options.dpi)
@@ -93,7 +94,15 @@ def scan(options: argparse.Namespace) -> int:
     with patient_worker() as worker:
         asked = asked_for(options, worker)
         order, title = sheet_order(asked.job, asked.sheet), title_block(asked.job, asked.sheet)
-        taken: SheetTaken = worker.ask("take_sheet", order, asked.figure.id, title, sitting, slips)
+        taken: SheetTaken
+        if asked.figure.is_pictorial:
+            taken = worker.ask("take_sheet", order, asked.figure.id, title, sitting, slips)
+        else:  # views are printed, not drawn by a hand
+            laid: SheetPlanned = worker.ask("sheet", order, title)
+            if laid.misfit is not None:
+                raise BadInput(said(str(laid.misfit), asked.job.unit))
+            printed = pdf_pages(laid.pages[:1])
+            taken = worker.ask("take_printed", asked.figure.id, printed, sitting)
     write_by_suffix(out, {".png": lambda: taken.png}, replace=options.force)
     return 0
 

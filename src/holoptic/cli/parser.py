@@ -214,8 +214,9 @@ def _add_reading_commands(commands: argparse._SubParsersAction[_Parser]) -> None
                       help=tr("how long it may take, 1 to 600 (default: 30)"))  # fmt: skip
     read.add_argument("--size", metavar="L,D,H",
                       help=tr("length, depth and height of the part in mm"))  # fmt: skip
-    read.add_argument("--paper", metavar="NAME", default="A4",
-                      help=tr("of a picture: the paper with its frame (default: A4)"))  # fmt: skip
+    read.add_argument("--paper", metavar="NAME",
+                      help=tr("of a picture: the paper with its frame (default: the one that a "
+                              "scan says it is, else A4)"))  # fmt: skip
     read.add_argument("--page", metavar="N", type=int, default=1,
                       help=tr("which page of a PDF file (default: 1)"))  # fmt: skip
     add_out(read, ".step .stp .holoptic")

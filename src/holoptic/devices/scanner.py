@@ -34,7 +34,8 @@ class Glass:
 
     `slips` are (number of a move, by how much its setting is off: mm, of an angle degrees), `hand`
     the spreads of a setting (mm), an angle (degrees) and the compass (mm), `until` the number of
-    the last move that was done.
+    the last move that was done. Where `shows` is "views", the printed views of the figure's part
+    lie there instead, with their dimensions, and nothing of how a sheet is drawn counts.
     """
 
     job: str
@@ -47,6 +48,7 @@ class Glass:
     seed: int = 0
     until: int | None = None
     hand: tuple[float, float, float] | None = None
+    shows: Literal["drawing", "views"] = "drawing"
 
 
 @dataclass(frozen=True)
@@ -122,4 +124,5 @@ def _glass(content: dict[str, Any]) -> Glass:
         require_dpi(int(content.get("dpi", 300))), max(0, int(content.get("seed", 0))),
         None if until is None else int(until),
         None if hand is None else (float(hand[0]), float(hand[1]), float(hand[2])),
+        "views" if content.get("shows", "drawing") == "views" else "drawing",
     )  # fmt: skip

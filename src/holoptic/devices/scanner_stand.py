@@ -17,10 +17,13 @@ from holoptic.devices.scanner import Glass, read_glass
 from holoptic.errors import BadInput, HolopticError
 from holoptic.exchange.atomic import write_atomically
 from holoptic.exchange.job_file import read_job
-from holoptic.job import sheet_order, title_block
+from holoptic.exchange.pdf import pdf_pages
+from holoptic.job import Job, SheetOrder, sheet_order, title_block, views_order
 from holoptic.plan.hand import Hand
+from holoptic.units import Unit
+from holoptic.units.spoken import said
 from holoptic.worker.client import Worker
-from holoptic.worker.messages import Progress, SheetTaken
+from holoptic.worker.messages import Progress, SheetPlanned, SheetTaken
 
 
 def take(glass: Glass, say: bool = True) -> bytes:
@@ -33,15 +36,36 @@ def take(glass: Glass, say: bool = True) -> bytes:
     hand = Hand(*glass.hand) if glass.hand else Hand()
     sitting = Sitting(hand, {}, frozenset(glass.left_out), glass.is_rubbed_out, glass.is_photo,
                       glass.dpi, glass.seed, glass.until)  # fmt: skip
+    title = title_block(job, sheet)
 
     def tell(progress: Progress) -> None:
         if say and progress.share is not None:
             print(f"P {100 * progress.share:.0f}", flush=True)
 
+    taken: SheetTaken
     with Worker(on_progress=tell) as worker:
-        taken: SheetTaken = worker.ask("take_sheet", sheet_order(job, sheet), glass.figure,
-                                       title_block(job, sheet), sitting, glass.slips)  # fmt: skip
+        if glass.shows == "views":
+            laid = worker.ask("sheet", _views(job, glass.figure), title)
+            taken = worker.ask("take_printed", glass.figure, _printed(laid, job.unit), sitting)
+        else:
+            taken = worker.ask("take_sheet", sheet_order(job, sheet), glass.figure, title,
+                               sitting, glass.slips)  # fmt: skip
     return taken.png
+
+
+def _views(job: Job, figure: str) -> SheetOrder:
+    try:
+        return views_order(job, job.figure(figure))
+    except KeyError as error:
+        raise BadInput(tr("the figure is of several parts; views of one part are printed")
+                       ) from error  # fmt: skip
+
+
+def _printed(laid: SheetPlanned, unit: Unit) -> bytes:
+    """Return a sheet as it is printed, a PDF file. Raises BadInput where nothing fits."""
+    if laid.misfit is not None:
+        raise BadInput(said(str(laid.misfit), unit))
+    return pdf_pages(laid.pages[:1])
 
 
 def main(arguments: list[str] | None = None) -> int:

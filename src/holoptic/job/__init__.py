@@ -49,6 +49,7 @@ from holoptic.job.posed import (
     pose,
     posed_figure,
     sheet_order,
+    views_order,
     whole_of,
 )
 from holoptic.job.sheets import (
@@ -138,6 +139,7 @@ __all__ = [
     "sheet_order",
     "title_block",
     "view_named",
+    "views_order",
     "whole_of",
     "written_sections",
 ]

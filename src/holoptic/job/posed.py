@@ -8,7 +8,15 @@ from dataclasses import dataclass, replace
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.job.arrangements import Arrangement, Placed, Spread
-from holoptic.job.figures import PLAIN_LINES, Figure, LineSchool, Pictorial, ViewSet
+from holoptic.job.figures import (
+    PLAIN_LINES,
+    VIEW_LINES,
+    Figure,
+    LineSchool,
+    Orthographic,
+    Pictorial,
+    ViewSet,
+)
 from holoptic.job.job import Angle, Job, JobPart
 from holoptic.job.sheets import AS_FITS, Sheet, SheetWish, SizeWish
 from holoptic.job.ties import Stand, Tie, settle
@@ -233,6 +241,18 @@ def sheet_order(job: Job, sheet: Sheet) -> SheetOrder:
     said = sheet.title.over(job.title)
     return SheetOrder(posed, sheet.wish, job.views, job.angle, job.unit, sheet.sizes,
                       len(said.own or ()), len(sheet.revisions), said.notes or "")  # fmt: skip
+
+
+def views_order(job: Job, figure: Figure) -> SheetOrder:
+    """Return an order for the three views of a figure's part by themselves, with its sizes.
+
+    Raises KeyError where the figure is of several parts.
+    """
+    source = job.part(figure.subject).source
+    seen = Figure(figure.id, figure.subject, Orthographic(), VIEW_LINES)
+    laid = sheet_order(job, job.sheet_of(figure))
+    return replace(laid, posed=(Posed(seen, source),), wish=SheetWish(dimensions="auto"),
+                   views="three", sizes=())  # fmt: skip
 
 
 def all_sheets(job: Job) -> tuple[tuple[SheetOrder, TitleBlock], ...]:

@@ -21,14 +21,15 @@ _LEAST_MM, _MOST_MM = 20.0, 3000.0
 
 @dataclass(frozen=True)
 class Given:
-    """The page of a file, counted from 1; the paper of its frame, by name; the frame's own size
+    """The page of a file, counted from 1; the paper of its frame, by name (None: the one that a
+    scan or a page says it is, else the usual one); the frame's own size
     (mm) where it is another, and where its corners lie in the picture (dots, lower left first);
     boxes about the views (mm of paper); length, depth and height of the part (mm); of each of
     these axes the levels whose true places are known.
     """
 
     page: int = 1
-    paper: str = USUAL_PAPER
+    paper: str | None = None
     frame: Vec2 | None = None
     corners: tuple[Vec2, ...] | None = None
     boxes: tuple[Box, ...] = ()
@@ -42,7 +43,7 @@ class Given:
                 raise BadInput(tr("a frame is {least:.0f} to {most:.0f} mm wide and high",
                                   least=_LEAST_MM, most=_MOST_MM))  # fmt: skip
             return max(self.frame), min(self.frame)
-        blank = frame_of(paper_named(self.paper))
+        blank = frame_of(paper_named(self.paper or USUAL_PAPER))
         wide, high = blank.inner
         return max(wide, high), min(wide, high)
 
@@ -50,5 +51,5 @@ class Given:
         """Return the size of the paper, mm, long side first. Raises BadInput."""
         if self.frame is not None:
             return self.inner()
-        paper = paper_named(self.paper)
+        paper = paper_named(self.paper or USUAL_PAPER)
         return max(paper.width, paper.height), min(paper.width, paper.height)

@@ -146,18 +146,21 @@ def _pictured(path: Path, wish: Wish, given: Given, page: Vec2 | None) -> Pictur
 
 
 def _laid_flat(path: Path, given: Given, page: Vec2 | None) -> FlatSheet:
-    inner = given.inner()
+    told = page or _scanned_size(path)
+    named = _paper_of(told) if told and given.paper is None and given.frame is None else None
+    inner = replace(given, paper=named or given.paper).inner()
     try:
         found = os.stat(path)  # noqa: PTH116 - times in whole nanoseconds
         stamp = found.st_mtime_ns, found.st_size
     except OSError:
         stamp = 0, 0
-    key = (str(path), stamp, given.page, inner, given.corners)
+    key = (str(path), stamp, given.page, inner, given.corners, named)
     kept = _flat.get(key)
     if kept is None:
         picture = load(path, given.page)
-        sheet = page or _scanned_size(path, given) or given.sheet()
-        kept = flat_sheet(picture, inner, given.corners, sheet)
+        whole = told if named else page
+        kept = flat_sheet(picture, inner, given.corners, whole or given.sheet(), bool(named))
+        kept = replace(kept, paper=named or given.paper or USUAL_PAPER)
         _flat.keep(key, kept)
     return kept
 
@@ -168,20 +171,24 @@ def _pages(path: Path) -> int:
     return told.pictures if told is not None else 1
 
 
-def _scanned_size(path: Path, given: Given) -> Vec2 | None:
-    """Return how large a scan says that its paper is, mm, long side first.
+def _scanned_size(path: Path) -> Vec2 | None:
+    """Return how large a picture says that it is, mm, long side first; None where it says nothing.
 
-    What it says counts only where that is a paper, and somebody chose no other: pictures say all
-    sorts of dots an inch.
+    Pictures say all sorts of dots an inch: it counts only where it is a paper (`_paper_of`).
     """
-    told = told_of(path) if given.paper == USUAL_PAPER and given.frame is None else None
+    told = told_of(path)
     if told is None or min(told.dpi) <= 0.0:
         return None
     sides = (MM_PER_INCH * told.wide / told.dpi[0], MM_PER_INCH * told.high / told.dpi[1])
+    return max(sides), min(sides)
+
+
+def _paper_of(sides: Vec2) -> str | None:
+    """Return the name of the paper of a size (mm), None where there is none."""
     long, short = max(sides), min(sides)
     for paper in PAPERS:
         near = max(abs(long - max(paper.width, paper.height)),
                    abs(short - min(paper.width, paper.height)))  # fmt: skip
         if near < _SCANNED_MM:
-            return long, short
+            return paper.name
     return None

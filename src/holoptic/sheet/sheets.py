@@ -83,7 +83,7 @@ def views_item(
     pictures = tuple((view.picture, view.origin) for view in placed)
     return Item(
         figure_id,
-        tr("{angle}-angle views", angle=angle),
+        tr("third-angle views") if angle == "third" else tr("first-angle views"),
         with_marks(placed, layout_extent(placed)),
         pictures,
         lines,

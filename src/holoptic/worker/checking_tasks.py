@@ -10,9 +10,10 @@ from holoptic.catalogue import tr
 from holoptic.checking.distances import check_distances
 from holoptic.checking.pictures.border import AROUND_MM, PER_MM
 from holoptic.checking.pictures.checker import Comparison, check_picture
+from holoptic.checking.pictures.ink import Grey
 from holoptic.checking.pictures.loading import load
 from holoptic.checking.pictures.showing import as_jpeg, as_png, no_larger_than
-from holoptic.checking.pictures.stand_in import take
+from holoptic.checking.pictures.stand_in import take, take_print
 from holoptic.checking.report import CheckReport
 from holoptic.checking.sitting import Sitting
 from holoptic.checking.traces import Box, Draw, Traced, draws_of, trace
@@ -99,7 +100,17 @@ def take_sheet(
     until = None if sitting.until is None else min(max(sitting.until, 0), last)
     made = Sitting(sitting.hand, offs, sitting.left_out, sitting.is_rubbed_out, sitting.is_photo,
                    sitting.dpi, sitting.seed, until, sitting.extra)  # fmt: skip
-    return SheetTaken(figure_id, as_png(take(traced, frame_of(planned.paper), made)))
+    return SheetTaken(figure_id, _taken(take(traced, frame_of(planned.paper), made), sitting))
+
+
+def take_printed(figure_id: str, printed: bytes, sitting: Sitting) -> SheetTaken:
+    """Return the picture of the first page of a PDF file, printed and taken, as PNG."""
+    return SheetTaken(figure_id, _taken(take_print(printed, sitting), sitting))
+
+
+def _taken(picture: Grey, sitting: Sitting) -> bytes:
+    """Return what was taken as a file; a scanner says how fine it takes, a camera does not."""
+    return as_png(picture, None if sitting.is_photo else sitting.dpi)
 
 
 def traced_of(planned: Planned) -> Traced:

@@ -137,7 +137,7 @@ class PictureRead:
     the border (mm), where that has its corners in the picture (dots) and whether it was found;
     boxes about the views (mm of paper) and their names; the levels along length, depth and height;
     how much larger the views are than the paper. `others` are the views with their levels taken
-    otherwise. Where no views were found, `trouble` says why.
+    otherwise. Where no views were found, `trouble` says why; the name of its paper.
     """
 
     jpeg: bytes
@@ -152,6 +152,7 @@ class PictureRead:
     scale: float
     others: tuple[Arrangement, ...] = ()
     trouble: str = ""
+    paper: str = ""
 
 
 @dataclass(frozen=True)

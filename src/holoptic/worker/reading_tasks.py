@@ -87,7 +87,7 @@ def _picture_read(path: str, opened: Pictured) -> SheetRead:
         as_jpeg(flat.picture), PER_MM, AROUND_MM, flat.size, flat.corners, flat.has_border,
         first.boxes, tuple(view.name for view in first.arrangement.views), first.levels,
         first.scale,
-        tuple(one.arrangement for one in opened.shown[1:]), opened.trouble,
+        tuple(one.arrangement for one in opened.shown[1:]), opened.trouble, flat.paper,
     )  # fmt: skip
     lines = tuple(line for view in first.arrangement.views for line in view.lines)
     sketch = Sketch(Path(path).stem, lines, (), (), False)

@@ -11,6 +11,7 @@ from collections.abc import Sequence
 
 import cv2
 import numpy as np
+import pypdfium2
 from numpy.typing import NDArray
 
 from holoptic.checking.sitting import Sitting
@@ -35,11 +36,20 @@ def take(traced: Traced, paper: BlankSheet, sitting: Sitting) -> Grey:
     sheets = SlippedSheets(
         hand, 1, lambda k, spread: np.array([dice.normal(0, spread) + sitting.slips.get(k, 0.0)])
     ).draw(traced.moves, traced.meant)
-    dpi = int(np.clip(sitting.dpi, _LEAST_DPI, _MOST_DPI))
-    ink = _Ink(paper, dpi, dice)
+    ink = _Ink(paper, _dpi(sitting), dice)
     _draw_sheet(ink, traced, sheets, sitting)
-    page = _on_paper(ink.done(), dice)
-    return photographed(page, dice) if sitting.is_photo else _scan(page, dice)
+    return _taken(ink.done(), sitting, dice)
+
+
+def take_print(printed: bytes, sitting: Sitting) -> Grey:
+    """Return the picture of a printed sheet, the first page of a PDF file of our own.
+
+    Of the sitting only counts how the sheet comes into the picture.
+    """
+    page = pypdfium2.PdfDocument(printed)[0]
+    dots = page.render(scale=_dpi(sitting) / 72.0, grayscale=True).to_numpy()
+    dark = 1.0 - dots.reshape(dots.shape[0], dots.shape[1], -1)[:, :, 0].astype(np.float32) / 255
+    return _taken(dark, sitting, np.random.default_rng(sitting.seed))
 
 
 class _Ink:
@@ -186,6 +196,15 @@ def _head(ink: _Ink, tip: tuple[float, float], body_deg: float) -> None:
 
 
 # --- paper, scanner, camera ---------------------------------------------------------------------
+
+
+def _dpi(sitting: Sitting) -> int:
+    return int(np.clip(sitting.dpi, _LEAST_DPI, _MOST_DPI))
+
+
+def _taken(dark: NDArray[np.float32], sitting: Sitting, dice: np.random.Generator) -> Grey:
+    page = _on_paper(dark, dice)
+    return photographed(page, dice) if sitting.is_photo else _scan(page, dice)
 
 
 def _on_paper(dark: NDArray[np.float32], dice: np.random.Generator) -> NDArray[np.float32]:

@@ -49,6 +49,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("P", tr("practise on the views of the part on the desk")),
         (mark("1 to 3"), tr("without a drawing: a demo drawing")),
         ("Ctrl+V", tr("a picture that was copied")),
+        ("S", tr("without a drawing: take the page on the scanner's glass (stand-in)")),
         ("N", tr("the next step of a sheet on paper")),
         ("W", tr("take the figures as they are written on it")),
         (mark("Alt+Right, Alt+Left"), tr("take a line in hand")),

@@ -51,8 +51,11 @@ class Scanner(QObject):
         """Whether the stand-in is used: no device was named."""
         return not os.environ.get("HOLOPTIC_SCANNER")
 
-    def scan(self, job: Job, glass: Glass) -> None:
-        """Take the page of a job's figure; a real device takes whatever lies on its glass."""
+    def scan(self, job: Job, glass: Glass, name: str = "sheet") -> None:
+        """Take the page of a job's figure; a real device takes whatever lies on its glass.
+
+        `name` is what the stand-in calls its file.
+        """
         if self._process is not None:
             return
         self._put_away()
@@ -65,7 +68,7 @@ class Scanner(QObject):
         (folder / "job.holoptic").write_bytes(job_bytes(job))
         on_glass = replace(glass, job=str(folder / "job.holoptic"))
         (folder / "glass.json").write_text(glass_json(on_glass), "utf-8")
-        files = str(folder / "glass.json"), str(folder / "sheet.png")
+        files = str(folder / "glass.json"), str(folder / f"{name}.png")
         self._start(sys.executable, ["-P", "-m", "holoptic.devices.scanner_stand", *files])
 
     def _start(self, program: str, arguments: Sequence[str]) -> None:

@@ -111,7 +111,7 @@ class Session(QObject):
                                self.ways, self.shelf, self)  # fmt: skip
         self.cover = Cover(self.document, self.answers, self)
         self.checks = Checks(self.document, self.answers, self.ways, self)
-        self.scanner = Scanner(self)
+        self.scanner, self.views_scanner = Scanner(self), Scanner(self)
         self.walk = Stepping(self)
         self.logbook = Logbook(self)
         self.practice = Practice(self.logbook.register, self.logbook.note, self)
@@ -185,6 +185,7 @@ class Session(QObject):
         for folder, _ in self._solids_out.values():
             folder.cleanup()
         self.scanner.close()
+        self.views_scanner.close()
         self.practice.close()
         self.kernel.close()
 

@@ -34,6 +34,8 @@ from holoptic.reading.sketch import GivenSize
 
 _BORDER_MM = 1.0
 _TOUCH_MM = 0.02
+_SAME_BORDER, _OTHER_BORDER = 0.01, 0.2
+"""Borders of another habit differ by so much of their size; a photo on a page differs by more."""
 _OTHERWISE: tuple[Lie, ...] = ("mirrored", "upside down", "turned over")
 _ENOUGH = 3
 """Where fewer figures agree with what is drawn, the sheet may lie otherwise."""
@@ -42,7 +44,8 @@ _ENOUGH = 3
 @dataclass(frozen=True)
 class FlatSheet:
     """A sheet that was laid flat: its picture, the size within its border (mm), where the border's
-    corners lay in the picture (dots), whether they were found, and the lines on it (mm, Y up).
+    corners lay in the picture (dots), whether they were found, and the lines on it (mm, Y up);
+    the name of its paper.
     """
 
     picture: Grey
@@ -50,6 +53,7 @@ class FlatSheet:
     corners: tuple[Vec2, ...]
     has_border: bool
     lines: tuple[Found, ...]
+    paper: str = ""
 
 
 @dataclass(frozen=True)
@@ -65,17 +69,21 @@ class Interpreted:
 
 
 def flat_sheet(
-    picture: Grey, inner: Vec2, corners: Sequence[Vec2] | None, paper: Vec2
-) -> FlatSheet:
+    picture: Grey, inner: Vec2, corners: Sequence[Vec2] | None, paper: Vec2,
+    is_whole_paper: bool = False,
+) -> FlatSheet:  # fmt: skip
     """Return a sheet laid flat with the lines on it. `inner` is the size within its border (mm),
     long side first; `corners` are the border's, if they are known (dots, lower left first). Where
-    no border is found, the picture is taken for that of a whole sheet of `paper` (mm).
+    no border is found, the picture is taken for that of a whole sheet of `paper` (mm). One that
+    `is_whole_paper` for certain shows how large its border is, too.
     """
     tell(tr("looking for the border"), 0.1)
     found = tuple(corners) if corners else find_border(picture, inner)
     has_border = found is not None
     if found is None:
         found = whole_picture(picture)
+    if has_border and is_whole_paper:
+        inner = _border_of(found, inner, max(paper) / max(picture.shape))
     size = _held(found, inner if has_border else paper)
     tell(tr("making the sheet straight"), 0.3)
     flat = lie_flat(picture, found, size)
@@ -117,6 +125,17 @@ def written_on(sheet: FlatSheet) -> Written:
 
 def _ink_of(flat: Grey, has_border: bool) -> Ink:
     return Ink(flat, AROUND_MM + (_BORDER_MM if has_border else -AROUND_MM))
+
+
+def _border_of(corners: Sequence[Vec2], usual: Vec2, mm_per_dot: float) -> Vec2:
+    """Return the size of a border, mm, long side first: the usual one, unless it is plainly not
+    that large in a picture that shows a whole paper.
+    """
+    wide = (math.dist(corners[0], corners[1]) + math.dist(corners[2], corners[3])) / 2
+    high = (math.dist(corners[1], corners[2]) + math.dist(corners[3], corners[0])) / 2
+    seen = mm_per_dot * max(wide, high), mm_per_dot * min(wide, high)
+    off = max(abs(one / other - 1.0) for one, other in zip(seen, usual, strict=True))
+    return seen if _SAME_BORDER < off < _OTHER_BORDER else usual
 
 
 def _held(corners: Sequence[Vec2], inner: Vec2) -> Vec2:

@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QLabel,
-    QListWidget,
     QListWidgetItem,
     QPushButton,
     QStackedWidget,
@@ -38,6 +37,7 @@ from holoptic.desk.pages.read.paper_panel import STEPS, PaperPanel
 from holoptic.desk.pages.read.paper_sheet import PaperSheet
 from holoptic.desk.pages.read.read_invitation import ReadInvitation
 from holoptic.desk.pages.read.reading_sheet import ReadingSheet
+from holoptic.desk.pages.read.remark_list import RemarkList
 from holoptic.desk.pages.read.views_used import ViewsUsed
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
@@ -146,9 +146,7 @@ class ReadPage(QWidget):
         column.layers.addWidget(self._make_given())
         self.groups = LineGroups(self.readings)
         column.layers.addWidget(self.groups)
-        self.remarks = QListWidget()
-        self.remarks.setWordWrap(True)
-        self.remarks.setAccessibleName(tr("remarks about the drawing"))
+        self.remarks = RemarkList()
         self.remarks.currentRowChanged.connect(self._light)
         self.remarks_title = QLabel(tr("Worth a look before reading"))
         self.remarks_title.setObjectName("quiet")
@@ -234,7 +232,7 @@ class ReadPage(QWidget):
             ("Backspace", self.readings.step_back), ("V", self.angle.step),
             ("L", self.lay_over), ("Return", self.take),
             ("N", self.paper.next_step), ("W", self.paper.take_written), ("Ctrl+V", self.paste),
-            ("E", self.take_correction),
+            ("E", self.take_correction), ("S", self.take_scan),
             ("Alt+Down", lambda: self._step_remark(1)), ("Alt+Up", lambda: self._step_remark(-1)),
         ):  # fmt: skip
             shortcut = QShortcut(key, self)
@@ -258,6 +256,7 @@ class ReadPage(QWidget):
         self.readings.reading_changed.connect(self._show_reading)
         self.readings.corrections.changed.connect(self._show_corrections)
         self.session.document.changed.connect(self.refresh)
+        self.session.views_scanner.arrived.connect(self._open_scan)
 
     # --- doing ------------------------------------------------------------------------------
 
@@ -279,6 +278,19 @@ class ReadPage(QWidget):
             self.readings.open(files[0])
         else:
             self.readings.open_image(clipboard.image())
+
+    def take_scan(self) -> None:
+        """Without a drawing, take the page on the scanner's glass, or stop that."""
+        if self.is_empty:
+            self.invitation.scanner.toggle()
+
+    def _open_scan(self, path: Path) -> None:
+        """Open the page that a scanner took, unless another drawing came to lie here meanwhile."""
+        if self.is_empty:
+            self.readings.open(path)
+        else:
+            self.readings.told.emit(tr("A drawing lies here already: close it (X), and take the "
+                                       "page on the scanner's glass again (S)."))  # fmt: skip
 
     def _do_with_line(self, key: str) -> None:
         """Do what a key means for the line in hand, or for the box in hand."""

@@ -286,7 +286,7 @@ class PaperPanel(QWidget):
         self.setVisible(picture is not None or self._readings.pages > 1)
         if picture is not None:
             self.row.show_value(self.step)
-            self.paper.setCurrentIndex(max(0, self.paper.findData(given.paper)))
+            self.paper.setCurrentIndex(max(0, self.paper.findData(picture.paper)))
             wide, high = picture.size
             self.frame_width.show_length(Length.of(round(wide, 1)))
             self.frame_height.show_length(Length.of(round(high, 1)))

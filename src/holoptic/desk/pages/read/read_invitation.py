@@ -14,6 +14,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.demo import drawing_paths, views_photo_path
 from holoptic.desk.canvas.canvas import Line
 from holoptic.desk.canvas.start_card import PANES, StartCard
+from holoptic.desk.pages.read.views_scanner import ViewsScanner
 from holoptic.desk.session.session import Session
 
 _GLANCE = "glance at demo drawing"
@@ -90,6 +91,8 @@ class ReadInvitation(QWidget):
             for card in cards:
                 row.addWidget(card, 1)
             column.addLayout(row, share)
+        self.scanner = ViewsScanner(session)
+        column.addWidget(self.scanner)
         session.kernel.answered.connect(self._take)
         session.answers.views_changed.connect(self.refresh)
 
@@ -109,6 +112,7 @@ class ReadInvitation(QWidget):
         """Show the views of the part on the desk, or nothing of that where there is none."""
         if not self.isVisible():
             return
+        self.scanner.refresh()
         placed = self.session.answers.placed
         self.practise_card.setVisible(self.session.document.job_part is not None)
         self.practise_card.show_sketch(
