@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from holoptic.paper.scan.dashed_circles import dashed_circles
 from holoptic.paper.scan.ink import Ink
 from holoptic.paper.scan.seeds import Circle, Places, Seed, fit_circle, fit_line
 
@@ -92,6 +93,8 @@ class CircleCarrier:
 def carriers_of(ink: Ink, seeds: Sequence[Seed]) -> tuple[list[LineCarrier], list[CircleCarrier]]:
     """Return the carriers of seeds, with the ink along them."""
     circles = _circles(seeds)
+    crumbs = [seed for seed in seeds if not any(_is_crumb_of(seed, one) for one in circles)]
+    circles += [one for one in dashed_circles(crumbs) if not _is_known(one, circles)]
     straight = [seed for seed in seeds if seed.circle is None
                 and not any(_is_crumb_of(seed, circle) for circle in circles)]  # fmt: skip
     return (_without_twins([_sampled_line(ink, *grown) for grown in _grown(straight)]),
@@ -122,10 +125,14 @@ def _circles(seeds: Sequence[Seed]) -> list[Circle]:
                 break
         crumbs = [s.places for s in seeds if s.circle is None and _is_crumb_of(s, circle)]
         circle = fit_circle(np.vstack([*own, *crumbs]))
-        if not any(np.hypot(*(circle.centre - c.centre)) < _SAME_CENTRE_MM
-                   and abs(circle.radius - c.radius) < _SAME_RADIUS_MM for c in found):  # fmt: skip
+        if not _is_known(circle, found):
             found.append(circle)
     return found
+
+
+def _is_known(circle: Circle, found: Sequence[Circle]) -> bool:
+    return any(np.hypot(*(circle.centre - one.centre)) < _SAME_CENTRE_MM
+               and abs(circle.radius - one.radius) < _SAME_RADIUS_MM for one in found)  # fmt: skip
 
 
 def _grown_circle(own: list[Places], circle: Circle, seed: Seed) -> Circle | None:

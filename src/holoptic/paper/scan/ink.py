@@ -21,6 +21,7 @@ _PAPER_MM, _SMOOTH_MM, _AROUND_MM = 4.0, 0.08, 1.2
 _LEAST_DARK, _OF_DARKEST, _NOISE_TIMES = 0.12, 0.42, 6.0
 _LEAST_SPOT_MM2, _LEAST_HOLE_MM2 = 0.06, 0.05
 _LETTER_MM, _SLIM_MM = 5.2, 0.75
+_SLIM_STROKE_MM, _SLIM_SHARE = 0.8, 0.35
 _FULL = 90.0
 
 
@@ -50,6 +51,8 @@ class Ink:
         is_dash = (area < 1.8) & (area / (0.3 * long + 1.0 / PER_MM) < 1.25) & (long < 3.6)
         is_letter = (np.maximum(wide, high) < _LETTER_MM) & ~is_slim & ~is_dash
         is_letter[0] = False
+        for number in np.flatnonzero(is_letter):
+            is_letter[number] = not _is_stroke(labels, int(number), stats[number])
         left = self.mask.copy()
         if count > 1:
             left[is_letter[labels]] = 0
@@ -66,6 +69,15 @@ class Ink:
         dark = cv2.remap(self.dark, x, y, cv2.INTER_LINEAR, borderValue=0)
         on = cv2.remap(self._at, x, y, cv2.INTER_LINEAR, borderValue=0) > 0.5
         return np.asarray(dark, np.float32), np.asarray(on)
+
+
+def _is_stroke(labels: NDArray[np.int32], number: int, stats: NDArray[np.int32]) -> bool:
+    """Say whether a lump is slim whichever way it lies: a dash of a circle, or one that leans."""
+    x, y, wide, high, _ = (int(one) for one in stats)
+    rows, columns = np.nonzero(labels[y : y + high, x : x + wide] == number)
+    _, sides, _ = cv2.minAreaRect(np.c_[columns, rows].astype(np.float32))
+    slim, long = min(sides) / PER_MM, max(sides) / PER_MM
+    return bool(slim < _SLIM_STROKE_MM and slim < _SLIM_SHARE * long)
 
 
 def _binarised(dark: Dark) -> Mask:

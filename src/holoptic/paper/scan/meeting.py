@@ -11,6 +11,7 @@ from dataclasses import replace
 from itertools import combinations
 
 from holoptic.curves.vectors import Vec2
+from holoptic.paper.scan.apexes import with_apexes
 from holoptic.paper.scan.roles import Found
 from holoptic.reading.lines import Bow, Straight
 from holoptic.tolerance import ROUNDING
@@ -33,7 +34,8 @@ def met(lines: Sequence[Found]) -> list[Found]:
     """Return the lines of a view with their ends where they meet; crumbs that meet nothing are
     left out.
     """
-    found, held = _tangent(_through_centres(_without_chords(_without_corners(lines))))
+    lines = with_apexes(_without_chords(_without_corners(lines)))
+    found, held = _tangent(_through_centres(lines))
     for number, line in enumerate(found):
         if line.role != "centre" and isinstance(line.shape, Straight):
             others = [other for k, other in enumerate(found)
