@@ -93,12 +93,17 @@ class CircleCarrier:
 def carriers_of(ink: Ink, seeds: Sequence[Seed]) -> tuple[list[LineCarrier], list[CircleCarrier]]:
     """Return the carriers of seeds, with the ink along them."""
     circles = _circles(seeds)
-    crumbs = [seed for seed in seeds if not any(_is_crumb_of(seed, one) for one in circles)]
-    circles += [one for one in dashed_circles(crumbs) if not _is_known(one, circles)]
-    straight = [seed for seed in seeds if seed.circle is None
-                and not any(_is_crumb_of(seed, circle) for circle in circles)]  # fmt: skip
+    straight = _off_circles([seed for seed in seeds if seed.circle is None], circles)
+    for circle, dashes in dashed_circles(straight):
+        circles.append(circle)
+        straight = _off_circles([seed for seed in straight if seed not in dashes], [circle])
+    centred: list[Circle] = []
+    for circle in circles:
+        exact = _centred_circle(ink, circle)
+        if not _is_known(exact, centred):
+            centred.append(exact)
     return (_without_twins([_sampled_line(ink, *grown) for grown in _grown(straight)]),
-            [sampled_circle(ink, _centred_circle(ink, circle)) for circle in circles])  # fmt: skip
+            [sampled_circle(ink, circle) for circle in centred])  # fmt: skip
 
 
 # --- circles ------------------------------------------------------------------------------------
@@ -128,6 +133,10 @@ def _circles(seeds: Sequence[Seed]) -> list[Circle]:
         if not _is_known(circle, found):
             found.append(circle)
     return found
+
+
+def _off_circles(seeds: Sequence[Seed], circles: Sequence[Circle]) -> list[Seed]:
+    return [seed for seed in seeds if not any(_is_crumb_of(seed, one) for one in circles)]
 
 
 def _is_known(circle: Circle, found: Sequence[Circle]) -> bool:

@@ -38,18 +38,20 @@ class _Dashes:
     long: NDArray[np.float64]
 
 
-def dashed_circles(seeds: Sequence[Seed]) -> list[Circle]:
-    """Return the circles along which short straight seeds lie (mm), the surest first."""
+def dashed_circles(seeds: Sequence[Seed]) -> list[tuple[Circle, list[Seed]]]:
+    """Return the circles along which short straight seeds lie (mm), the surest first, and which
+    seeds these are.
+    """
     dashes = _dashes_of(seeds)
     free = np.ones(len(dashes.seeds), bool)
-    found: list[Circle] = []
+    found: list[tuple[Circle, list[Seed]]] = []
     while free.sum() >= _FEWEST:
         best = _best(dashes, free)
         if best is None:
             break
         circle, own = best
         free &= ~own
-        found.append(circle)
+        found.append((circle, [dashes.seeds[k] for k in np.flatnonzero(own)]))
     return found
 
 

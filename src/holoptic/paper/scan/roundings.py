@@ -1,117 +1,184 @@
-"""Roundings between two straight lines: their centre hangs on the lines, so one figure is fitted.
+"""Roundings between two straight lines: looked for where lines would meet and no ink is.
 
 A quarter of a circle tells its radius badly: where it begins the ink hardly leaves the line, and
-what lies on the line is taken for a part of it. Tangent to both lines, its centre and its radius
-are one unknown; the ink in the middle of the arc settles it (least squares by Gauss and Newton).
+a small one is told from a corner by a few dots. Tangent to both lines, centre and radius hang on
+one figure: how far from the corner the ink crosses the line that halves it.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import combinations, product
 
 import numpy as np
 
-from holoptic.paper.scan.carriers import STEP_MM, CircleCarrier, LineCarrier, sampled_circle
+from holoptic.paper.scan.carriers import (
+    STEP_MM,
+    CircleCarrier,
+    LineCarrier,
+    sampled,
+    sampled_circle,
+)
 from holoptic.paper.scan.ink import Ink
 from holoptic.paper.scan.seeds import Circle, Places
 
-_LEAST_ARC, _LARGEST_ARC = np.radians(35.0), np.radians(170.0)
-_TOUCH_MM, _TOUCH_SHARE, _TOUCH_TURN = 0.2, 0.12, np.radians(35.0)
-_REACH_MM, _REACH_SHARE = 1.5, 0.4
 _LEAST_SINE = 0.35
-_ROUNDS, _MIDDLE_SHARE, _FEWEST_SAMPLES = 5, 0.15, 8
-_OFF_MM, _OTHER_MM, _OTHER_SHARE = 0.06, 0.3, 0.25
+_CORNER_MM, _MOST_MM = 0.3, 15.0
+"""So far from the corner the ink lies at least, and at most."""
+_LEAST_RADIUS_MM, _LARGEST_RADIUS_MM = 1.2, 40.0
+_ALONG_MM, _ALONG_SHARE = 1.5, 0.8
+_ARC_SHARE, _OFF_MM, _MOST_OFF_MM = 0.9, 0.08, 0.2
+_ENDS_MM, _ENDS_SHARE = 1.0, 1.2
+_SAME_MM, _SAME_SHARE = 0.6, 0.2
 
 
 @dataclass(frozen=True, eq=False)
-class _Side:
-    """A line that an arc touches: a place on it, and its normal towards the arc's centre."""
+class Rounding:
+    """An arc between two lines: its circle, and where it begins and ends on it (radians)."""
 
-    place: Places
-    normal: Places
+    circle: Circle
+    first: float
+    last: float
 
-
-def fitted_rounding(
-    ink: Ink, carrier: CircleCarrier, lines: Sequence[LineCarrier]
-) -> CircleCarrier:
-    """Return a circle of which one arc lies between two lines with its radius told by these; any
-    other one as it is.
-    """
-    arc = _arc_of(carrier)
-    if arc is None:
-        return carrier
-    sides = [_touched(carrier.circle, angle, lines) for angle in arc]
-    if sides[0] is None or sides[1] is None:
-        return carrier
-    circle = _between(ink, carrier.circle, arc, (sides[0], sides[1]))
-    return sampled_circle(ink, circle) if circle is not None else carrier
+    def lies_on(self, places: Places) -> bool:
+        """Say whether places are but those of the arc."""
+        out = places - self.circle.centre
+        turn = (np.arctan2(out[:, 1], out[:, 0]) - self.first) % (2 * np.pi)
+        share = 0.3 * (self.last - self.first)
+        within = (turn < self.last - self.first + share) | (turn > 2 * np.pi - share)
+        off = float(self.circle.off(places).max())
+        return bool(within.all() and off < _SAME_MM + 0.05 * self.circle.radius)
 
 
-def _arc_of(carrier: CircleCarrier) -> tuple[float, float] | None:
-    """Return from where to where the ink of a circle goes, radians, where it is one short arc."""
-    there = carrier.samples.on | carrier.samples.crossed
-    if there.all() or not there.any():
-        return None
-    start = int(np.argmin(there))
-    edges = np.flatnonzero(np.diff(np.r_[0, np.roll(there, -start).astype(int), 0]))
-    firsts, lasts = edges[::2], edges[1::2]
-    longest = int(np.argmax(lasts - firsts))
-    first, last = (start + firsts[longest]) * carrier.step, (start + lasts[longest]) * carrier.step
-    is_one_arc = 2 * (lasts[longest] - firsts[longest]) > there.sum()
-    return (first, last) if is_one_arc and _LEAST_ARC < last - first < _LARGEST_ARC else None
-
-
-def _touched(circle: Circle, angle: float, lines: Sequence[LineCarrier]) -> _Side | None:
-    """Return the line that a circle touches about an end of its arc, None where there is none."""
-    out = np.array([np.cos(angle), np.sin(angle)])
-    best, side = np.inf, None
-    for line in lines:
-        normal = np.array([-line.way[1], line.way[0]])
-        far = float((circle.centre - line.place) @ normal)
-        normal, far = (normal, far) if far > 0 else (-normal, -far)
-        off = abs(far - circle.radius)
-        if off > _TOUCH_MM + _TOUCH_SHARE * circle.radius or -(out @ normal) < np.cos(_TOUCH_TURN):
+def roundings(ink: Ink, lines: Sequence[LineCarrier]) -> list[Rounding]:
+    """Return the arcs that round off the corners of lines."""
+    found = []
+    for one, other in combinations(lines, 2):
+        corner = _corner(one, other)
+        if corner is None or _has_ink(ink, corner):
             continue
-        foot = float((circle.centre - line.place) @ line.way)
+        for first, second in product(_ways(one, corner), _ways(other, corner)):
+            rounding = _rounding(ink, corner, first, second)
+            if rounding is not None:
+                found.append(rounding)
+    return found
+
+
+def with_roundings(
+    ink: Ink, lines: Sequence[LineCarrier], circles: Sequence[CircleCarrier]
+) -> tuple[list[LineCarrier], list[CircleCarrier]]:
+    """Return lines and circles with the arcs between lines as they are, and without what was found
+    of these before.
+    """
+    found = roundings(ink, lines)
+    left = [line for line in lines
+            if not any(one.lies_on(_places(line)) for one in found)]  # fmt: skip
+    others = [one for one in circles if not any(_is_same(one, arc) for arc in found)]
+    return left, [*others, *(sampled_circle(ink, one.circle) for one in found)]
+
+
+def _places(line: LineCarrier) -> Places:
+    own = np.flatnonzero(line.samples.on)
+    numbers = np.linspace(own[0], own[-1], 5) if len(own) else np.zeros(1)
+    return np.array([line.at(int(number)) for number in numbers])
+
+
+def _is_same(carrier: CircleCarrier, arc: Rounding) -> bool:
+    """Say whether a circle is the arc, found worse before."""
+    near = _SAME_MM + _SAME_SHARE * arc.circle.radius
+    on = carrier.samples.on & ~carrier.samples.crossed
+    return bool(np.hypot(*(carrier.circle.centre - arc.circle.centre)) < near
+                and abs(carrier.circle.radius - arc.circle.radius) < near
+                and on.mean() < 0.6)  # fmt: skip
+
+
+def _corner(one: LineCarrier, other: LineCarrier) -> Places | None:
+    """Return where two lines would meet, beyond an end of both or near it; None elsewhere."""
+    cross = one.way[0] * other.way[1] - one.way[1] * other.way[0]
+    if abs(cross) < _LEAST_SINE:
+        return None
+    gap = other.place - one.place
+    place = one.place + one.way * (gap[0] * other.way[1] - gap[1] * other.way[0]) / cross
+    for line in (one, other):
+        along = float((place - line.place) @ line.way)
         low, high = line.low, line.low + len(line.samples.on) * STEP_MM
-        reach = _REACH_MM + _REACH_SHARE * circle.radius
-        if low - reach < foot < high + reach and off < best:
-            best, side = off, _Side(line.place, normal)
-    return side
-
-
-def _between(
-    ink: Ink, circle: Circle, arc: tuple[float, float], sides: tuple[_Side, _Side]
-) -> Circle | None:
-    """Return the circle that touches two lines and whose arc lies on the ink, None for none."""
-    normals = np.array([side.normal for side in sides])
-    if abs(np.linalg.det(normals)) < _LEAST_SINE:
-        return None
-    # the centre for no radius, and how it moves as the radius grows
-    start = np.linalg.solve(normals, [side.normal @ side.place for side in sides])
-    along = np.linalg.solve(normals, [1.0, 1.0])
-    radius, off = circle.radius, np.zeros(0)
-    for _ in range(_ROUNDS):
-        trial = Circle(start + radius * along, radius)
-        angles, off = _middle_of(ink, trial, arc)
-        pull = np.c_[np.cos(angles), np.sin(angles)] @ along + 1.0
-        if len(off) < _FEWEST_SAMPLES or not np.abs(pull).max() > 0:
+        if not low - 2 * _MOST_MM < along < high + 2 * _MOST_MM:
             return None
-        radius += float((off @ pull) / (pull @ pull))
-        if abs(radius - circle.radius) > _OTHER_MM + _OTHER_SHARE * circle.radius:
-            return None
-    if float(np.median(np.abs(off))) > _OFF_MM:
+    return np.asarray(place)
+
+
+def _has_ink(ink: Ink, place: Places) -> bool:
+    _, on = ink.across(place[None], np.array([[1.0, 0.0]]), np.array([0.0]))
+    return bool(on[0, 0])
+
+
+def _ways(line: LineCarrier, corner: Places) -> Iterator[Places]:
+    """Yield the ways in which a line leads away from a corner, as far as it does."""
+    along = float((corner - line.place) @ line.way)
+    low, high = line.low, line.low + len(line.samples.on) * STEP_MM
+    if high - along > _ALONG_MM:
+        yield line.way
+    if along - low > _ALONG_MM:
+        yield -line.way
+
+
+def _rounding(ink: Ink, corner: Places, first: Places, second: Places) -> Rounding | None:
+    """Return the arc between two ways out of a corner, None where there is none."""
+    half = np.arccos(np.clip(first @ second, -1.0, 1.0)) / 2
+    halving = (first + second) / np.hypot(*(first + second))
+    far = _first_ink(ink, corner, halving)
+    if far is None:
         return None
-    return Circle(start + radius * along, radius)
+    radius = far / (1 / np.sin(half) - 1)
+    if not _LEAST_RADIUS_MM < radius < _LARGEST_RADIUS_MM:
+        return None
+    foot = radius / np.tan(half)
+    if not all(_leads_on(ink, corner, way, float(foot)) for way in (first, second)):
+        return None
+    circle = Circle(corner + halving * radius / np.sin(half), float(radius))
+    ends = [corner + foot * way - circle.centre for way in (first, second)]
+    angles = [float(np.arctan2(end[1], end[0])) for end in ends]
+    turn = (angles[1] - angles[0]) % (2 * np.pi)
+    start, turn = (angles[0], turn) if turn < np.pi else (angles[1], 2 * np.pi - turn)
+    return Rounding(circle, start, start + turn) if _is_inked(ink, circle, start, turn) else None
 
 
-def _middle_of(ink: Ink, circle: Circle, arc: tuple[float, float]) -> tuple[Places, Places]:
-    """Return where along the middle of an arc there is ink (radians), and how far beside (mm)."""
-    carrier = sampled_circle(ink, circle)
-    share = _MIDDLE_SHARE * (arc[1] - arc[0])
-    numbers = np.arange(round((arc[0] + share) / carrier.step),
-                        round((arc[1] - share) / carrier.step))  # fmt: skip
-    own = numbers % len(carrier.samples.on)
-    kept = carrier.samples.on[own] & ~carrier.samples.crossed[own]
-    return np.asarray(numbers[kept] * carrier.step, float), carrier.samples.middle[own][kept]
+def _first_ink(ink: Ink, corner: Places, way: Places) -> float | None:
+    """Return how far the middle of the first ink lies from a corner along a way, mm."""
+    along = np.arange(0.0, _MOST_MM, STEP_MM / 2)
+    _, on = ink.across(corner + along[:, None] * way, np.repeat(way[None], len(along), 0),
+                       np.array([0.0]))  # fmt: skip
+    edges = np.flatnonzero(np.diff(np.r_[0, on[:, 0].astype(int), 0]))
+    if len(edges) < 2 or edges[0] == 0:
+        return None
+    far = float(edges[0] + edges[1] - 1) / 2 * STEP_MM / 2
+    return far if far > _CORNER_MM else None
+
+
+def _leads_on(ink: Ink, corner: Places, way: Places, foot: float) -> bool:
+    """Say whether a line begins where an arc ends, and not long before."""
+    normal = np.array([-way[1], way[0]])
+
+    def share(low: float, high: float) -> float:
+        along = np.arange(low, high, STEP_MM)
+        if not len(along):
+            return 0.0
+        samples = sampled(ink, corner + along[:, None] * way,
+                          np.repeat(normal[None], len(along), 0))  # fmt: skip
+        return float(samples.on.mean())
+
+    return (share(foot, foot + _ENDS_MM + _ENDS_SHARE * min(foot, 3.0)) > _ALONG_SHARE
+            and share(0.0, 0.25 * foot) < 0.5)  # fmt: skip
+
+
+def _is_inked(ink: Ink, circle: Circle, start: float, turn: float) -> bool:
+    """Say whether ink lies all along an arc, in the middle of its stroke."""
+    angles = start + np.linspace(0.08, 0.92, max(12, int(turn * circle.radius / STEP_MM))) * turn
+    out = np.c_[np.cos(angles), np.sin(angles)]
+    samples = sampled(ink, circle.centre + circle.radius * out, out)
+    own = samples.on & ~samples.crossed
+    if samples.on.mean() < _ARC_SHARE or own.mean() < 0.5:
+        return False
+    off = np.abs(samples.middle[own])
+    return float(np.median(off)) < _OFF_MM and float(np.percentile(off, 95)) < _MOST_OFF_MM

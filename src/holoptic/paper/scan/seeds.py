@@ -19,6 +19,8 @@ _LINE_MM, _CIRCLE_MM = 0.16, 0.14
 _SAGITTA_MM = 0.3
 _LEAST_ROUND_MM, _LARGEST_RADIUS_MM = 1.5, 150.0
 _FEWEST = 4
+_CORNER_DOTS, _STRAIGHT_SHARE = 9, 0.3
+"""Of the height of an arc, a straight line is off by so much at most."""
 _DEEPEST = 12
 _NEIGHBOURS = ((-1, 0), (0, 1), (1, 0), (0, -1), (-1, -1), (-1, 1), (1, 1), (1, -1))
 
@@ -135,8 +137,24 @@ def _circle_of(places: Places) -> Circle | None:
     if np.percentile(circle.off(places), 97) >= _CIRCLE_MM:
         return None
     chord = float(np.hypot(*(places[-1] - places[0])))
+    if _is_straight_between(places, circle):
+        return None
     is_bent = chord * chord / (8 * circle.radius) > _SAGITTA_MM or long > 4 * circle.radius
     return circle if is_bent else None
+
+
+def _is_straight_between(places: Places, circle: Circle) -> bool:
+    """Say whether but the ends of a chain are bent: a short side of thick strokes is rounded off by
+    its corners.
+    """
+    cut = min(_CORNER_DOTS, len(places) // 4)
+    inner = places[cut:-cut]
+    if len(inner) < _CORNER_DOTS:
+        return False
+    middle, way = fit_line(inner)
+    off = np.abs((inner - middle) @ np.array([-way[1], way[0]]))
+    long = float(np.hypot(*(inner[-1] - inner[0])))
+    return float(np.percentile(off, 90)) < _STRAIGHT_SHARE * long * long / (8 * circle.radius)
 
 
 def _farthest(places: Places) -> int:

@@ -23,7 +23,7 @@ from holoptic.paper.scan.ink import Ink
 from holoptic.paper.scan.levels import Rounding, ViewFound, levels_of, outer_box, settled
 from holoptic.paper.scan.meeting import met
 from holoptic.paper.scan.roles import Found, roles_of
-from holoptic.paper.scan.roundings import fitted_rounding
+from holoptic.paper.scan.roundings import with_roundings
 from holoptic.paper.scan.seeds import seeds_of
 from holoptic.paper.scan.spans import dimension_lines
 from holoptic.paper.scan.views import held_within, lines_in, proposed_boxes
@@ -92,8 +92,7 @@ def flat_sheet(
     ink = _ink_of(flat, has_border)
     seeds = seeds_of(ink.without_letters())
     tell(tr("following each line"), 0.7)
-    straight, circles = carriers_of(ink, seeds)
-    lines, _ = roles_of(straight, [fitted_rounding(ink, one, straight) for one in circles])
+    lines, _ = roles_of(*with_roundings(ink, *carriers_of(ink, seeds)))
     upright = tuple(_upright(line, size[1]) for line in lines)
     return FlatSheet(flat, size, found, has_border, upright)
 
