@@ -299,3 +299,22 @@ def test_circles_agree_with_the_levels_that_they_touch():
         slot = sorted(one.start[1] for one in straight if 0 < one.start[1] < 30)
         assert [bow.centre[1] - bow.radius, bow.centre[1] + bow.radius] == pytest.approx(
             [slot[0], slot[1]], abs=0.001)  # fmt: skip
+
+
+@pytest.mark.parametrize("first", [0, 1])
+def test_circles_about_one_centre_agree_in_whatever_order_they_were_found(first):
+    """The outer one touches the end of the part, which stays; the inner one was measured beside."""
+    outer = Found("visible", Bow((13.85, 26.17), 13.85, 0.0, math.pi))
+    inner = Found("visible", Bow((13.85, 26.2), 5.8, 0.0, 2 * math.pi))
+    outline = [
+        Found("visible", Straight(*ends), axis)
+        for ends, axis in ((((0.0, 0.0), (0.0, 26.17)), 1), (((27.7, 0.0), (27.7, 26.17)), 1),
+                           (((0.0, 0.0), (27.7, 0.0)), 0))
+    ]  # fmt: skip
+    circles = [outer, inner]
+    front = ViewFound("front", (*outline, circles[first], circles[1 - first]),
+                      (0.0, 0.0, 27.7, 40.0))  # fmt: skip
+    bores = [Found("hidden", Straight((0.0, y), (16.6, y)), 0) for y in (20.35, 31.96)]
+    right = ViewFound("right", (*box_lines(0, 0, 16.6, 40.0, 0), *bores), (0.0, 0.0, 16.6, 40.0))
+    height = levels_of([front, right], rounding=0.05)[2]
+    assert height.placed == pytest.approx((0.0, 20.35, 26.15, 31.95, 40.0), abs=0.001)

@@ -27,6 +27,7 @@ _LONGEST_CHAIN_MM = 10.5
 _CLEARLY = 0.06
 """By so much better ink must part lines than their width, to count."""
 _WHOLE, _WHOLE_OR_CROSSED = 0.9, 0.93
+_FEWEST_DASHES = 3
 _DASHED_ROUND = 0.35
 """Share of a circle that dashes cover at least."""
 
@@ -304,7 +305,10 @@ def _circle_roles(carrier: CircleCarrier, least: float) -> list[Found]:
     along = circle.radius * carrier.step
     dashes = [run for run in runs if 1.0 < (run.last - run.first) * along < _DASH_MM]
     covered = sum((run.last - run.first) * carrier.step for run in dashes)
-    if len(dashes) >= 4 and len(dashes) >= 0.7 * len(runs) and covered > _DASHED_ROUND * 2 * np.pi:
+    gaps = [b.first - a.last for a, b in pairwise(runs)] + [len(samples.on) - runs[-1].last]
+    is_even = len(dashes) == len(runs) == _FEWEST_DASHES and max(gaps) * along < _GROUP_GAP_MM
+    is_dashed = len(dashes) > _FEWEST_DASHES and len(dashes) >= 0.7 * len(runs)
+    if (is_even or is_dashed) and covered > _DASHED_ROUND * 2 * np.pi:
         return [Found("hidden", Bow(centre, circle.radius, 0.0, 2 * np.pi))]
     found = []
     for run in runs:

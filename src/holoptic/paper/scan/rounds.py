@@ -18,6 +18,8 @@ from holoptic.reading.lines import Bow, Box
 from holoptic.reading.planes import PLANES
 
 _NEAR_MM = 0.35
+_PASSES = 2
+"""Of circles about one centre the later one may move it under the earlier."""
 
 
 @dataclass(frozen=True)
@@ -41,11 +43,12 @@ def agreeing(
     they were measured.
     """
     placed = [list(one.placed) for one in levels]
-    for name, lines, box in views:
-        for line in lines:
-            if isinstance(line.shape, Bow) and line.role != "centre":
-                along = list(_touched(name, line.shape, box, levels))
-                _agree(along, line.shape.radius, levels, placed, held, step)
+    bows = [(name, line.shape, box) for name, lines, box in views for line in lines
+            if isinstance(line.shape, Bow) and line.role != "centre"]  # fmt: skip
+    for _ in range(_PASSES):
+        for name, bow, box in bows:
+            along = list(_touched(name, bow, box, levels))
+            _agree(along, bow.radius, levels, placed, held, step)
     return [replace(one, placed=tuple(own)) for one, own in zip(levels, placed, strict=True)]
 
 
