@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from holoptic.paper.scan.apexes import with_apexes
-from holoptic.paper.scan.axes import with_axes
+from holoptic.paper.scan.axes import with_axes, without_signs
 from holoptic.paper.scan.carriers import carriers_of
 from holoptic.paper.scan.ink import PER_MM, Ink
 from holoptic.paper.scan.roles import Found, roles_of
@@ -185,3 +185,11 @@ def test_dashes_through_a_circle_that_end_in_nothing_are_its_centre_line():
 )  # fmt: skip
 def test_other_dashes_stay_hidden_lines(lines):
     assert with_axes(lines) == lines
+
+
+def test_the_loop_of_a_letter_is_no_hole():
+    loop, small = (
+        Found("visible", Bow(at, 1.0, 0.0, math.tau)) for at in ((9.0, 3.0), (20.0, 10.0))
+    )
+    axis = Found("centre", Straight((17.0, 10.0), (23.0, 10.0)), 0)
+    assert without_signs([loop, small, axis, ROUND]) == [small, axis, ROUND]

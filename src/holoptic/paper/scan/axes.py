@@ -18,6 +18,8 @@ _THROUGH_MM = 0.3
 _EVEN_MM = 1.0
 """Both halves of a centre line are as long as each other, by eye."""
 _FREE_MM = 0.6
+_SIGN_MM, _BEYOND_MM = 1.3, 0.4
+"""Letters and the sign for a diameter hold round loops of such a radius."""
 
 
 def with_axes(lines: Sequence[Found]) -> list[Found]:
@@ -31,6 +33,28 @@ def with_axes(lines: Sequence[Found]) -> list[Found]:
         and _is_free(line, lines) else line
         for line in lines
     ]  # fmt: skip
+
+
+def without_signs(lines: Sequence[Found]) -> list[Found]:
+    """Return the lines of a view without round loops of letters that a leader touches: so small a
+    hole has a centre line.
+    """
+    return [
+        line for line in lines
+        if not isinstance(line.shape, Bow) or line.shape.radius > _SIGN_MM
+        or any(_crosses(other, line.shape) for other in lines)
+    ]  # fmt: skip
+
+
+def _crosses(line: Found, bow: Bow) -> bool:
+    """Say whether a level or upright line runs through the middle of a circle and out of it."""
+    shape = line.shape
+    if not isinstance(shape, Straight) or line.axis is None:
+        return False
+    own, far = line.axis, bow.radius + _BEYOND_MM
+    low, high = sorted((shape.start[own], shape.end[own]))
+    off = abs(shape.start[1 - own] - bow.centre[1 - own])
+    return off < _THROUGH_MM and low < bow.centre[own] - far and high > bow.centre[own] + far
 
 
 def _is_axis(line: Found, bow: Bow) -> bool:

@@ -16,7 +16,7 @@ from holoptic.paper.axis_levels import Levels
 from holoptic.paper.figures import Figure, given_sizes, is_beside_one
 from holoptic.paper.given import Sizes, TrueLevels
 from holoptic.paper.offers import Lie, Written, agreeing
-from holoptic.paper.scan.axes import with_axes
+from holoptic.paper.scan.axes import with_axes, without_signs
 from holoptic.paper.scan.carriers import carriers_of
 from holoptic.paper.scan.frame import find_border, lie_flat, whole_picture
 from holoptic.paper.scan.ink import Ink
@@ -176,7 +176,7 @@ def interpret(
     Raises BadInput for fewer than two views.
     """
     given = list(boxes) if boxes else proposed_boxes(sheet.lines, sheet.size)
-    lumps = [met(with_axes(lines_in(sheet.lines, box))) for box in given]
+    lumps = [met(with_axes(without_signs(lines_in(sheet.lines, box)))) for box in given]
     lumps = [lump for lump in lumps if any(line.role == "visible" for line in lump)]
     if len(lumps) < 2:
         raise BadInput(tr("fewer than two views were found in the picture"))
