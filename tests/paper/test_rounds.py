@@ -5,6 +5,8 @@ import math
 import cv2
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from holoptic.paper.scan.apexes import with_apexes
 from holoptic.paper.scan.axes import with_axes, without_signs
@@ -153,6 +155,25 @@ def test_edges_that_run_together_end_in_one_point():
     assert found[4] == lines[5]
 
 
+PLACE = st.tuples(*[st.integers(0, 40).map(float)] * 2)
+EDGE = st.tuples(PLACE, PLACE).filter(lambda ends: ends[0] != ends[1])
+
+
+@given(st.lists(EDGE, max_size=12, unique=True))
+def test_whatever_lines_meet_none_comes_into_being(edges):
+    lines = [visible(*ends) for ends in edges]
+    found = with_apexes(lines)
+    assert len(found) <= len(lines)
+    assert all(math.isfinite(x) for line in found for end in (line.shape.start, line.shape.end)
+               for x in end)  # fmt: skip
+
+
+def test_lines_that_cross_where_parallel_ones_end_meet_in_no_point():
+    cross = [visible((5.0, 20.0), (35.0, 20.0)), visible((20.0, 5.0), (20.0, 35.0))]
+    rows = [visible((2.0, y), (20.0, y)) for y in (19.9, 20.0, 20.1)]
+    assert with_apexes([*cross, *rows]) == [*cross, *rows]
+
+
 def test_edges_of_a_frustum_keep_their_ends():
     """They aim at one point, but nothing is drawn up to there."""
     lines = [visible((4.0, 35.0), (12.0, 20.0)), visible((12.0, 35.0), (16.0, 20.0)),
@@ -185,6 +206,19 @@ def test_dashes_through_a_circle_that_end_in_nothing_are_its_centre_line():
 )  # fmt: skip
 def test_other_dashes_stay_hidden_lines(lines):
     assert with_axes(lines) == lines
+
+
+@pytest.mark.parametrize("is_before", [False, True])
+def test_an_extension_line_does_not_lengthen_the_dashes_it_leads_on_from(is_before):
+    def along(*spans):
+        return [[(50.0 - x if is_before else x, 20.0) for x in span] for span in spans]
+
+    dashes = along((6.0, 9.0), (10.2, 13.2), (14.4, 17.4), (18.6, 21.6))
+    edge = [[(6.0, y), (40.0, y)] for y in (8.0, 8.2, 8.4)]  # side by side: one thick line
+    lines = found_on(drawn(*dashes, *along((22.6, 40.0)), *edge, thick=0.3))
+    (broken,) = [line.shape for line in lines if line.role == "hidden"]
+    ends = sorted(x for x, _ in (broken.start, broken.end))
+    assert ends == pytest.approx(sorted(50.0 - x if is_before else x for x in (6.0, 21.6)), abs=0.4)
 
 
 def test_the_loop_of_a_letter_is_no_hole():

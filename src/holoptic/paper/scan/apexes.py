@@ -46,6 +46,8 @@ def _best(lines: list[Found]) -> tuple[Vec2, list[int]] | None:
         if place is None:
             continue
         own = _aiming(lines, able, place, _AT_MM)
+        if one not in own or other not in own:
+            continue  # they merely cross
         if len(own) >= _FEWEST and (best is None or len(own) > best[0]):
             place = _middle([lines[k] for k in own])
             own = [k for k in _aiming(lines, able, place, _REFINED_MM)

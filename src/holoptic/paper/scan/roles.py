@@ -201,6 +201,7 @@ def _decoded(runs: list[_Run], least: float) -> list[tuple[Role, int, int]]:
     group: list[_Run] = []
 
     def done() -> None:
+        found.extend(("thin", run.first, run.last) for run in _extensions_of(group))
         role = _role_of(group) if group else None
         if role == "hidden":  # the width of a stroke across is no dash
             while len(group) > 1 and group[-1].long < _AS_WIDE * group[-1].mass:
@@ -222,6 +223,19 @@ def _decoded(runs: list[_Run], least: float) -> list[tuple[Role, int, int]]:
         group.append(run)
     done()
     return _joined(found)
+
+
+def _extensions_of(group: list[_Run]) -> list[_Run]:
+    """Take the long thin runs at the ends of dashes out of a group, and return them: an extension
+    line may lead on from where a hidden line ends.
+    """
+    taken: list[_Run] = []
+    for at in (0, -1):
+        rest = [run.long for run in group if run is not group[at]]
+        is_dashed = len(rest) > 1 and np.median(rest) < _DASH_MM
+        if is_dashed and max(rest) < _LONGEST_DASH_MM and group[at].long > _LONGEST_CHAIN_MM:
+            taken.append(group.pop(at))
+    return taken
 
 
 def _joined(found: list[tuple[Role, int, int]]) -> list[tuple[Role, int, int]]:
