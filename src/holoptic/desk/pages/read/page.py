@@ -120,7 +120,8 @@ class ReadPage(QWidget):
         self._connect()
 
     def show_briefly(self, briefly: bool) -> None:
-        """Let the answers take less room, where there is little."""
+        """Let the answers take less room, where there is little, and the ways to views say less."""
+        self.invitation.what.setHidden(briefly)
         self.board.setFixedHeight(px(_LOW_BOARD_HEIGHT if briefly else _BOARD_HEIGHT))
 
     def _make_column(self) -> Column:

@@ -49,17 +49,17 @@ class ReadInvitation(QWidget):
         column.setSpacing(8)
         title = QLabel(tr("Views in, part out"))
         title.setObjectName("title")
-        what = QLabel(
+        self.what = QLabel(
             tr(
                 "Two or three orthographic views of a part become the part "
                 "itself, with every line accounted for. Where do the views "
                 "come from?"
             )
         )
-        what.setWordWrap(True)
-        what.setObjectName("quiet")
+        self.what.setWordWrap(True)
+        self.what.setObjectName("quiet")
         column.addWidget(title)
-        column.addWidget(what)
+        column.addWidget(self.what)
         self.open_card = self._card(
             "O", tr("Open a drawing"), tr("DXF, PDF, SVG, a scan or a photo"), open_file
         )
