@@ -57,6 +57,7 @@ def test_a_glass_comes_back_from_its_file(tmp_path):
 @pytest.mark.parametrize("content", [
     "", "[]", "{}", '{"job": "a", "figure": "f1", "slips": [[1]]}', '{"job": 1, "other": 2}',
     '{"job": "a", "figure": "f1", "dpi": 9000}', '{"job": "a", "figure": "f1", "hand": [1]}',
+    '{"job": "a", "figure": "f1", "shows": "windows"}', '{"job": "a", "figure": "f1", "shows": []}',
 ])  # fmt: skip
 def test_a_glass_that_says_nothing_is_refused(tmp_path, content):
     file = tmp_path / "glass.json"

@@ -14,10 +14,10 @@ from holoptic.cli.sources import patient_worker
 from holoptic.cli.spreading import NOT_CLEAN
 from holoptic.curves.vectors import Vec2
 from holoptic.devices.scanner import read_slip, require_dpi
+from holoptic.devices.scanner_stand import printed_page
 from holoptic.errors import BadInput
 from holoptic.exchange.check_files import write_check
 from holoptic.exchange.outputs import require_suffix, write_by_suffix
-from holoptic.exchange.pdf import pdf_pages
 from holoptic.foreign import require_readable
 from holoptic.job import sheet_order, title_block
 from holoptic.plan.hand import Hand
@@ -99,9 +99,7 @@ def scan(options: argparse.Namespace) -> int:
             taken = worker.ask("take_sheet", order, asked.figure.id, title, sitting, slips)
         else:  # views are printed, not drawn by a hand
             laid: SheetPlanned = worker.ask("sheet", order, title)
-            if laid.misfit is not None:
-                raise BadInput(said(str(laid.misfit), asked.job.unit))
-            printed = pdf_pages(laid.pages[:1])
+            printed = printed_page(laid, asked.job.unit)
             taken = worker.ask("take_printed", asked.figure.id, printed, sitting)
     write_by_suffix(out, {".png": lambda: taken.png}, replace=options.force)
     return 0

@@ -115,6 +115,9 @@ def _glass(content: dict[str, Any]) -> Glass:
     known = {field.name for field in fields(Glass)}
     if not isinstance(content, dict) or not set(content) <= known:
         raise BadInput(tr("what lies on the glass is told by other names"))
+    shows = content.get("shows", "drawing")
+    if shows not in ("drawing", "views"):
+        raise BadInput(tr("what lies on the glass is told by other names"))
     hand, until = content.get("hand"), content.get("until")
     return Glass(
         str(content["job"]), str(content["figure"]),
@@ -124,5 +127,5 @@ def _glass(content: dict[str, Any]) -> Glass:
         require_dpi(int(content.get("dpi", 300))), max(0, int(content.get("seed", 0))),
         None if until is None else int(until),
         None if hand is None else (float(hand[0]), float(hand[1]), float(hand[2])),
-        "views" if content.get("shows", "drawing") == "views" else "drawing",
+        shows,
     )  # fmt: skip

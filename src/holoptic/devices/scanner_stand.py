@@ -46,7 +46,7 @@ def take(glass: Glass, say: bool = True) -> bytes:
     with Worker(on_progress=tell) as worker:
         if glass.shows == "views":
             laid = worker.ask("sheet", _views(job, glass.figure), title)
-            taken = worker.ask("take_printed", glass.figure, _printed(laid, job.unit), sitting)
+            taken = worker.ask("take_printed", glass.figure, printed_page(laid, job.unit), sitting)
         else:
             taken = worker.ask("take_sheet", sheet_order(job, sheet), glass.figure, title,
                                sitting, glass.slips)  # fmt: skip
@@ -61,7 +61,7 @@ def _views(job: Job, figure: str) -> SheetOrder:
                        ) from error  # fmt: skip
 
 
-def _printed(laid: SheetPlanned, unit: Unit) -> bytes:
+def printed_page(laid: SheetPlanned, unit: Unit) -> bytes:
     """Return a sheet as it is printed, a PDF file. Raises BadInput where nothing fits."""
     if laid.misfit is not None:
         raise BadInput(said(str(laid.misfit), unit))

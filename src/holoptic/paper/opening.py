@@ -146,8 +146,9 @@ def _pictured(path: Path, wish: Wish, given: Given, page: Vec2 | None) -> Pictur
 
 
 def _laid_flat(path: Path, given: Given, page: Vec2 | None) -> FlatSheet:
-    told = page or _scanned_size(path)
-    named = _paper_of(told) if told and given.paper is None and given.frame is None else None
+    is_chosen = given.paper is not None or given.frame is not None
+    told = None if is_chosen else page or _scanned_size(path)
+    named = _paper_of(told) if told else None
     inner = replace(given, paper=named or given.paper).inner()
     try:
         found = os.stat(path)  # noqa: PTH116 - times in whole nanoseconds

@@ -10,6 +10,9 @@ from holoptic.desk.widgets.folders import file_name
 from holoptic.desk.widgets.scanner_card import ScannerCard
 from holoptic.devices.scanner import Glass
 
+_LONGEST_NAME = 60
+"""In letters, of which each may take four of the 255 bytes that a file's name has."""
+
 
 class ViewsScanner(ScannerCard):
     """Takes the page on the glass; the stand-in prints the views of the part on the desk there."""
@@ -44,7 +47,7 @@ class ViewsScanner(ScannerCard):
         self.seed += 1  # nobody lays a sheet down twice in the same way
         glass = Glass("", figure, is_photo=self.is_photo, dpi=self.chosen_dpi, seed=self.seed,
                       shows="views")  # fmt: skip
-        self.scanner.scan(document.job, glass, file_name(self._name) or "sheet")
+        self.scanner.scan(document.job, glass, file_name(self._name)[:_LONGEST_NAME])
 
     def refresh(self) -> None:
         """Show how things stand, and what lies on the glass."""
