@@ -40,7 +40,7 @@ from holoptic.spread.parts_list import parts_csv, parts_list
 from holoptic.units import Length
 from holoptic.units.spoken import said
 from holoptic.worker.client import Worker
-from holoptic.worker.messages import Arranged, Candidate, SheetPlanned
+from holoptic.worker.messages import Arranged, Candidate, SheetPlanned, narrowed_words
 
 _OVERLAP = "overlap {} {} {volume:.3f} mm3"
 _LOCKED = "locked {}"
@@ -149,7 +149,14 @@ class _Asked:
         return NOT_CLEAN if broken else 0
 
     def write(self, out: Path, *, replace: bool) -> None:
-        """Make the file that its suffix asks for. Raises BadInput."""
+        """Make the file that its suffix asks for; tell of a gap that the sheet narrowed.
+
+        Raises BadInput.
+        """
+        if self.posed.room is not None and out.suffix.lower() != ".csv":
+            words = narrowed_words(self.arranged())
+            if words:
+                print(said(words, self.job.unit), file=sys.stderr)
         if out.suffix.lower() in STEP_SUFFIXES:
             save_step(
                 out, lambda path: self.worker.ask("save_step", self.posed, path), replace=replace

@@ -31,8 +31,10 @@ class Posed:
     """A figure with what it shows: all that its picture hangs on.
 
     `spread` is how an arrangement is drawn apart, None where it stands together; `share` how much
-    of the way it is drawn out. `opening` is the room that its cut takes away, once that is known;
-    `refused` says why it is not cut as it was asked.
+    of the way it is drawn out. `room` is the sheet on which it has to fit, where its scale is given
+    and its gap is left open; once that is settled, `is_narrowed` says whether the sheet kept the
+    gap from being as wide as it should be. `opening` is the room that its cut takes away, once that
+    is known; `refused` says why it is not cut as it was asked.
     """
 
     figure: Figure
@@ -41,6 +43,8 @@ class Posed:
     share: float = 1.0
     opening: Cutter | None = None
     refused: str = ""
+    room: SheetOrder | None = None
+    is_narrowed: bool = False
 
     @property
     def id(self) -> str:
@@ -57,8 +61,16 @@ class Posed:
         return replace(self, source=source)
 
     def seen(self, kind: str, corner: str) -> Posed:
-        """Return the figure as a pictorial of a kind, from a near corner."""
-        return replace(self, figure=self.figure.seen(kind, corner), opening=None, refused="")
+        """Return the figure as a pictorial of a kind, from a near corner.
+
+        A gap that its sheet narrowed is open again: from there others may do.
+        """
+        spread = self.spread
+        if self.is_narrowed and spread is not None:
+            spread = replace(spread, gap=None)
+        figure = self.figure.seen(kind, corner)
+        return replace(self, figure=figure, spread=spread, is_narrowed=False, opening=None,
+                       refused="")  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -113,12 +125,30 @@ def posed_figure(job: Job, figure: Figure) -> Posed:
 
     What cannot be placed of an arrangement is left out (`whole_of` tells why).
     """
+    posed = _posed(job, figure)
+    return _in_room(posed, _order(job, job.sheet_of(figure))) if _needs_room(posed) else posed
+
+
+def _posed(job: Job, figure: Figure) -> Posed:
     if not job.is_arrangement(figure.subject):
         return Posed(figure, job.part(figure.subject).source)
     arrangement = job.arrangement(figure.subject)
     return Posed(
         figure, whole_of(job, arrangement)[0], arrangement.spread if figure.apart else None
     )
+
+
+def _needs_room(posed: Posed) -> bool:
+    return posed.spread is not None and posed.spread.gap is None
+
+
+def _in_room(posed: Posed, order: SheetOrder) -> Posed:
+    """Return a figure whose gap is left open with the sheet that it has to fit on, if that has a
+    scale; of any other sheet the scale follows the figure.
+    """
+    if not _needs_room(posed) or (posed.figure.scale or order.wish.scale) is None:
+        return posed
+    return replace(posed, room=order)
 
 
 @dataclass(frozen=True)
@@ -237,7 +267,12 @@ def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced,
 
 def sheet_order(job: Job, sheet: Sheet) -> SheetOrder:
     """Return what the layout of a sheet hangs on."""
-    posed = tuple(posed_figure(job, figure) for figure in sheet.figures)
+    order = _order(job, sheet)
+    return replace(order, posed=tuple(_in_room(posed, order) for posed in order.posed))
+
+
+def _order(job: Job, sheet: Sheet) -> SheetOrder:
+    posed = tuple(_posed(job, figure) for figure in sheet.figures)
     said = sheet.title.over(job.title)
     return SheetOrder(posed, sheet.wish, job.views, job.angle, job.unit, sheet.sizes,
                       len(said.own or ()), len(sheet.revisions), said.notes or "")  # fmt: skip

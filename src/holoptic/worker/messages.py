@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from holoptic.catalogue import tr
 from holoptic.checking.report import CheckReport
 from holoptic.construction.cards import Card
 from holoptic.curves.vectors import Vec2, Vec3
@@ -27,6 +28,7 @@ from holoptic.sheet.drawing import Ink, Words
 from holoptic.sheet.planning import Item, Layout, Misfit
 from holoptic.solid.pieces import Overlap, SolidFacts
 from holoptic.spread import Parting
+from holoptic.units.spoken import measure
 from holoptic.views import PlacedView
 
 
@@ -83,8 +85,9 @@ class Arranged:
 
     `whole` is what can be made of it, each body moved as it is drawn apart; `troubles` say what
     cannot. `features` is how many features tell something in the picture, `unseen` those that are
-    hidden with this gap (mm); bodies go by their numbers. The order is known before the gap: until
-    then the gap is None, and nothing is moved.
+    hidden with this gap (mm); bodies go by their numbers. Where the sheet has no room for it, the
+    gap is less than the one that is `needed`. The order is known before the gap: until then the gap
+    is None, and nothing is moved.
     """
 
     whole: Whole
@@ -94,6 +97,25 @@ class Arranged:
     gap: float | None = None
     features: int = 0
     unseen: tuple[tuple[int, int | None], ...] = ()
+    needed: float | None = None
+
+    @property
+    def is_narrowed(self) -> bool:
+        """Whether the sheet keeps the gap from being as wide as it should be."""
+        return self.gap is not None and self.needed is not None and self.gap < self.needed
+
+
+def narrowed_words(arranged: Arranged) -> str:
+    """Return what is to be said of a gap that the sheet narrowed, its lengths marked; empty where
+    it did not.
+    """
+    if not arranged.is_narrowed or arranged.gap is None or arranged.needed is None:
+        return ""
+    return tr(
+        "At its scale the sheet has room for a gap of {gap} only; {needed} would show the most.",
+        gap=measure(arranged.gap),
+        needed=measure(arranged.needed),
+    )
 
 
 @dataclass(frozen=True)

@@ -31,7 +31,7 @@ def serve(line: Connection) -> None:
         resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
     _silence_kernel()
     # imported here: the spawned process must be killable before the long kernel import
-    from holoptic.worker.tasks import TASKS  # noqa: PLC0415
+    from holoptic.worker.tasks import perform  # noqa: PLC0415
 
     tidying = Tidying()
 
@@ -44,7 +44,7 @@ def serve(line: Connection) -> None:
             return
         listen(_teller(line, request.id))
         try:
-            answer = Answer(request.id, TASKS[request.task](*request.arguments))
+            answer = Answer(request.id, perform(request.task, request.arguments))
         except HolopticError as error:
             answer = Answer(request.id, error=error)
         except MemoryError:

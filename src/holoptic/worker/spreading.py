@@ -2,27 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec3
 from holoptic.errors import BadInput, HolopticError, PartError
-from holoptic.job import Posed, SheetOrder, Spread, axis_word
+from holoptic.job import Posed, Spread
 from holoptic.keeping import Cache, about
 from holoptic.part import Body, Part, Whole
-from holoptic.pictorial import draw, view_of
-from holoptic.sheet import picture_item
-from holoptic.sheet.planning import plan_sheet
+from holoptic.pictorial import view_of
 from holoptic.solid.pieces import Relations
 from holoptic.solid.relating import relate
 from holoptic.solid.shelf import body_solid, look, looks_alone, sound_part
 from holoptic.spread import Parting, Telling, draw_apart, least_gap, take_apart
-from holoptic.spread.gaps import TIGHT_MM, Feature
+from holoptic.spread.gaps import Feature
 from holoptic.spread.parts_list import ListedPart, parts_list
-from holoptic.units import Length
-from holoptic.units.spoken import measure
-from holoptic.worker.messages import Arranged, SpreadProposed
+from holoptic.worker.messages import Arranged
 
 _relations: Cache[object, Relations] = Cache(
     "relations of a whole, by its bodies and axes", 6, "a slider and proposals ask for them", 6
@@ -79,111 +74,15 @@ def arrange(posed: Posed) -> Arranged:
     toward = view_of(posed.figure.kind, posed.figure.corner).toward_viewer
     with about(posed.figure.subject):
         whole, troubles = sound_whole(posed.source)
-        apart = draw_whole_apart(whole, posed.spread or Spread(), toward)
+        spread = posed.spread or Spread()
+        apart = draw_whole_apart(whole, spread, toward)
+        needed = apart.gap
+        if posed.is_narrowed:
+            needed = draw_whole_apart(whole, replace(spread, gap=None), toward).gap
     return Arranged(
         apart.at(1.0), troubles, apart.parting, apart.relations.overlaps, apart.gap,
-        apart.features, apart.unseen,
+        apart.features, apart.unseen, needed,
     )  # fmt: skip
-
-
-def propose_spreads(order: SheetOrder, posed: Posed) -> tuple[SpreadProposed, ...]:
-    """Return ways of drawing an arrangement apart for its sheet, the best first, each once.
-
-    Every axis that draws anything apart is tried: with the least gap that shows all there is to
-    be seen, with the tightest one, and, where the sheet that is asked for has no room for the
-    first, with the widest that fits.
-    """
-    assert isinstance(posed.source, Whole)
-    view = view_of(posed.figure.kind, posed.figure.corner)
-    with about(posed.figure.subject):
-        whole, _ = sound_whole(posed.source)
-        spread = posed.spread or Spread()
-        found: list[_Tried] = []
-        for axis in _axes_that_part(whole, spread):
-            along = replace(spread, axis=axis, gap=None)
-
-            def tried(gap: float, along: Spread = along, axis: str = axis) -> _Tried:
-                wish = replace(along, gap=Length.of(gap))
-                apart = draw_whole_apart(whole, wish, view.toward_viewer)
-                return _tried(apart, axis, order, posed)
-
-            best = draw_whole_apart(whole, along, view.toward_viewer).gap
-            ways = [tried(best), tried(TIGHT_MM)]
-            if not ways[0].fits and ways[1].fits:
-                ways.append(_widest(tried, TIGHT_MM, best))
-            found += {one.proposed.gap: one for one in ways}.values()
-        found.sort(key=lambda one: one.rank)
-    return tuple(one.proposed for one in found[:PROPOSED])
-
-
-PROPOSED = 4
-"""So many ways of drawing apart stand side by side."""
-
-
-def _widest(tried: Callable[[float], _Tried], low: float, high: float) -> _Tried:
-    """Return the widest gap that still fits on the sheet as it is asked for, to a millimetre."""
-    best = tried(low)
-    while high - low > 1.0:
-        middle = float(round((low + high) / 2))
-        if middle in (low, high):
-            break
-        one = tried(middle)
-        if one.fits:
-            best, low = one, middle
-        else:
-            high = middle
-    return best
-
-
-@dataclass(frozen=True)
-class _Tried:
-    rank: tuple[float, ...]
-    proposed: SpreadProposed
-    fits: bool
-
-
-def _axes_that_part(whole: Whole, spread: Spread) -> list[str]:
-    """Return the axes that draw something apart, the one first that parts the most."""
-    relations = relations_of(whole, spread)
-    ids = [body.id for body in whole.bodies]
-    counted: list[tuple[int, int, str]] = []
-    for relation in relations.axes:
-        word = axis_word(relation.axis)
-        tier = take_apart(relations, ids, replace(spread, axis=word, order=())).tier
-        if tier is not None:
-            counted.append((-len(tier.clusters), len(counted), word))
-    return [word for _, _, word in sorted(counted)]
-
-
-def _tried(apart: Apart, axis: str, order: SheetOrder, posed: Posed) -> _Tried:
-    view = view_of(posed.figure.kind, posed.figure.corner)
-    drawn = look(apart.at(1.0), (view.toward_viewer,))
-    picture = draw(drawn.look(view.toward_viewer), view)
-    listed = parts_list(apart.whole) if posed.figure.is_numbered else ()
-    item = picture_item(picture, posed.id, posed.figure.lines, posed.figure.scale, listed)
-    layouts, misfit = plan_sheet([item], order.wish)
-    seen = apart.features - len(apart.unseen)
-    long = max(
-        high - low for low, high in zip(drawn.facts.low, drawn.facts.high, strict=True)
-    )  # fmt: skip
-    shown = (
-        tr("all {count} features seen", count=seen)
-        if not apart.unseen
-        else tr("{seen} of {count} features seen", seen=seen, count=apart.features)
-    )
-    paper = (
-        tr("does not fit as asked")
-        if misfit is not None
-        else f"{layouts[0].paper.title} {layouts[0].scale_text}"
-    )
-    reasons = tr("{shown}, {long} long, {paper}", shown=shown, long=measure(round(long)),
-                 paper=paper)  # fmt: skip
-    title = tr("{axis}, gap {gap}", axis=axis, gap=measure(apart.gap))
-    parted = 0 if apart.parting.tier is None else len(apart.parting.tier.clusters)
-    size = layouts[0].scale if misfit is None else 0.0
-    rank = (float(misfit is not None), -parted, len(apart.unseen), -size, long)
-    proposed = SpreadProposed(axis, apart.gap, title, reasons, picture)
-    return _Tried(rank, proposed, misfit is None)
 
 
 def list_parts(whole: Whole, spread: Spread) -> tuple[ListedPart, ...]:

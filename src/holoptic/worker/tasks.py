@@ -31,6 +31,7 @@ from holoptic.units.spoken import said
 from holoptic.views import view_directions
 from holoptic.worker.cutting import propose_cuts
 from holoptic.worker.figures import look_at, picture_of, placed_views, set_up_of
+from holoptic.worker.fitting import propose_spreads, settle_gaps
 from holoptic.worker.messages import (
     Advised,
     Appraised,
@@ -49,7 +50,7 @@ from holoptic.worker.sections import section_troubles
 from holoptic.worker.settling import settled, sound, view_in
 from holoptic.worker.shades import shades_on
 from holoptic.worker.sizing import as_asked, good_places_on, no_sizes, note_of, placed_on, told
-from holoptic.worker.spreading import arrange, order_parts, propose_spreads
+from holoptic.worker.spreading import arrange, order_parts
 
 
 def present(posed: Posed) -> Presented:
@@ -122,7 +123,7 @@ def sheet_set(wanted: Sequence[tuple[SheetOrder, TitleBlock]]) -> SheetSet:
     for number, (order, title) in enumerate(wanted):
         tell(tr("drawing sheet {sheet}", sheet=title.sheet), number / len(wanted))
         try:
-            made = sheet(order, title)
+            made = sheet(settle_gaps(order), title)
             why = "" if made.misfit is None else said(str(made.misfit), order.unit)
         except HolopticError as error:
             made, why = None, error.said(order.unit)
@@ -192,7 +193,7 @@ def card(order: SheetOrder, figure_id: str, edge: int) -> Carded:
 
 def candidate(posed: Posed, kind: str, corner: str) -> Candidate:
     """Return a figure's picture as it would be in another kind, from another corner."""
-    made = settled(posed.seen(kind, corner))
+    made = settled(settle_gaps(posed.seen(kind, corner)))
     picture = picture_of(made, view_of(kind, corner))[1]
     source = made.source
     bodies = tuple(body.id for body in source.bodies) if isinstance(source, Whole) else ()
@@ -241,6 +242,11 @@ def _later(name: str, room: str = "reading_tasks") -> Callable[..., Any]:
         return getattr(import_module(f"holoptic.worker.{room}"), name)(*arguments)
 
     return task
+
+
+def perform(task: str, arguments: Sequence[Any]) -> Any:
+    """Return the answer to a question; gaps that have to fit on a sheet are settled before."""
+    return TASKS[task](*map(settle_gaps, arguments))
 
 
 TASKS: dict[str, Callable[..., Any]] = {

@@ -19,6 +19,7 @@ from holoptic.job import (
     OwnDistance,
     Placed,
     Posed,
+    SheetOrder,
     Spread,
     Unplaced,
     freedom_of,
@@ -59,7 +60,7 @@ class Spreads(QObject):
         super().__init__(parent)
         self._document, self._kernel, self._revisions = document, kernel, revisions
         self._wanted = False
-        self._about: tuple[Posed, Spread] | None = None
+        self._about: tuple[Posed, Spread, SheetOrder | None] | None = None
         self.arranged: Arranged | None = None
         self.together: Picture | None = None
         self.way = OnTheWay(kernel, _ON_THE_WAY, self)
@@ -145,7 +146,8 @@ class Spreads(QObject):
         if not self._wanted:
             return
         posed = posed_figure(self._document.job, figure)
-        about = replace(posed, spread=None), made.spread
+        order = self._document.order  # the proposals hang on what else stands there
+        about = replace(posed, spread=None), made.spread, order
         if about == self._about:
             return
         if self._about is None or about[0].source != self._about[0].source:
@@ -159,7 +161,6 @@ class Spreads(QObject):
         self._kernel.ask(_ORDER, "order_parts", apart, about=revision)
         self._kernel.ask(_HOW, "arrange", apart, about=revision)
         self.way.follow(replace(together, spread=made.spread), revision)
-        order = self._document.order
         if order is not None:
             self._kernel.ask(_PROPOSE, "propose_spreads", order.with_posed(apart), apart,
                              about=revision)  # fmt: skip

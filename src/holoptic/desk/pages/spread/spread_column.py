@@ -24,6 +24,7 @@ from holoptic.job import Placed
 from holoptic.job.arrangements import fresh_placed_id
 from holoptic.units import Length, show
 from holoptic.units.spoken import said
+from holoptic.worker.messages import narrowed_words
 
 _WIDTH = 236
 _AXES = ((None, tr("best")), ("length", tr("length")), ("depth", tr("depth")),
@@ -85,23 +86,30 @@ class SpreadColumn(Column):
 
     def refresh(self) -> None:
         """Show the arrangement in hand."""
-        spreads, made = self.session.spreads, self.session.spreads.arrangement
+        made = self.session.spreads.arrangement
         if made is None:
             return
         unit = self.session.document.unit
-        gap = None if spreads.arranged is None else spreads.arranged.gap
         self.why.setText(self._why())
         troubles = said("\n".join(self._troubles()), unit)
         self.wrong.setText(troubles)
         self.wrong.setVisible(bool(troubles))
         self.axis.show_value(made.spread.axis)
         self.gap.unit = unit
-        self.gap.setPlaceholderText(
-            tr("as needed") if gap is None else tr("as needed: {gap}", gap=show(gap, unit))
-        )
+        self.gap.setPlaceholderText(self._gap_left_open())
         self.gap.show_length(made.spread.gap)
         self._show_list()
         self.show_hand()
+
+    def _gap_left_open(self) -> str:
+        """Return what the gap is as long as nobody says it."""
+        arranged, unit = self.session.spreads.arranged, self.session.document.unit
+        if arranged is None or arranged.gap is None:
+            return tr("as needed")
+        gap = show(arranged.gap, unit)
+        if arranged.is_narrowed:
+            return tr("as the sheet has room: {gap}", gap=gap)
+        return tr("as needed: {gap}", gap=gap)
 
     def _why(self) -> str:
         spreads = self.session.spreads
@@ -110,7 +118,9 @@ class SpreadColumn(Column):
         if spreads.arranged is None:
             return tr("Finding what comes apart …")
         words = spreads.arranged.parting.reason
-        return words[:1].upper() + words[1:] + "."
+        why = words[:1].upper() + words[1:] + "."
+        narrowed = narrowed_words(spreads.arranged)
+        return f"{why} {said(narrowed, self.session.document.unit)}" if narrowed else why
 
     def _troubles(self) -> list[str]:
         """Return what is wrong with the arrangement, in a line each."""
