@@ -13,7 +13,7 @@ from holoptic.construction.intended import Bent, Intended
 from holoptic.curves.vectors import Vec2, Vec3, apply, dot, subtract
 from holoptic.job import LineSchool
 from holoptic.part import Part, Source, Whole
-from holoptic.part.whole import UPRIGHT
+from holoptic.part.standing import standing_of
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
 from holoptic.plan.centre_work import draw_centre_line
@@ -132,11 +132,8 @@ class _Planner:
         self.bench = Bench(self.picture.view, self.frame, setup, Lifting(self.source))
         self.work = LineWork(self.bench, intended)
         raise_corners = intended.ways.raising == "corners"
-        self.figures = (
-            FigureWork(self.bench, self.source, raise_corners)
-            if isinstance(self.source, Part)
-            else None
-        )
+        self.figures = FigureWork(self.bench, raise_corners)
+        self.figures.take(self.source)
         self.way = way
         self._at: int | None = None
         self._body: int | None = None
@@ -206,18 +203,20 @@ class _Planner:
         if not isinstance(source, Whole) or body == self._body:
             return
         self._body, one = body, source.bodies[body]
+        standing = standing_of(one)
+        self.figures.take(one.source, standing)
+        self._at = None
         if body in self._crates:
             bench.frame, bench.lifting = self._crates[body]
             return
-        bench.frame = self.frame
+        bench.frame, bench.lifting = self.frame, Lifting(source)
         bench.phase = f"part: {one.name}"
         low, high = self.intended.facts.boxes[body]
         frame = CrateFrame(spot_of(low), spot_of(high), self.frame.near)
         bench.ensure_point(spot_of(frame.start_corner()))
+        bench.lifting = Lifting(one.source, standing)
         self._crate(frame)
         bench.frame = frame
-        upright = one.turning == UPRIGHT
-        bench.lifting = Lifting(one.source, one.offset) if upright else Lifting(source)
         self._crates[body] = frame, bench.lifting
 
     def _axis_lines(self) -> None:
@@ -312,7 +311,7 @@ class _Planner:
 
     def _approach(self, stroke: Stroke) -> None:
         """Turn to the feature that a stroke belongs to."""
-        if stroke.origin.operation != self._at and self.figures is not None:
+        if stroke.origin.operation != self._at:
             self._at = stroke.origin.operation
             self.figures.begin(self._at)
         self.bench.operation = stroke.origin.operation

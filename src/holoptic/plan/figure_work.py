@@ -11,9 +11,10 @@ import math
 from dataclasses import dataclass
 
 from holoptic.catalogue import later, tr
-from holoptic.curves.vectors import Vec2
-from holoptic.part import Basic, Part, Polygon, Pyramid, Round, basics
+from holoptic.curves.vectors import Vec2, Vec3
+from holoptic.part import Basic, Crate, Part, Polygon, Pyramid, Round, Source, basics
 from holoptic.part.operations import extent_mm
+from holoptic.part.standing import AS_DESCRIBED, Standing
 from holoptic.plan.bench import Bench, Carry, spot_of
 from holoptic.plan.instruments import COMPASS, RULE, SQUARE_30, T_SQUARE
 from holoptic.plan.moves import (
@@ -42,9 +43,10 @@ class _Corner:
 class FigureWork:
     """Draws auxiliary figures and tells the bench what can be carried from them."""
 
-    def __init__(self, bench: Bench, part: Part, raise_corners: bool) -> None:
+    def __init__(self, bench: Bench, raise_corners: bool) -> None:
         self.bench = bench
-        self.part = part
+        self.part: Part | None = None
+        self.standing = AS_DESCRIBED
         self._raise_corners = raise_corners
         self._figures: dict[tuple[object, ...], tuple[str, list[_Corner]]] = {}
         self._count = 0
@@ -52,52 +54,58 @@ class FigureWork:
         self._last: tuple[Vec2, str, str] | None = None
         """Where the last figure's middle lies, its letter, and its level centre line."""
 
+    def take(self, source: Source, standing: Standing | None = AS_DESCRIBED) -> None:
+        """Turn to a part; a solid from a file, or one that leans (None), has no figures."""
+        self.part = source if isinstance(source, Part) and standing is not None else None
+        self.standing = standing or AS_DESCRIBED
+        self.begin(None)
+
     def begin(self, index: int | None) -> None:
         """Draw the auxiliary figure of an operation, if it has one and it is not there yet."""
         self.bench.carries = {}
         self.bench.raising = None
         self.bench.apexes = {}
-        if index is None:
+        if index is None or self.part is None:
             return
         for item in basics(self.part.operations[index], self.part.crate):
-            self._begin(item)
+            self._begin(item, self.part.crate)
 
-    def _begin(self, item: Basic) -> None:
+    def _begin(self, item: Basic, crate: Crate) -> None:
         if not isinstance(item, Polygon | Pyramid | Round):
             return
-        start, end = extent_mm(item, self.part.crate)
+        ends = extent_mm(item, crate)
         if _comes_to_a_point(item):
-            centre = item.centre_mm(self.part.crate)
+            centre = item.centre_mm(crate)
             foot, apex = (
-                spot_of(self.part.crate.place(item.face, *centre, depth)) for depth in (start, end)
+                spot_of(self.standing.place(crate.place(item.face, *centre, depth)))
+                for depth in ends
             )
-            self.bench.apexes[apex] = foot, item.face.normal_axis
+            self.bench.apexes[apex] = foot, self.standing.axis(item.face.normal_axis)
         if isinstance(item, Round):
             return
-        axis = item.face.normal_axis
-        self._prepare_raising(item, axis, start, end)
+        self._prepare_raising(item, *(crate.place(item.face, 0, 0, depth) for depth in ends))
         if not isinstance(item, Polygon):
             return
         # a scale on an axis must be measured: dividers carry a distance as it is
-        if all(self.bench.view.axis_scale(axis) != 1.0 for axis in item.face.axes):
+        axes = map(self.standing.axis, item.face.axes)
+        if all(self.bench.view.axis_scale(axis) != 1.0 for axis in axes):
             return
         shares = {0.0} if item.end_size is None else {0.0, 1.0}
         for share in sorted(shares):
             size = item.size.mm if share == 0.0 or item.end_size is None else item.end_size.mm
             if size > COINCIDENT_MM:
-                self._carry(item, size, share)
+                self._carry(item, crate, size, share)
 
-    def _prepare_raising(
-        self, item: Polygon | Pyramid, axis: int, start: float, end: float
-    ) -> None:
+    def _prepare_raising(self, item: Polygon | Pyramid, start: Vec3, end: Vec3) -> None:
         """Raise the crate: offsets are repeated on the other plane. Or raise each corner."""
         tapers = isinstance(item, Pyramid) or item.end_size is not None
-        low, high = (self.part.crate.place(item.face, 0, 0, depth)[axis] for depth in (start, end))
+        axis = self.standing.axis(item.face.normal_axis)
+        low, high = (self.standing.place(point)[axis] for point in (start, end))
         self.bench.raising = axis, low, high, self._raise_corners and not tapers
 
     # --- the figure -------------------------------------------------------------------------
 
-    def _carry(self, item: Polygon, size: float, share: float) -> None:
+    def _carry(self, item: Polygon, crate: Crate, size: float, share: float) -> None:
         """Let the offsets of an operation's corners be carried from its figure."""
         key = item.sides, round(item.radius(size), 6), item.turn
         if key not in self._figures:
@@ -106,8 +114,8 @@ class FigureWork:
             self._figures[key] = self._draw(item, size)
             self.bench.phase = phase
         middle, corners = self._figures[key]
-        centre = item.centre_mm(self.part.crate)
-        for u, v in item.corners_mm(self.part.crate, share):
+        centre = item.centre_mm(crate)
+        for u, v in item.corners_mm(crate, share):
             du, dv = u - centre[0], v - centre[1]
             for corner in corners:
                 if _near(abs(du), abs(corner.place[0])):
@@ -116,8 +124,11 @@ class FigureWork:
                     self._allow(item.face.axes[1], v, centre[1], (corner.foot, corner.name))
 
     def _allow(self, axis: int, at: float, centre: float, ends: tuple[str, str]) -> None:
-        if self.bench.view.axis_scale(axis) == 1.0 and abs(at - centre) > COINCIDENT_MM:
-            self.bench.carries[axis, round(at, 6)] = Carry(round(centre, 6), *ends)
+        if abs(at - centre) < COINCIDENT_MM:
+            return
+        (axis, at), (_, middle) = (self.standing.along(axis, value) for value in (at, centre))
+        if self.bench.view.axis_scale(axis) == 1.0:
+            self.bench.carries[axis, round(at, 6)] = Carry(round(middle, 6), *ends)
 
     def _draw(self, item: Polygon, size: float) -> tuple[str, list[_Corner]]:
         radius = item.radius(size)

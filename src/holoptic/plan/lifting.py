@@ -6,21 +6,16 @@ from collections import defaultdict
 
 from holoptic.catalogue import Saying, later, sentences
 from holoptic.curves.vectors import Vec3
-from holoptic.part import Face, Part, Source
-from holoptic.part.provenance import Given, given_offsets
+from holoptic.part import Part, Source
+from holoptic.part.provenance import Given
+from holoptic.part.standing import AS_DESCRIBED, Standing
 from holoptic.plan.moves import Lift
 from holoptic.tolerance import COINCIDENT_MM, GIVEN_MM, ROUNDING
 from holoptic.units.spoken import on_rule, worded
 from holoptic.views.orthographic import VIEW_TITLES
 
-_VIEW_OF_FACE = {
-    Face.FRONT: "front",
-    Face.REAR: "front",
-    Face.TOP: "top",
-    Face.BOTTOM: "top",
-    Face.LEFT: "right",
-    Face.RIGHT: "right",
-}
+_VIEW_ALONG = ("right", "front", "top")
+"""The view that shows true what lies square to an axis."""
 _AXES_OF_VIEW = {"front": (0, 2), "top": (0, 1), "right": (1, 2)}
 _USUAL_VIEW = ("front", "top", "front")
 
@@ -28,13 +23,13 @@ _USUAL_VIEW = ("front", "top", "front")
 class Lifting:
     """The given lengths of a part, ready to be looked up by place."""
 
-    def __init__(self, source: Source, origin: Vec3 = (0.0, 0.0, 0.0)) -> None:
-        """Take a part, and where its crate's corner stands, mm."""
-        self._part = source if isinstance(source, Part) else None
-        self._origin = origin
+    def __init__(self, source: Source, standing: Standing | None = AS_DESCRIBED) -> None:
+        """Take a part and how it stands; of one that leans (None) no length is given."""
+        self._part = source if isinstance(source, Part) and standing is not None else None
+        self._standing = standing or AS_DESCRIBED
         self._givens: dict[tuple[int, float], list[Given]] = defaultdict(list)
         if self._part is not None:
-            for given in given_offsets(self._part):
+            for given in self._standing.givens(self._part):
                 self._givens[given.axis, round(given.at, 6)].append(given)
 
     def counts_from_far_end(
@@ -63,17 +58,21 @@ class Lifting:
 
     def crate_lift(self, axis: int, start: Vec3, end: Vec3) -> Lift:
         """Return where an overall size of the crate is lifted."""
-        words = on_rule(abs(end[axis] - start[axis]))
+        true = abs(end[axis] - start[axis])
+        words = on_rule(true)
         if self._part is not None:
             crate = self._part.crate
-            words = (crate.length, crate.depth, crate.height)[axis].text
-        return Lift(_USUAL_VIEW[axis], start, end, abs(end[axis] - start[axis]), words)
+            size = (crate.length, crate.depth, crate.height)[self._standing.axis_within(axis)]
+            # of a part among others the crate holds what is left of it
+            if abs(size.mm - true) < COINCIDENT_MM:
+                words = size.text
+        return Lift(_USUAL_VIEW[axis], start, end, true, words)
 
     def _given(self, axis: int, at: float, operation: int | None) -> Given | None:
         """Return the given length for a place: the operation's own first, then what is
         given from the far end, sums before figures.
         """
-        givens = self._givens.get((axis, round(at - self._origin[axis], 6)), [])
+        givens = self._givens.get((axis, round(at, 6)), [])
         return min(
             givens,
             key=lambda given: (
@@ -88,7 +87,8 @@ class Lifting:
         """Return the view of the face that a length was given on, else of the feature in hand."""
         index = operation if given is None else given.operation
         if self._part is not None and index is not None:
-            view = _VIEW_OF_FACE[self._part.operations[index].face]
+            face = self._part.operations[index].face
+            view = _VIEW_ALONG[self._standing.axis(face.normal_axis)]
             if axis in _AXES_OF_VIEW[view]:
                 return view
         return _USUAL_VIEW[axis]

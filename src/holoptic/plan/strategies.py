@@ -125,7 +125,7 @@ def _take_notes_of_polygons(bench: Bench, part: Part) -> None:
 
 
 def prepare(
-    bench: Bench, intended: Intended, strategy: Strategy | None, figures: FigureWork | None
+    bench: Bench, intended: Intended, strategy: Strategy | None, figures: FigureWork
 ) -> None:
     """Write what a way of carving draws before the first stroke; `figures` are auxiliary ones."""
     if strategy == "faces-first":
@@ -140,7 +140,7 @@ def _near(bench: Bench, axis: int) -> float:
     return bench.frame.bound(axis, bench.frame.near[axis] > 0)
 
 
-def _draw_faces(bench: Bench, intended: Intended, figures: FigureWork | None) -> None:
+def _draw_faces(bench: Bench, intended: Intended, figures: FigureWork) -> None:
     """Draw the views on the crate's near faces: the feet of all corners that lie off them."""
     by_face: dict[int, dict[Vec3, int | None]] = {1: {}, 2: {}, 0: {}}
     for stroke in intended.picture.visible:
@@ -159,8 +159,7 @@ def _draw_faces(bench: Bench, intended: Intended, figures: FigureWork | None) ->
     for axis, spots in by_face.items():
         bench.phase = f"face: {_FACES[axis][bench.frame.near[axis] > 0]}"
         for spot, operation in spots.items():
-            if figures is not None:
-                figures.begin(operation)
+            figures.begin(operation)
             bench.ensure_point(spot)
 
 

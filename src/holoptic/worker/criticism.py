@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from holoptic.job import Posed
 from holoptic.part import Part, Source, Whole
 from holoptic.part.provenance import Given, given_offsets
+from holoptic.part.standing import standing_of
 from holoptic.pictorial import Picture
 from holoptic.plan import Plan
 from holoptic.plan.critic import Sitting
@@ -23,6 +24,13 @@ def sitting_of(
 
 
 def _givens(source: Source) -> tuple[Given, ...]:
+    """Return the lengths that a part's description gives, or those of a whole's bodies."""
+    if isinstance(source, Whole):
+        stood = ((body.source, standing_of(body)) for body in source.bodies)
+        return tuple(
+            given for part, standing in stood if isinstance(part, Part) and standing is not None
+            for given in standing.givens(part)
+        )  # fmt: skip
     return tuple(given_offsets(source)) if isinstance(source, Part) else ()
 
 
