@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Sequence
+from copy import copy
 from itertools import pairwise
 
 import numpy as np
 
 from holoptic.curves.many import chords_of_all
-from holoptic.curves.space import Curve, Segment
-from holoptic.curves.vectors import Vec3, add, dot, mix, subtract, unit
+from holoptic.curves.space import Curve, EllipticArc, Segment
+from holoptic.curves.vectors import Vec3, add, cross, dot, mix, subtract, unit
 from holoptic.solid.pieces import AxisLine, RoundFeature
 from holoptic.solid.seeing.sight import frame_of
 from holoptic.tolerance import BESIDE_MM, CLEAR_MM, KERNEL_MM, ROUNDING, SHORTEST_STROKE_MM
@@ -72,11 +74,11 @@ def in_sight(
     their images cross its own.
     """
     frame = np.array(frame_of(toward)).reshape(3, 3)
-    chords, _ = chords_of_all(curves, frame[:2], _STEPS)
+    chords = _Chords(curves, frame[:2])
     begins = np.array([shared.line.start for shared in lines]).reshape(-1, 3)
     ways = np.array([shared.line.end for shared in lines]).reshape(-1, 3) - begins
     starts, across = begins @ frame[:2].T, ways @ frame[:2].T
-    stops = _stops(starts, across, _near(chords, np.concatenate([starts, starts + across])))
+    stops = _stops(starts, across, chords.near(np.concatenate([starts, starts + across])))
     counts = [len(each) - 1 for each in stops]
     if not sum(counts):
         return
@@ -101,22 +103,68 @@ def in_sight(
 _LOW, _HIGH = slice(None, -1), slice(1, None)
 
 
-def _near(chords: np.ndarray, places: np.ndarray) -> np.ndarray:
-    """Return the chords that come within the box of places."""
-    if not len(places):
-        return chords
-    low, high = places.min(axis=0), places.max(axis=0)
-    least = np.minimum(chords[:, :2], chords[:, 2:])
-    most = np.maximum(chords[:, :2], chords[:, 2:])
-    return np.asarray(chords[((least <= high) & (most >= low)).all(axis=1)])
+class _Chords:
+    """The images of curves as chords, and where on its arc each begins."""
+
+    def __init__(self, curves: Sequence[Curve], across: np.ndarray) -> None:
+        self._curves, self._across = curves, across
+        self.ends, self._owners = chords_of_all(curves, across, _STEPS)
+        # the chords of a curve follow each other
+        first = np.concatenate([[True], self._owners[1:] != self._owners[:-1]])[: len(self.ends)]
+        begins = np.flatnonzero(first)
+        counts = np.diff([*begins, len(self.ends)])
+        self._places = np.arange(len(self.ends)) - np.repeat(begins, counts)
+
+    def near(self, places: np.ndarray) -> _Chords:
+        """Return those that come within the box of places."""
+        if not len(places):
+            return self
+        low, high = places.min(axis=0), places.max(axis=0)
+        least = np.minimum(self.ends[:, :2], self.ends[:, 2:])
+        most = np.maximum(self.ends[:, :2], self.ends[:, 2:])
+        on = ((least <= high) & (most >= low)).all(axis=1)
+        found = copy(self)
+        found.ends, found._owners = self.ends[on], self._owners[on]
+        found._places = self._places[on]
+        return found
+
+    def crossed(self, number: int, start: np.ndarray, way: np.ndarray) -> np.ndarray | None:
+        """Return where the line from a place along a way crosses the arc of a chord itself; None
+        where the chord is no arc's, or the line but touches the arc.
+        """
+        arc = self._curves[self._owners[number]]
+        if not isinstance(arc, EllipticArc):
+            return None
+        centre = self._across @ arc.centre
+        a = self._across @ arc.x_axis * arc.major
+        b = self._across @ cross(arc.normal, arc.x_axis) * arc.minor
+        square = np.array([-way[1], way[0]])
+        # square · (centre + a cos t + b sin t − start) = 0
+        cos, sin, rest = square @ a, square @ b, square @ (centre - start)
+        size = math.hypot(cos, sin)
+        if size <= abs(rest):
+            return None
+        middle, half = math.atan2(sin, cos), math.acos(-rest / size)
+        low, high = arc.span
+        step = (high - low) / _STEPS
+        begin = low + step * self._places[number]
+        for t in (middle - half, middle + half):
+            past = (t - begin + _SLACK * step) % math.tau
+            if past <= (1 + 2 * _SLACK) * step:
+                return np.asarray(centre + math.cos(t) * a + math.sin(t) * b)
+        return None
 
 
-def _stops(starts: np.ndarray, ways: np.ndarray, chords: np.ndarray) -> list[np.ndarray]:
-    """Return for each line the shares of it at which chords cross its image, ends included.
+_SLACK = 0.1
+"""Of a chord's step: a line may cross the arc a little before the chord, or beyond."""
+
+
+def _stops(starts: np.ndarray, ways: np.ndarray, near: _Chords) -> list[np.ndarray]:
+    """Return for each line the shares of it at which curves cross its image, ends included.
 
     Of a line that is seen end-on there is one alone.
     """
-    sizes = (ways * ways).sum(axis=1)
+    sizes, chords = (ways * ways).sum(axis=1), near.ends
     x, y = ways[:, :1], ways[:, 1:]
     a = chords[None, :, :2] - starts[:, None]
     b = chords[None, :, 2:] - starts[:, None]
@@ -124,6 +172,9 @@ def _stops(starts: np.ndarray, ways: np.ndarray, chords: np.ndarray) -> list[np.
     line, chord = np.nonzero((side_a > 0) != (side_b > 0))
     one, other = side_a[line, chord], side_b[line, chord]
     met = a[line, chord] + (one / (one - other))[:, None] * (b - a)[line, chord]
+    for k, (of, number) in enumerate(zip(line.tolist(), chord.tolist(), strict=True)):
+        exact = near.crossed(number, starts[of], ways[of])
+        met[k] = met[k] if exact is None else exact - starts[of]
     at = (met * ways[line]).sum(axis=1) / np.maximum(sizes[line], KERNEL_MM)
     inside = (at > ROUNDING) & (at < 1 - ROUNDING)
     return [
