@@ -3,6 +3,7 @@
 import csv
 import json
 import re
+from itertools import pairwise
 from xml.etree import ElementTree
 
 import ezdxf
@@ -14,6 +15,7 @@ from holoptic.demo import job_path
 from holoptic.exchange.job_file import job_bytes, read_job, write_job
 from holoptic.job import Arrangement, Placed, Turn, job_of
 from holoptic.part import Face, ImportedSolid, Part
+from holoptic.solid.shelf import list_assembly
 from holoptic.units import Length
 
 LAMP = str(job_path("lamp-put-together"))
@@ -61,6 +63,35 @@ def test_strokes_and_bodies_say_what_they_are(capsys, tmp_path):
     run(capsys, "spread", LAMP, "--together", "--out", str(out), "--force")
     content = json.loads(out.read_text())
     assert {tuple(body["moved"]) for body in content["bodies"]} == {(0, 0, 0)}
+
+
+def test_a_gap_left_open_is_as_wide_as_the_sheet_has_room(capsys, tmp_path):
+    out = tmp_path / "lamp.json"
+    moved = {}
+    for paper in ("A4", "A3"):
+        fit = ("--paper", paper, "--scale", "1:3", "--out", str(out), "--force")
+        code, said, err = run(capsys, "spread", LAMP, *fit)
+        assert (code, said) == (0, "")
+        moved[paper] = [body["moved"][2] for body in json.loads(out.read_text())["bodies"]]
+        assert ("has room for a gap of 27 mm only; 31 mm" in err) == (paper == "A4")
+    gaps = [b - a for a, b in zip(moved["A4"], moved["A3"], strict=True)]
+    assert max(gaps) > min(gaps)
+    assert {round(b - a, 3) for a, b in pairwise(sorted(set(gaps)))} == {4.0}
+    # with a given gap nothing is narrowed: what does not fit is told
+    fit = ("--paper", "A4", "--scale", "1:3", "--gap", "60", "--out", str(tmp_path / "lamp.svg"))
+    code, _, err = run(capsys, "spread", LAMP, *fit)
+    assert (code, "will not fit on A4" in err) == (2, True)
+
+
+def test_colours_of_a_file_go_out_again(capsys, tmp_path):
+    step = tmp_path / "stack.step"
+    placed = (Placed("b1", "p1", colour="#b08020"),
+              Placed("b2", "p2", at(0, 0, 12.5), colour="#2f6f8f"))  # fmt: skip
+    parts = [block("sole", 44, 31, 12.5), block("cap", 38.5, 31, 9)]
+    job = write(tmp_path, parts, *placed)
+    assert run(capsys, "spread", job, "--together", "--out", str(step))[0] == 0
+    found = {solid.name: solid.colour for solid in list_assembly(str(step))}
+    assert found == {"sole": "#b08020", "cap": "#2f6f8f"}
 
 
 def test_list_groups_layers_and_solids(capsys, tmp_path):

@@ -4,6 +4,8 @@ import math
 import os
 import signal
 from dataclasses import replace
+from functools import partial
+from itertools import combinations
 from pathlib import Path
 
 import pytest
@@ -576,3 +578,22 @@ def test_a_spoilt_part_is_not_exported(desk, settle, tmp_path):
     desk.filing.export("picture", tmp_path / "a.svg")
     assert "leaves nothing of the part; mend it" in desk.hint.text
     assert not (tmp_path / "a.svg").exists()
+
+
+@pytest.mark.parametrize("width", [300, 520, 1200])
+def test_ways_out_that_have_no_room_beside_each_other_go_in_the_next_row(qtbot, width):
+    notice = Notice(stacked=True)
+    qtbot.addWidget(notice)
+    words = [f"{number}  another way out, {'and on ' * number}" for number in (1, 2, 3, 4)]
+    taken = []
+    notice.say("It will not fit.", {word: partial(taken.append, word) for word in words})
+    notice.resize(width, notice.heightForWidth(width))
+    notice.show()
+    buttons = list(notice.buttons.values())
+    assert all(button.width() >= button.sizeHint().width() for button in buttons)
+    assert all(notice.rect().contains(button.geometry()) for button in buttons)
+    places = [button.geometry() for button in buttons]
+    assert not any(a.intersects(b) for a, b in combinations(places, 2))
+    assert len({place.top() for place in places}) == {300: 4, 520: 2, 1200: 1}[width]
+    buttons[-1].click()
+    assert taken == [words[-1]]

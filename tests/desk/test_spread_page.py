@@ -1,5 +1,7 @@
 """Spread: an arrangement put together, taken apart and drawn, by keys and mouse."""
 
+from dataclasses import replace
+
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
@@ -84,6 +86,26 @@ def test_the_lamp_stands_there_together_and_apart(opened):
     # the views are those of the whole put together
     front = next(view for view in lamp.session.answers.placed if view.name == "front")
     assert front.picture.extent[3] - front.picture.extent[1] == pytest.approx(174)
+
+
+def test_a_gap_left_open_follows_the_sheet_that_was_asked_for(opened, press, settle):
+    lamp = opened(job_path("lamp-put-together"))
+    column, spreads = lamp.pages["spread"].column, lamp.session.spreads
+    assert (spreads.arranged.gap, column.gap.placeholderText()) == (31.0, "as needed: 31")
+    wide = spreads.way.picture.extent
+    wish = replace(lamp.session.document.sheet.wish, paper="A3", upright=False, scale=0.5)
+    lamp.session.document.edit_wish(wish, "A3 lengthwise, 1:2")
+    settle(lamp)
+    assert spreads.arranged.gap < 31.0
+    assert spreads.way.picture.extent[3] < wide[3]
+    assert f"room for a gap of {spreads.arranged.gap:g} mm only" in column.why.text()
+    assert column.gap.placeholderText() == f"as the sheet has room: {spreads.arranged.gap:g}"
+    fitting = [item for item in spreads.proposals if "does not fit" not in item.reasons]
+    assert fitting[0].gap == spreads.arranged.gap
+    press(lamp, Key.Key_F6)
+    settle(lamp)
+    assert lamp.session.answers.laid.misfit is None
+    assert lamp.session.answers.picture.extent == spreads.way.picture.extent
 
 
 def test_a_part_that_is_touched_lights_up_everywhere(foot, page, press):

@@ -1,15 +1,20 @@
 """Where distances are lifted, and how points are reached."""
 
 import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
 
 from cast import crate, hole, look, picture, prism, proved
 from holoptic.curves.space import EllipticArc
-from holoptic.part import Corner, Face, Part, Prism
+from holoptic.job import Turn
+from holoptic.part import Body, Corner, Face, Part, Prism
 from holoptic.part.marks import crate_lines, operation_lines
+from holoptic.part.seat import seat_of
 from holoptic.pictorial import draw, view_of
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.moves import point_names
 from holoptic.units import Length
+from holoptic.units.spoken import on_rule, said
 
 BOX = crate(84, 46, 37.5)
 NEAR = (1, -1, 1)  # front-right
@@ -128,3 +133,43 @@ def test_points_and_lines_never_share_a_name(worker):
     many = [next(names) for _ in range(500)]
     assert len(set(many)) == 500
     assert many[22:26] == ["Y", "Z", "A1", "B1"]
+
+
+def turned(part, at=(0.0, 0.0, 0.0), **turn):
+    return Body("b1", part.name, "p1", part, Turn(**turn).turning(), at)
+
+
+FACES = st.sampled_from(list(Face))
+
+
+@given(FACES, FACES, st.tuples(*[st.floats(-80, 80)] * 3), st.tuples(*[st.floats(-80, 80)] * 3))
+def test_a_seat_places_what_a_turn_places(front, top, at, point):
+    assume(front.normal_axis != top.normal_axis)
+    body = turned(Part("p", BOX), at, front=front, top=top)
+    assert seat_of(body).place(point) == pytest.approx(body.place(point))
+    assert seat_of(turned(Part("p", BOX), degrees=30.0)) is None
+
+
+def test_given_lengths_go_with_a_part_that_is_turned():
+    """Upside down and set off: what was 26.5 from the right is so from the left."""
+    part = with_words("L-26.5,H", "L,H", "L,H-12", "L-26.5,H-12")
+    body = turned(part, (100.0, 0.0, 37.5), front=Face.FRONT, top=Face.BOTTOM)
+    low = min(body.place((0, 0, 0))[0], body.place((84, 0, 0))[0])
+    lifting = Lifting(part, seat_of(body))
+    lift = lifting.lift(0, (low, 0, 0), (low + 26.5, 0, 0), 0)
+    assert (lift.words, lift.view) == ("26.5", "front")
+    assert lifting.lift(2, (low, 0, 0), (low, 0, 12.0), 0).words == "12"
+    on_its_side = turned(part, front=Face.TOP, top=Face.REAR)
+    near = on_its_side.place((84, 0, 37.5))
+    far = on_its_side.place((84, 46, 37.5))
+    axis = next(k for k in range(3) if abs(near[k] - far[k]) > 1)
+    assert Lifting(part, seat_of(on_its_side)).crate_lift(axis, near, far).words == "46"
+    leaning = Lifting(part, None)
+    assert said(leaning.lift(0, (84, 0, 0), (57.5, 0, 0), 0).words) == "26.5"
+    assert leaning.is_given(0, 30.25)
+
+
+def test_a_crate_that_holds_what_is_left_of_a_part_is_lifted_as_it_is():
+    lifting = Lifting(Part("p", crate("60+24", 46, 37.5)))
+    assert lifting.crate_lift(0, (0, 0, 0), (84, 0, 0)).words == "60+24"
+    assert lifting.crate_lift(0, (0, 0, 0), (53.7, 0, 0)).words == on_rule(53.7)

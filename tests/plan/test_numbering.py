@@ -7,7 +7,7 @@ import pytest
 from cast import intended_of, picture, set_up, stepped_block
 from holoptic.plan import Drafter, make_plan, prove
 from holoptic.plan.builder import start_on_picture
-from holoptic.plan.instruments import PENCIL
+from holoptic.plan.instruments import PENCIL, STRAIGHTEDGE, T_SQUARE
 from holoptic.plan.moves import PartNumber, PartsTable
 from holoptic.plan.numbering import lettered_numbers
 from holoptic.plan.showing import needs_whole_sheet, thin_strokes
@@ -74,3 +74,11 @@ def test_leaders_end_at_their_circles_and_are_thin(numbered):
         assert leader == (pytest.approx(one.edge), pytest.approx(one.spot))
     assert set(thin_strokes(plan)) == {f"over leader {k}" for k in (1, 2, 3)}
     assert all(move.instrument == PENCIL for move in plan.moves if "over leader 1" in move.makes)
+
+
+def test_a_level_leader_is_ruled_with_the_t_square(numbered):
+    plan, _, _ = numbered
+    made = {name: move for move in plan.moves for name in move.makes}
+    assert (made["leader 2"].instrument, made["leader 2"].angle_deg) == (T_SQUARE, 0.0)
+    assert made["beginning of leader 2"].setting_mm == 18.0
+    assert made["leader 1"].instrument == STRAIGHTEDGE

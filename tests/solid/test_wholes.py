@@ -7,19 +7,21 @@ from itertools import combinations, pairwise
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from cast import crate, hole, proved
-from holoptic.curves.vectors import dot, unit
+from cast import crate, hole, length, proved
+from holoptic.curves.vectors import apply, dot, unit
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.job import Spread, Turn, whole_of
-from holoptic.part import Body, Face, Part, Whole
+from holoptic.part import Body, Face, Offset, Part, Polygon, Whole
 from holoptic.pictorial import draw, view_of
 from holoptic.solid.relating import relate
 from holoptic.solid.seeing.clearances import Clearances, Standing
 from holoptic.solid.shelf import look, seen
+from holoptic.tolerance import CHORD_MM
 from holoptic.worker.spreading import draw_whole_apart
 from same_picture import differences
 
@@ -206,9 +208,36 @@ def test_axis_lines_run_from_feature_to_feature_and_are_broken_behind_parts(lamp
         toward = unit(view.toward_viewer)
         nearest = solid.depths(toward, np.array([place]))[0, 1]
         assert nearest <= depth + 0.02
+    # where a rim hides them they end on it, not on a chord of it
+    drawn = draw(look(moved, (view.toward_viewer,)).looks[0], view)
+    rims = [shapely.LineString(s.path) for s in drawn.visible if not s.is_straight]
+    gaps = [min(shapely.Point(apply(view.matrix, place)).distance(rim) for rim in rims)
+            for line in middle for place in (line.start, line.end)]  # fmt: skip
+    at_rims = [gap for gap in gaps if gap < 0.2]
+    assert len(at_rims) >= 6
+    assert max(at_rims) < 1.2 * CHORD_MM
     # nothing of them is told twice
     spans = sorted((line.start[2], line.end[2]) for line in middle)
     assert all(a[1] <= b[0] + 1e-9 for a, b in pairwise(spans))
+
+
+@pytest.mark.parametrize("top", [Face.TOP, Face.RIGHT, Face.BOTTOM])
+def test_a_turned_polygon_is_carried_from_its_auxiliary_figure(top):
+    """Two nuts on a plate, however they lie: one figure does for both."""
+    hexagon = Polygon("nut", "add", Face.BOTTOM, 6, length("18.5"), "across flats",
+                      Offset(length(11)), Offset(length(11)), length(0), None)  # fmt: skip
+    nut = Part("nut", crate(22, 22, 9.5), (hexagon,), "empty")
+    plate = body(1, block(64.5, 40, 8))
+    turn = Turn(Face.FRONT, top)
+    nuts = [body(k, nut, (18.0 * k, 20.0, 30.0), turn) for k in (2, 3)]
+    made = whole(plate, *nuts)
+    view = view_of("isometric", "front-right")
+    found = look(made, (view.toward_viewer,))
+    plan, proof = proved(made, found.facts, draw(found.looks[0], view))
+    assert proof.holds
+    said = [move.text for move in plan.moves]
+    assert sum("Auxiliary figure of the nut" in text for text in said) == 1
+    assert any("from the auxiliary figure with the dividers" in text for text in said)
 
 
 @pytest.mark.parametrize("seed", [2, 9])

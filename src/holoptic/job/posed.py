@@ -260,7 +260,7 @@ def whole_of(job: Job, arrangement: Arrangement) -> tuple[Whole, tuple[Unplaced,
             name, material = found.names[placed.id], job.part(placed.part).material
             bodies.append(
                 Body(placed.id, name, placed.part, stand.source, stand.turning, stand.at,
-                     material=material)
+                     material=material, colour=placed.colour)
             )  # fmt: skip
     return Whole(arrangement.name, tuple(bodies), arrangement.number), found.troubles
 

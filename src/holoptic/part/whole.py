@@ -24,7 +24,7 @@ UPRIGHT: Turning = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
 class Body:
     """A part in its place: turned about its own origin, set off by `at`, and spread by `moved`.
 
-    Its id is that of the placed part; lengths in mm.
+    Its id is that of the placed part; lengths in mm. `colour` is `#rrggbb` or empty.
     """
 
     id: str
@@ -36,6 +36,7 @@ class Body:
     at: Vec3 = (0.0, 0.0, 0.0)
     moved: Vec3 = (0.0, 0.0, 0.0)
     material: str = ""
+    colour: str = ""
 
     @property
     def offset(self) -> Vec3:

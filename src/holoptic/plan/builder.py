@@ -13,7 +13,7 @@ from holoptic.construction.intended import Bent, Intended
 from holoptic.curves.vectors import Vec2, Vec3, apply, dot, subtract
 from holoptic.job import LineSchool
 from holoptic.part import Part, Source, Whole
-from holoptic.part.standing import standing_of
+from holoptic.part.seat import seat_of
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
 from holoptic.plan.centre_work import draw_centre_line
@@ -203,8 +203,8 @@ class _Planner:
         if not isinstance(source, Whole) or body == self._body:
             return
         self._body, one = body, source.bodies[body]
-        standing = standing_of(one)
-        self.figures.take(one.source, standing)
+        seat = seat_of(one)
+        self.figures.take(one.source, seat)
         self._at = None
         if body in self._crates:
             bench.frame, bench.lifting = self._crates[body]
@@ -214,7 +214,7 @@ class _Planner:
         low, high = self.intended.facts.boxes[body]
         frame = CrateFrame(spot_of(low), spot_of(high), self.frame.near)
         bench.ensure_point(spot_of(frame.start_corner()))
-        bench.lifting = Lifting(one.source, standing)
+        bench.lifting = Lifting(one.source, seat)
         self._crate(frame)
         bench.frame = frame
         self._crates[body] = frame, bench.lifting

@@ -59,6 +59,7 @@ class CurveWork:
         self._alike: dict[tuple[object, ...], list[Rim]] = {}
         self._counts: dict[str, int] = {}
         self._needles: dict[str, str] = {}
+        self._radii: dict[str, str] = {}
         """The letter that each arc is drawn about."""
         self._needed: set[tuple[RimKey, int]] = set()
         """The arcs that some stroke needs."""
@@ -166,11 +167,18 @@ class CurveWork:
         """Return the words for the curves that a stroke runs along, one after the other."""
         if len(items) > 1 and all(item in self._needles for item in items):
             return later("the arcs about {centres}",
-                         centres=several([self._needles[item] for item in items]))  # fmt: skip
+                         centres=several([self._middle(item) for item in items]))  # fmt: skip
         return several([self.bench.told(item) for item in items])
 
+    def _middle(self, arc: str) -> Saying:
+        """Return the words for the middle of an arc, with its radius where others have it too."""
+        centre, radius = self._needles[arc], self._radii[arc]
+        if all(self._radii[other] == radius for other, at in self._needles.items() if at == centre):
+            return centre
+        return later("{centre} of radius {radius}", centre=centre, radius=radius)
+
     def _tell_arc(self, name: str, centre: str, radius: str, pen: str) -> None:
-        self._needles[name] = centre
+        self._needles[name], self._radii[name] = centre, radius
         self.bench.tell(name, self._told_arc(centre, radius, pen))
 
     @staticmethod

@@ -14,7 +14,7 @@ from holoptic.catalogue import later, tr
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.part import Basic, Crate, Part, Polygon, Pyramid, Round, Source, basics
 from holoptic.part.operations import extent_mm
-from holoptic.part.standing import AS_DESCRIBED, Standing
+from holoptic.part.seat import AS_DESCRIBED, Seat
 from holoptic.plan.bench import Bench, Carry, spot_of
 from holoptic.plan.instruments import COMPASS, RULE, SQUARE_30, T_SQUARE
 from holoptic.plan.moves import (
@@ -46,7 +46,7 @@ class FigureWork:
     def __init__(self, bench: Bench, raise_corners: bool) -> None:
         self.bench = bench
         self.part: Part | None = None
-        self.standing = AS_DESCRIBED
+        self.seat = AS_DESCRIBED
         self._raise_corners = raise_corners
         self._figures: dict[tuple[object, ...], tuple[str, list[_Corner]]] = {}
         self._count = 0
@@ -54,10 +54,10 @@ class FigureWork:
         self._last: tuple[Vec2, str, str] | None = None
         """Where the last figure's middle lies, its letter, and its level centre line."""
 
-    def take(self, source: Source, standing: Standing | None = AS_DESCRIBED) -> None:
+    def take(self, source: Source, seat: Seat | None = AS_DESCRIBED) -> None:
         """Turn to a part; a solid from a file, or one that leans (None), has no figures."""
-        self.part = source if isinstance(source, Part) and standing is not None else None
-        self.standing = standing or AS_DESCRIBED
+        self.part = source if isinstance(source, Part) and seat is not None else None
+        self.seat = seat or AS_DESCRIBED
         self.begin(None)
 
     def begin(self, index: int | None) -> None:
@@ -77,17 +77,16 @@ class FigureWork:
         if _comes_to_a_point(item):
             centre = item.centre_mm(crate)
             foot, apex = (
-                spot_of(self.standing.place(crate.place(item.face, *centre, depth)))
-                for depth in ends
+                spot_of(self.seat.place(crate.place(item.face, *centre, depth))) for depth in ends
             )
-            self.bench.apexes[apex] = foot, self.standing.axis(item.face.normal_axis)
+            self.bench.apexes[apex] = foot, self.seat.axis(item.face.normal_axis)
         if isinstance(item, Round):
             return
         self._prepare_raising(item, *(crate.place(item.face, 0, 0, depth) for depth in ends))
         if not isinstance(item, Polygon):
             return
         # a scale on an axis must be measured: dividers carry a distance as it is
-        axes = map(self.standing.axis, item.face.axes)
+        axes = map(self.seat.axis, item.face.axes)
         if all(self.bench.view.axis_scale(axis) != 1.0 for axis in axes):
             return
         shares = {0.0} if item.end_size is None else {0.0, 1.0}
@@ -99,8 +98,8 @@ class FigureWork:
     def _prepare_raising(self, item: Polygon | Pyramid, start: Vec3, end: Vec3) -> None:
         """Raise the crate: offsets are repeated on the other plane. Or raise each corner."""
         tapers = isinstance(item, Pyramid) or item.end_size is not None
-        axis = self.standing.axis(item.face.normal_axis)
-        low, high = (self.standing.place(point)[axis] for point in (start, end))
+        axis = self.seat.axis(item.face.normal_axis)
+        low, high = (self.seat.place(point)[axis] for point in (start, end))
         self.bench.raising = axis, low, high, self._raise_corners and not tapers
 
     # --- the figure -------------------------------------------------------------------------
@@ -126,7 +125,7 @@ class FigureWork:
     def _allow(self, axis: int, at: float, centre: float, ends: tuple[str, str]) -> None:
         if abs(at - centre) < COINCIDENT_MM:
             return
-        (axis, at), (_, middle) = (self.standing.along(axis, value) for value in (at, centre))
+        (axis, at), (_, middle) = (self.seat.along(axis, value) for value in (at, centre))
         if self.bench.view.axis_scale(axis) == 1.0:
             self.bench.carries[axis, round(at, 6)] = Carry(round(middle, 6), *ends)
 

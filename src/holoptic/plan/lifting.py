@@ -8,7 +8,7 @@ from holoptic.catalogue import Saying, later, sentences
 from holoptic.curves.vectors import Vec3
 from holoptic.part import Part, Source
 from holoptic.part.provenance import Given
-from holoptic.part.standing import AS_DESCRIBED, Standing
+from holoptic.part.seat import AS_DESCRIBED, Seat
 from holoptic.plan.moves import Lift
 from holoptic.tolerance import COINCIDENT_MM, GIVEN_MM, ROUNDING
 from holoptic.units.spoken import on_rule, worded
@@ -23,13 +23,13 @@ _USUAL_VIEW = ("front", "top", "front")
 class Lifting:
     """The given lengths of a part, ready to be looked up by place."""
 
-    def __init__(self, source: Source, standing: Standing | None = AS_DESCRIBED) -> None:
+    def __init__(self, source: Source, seat: Seat | None = AS_DESCRIBED) -> None:
         """Take a part and how it stands; of one that leans (None) no length is given."""
-        self._part = source if isinstance(source, Part) and standing is not None else None
-        self._standing = standing or AS_DESCRIBED
+        self._part = source if isinstance(source, Part) and seat is not None else None
+        self._seat = seat or AS_DESCRIBED
         self._givens: dict[tuple[int, float], list[Given]] = defaultdict(list)
         if self._part is not None:
-            for given in self._standing.givens(self._part):
+            for given in self._seat.givens(self._part):
                 self._givens[given.axis, round(given.at, 6)].append(given)
 
     def counts_from_far_end(
@@ -62,7 +62,7 @@ class Lifting:
         words = on_rule(true)
         if self._part is not None:
             crate = self._part.crate
-            size = (crate.length, crate.depth, crate.height)[self._standing.axis_within(axis)]
+            size = (crate.length, crate.depth, crate.height)[self._seat.axis_within(axis)]
             # of a part among others the crate holds what is left of it
             if abs(size.mm - true) < COINCIDENT_MM:
                 words = size.text
@@ -70,14 +70,15 @@ class Lifting:
 
     def _given(self, axis: int, at: float, operation: int | None) -> Given | None:
         """Return the given length for a place: the operation's own first, then what is
-        given from the far end, sums before figures.
+        given from the part's far end, sums before figures.
         """
+        is_reversed = self._seat.is_reversed(self._seat.axis_within(axis))
         givens = self._givens.get((axis, round(at, 6)), [])
         return min(
             givens,
             key=lambda given: (
                 given.operation != operation,
-                not given.far,
+                given.far == is_reversed,
                 not given.length.is_sum,
             ),
             default=None,
@@ -88,7 +89,7 @@ class Lifting:
         index = operation if given is None else given.operation
         if self._part is not None and index is not None:
             face = self._part.operations[index].face
-            view = _VIEW_ALONG[self._standing.axis(face.normal_axis)]
+            view = _VIEW_ALONG[self._seat.axis(face.normal_axis)]
             if axis in _AXES_OF_VIEW[view]:
                 return view
         return _USUAL_VIEW[axis]

@@ -24,6 +24,7 @@ from holoptic.plan.instruments import (
     T_SQUARE,
 )
 from holoptic.plan.moves import BORDER_CORNER, BORDER_LINE, OVER, PartNumber, PartsTable
+from holoptic.tolerance import SEEN_MM
 from holoptic.units.spoken import figure
 
 _COLUMN, _COLUMN_LINE = mark("number mark {count}"), mark("number upright {count}")
@@ -129,36 +130,7 @@ def _number(bench: Bench, one: PartNumber, foot: str, column: str) -> None:
         ),
         setting=one.radius,
     )
-    offsets = one.spot[0] - one.middle[0], one.spot[1] - one.middle[1]
-    bench.write(
-        "plot",
-        DIVIDERS,
-        (middle, BORDER_LINE, column),
-        (spot,),
-        later(
-            "From the middle of {circle} set off {across} {side} and {up} {way}: a dot on "
-            "the {part}, where {leader} begins.",
-            circle=circle,
-            leader=leader,
-            across=figure(abs(offsets[0])),
-            side=later("to the right") if offsets[0] > 0 else later("to the left"),
-            up=figure(abs(offsets[1])),
-            way=later("up") if offsets[1] > 0 else later("down"),
-            part=one.part,
-        ),
-        table=(offsets,),
-    )
-    bench.write(
-        "join",
-        STRAIGHTEDGE,
-        (middle, spot),
-        (leader,),
-        later(
-            "Lay the straightedge from the dot to the middle of {circle}; a light line: {leader}.",
-            circle=circle,
-            leader=leader,
-        ),
-    )
+    _lead(bench, one, column)
     bench.write(
         "meet",
         PENCIL,
@@ -180,6 +152,42 @@ def _number(bench: Bench, one: PartNumber, foot: str, column: str) -> None:
         (_firm(leader),),
         later("Go over {leader} from its circle to the dot, thin.", leader=leader),
     )
+
+
+def _lead(bench: Bench, one: PartNumber, column: str) -> None:
+    """Set off the dot on the part, and rule the leader from it to the middle of the circle."""
+    middle, circle, spot, leader = (
+        tr(what, count=one.number) for what in (_MIDDLE, _CIRCLE, _SPOT, _LEADER)
+    )
+    across, up = one.spot[0] - one.middle[0], one.spot[1] - one.middle[1]
+    figures: dict[str, object] = {
+        "circle": circle, "leader": leader, "part": one.part, "across": figure(abs(across)),
+        "side": later("to the right") if across > 0 else later("to the left"),
+    }  # fmt: skip
+    if abs(up) < SEEN_MM:
+        words = later("Through the middle of {circle} a light level line: {leader}.", **figures)
+        bench.write("draw", T_SQUARE, (middle,), (leader,), words, angle=0.0)
+        words = later(
+            "From the middle of {circle} set off {across} {side} along {leader}: a dot on the "
+            "{part}, where {leader} begins.",
+            **figures,
+        )
+        _set_off(bench, (middle, leader), spot, abs(across), 0.0 if across > 0 else 180.0, words)
+        return
+    words = later(
+        "From the middle of {circle} set off {across} {side} and {up} {way}: a dot on "
+        "the {part}, where {leader} begins.",
+        up=figure(abs(up)),
+        way=later("up") if up > 0 else later("down"),
+        **figures,
+    )
+    bench.write("plot", DIVIDERS, (middle, BORDER_LINE, column), (spot,), words,
+                table=((across, up),))  # fmt: skip
+    words = later(
+        "Lay the straightedge from the dot to the middle of {circle}; a light line: {leader}.",
+        **figures,
+    )
+    bench.write("join", STRAIGHTEDGE, (middle, spot), (leader,), words)
 
 
 def list_parts(bench: Bench, table: PartsTable) -> None:

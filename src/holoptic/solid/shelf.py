@@ -40,7 +40,7 @@ from holoptic.solid.making.equal_solids import stands
 from holoptic.solid.making.from_walls import solid_between
 from holoptic.solid.making.outlined import IsFull
 from holoptic.solid.making.stages import build, build_what_can_be
-from holoptic.solid.making.step import StepFile, read_step, write_assembly, write_solid
+from holoptic.solid.making.step import Product, StepFile, read_step, write_assembly, write_solid
 from holoptic.solid.pieces import FoundSolid, Look, Seen, Shape
 from holoptic.solid.seeing.hidden import SeenSolid
 from holoptic.solid.seeing.opened import SeenOpened
@@ -115,15 +115,17 @@ def inspect(part: Part) -> tuple[tuple[float, ...], list[tuple[int | None, float
 
 
 def save_step(source: Source, path: str) -> None:
-    """Write a part's solid as a STEP file, of a whole its bodies by their names.
+    """Write a part's solid as a STEP file, of a whole its bodies by their names, with the
+    colours that a file gave them.
 
     Raises PartError or BadInput.
     """
     if isinstance(source, Whole):
-        named = [
-            (body.name, set_off(body_solid(body).shape, body.offset)) for body in source.bodies
+        products = [
+            Product(body.name, set_off(body_solid(body).shape, body.offset), body.colour)
+            for body in source.bodies
         ]
-        write_assembly(named, path, source.name)
+        write_assembly(products, path, source.name)
         return
     write_solid(seen(source).shape, path, source.name)
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from holoptic.job import Posed
 from holoptic.part import Part, Source, Whole
 from holoptic.part.provenance import Given, given_offsets
-from holoptic.part.standing import standing_of
+from holoptic.part.seat import seat_of
 from holoptic.pictorial import Picture
 from holoptic.plan import Plan
 from holoptic.plan.critic import Sitting
@@ -20,16 +20,16 @@ def sitting_of(
     source = posed.source
     figure = posed.figure
     return Sitting(plan, picture, views, _givens(source), _features(source), figure.lines,
-                   figure.by_hand.outfit)  # fmt: skip
+                   figure.by_hand.outfit, isinstance(source, Whole))  # fmt: skip
 
 
 def _givens(source: Source) -> tuple[Given, ...]:
     """Return the lengths that a part's description gives, or those of a whole's bodies."""
     if isinstance(source, Whole):
-        stood = ((body.source, standing_of(body)) for body in source.bodies)
+        stood = ((body.source, seat_of(body)) for body in source.bodies)
         return tuple(
-            given for part, standing in stood if isinstance(part, Part) and standing is not None
-            for given in standing.givens(part)
+            given for part, seat in stood if isinstance(part, Part) and seat is not None
+            for given in seat.givens(part)
         )  # fmt: skip
     return tuple(given_offsets(source)) if isinstance(source, Part) else ()
 

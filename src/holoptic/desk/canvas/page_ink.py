@@ -48,20 +48,22 @@ def write_words(painter: QPainter, canvas: Canvas, words: Words, colour: str | N
     if pixels < _LEAST_PIXELS:
         return
     font = QFont(drafting_lettering(10))
-    font.setPointSizeF(pixels * 0.75)
-    font.setPixelSize(max(1, round(pixels)))
+    # a whole number of pixels, brought to the true size after: rounded up, letters that fit their
+    # cell on paper would run into the next one here
+    whole = max(1, round(pixels))
+    font.setPixelSize(whole)
+    font.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
     painter.setFont(font)
     own = AXIS_TONES.get(LAYERS[words.layer].tone, theme().ink)
     painter.setPen(QColor(own if colour is None else colour))
     at = canvas.to_screen(words.at)
-    width = QFontMetricsF(font).horizontalAdvance(words.text)
     share = {"start": 0.0, "middle": 0.5, "end": 1.0}[words.anchor]
-    if words.is_plain:
-        painter.drawText(at - QPointF(share * width, 0), words.text)
-        return
+    width = QFontMetricsF(font).horizontalAdvance(words.text)
+    scale = pixels / whole
     painter.save()
     (a, b), (c, d) = words.axes
     # the window's Y axis points down, and so does that of the letters
     painter.setTransform(QTransform(a, -b, -c, d, at.x(), at.y()), combine=True)
+    painter.scale(scale, scale)
     painter.drawText(QPointF(-share * width, 0), words.text)
     painter.restore()

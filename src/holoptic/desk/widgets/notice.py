@@ -1,7 +1,7 @@
 """Bars that say what happened or what is wrong, with what can be done about it.
 
 They lie over the top of the panes, never over the column with the fields, and push nothing about
-under a hand. Imported before the first paint, so it needs nothing but Qt.
+under a hand. Imported before the first paint, so it needs little but Qt.
 """
 
 from __future__ import annotations
@@ -16,13 +16,14 @@ from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
+    QLayout,
     QPushButton,
-    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
 from holoptic.catalogue import tr
+from holoptic.desk.widgets.flow import Flow
 from holoptic.desk.widgets.reader import tell_reader
 
 _LEAST_MS, _MS_A_LETTER = 8000, 60
@@ -48,17 +49,19 @@ class Notice(QFrame):
         self._text = QLabel()
         self._text.setWordWrap(True)
         self._text.setTextFormat(Qt.TextFormat.PlainText)
-        self._stacked = stacked
-        self._layout = QHBoxLayout()
+        self._layout: QLayout
         if stacked:
             outer = QVBoxLayout(self)
             outer.addWidget(self._text)
+            # many ways out must not push the page apart: what has no room goes in the next row
+            self._layout = Flow()
             outer.addLayout(self._layout)
             outer.setContentsMargins(16, 6, 12, 8)
         else:
-            self.setLayout(self._layout)
-            self._layout.setContentsMargins(16, 6, 12, 6)
-            self._layout.addWidget(self._text, 1)
+            row = QHBoxLayout(self)
+            row.setContentsMargins(16, 6, 12, 6)
+            row.addWidget(self._text, 1)
+            self._layout = row
         self._buttons: list[QPushButton] = []
         self._back_to: QWidget | None = None
         self._asks = False
@@ -92,9 +95,6 @@ class Notice(QFrame):
             button.clicked.connect(lambda _=False, run=action: run())
             # a click here leaves the cursor in its field
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-            if self._stacked:  # many ways out must not push the page apart
-                button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-                button.setToolTip(label)
             self._layout.addWidget(button)
             self._buttons.append(button)
         self.setVisible(bool(text))

@@ -38,7 +38,8 @@ def judge_distances(sitting: Sitting) -> Iterator[Remark]:
     for move in sitting.plan.moves:
         if move.lift is not None:
             yield from _misplaced(move, move.lift, levels, given)
-            yield from _wrong_words(sitting, move, move.lift)
+            if move.phase.startswith("part: ") or not sitting.is_whole:
+                yield from _wrong_words(sitting, move, move.lift)
         yield from _too_fine(sitting, move)
     yield from _added_up(sitting)
 

@@ -25,8 +25,8 @@ class Sitting:
 
     `picture` is the pictorial that was ordered, None for a plan of views; `views` are the
     orthographic views that distances are lifted from, by name; `givens` the lengths that the
-    maker of the part wrote; `features` the names of its operations; `first` says that nothing
-    else of the sheet was drawn before.
+    maker of the part wrote; `features` the names of its operations, or of the parts where it
+    `is_whole`.
     """
 
     plan: Plan
@@ -36,6 +36,7 @@ class Sitting:
     features: tuple[str, ...] = ()
     lines: LineSchool = field(default_factory=LineSchool)
     outfit: Outfit = field(default_factory=Outfit)
+    is_whole: bool = False
 
     @cached_property
     def paper(self) -> Drafter:

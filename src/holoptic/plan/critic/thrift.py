@@ -47,6 +47,8 @@ def _measured_twice(sitting: Sitting) -> Iterator[Remark]:
                 yield Remark("thrift", move.n, tr("{size:.4g} was lifted in move {n} already",
                                                   size=size, n=lifted[key]))  # fmt: skip
             lifted.setdefault(key, move.n)
+        elif size > sitting.outfit.largest_radius:
+            continue  # dividers do not span it
         elif move.instrument == RULE and move.phase not in _METHOD_PHASES:
             if size in ruled and "as they are" not in move.english:
                 yield Remark("thrift", move.n, tr("{size:.4g} was measured in move {n} already",

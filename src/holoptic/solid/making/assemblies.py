@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from OCP.collections import Sequence_TDF_Label
-from OCP.Quantity import Quantity_Color
+from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
 from OCP.TCollection import TCollection_ExtendedString
 from OCP.TDataStd import TDataStd_Name
 from OCP.TDF import TDF_Label
@@ -125,6 +125,17 @@ def _hex(colour: Quantity_Color) -> str:
 def _as_shown(linear: float) -> float:
     """Return a share of light as screens count it (sRGB); the kernel counts evenly."""
     return 12.92 * linear if linear <= 0.0031308 else 1.055 * linear ** (1 / 2.4) - 0.055
+
+
+def kernel_colour(colour: str) -> Quantity_Color:
+    """Return a colour, `#rrggbb`, as the kernel has it."""
+    figures = (_as_light(int(colour[k : k + 2], 16) / 255) for k in (1, 3, 5))
+    return Quantity_Color(*figures, Quantity_TypeOfColor.Quantity_TOC_RGB)
+
+
+def _as_light(shown: float) -> float:
+    """Return the share of light of what screens count: the inverse of `_as_shown`."""
+    return shown / 12.92 if shown <= 0.04045 else ((shown + 0.055) / 1.055) ** 2.4
 
 
 def placement(location: TopLoc_Location) -> np.ndarray:

@@ -20,14 +20,14 @@ from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS_Shape
-from OCP.XCAFDoc import XCAFDoc_DocumentTool
+from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_DocumentTool
 
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.foreign import require_step
 from holoptic.progress import tell
 from holoptic.quoting import name_of
-from holoptic.solid.making.assemblies import Instance, instances_of, new_document
+from holoptic.solid.making.assemblies import Instance, instances_of, kernel_colour, new_document
 
 
 @dataclass(frozen=True)
@@ -83,21 +83,36 @@ def write_solid(shape: TopoDS_Shape, path: str, name: str) -> None:
         raise BadInput(tr("{name} could not be written", name=Path(path).name))
 
 
-def write_assembly(named: Sequence[tuple[str, TopoDS_Shape]], path: str, name: str) -> None:
-    """Write bodies with their names as products of one assembly in a STEP file, in mm.
+@dataclass(frozen=True)
+class Product:
+    """A body of an assembly as it is to stand in a file: its name, solid and colour, `#rrggbb` or
+    empty.
+    """
+
+    name: str
+    solid: TopoDS_Shape
+    colour: str = ""
+
+
+def write_assembly(bodies: Sequence[Product], path: str, name: str) -> None:
+    """Write bodies as products of one assembly in a STEP file, in mm.
 
     Raises BadInput where it cannot be written.
     """
     document = new_document()
     products = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
+    colours = XCAFDoc_DocumentTool.ColorTool_s(document.Main())
     whole = products.NewShape()
     _call(whole, name)
-    for called, shape in named:
-        label = products.AddShape(shape, False)
-        _call(label, called)
-        _call(products.AddComponent(whole, label, TopLoc_Location()), called)
+    for body in bodies:
+        label = products.AddShape(body.solid, False)
+        _call(label, body.name)
+        if body.colour:
+            colours.SetColor(label, kernel_colour(body.colour), XCAFDoc_ColorType.XCAFDoc_ColorSurf)
+        _call(products.AddComponent(whole, label, TopLoc_Location()), body.name)
     products.UpdateAssemblies()
     writer = STEPCAFControl_Writer()
+    writer.SetColorMode(True)
     Interface_Static.SetCVal_s("write.step.unit", "MM")
     done = writer.Transfer(document, STEPControl_StepModelType.STEPControl_AsIs)
     _sign(writer.ChangeWriter(), name)

@@ -16,7 +16,7 @@ _AXES = (0, 1, 2)
 
 
 @dataclass(frozen=True)
-class Standing:
+class Seat:
     """Where a part's axes lie among those of the drawing, and where its origin is, mm.
 
     `ways` has for each axis of the part that of the drawing, and 1, or −1 where it runs against it.
@@ -57,14 +57,14 @@ class Standing:
         return replace(given, axis=axis, at=at, far=far)
 
 
-AS_DESCRIBED = Standing()
+AS_DESCRIBED = Seat()
 """A part by itself."""
 
 
-def standing_of(body: Body) -> Standing | None:
+def seat_of(body: Body) -> Seat | None:
     """Return how a body stands, None where it is turned so that its axes lie along no others."""
     ways = _ways(body.turning)
-    return None if ways is None else Standing(ways, body.offset)
+    return None if ways is None else Seat(ways, body.offset)
 
 
 def _ways(turning: Turning) -> tuple[tuple[int, int], ...] | None:
