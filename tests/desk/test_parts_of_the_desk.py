@@ -580,20 +580,21 @@ def test_a_spoilt_part_is_not_exported(desk, settle, tmp_path):
     assert not (tmp_path / "a.svg").exists()
 
 
-@pytest.mark.parametrize("width", [300, 520, 1200])
-def test_ways_out_that_have_no_room_beside_each_other_go_in_the_next_row(qtbot, width):
-    notice = Notice(stacked=True)
-    qtbot.addWidget(notice)
+@pytest.mark.parametrize(("width", "rows"), [(360, 4), (520, 3), (1200, 1)])
+def test_ways_out_that_have_no_room_beside_each_other_go_in_the_next_row(qtbot, width, rows):
+    home = QWidget()
+    qtbot.add_widget(home)
+    notice = Notice(parent=home, stacked=True)
     words = [f"{number}  another way out, {'and on ' * number}" for number in (1, 2, 3, 4)]
     taken = []
     notice.say("It will not fit.", {word: partial(taken.append, word) for word in words})
     notice.resize(width, notice.heightForWidth(width))
-    notice.show()
+    home.show()
     buttons = list(notice.buttons.values())
     assert all(button.width() >= button.sizeHint().width() for button in buttons)
     assert all(notice.rect().contains(button.geometry()) for button in buttons)
     places = [button.geometry() for button in buttons]
     assert not any(a.intersects(b) for a, b in combinations(places, 2))
-    assert len({place.top() for place in places}) == {300: 4, 520: 2, 1200: 1}[width]
+    assert len({place.top() for place in places}) == rows
     buttons[-1].click()
     assert taken == [words[-1]]
