@@ -1,11 +1,12 @@
 """Numbers beside an arrangement: leaders keep clear of lines and of each other."""
 
+import numpy as np
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from holoptic.sheet.part_marks import CIRCLE_MM, Outlines, crossings, place_marks
+from holoptic.sheet.part_marks import CIRCLE_MM, Outlines, _cross_each_other, crossings, place_marks
 from holoptic.spread.parts_list import ListedPart
 
 SIDE = 14.0
@@ -55,3 +56,15 @@ def test_lines_that_cannot_be_avoided_are_counted_and_a_hidden_part_has_no_numbe
     (mark,) = place_marks([row(1, 0), row(2, 1)], outlines, extent, fence)
     assert (mark.number, mark.crossed) == (1, 1)
     assert mark.leader[1][0] == pytest.approx(mark.circle[0] - CIRCLE_MM / 2, abs=0.5)
+
+
+COUNTS = st.integers(-9, 9).map(float)  # many that touch, or lie in one line
+PIECES = st.lists(st.tuples(COUNTS, COUNTS, COUNTS, COUNTS), min_size=2, max_size=6)
+
+
+@given(PIECES)
+def test_leaders_cross_where_their_lines_meet(pieces):
+    assume(all(piece[:2] != piece[2:] for piece in pieces))
+    ends = np.array(pieces).reshape(-1, 2, 2)
+    lines = shapely.linestrings(ends)
+    assert (_cross_each_other(ends) == shapely.intersects(lines[:, None], lines[None])).all()

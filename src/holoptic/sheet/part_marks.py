@@ -20,6 +20,7 @@ from holoptic.curves.paper_arc import PaperArc
 from holoptic.curves.vectors import Vec2
 from holoptic.sheet.drawing import Ink, Region, Words
 from holoptic.spread.parts_list import ListedPart
+from holoptic.tolerance import SOLVED
 
 CIRCLE_MM = 8.0
 """Diameter of a number's circle."""
@@ -92,12 +93,14 @@ class _Placing:
     def possible(self, row: ListedPart) -> list[Mark]:
         """Return marks of a part, those first whose leaders cross the fewest lines."""
         found = [
-            self._counted(Mark(row.number, spot, circle))
+            Mark(row.number, spot, circle)
             for one in self._outlines if one.body in row.bodies
             for spot in _spots(one)
             for circle in self._across_from(spot)
         ]  # fmt: skip
-        return sorted(found, key=lambda mark: (mark.crossed, math.dist(mark.spot, mark.circle)))
+        return sorted(
+            self._counted(found), key=lambda mark: (mark.crossed, math.dist(mark.spot, mark.circle))
+        )
 
     def placed(self, possible: list[list[Mark]]) -> list[Mark]:
         """Return one mark of each part, circles spaced, so that few lines are crossed."""
@@ -114,20 +117,23 @@ class _Placing:
                     chosen, best = tried, spaced
         return best
 
-    def _counted(self, mark: Mark) -> Mark:
-        return replace(mark, crossed=self._crossed(mark))
+    def _counted(self, marks: list[Mark]) -> list[Mark]:
+        """Return marks with how many lines their leaders cross, those at their own beginning left
+        out.
+        """
+        if not marks:
+            return []
+        leaders = _leaders(marks)
+        along = leaders[:, 1] - leaders[:, 0]
+        lengths = np.linalg.norm(along, axis=1, keepdims=True)
+        leaders[:, 0] += along / np.maximum(lengths, SOLVED) * 2 * _DOT_MM
+        crossing, _ = self._tree.query(shapely.linestrings(leaders), predicate="intersects")
+        counts = np.bincount(crossing, minlength=len(marks)).tolist()
+        return [replace(mark, crossed=n) for mark, n in zip(marks, counts, strict=True)]
 
     def _across_from(self, spot: Vec2) -> tuple[Vec2, Vec2]:
         left, _, right, _ = self._extent
         return (right + _OUT_MM, spot[1]), (left - _OUT_MM, spot[1])
-
-    def _crossed(self, mark: Mark) -> int:
-        """Return how many lines a leader crosses, those at its own beginning left out."""
-        (x, y), (u, v) = mark.leader
-        length = math.hypot(u - x, v - y) or 1.0
-        begin = x + (u - x) / length * 2 * _DOT_MM, y + (v - y) / length * 2 * _DOT_MM
-        leader = shapely.linestrings([begin, (u, v)])
-        return len(self._tree.query(leader, predicate="intersects"))
 
     def spaced(self, marks: list[Mark]) -> list[Mark]:
         """Return marks whose circles stand clear of each other in their columns, in order."""
@@ -141,7 +147,7 @@ class _Placing:
                 replace(mark, circle=(mark.circle[0], up))
                 for mark, up in zip(column, ups, strict=True)
             ]
-        return sorted(map(self._counted, _uncrossed(placed)), key=lambda mark: mark.number)
+        return sorted(self._counted(_uncrossed(placed)), key=lambda mark: mark.number)
 
 
 def _price(marks: Sequence[Mark]) -> tuple[int, int]:
@@ -188,26 +194,43 @@ def _spread_out(places: list[float]) -> list[float]:
 def _uncrossed(marks: list[Mark]) -> list[Mark]:
     """Return marks with circles exchanged until no leader crosses another of its column."""
     made = list(marks)
+    columns = np.array([mark.circle[0] for mark in made])
+    same = np.tril(columns[:, None] == columns[None, :], -1)
     for _ in range(len(made)):
-        pair = next(
-            (
-                (i, j)
-                for i in range(len(made))
-                for j in range(i)
-                if _cross(made[i].leader, made[j].leader) and made[i].circle[0] == made[j].circle[0]
-            ),
-            None,
-        )
-        if pair is None:
+        pairs = np.argwhere(_cross_each_other(_leaders(made)) & same)
+        if not len(pairs):
             break
-        i, j = pair
+        i, j = pairs[0].tolist()
         one, other = made[i], made[j]
         made[i], made[j] = replace(one, circle=other.circle), replace(other, circle=one.circle)
     return made
 
 
-def _cross(one: tuple[Vec2, Vec2], other: tuple[Vec2, Vec2]) -> bool:
-    return bool(shapely.intersects(shapely.linestrings(one), shapely.linestrings(other)))
+def _leaders(marks: Sequence[Mark]) -> np.ndarray:
+    """Return the leaders of marks (n × 2 × 2: from, to; mm)."""
+    return np.array([mark.leader for mark in marks]).reshape(-1, 2, 2)
+
+
+def _cross_each_other(leaders: np.ndarray) -> np.ndarray:
+    """Return which straight pieces (n × 2 × 2) meet which others (n × n), touching counted.
+
+    Two do where the ends of each lie on either side of the other (Cormen et al., Introduction to
+    Algorithms, 33.1).
+    """
+    starts, ends = leaders[:, 0], leaders[:, 1]
+    along = ends - starts
+    sides = [_turns(along, points[None] - starts[:, None]) for points in (starts, ends)]
+    apart = np.minimum(*sides) * np.maximum(*sides) > 0
+    met: np.ndarray = ~(apart | apart.T)
+    # those in one line meet only where their boxes do
+    low, high = np.minimum(starts, ends), np.maximum(starts, ends)
+    met &= ((low[:, None] <= high) & (low[None] <= high[:, None])).all(axis=2)
+    return met
+
+
+def _turns(along: np.ndarray, off: np.ndarray) -> np.ndarray:
+    """Return the cross product of each direction (n × 2) with its row of offsets (n × m × 2)."""
+    return np.asarray(along[:, None, 0] * off[..., 1] - along[:, None, 1] * off[..., 0])
 
 
 def mark_ink(marks: Iterable[Mark]) -> tuple[list[Ink], list[Region], list[Words]]:
@@ -230,5 +253,4 @@ def _circle(middle: Vec2, radius: float) -> Ink:
 
 def crossings(marks: Sequence[Mark]) -> int:
     """Return how many pairs of leaders cross."""
-    leaders = [mark.leader for mark in marks]
-    return sum(_cross(a, b) for k, a in enumerate(leaders) for b in leaders[:k])
+    return int(np.tril(_cross_each_other(_leaders(marks)), -1).sum())

@@ -6,6 +6,7 @@ import math
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from copy import copy
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -128,31 +129,39 @@ class _Chords:
         found._places = self._places[on]
         return found
 
-    def crossed(self, number: int, start: np.ndarray, way: np.ndarray) -> np.ndarray | None:
-        """Return where the line from a place along a way crosses the arc of a chord itself; None
-        where the chord is no arc's, or the line but touches the arc.
+    @cached_property
+    def _arcs(self) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
+        """The arcs' middles, half axes (n × 2, mm) and spans; no figures for other curves."""
+        found = np.full((len(self._curves), 8), np.nan)
+        for number in set(self._owners.tolist()):
+            arc = self._curves[number]
+            if isinstance(arc, EllipticArc):
+                a = np.array(arc.x_axis) * arc.major
+                b = np.array(cross(arc.normal, arc.x_axis)) * arc.minor
+                found[number, :6] = (np.array([arc.centre, a, b]) @ self._across.T).ravel()
+                found[number, 6:] = arc.span
+        return found[:, :2], found[:, 2:4], found[:, 4:6], found[:, 6:]
+
+    def on_arcs(self, chords: np.ndarray, starts: np.ndarray, ways: np.ndarray) -> np.ndarray:
+        """Return where lines (n × 2 each: from, along) cross the arcs of chords themselves (n × 2);
+        no figures where a chord is no arc's, or its line but touches the arc.
         """
-        arc = self._curves[self._owners[number]]
-        if not isinstance(arc, EllipticArc):
-            return None
-        centre = self._across @ arc.centre
-        a = self._across @ arc.x_axis * arc.major
-        b = self._across @ cross(arc.normal, arc.x_axis) * arc.minor
-        square = np.array([-way[1], way[0]])
+        owners = self._owners[chords]
+        centres, a, b, spans = (each[owners] for each in self._arcs)
+        square = np.column_stack([-ways[:, 1], ways[:, 0]])
         # square · (centre + a cos t + b sin t − start) = 0
-        cos, sin, rest = square @ a, square @ b, square @ (centre - start)
-        size = math.hypot(cos, sin)
-        if size <= abs(rest):
-            return None
-        middle, half = math.atan2(sin, cos), math.acos(-rest / size)
-        low, high = arc.span
-        step = (high - low) / _STEPS
-        begin = low + step * self._places[number]
+        cos, sin, rest = ((square * each).sum(axis=1) for each in (a, b, centres - starts))
+        size = np.hypot(cos, sin)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            middle, half = np.arctan2(sin, cos), np.arccos(-rest / size)
+        step = (spans[:, 1] - spans[:, 0]) / _STEPS
+        begin = spans[:, 0] + step * self._places[chords]
+        found = np.full((len(chords), 2), np.nan)
         for t in (middle - half, middle + half):
             past = (t - begin + _SLACK * step) % math.tau
-            if past <= (1 + 2 * _SLACK) * step:
-                return np.asarray(centre + math.cos(t) * a + math.sin(t) * b)
-        return None
+            on = past <= (1 + 2 * _SLACK) * step
+            found[on] = (centres + np.cos(t)[:, None] * a + np.sin(t)[:, None] * b)[on]
+        return found
 
 
 _SLACK = 0.1
@@ -172,9 +181,8 @@ def _stops(starts: np.ndarray, ways: np.ndarray, near: _Chords) -> list[np.ndarr
     line, chord = np.nonzero((side_a > 0) != (side_b > 0))
     one, other = side_a[line, chord], side_b[line, chord]
     met = a[line, chord] + (one / (one - other))[:, None] * (b - a)[line, chord]
-    for k, (of, number) in enumerate(zip(line.tolist(), chord.tolist(), strict=True)):
-        exact = near.crossed(number, starts[of], ways[of])
-        met[k] = met[k] if exact is None else exact - starts[of]
+    exact = near.on_arcs(chord, starts[line], ways[line]) - starts[line]
+    met = np.where(np.isnan(exact), met, exact)
     at = (met * ways[line]).sum(axis=1) / np.maximum(sizes[line], KERNEL_MM)
     inside = (at > ROUNDING) & (at < 1 - ROUNDING)
     return [
