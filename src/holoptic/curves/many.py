@@ -87,6 +87,35 @@ def _corners(curve: Curve) -> Sequence[tuple[float, float, float]]:
     return curve.points if isinstance(curve, SampledCurve) else ()
 
 
+class Places:
+    """Many curves, to be asked for many of their points at once."""
+
+    def __init__(self, curves: Sequence[Curve]) -> None:
+        self._curves = curves
+        # point(t) = begin + t · along + cos t · x + sin t · y
+        self._figures = np.zeros((len(curves), 4, 3))
+        self._is_sampled = np.zeros(len(curves), bool)
+        for number, curve in enumerate(curves):
+            if isinstance(curve, Segment):
+                along = np.subtract(curve.end, curve.start) / (curve.length or 1.0)
+                self._figures[number, :2] = curve.start, along
+            elif isinstance(curve, EllipticArc):
+                y_axis = np.cross(curve.normal, curve.x_axis)
+                x = curve.major * np.array(curve.x_axis)
+                self._figures[number, [0, 2, 3]] = curve.centre, x, curve.minor * y_axis
+            else:
+                self._is_sampled[number] = True
+
+    def at(self, owners: np.ndarray, parameters: np.ndarray) -> np.ndarray:
+        """Return the points (n × 3, mm) at parameters of the curves of these numbers."""
+        t = parameters[:, None]
+        begin, along, x, y = self._figures[owners].transpose(1, 0, 2)
+        found: np.ndarray = begin + t * along + np.cos(t) * x + np.sin(t) * y
+        for k in np.flatnonzero(self._is_sampled[owners]).tolist():
+            found[k] = self._curves[owners[k]].at(float(parameters[k]))
+        return found
+
+
 def chords_of_all(
     curves: Sequence[Curve], across: np.ndarray, steps: int
 ) -> tuple[np.ndarray, np.ndarray]:

@@ -21,6 +21,7 @@ from typing import NamedTuple
 import numpy as np
 import shapely
 
+from holoptic.curves.many import Places
 from holoptic.curves.space import Curve, EllipticArc, SampledCurve
 from holoptic.curves.vectors import Vec3, dot
 from holoptic.solid.seeing.hidden import SeenSolid
@@ -129,6 +130,7 @@ class _Drawn:
             steps = np.linspace(*curve.span, len(places))
             owners += [number] * (len(places) - 1)
             spans += list(pairwise(steps.tolist()))
+        self._places = Places(self.curves)
         self.chords = np.concatenate(ends)
         self.owners = np.array(owners, int)
         self.spans = np.array(spans).reshape(-1, 2)
@@ -168,18 +170,24 @@ class _Drawn:
     def beside_pieces(self, crossings: dict[int, list[float]], window: np.ndarray) -> np.ndarray:
         """Return places (n × 3) to both sides of each piece of a curve between crossings."""
         touched = set(self.owners[_within(self.boxes, window)].tolist())
-        found = []
+        owners: list[int] = []
+        pieces: list[tuple[float, float]] = []
         for number in touched:
-            curve = self.curves[number]
             stops = sorted({
-                *curve.span, *crossings.get(number, ()), *self.own_crossings.get(number, ())
+                *self.curves[number].span, *crossings.get(number, ()),
+                *self.own_crossings.get(number, ()),
             })  # fmt: skip
-            for low, high in pairwise(stops):
-                if high - low > SOLVED:
-                    found.append(_three_places(curve, low, high))
-        if not found:
+            own = [piece for piece in pairwise(stops) if piece[1] - piece[0] > SOLVED]
+            pieces += own
+            owners += [number] * len(own)
+        if not pieces:
             return np.empty((0, 3))
-        before, middle, after = np.array(found).transpose(1, 0, 2)
+        low, high = np.array(pieces).T
+        # not quite the middle: what is symmetric may be crossed there
+        at, reach = low + 0.4683 * (high - low), _FINE * (high - low)
+        before, middle, after = (
+            self._places.at(np.array(owners), t) for t in (at - reach, at, at + reach)
+        )
         way = (after - before) @ self._across.T
         size = np.linalg.norm(way, axis=1)
         kept = size > SOLVED
@@ -193,13 +201,6 @@ def _steps(curve: Curve) -> int:
         share = (curve.last - curve.first) / (2 * np.pi)
         return max(3, int(np.ceil(_STEPS_A_TURN * share)))
     return len(curve.points) - 1 if isinstance(curve, SampledCurve) else 1
-
-
-def _three_places(curve: Curve, low: float, high: float) -> tuple[Vec3, Vec3, Vec3]:
-    """Return the middle of a piece of a curve, with places shortly before and after it."""
-    # not quite the middle: what is symmetric may be crossed there
-    middle, reach = low + 0.4683 * (high - low), _FINE * (high - low)
-    return curve.at(middle - reach), curve.at(middle), curve.at(middle + reach)
 
 
 def _crossings(drawn: _Drawn, chords: np.ndarray, others: np.ndarray) -> dict[int, list[float]]:
