@@ -1,14 +1,18 @@
 """Spread: an arrangement put together, taken apart and drawn, by keys and mouse."""
 
+import math
 from dataclasses import replace
+from itertools import combinations
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QWidget
 
 from holoptic.cli.main import main
 from holoptic.curves.space import Segment
 from holoptic.demo import job_path
+from holoptic.desk.pages.spread.order_strip import Chip, OrderStrip
 from holoptic.exchange.job_file import read_job
 from holoptic.job import job_of
 from holoptic.units import Length
@@ -227,6 +231,50 @@ def test_order_and_groups_by_key_and_by_dragging(foot, page, press, settle):
     press(foot, Key.Key_Minus)
     settle(foot)
     assert document.arrangement.spread.groups == ()
+
+
+def test_a_long_strip_is_moved_along_and_shows_the_part_in_hand(qtbot):
+    home = QWidget()
+    qtbot.add_widget(home)
+    strip = OrderStrip()
+    strip.setParent(home)
+    strip.resize(440, strip.height())
+    chips = tuple(Chip((f"b{k}",), str(k), f"plate {k}") for k in range(1, 41))
+    strip.show_chips(chips, 0, "")
+    home.resize(440, 100)
+    home.show()
+    seen = strip.rect().adjusted(10, 0, -10, 0)
+
+    def in_sight():
+        return [k for k, box in enumerate(strip.boxes()) if seen.contains(box.toRect())]
+
+    assert in_sight()[0] == 0
+    assert 5 <= len(in_sight()) < 12
+    strip.show_chips(chips, 27, "")
+    assert 27 in in_sight()
+    taken = []
+    strip.chosen.connect(taken.append)
+    first = in_sight()[0]
+    QTest.mouseClick(strip, LEFT, pos=strip.boxes()[first].center().toPoint())
+    QTest.mouseClick(strip, LEFT, pos=QPoint(strip.width() - 6, 40))  # the arrow: on to the right
+    assert taken == [first]
+    assert in_sight()[0] > first
+    for _ in range(9):
+        QTest.mouseClick(strip, LEFT, pos=QPoint(strip.width() - 6, 40))
+    assert in_sight()[-1] == 39
+    strip.show_chips(chips[:4], 0, "")
+    assert in_sight() == [0, 1, 2, 3]
+
+
+def test_numbers_stand_on_no_other_number(foot, page):
+    radius = 70.0  # as if there was little room
+    places = [place for _, place in page.apart.numbers(radius)]
+    gaps = [math.dist((a.x(), a.y()), (b.x(), b.y())) for a, b in combinations(places, 2)]
+    assert 0 < len(places) < 5
+    assert all(gap >= 2 * radius for gap in gaps)
+    foot.session.spreads.choose("b4")
+    assert page.apart.numbers(radius)[0][0] == foot.session.spreads.row_of("b4")
+    assert len(page.apart.numbers(6.0)) == 5
 
 
 def test_parts_are_put_together_by_meaning(empty_desk, settle, press, tmp_path):

@@ -159,14 +159,20 @@ class FactsSlip(QWidget):
             for words, size, bold, down in ((label, 11, False, 0), (figure, 14, True, px(15))):
                 painter.setPen(QColor(theme().text if bold else theme().quiet))
                 room = QRectF(x, y + down, column - 8, px(20))
-                painter.setFont(_fitting(words, room.width(), size, bold))
-                painter.drawText(room, words)
+                font, fitting = _fitting(words, room.width(), size, bold)
+                painter.setFont(font)
+                painter.drawText(room, fitting)
 
 
-def _fitting(words: str, room: float, size: int, bold: bool) -> QFont:
-    """Return lettering in which words fit a room, down to the least that reads well."""
+def _fitting(words: str, room: float, size: int, bold: bool) -> tuple[QFont, str]:
+    """Return lettering in which words fit a room, down to the least that reads well, and the words:
+    closer together or cut off where that is still too wide.
+    """
     font = lettering(size, bold)
     while size > _LEAST_LETTERS and QFontMetricsF(font).horizontalAdvance(words) > room:
         size -= 1
         font = lettering(size, bold)
-    return font
+    measure = QFontMetricsF(font)
+    if measure.horizontalAdvance(words) > room:
+        words = measure.elidedText(words.replace(" × ", "×"), Qt.TextElideMode.ElideRight, room)
+    return font, words

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -81,14 +82,12 @@ class BodyPane(Canvas):
             self._paint_numbers(painter)
 
     def _paint_numbers(self, painter: QPainter) -> None:
-        """Write each part's number beside it: the sheet has them with leaders."""
+        """Write each part's number beside it: the sheet has them with leaders. Where there is no
+        room for all, that of the part in hand comes first.
+        """
         painter.setFont(lettering(11, bold=True))
         radius = px(_NUMBER_PIXELS)
-        rows = {body: row.number for row in self.session.spreads.listed for body in row.bodies}
-        taken = {body: self._on_screen(extent) for body, extent in self._extents.items()}
-        for body in (body for body in taken if body in rows):
-            words = str(rows[body])
-            place = _place_beside(body, taken, radius)
+        for number, place in self.numbers(radius):
             painter.setPen(pen(theme().hidden_ink, 1))
             painter.setBrush(QColor(theme().paper))
             painter.drawEllipse(place, radius, radius)
@@ -96,7 +95,24 @@ class BodyPane(Canvas):
             painter.setPen(QColor(theme().ink))
             circle = QRectF(0, 0, 2 * radius, 2 * radius)
             circle.moveCenter(place)
-            painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, words)
+            painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, str(number))
+
+    def numbers(self, radius: float) -> list[tuple[int, QPointF]]:
+        """Return the numbers that have room, and where they stand, pixels: none on another."""
+        spreads = self.session.spreads
+        rows = {body: row.number for row in spreads.listed for body in row.bodies}
+        taken = {body: self._on_screen(extent) for body, extent in self._extents.items()}
+        chosen = None if spreads.chosen is None else spreads.number_of(spreads.chosen)
+        first = [body for body in (chosen, spreads.touched) if body is not None]
+        found: list[tuple[int, QPointF]] = []
+        for body in dict.fromkeys([*first, *taken]):
+            if body in rows and body in taken:
+                places = _places_beside(body, taken, radius)
+                free = (place for place in places
+                        if all(_are_clear(place, other, radius) for _, other in found))  # fmt: skip
+                place = next(free, None)
+                found += [] if place is None else [(rows[body], place)]
+        return found
 
     def _on_screen(self, extent: Box) -> QRectF:
         """Return what an extent on paper takes up, in pixels."""
@@ -104,15 +120,20 @@ class BodyPane(Canvas):
         return QRectF(self.to_screen((left, high)), self.to_screen((right, low)))
 
 
-def _place_beside(body: int, taken: dict[int, QRectF], radius: float) -> QPointF:
-    """Return where a number stands: at the right, or left where another part is in the way."""
+def _places_beside(body: int, taken: dict[int, QRectF], radius: float) -> list[QPointF]:
+    """Return where a number may stand: at the right, or left where another part is in the way."""
     own = taken[body]
     aside = QPointF(1.8 * radius, 0.0)
     right = QPointF(own.right(), own.center().y()) + aside
     left = QPointF(own.left(), own.center().y()) - aside
     others = [room for one, room in taken.items() if one != body]
     at_right, at_left = (any(room.contains(place) for room in others) for place in (right, left))
-    return left if at_right and not at_left else right
+    return [left, right] if at_right and not at_left else [right, left]
+
+
+def _are_clear(one: QPointF, other: QPointF, radius: float) -> bool:
+    off = one - other
+    return math.hypot(off.x(), off.y()) >= 2 * radius
 
 
 def _extents(picture: Picture) -> dict[int, Box]:

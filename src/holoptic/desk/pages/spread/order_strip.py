@@ -5,7 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import (
+    QColor,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QWheelEvent,
+)
 
 from holoptic.catalogue import tr
 from holoptic.desk.look.painting import painting
@@ -15,6 +24,12 @@ from holoptic.desk.widgets.spoken_roles import Choice
 _HEIGHT = 72
 _SIDE, _GAP, _HEADING = 10, 6, 18
 _DRAG_PIXELS = 6
+_LEAST_WIDTH, _ARROW = 44, 14
+"""Narrower chips would not show their numbers; then the strip is moved along, by its arrows."""
+
+
+_NOTCH = 120
+"""What a wheel turns at a time, in eighths of a degree."""
 
 
 @dataclass(frozen=True)
@@ -54,6 +69,7 @@ class OrderStrip(Choice):
         self._from = QPointF()
         self._at: QPointF | None = None
         self.at = -1
+        self._moved_on = 0.0
         self.setFixedHeight(px(_HEIGHT))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -62,7 +78,10 @@ class OrderStrip(Choice):
 
     def show_chips(self, chips: tuple[Chip, ...], at: int, heading: str) -> None:
         """Show chips, the one in hand, and what they are."""
+        is_other = (len(chips), at) != (len(self.chips), self.at)
         self.chips, self.at, self.heading = chips, at, heading
+        if is_other:
+            self._show(at)
         self.setAccessibleDescription("; ".join(chip.words for chip in chips))
         self.tell_choice(max(0, at), len(chips))
         self.update()
@@ -74,15 +93,53 @@ class OrderStrip(Choice):
             self.update()
 
     def boxes(self) -> list[QRectF]:
-        """Return where the chips lie, pixels; they share the width evenly."""
+        """Return where the chips lie, pixels: they share the width evenly. Where that is not enough
+        for all, some lie to the left and right of what is seen.
+        """
         count = max(len(self.chips), 1)
-        side, gap, top = px(_SIDE), px(_GAP), px(_HEADING)
-        width = min((self.width() - 2 * side - gap * (count - 1)) / count, px(150))
+        gap, top, room = px(_GAP), px(_HEADING), self._room()
+        width = min(max(self._share(), px(_LEAST_WIDTH)), px(150))
         height = self.height() - top - px(8)
-        return [
-            QRectF(side + number * (width + gap), top, width, height)
-            for number in range(len(self.chips))
-        ]
+        left = room.left() - (self._moved_on if self._is_long else 0.0)
+        return [QRectF(left + number * (width + gap), top, width, height)
+                for number in range(count if self.chips else 0)]  # fmt: skip
+
+    def _share(self) -> float:
+        count = max(len(self.chips), 1)
+        return float((self.width() - 2 * px(_SIDE) - px(_GAP) * (count - 1)) / count)
+
+    @property
+    def _is_long(self) -> bool:
+        """Whether not all chips are seen at once."""
+        return self._share() < px(_LEAST_WIDTH)
+
+    def _room(self) -> QRectF:
+        """Return where chips are seen."""
+        side = px(_SIDE) + (px(_ARROW) if self._is_long else 0)
+        return QRectF(side, 0, max(self.width() - 2 * side, 1), self.height())
+
+    def _arrows(self) -> dict[int, QRectF]:
+        """Return where the strip is moved along by a click, by the way it goes."""
+        if not self._is_long:
+            return {}
+        room, top = self._room(), px(_HEADING)
+        size = px(_SIDE) + px(_ARROW), self.height() - top
+        return {-1: QRectF(0, top, *size), 1: QRectF(room.right(), top, *size)}
+
+    def _move_on(self, pixels: float) -> None:
+        """Move the strip along, to its ends at most."""
+        width, gap = px(_LEAST_WIDTH), px(_GAP)
+        whole = len(self.chips) * (width + gap) - gap
+        most = max(whole - self._room().width(), 0.0)
+        self._moved_on = min(max(self._moved_on + pixels, 0.0), most)
+        self.update()
+
+    def _show(self, number: int) -> None:
+        """Move the strip along until a chip is seen."""
+        if not self._is_long or not 0 <= number < len(self.chips):
+            return
+        box, room = self.boxes()[number], self._room()
+        self._move_on(min(box.left() - room.left(), 0.0) + max(box.right() - room.right(), 0.0))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint the chips; the one that is dragged lies where the pointer is."""
@@ -92,12 +149,25 @@ class OrderStrip(Choice):
             painter.setFont(lettering(11))
             painter.setPen(QColor(colours.quiet))
             painter.drawText(px(_SIDE), px(13), self.heading)
+            self._paint_arrows(painter)
+            painter.setClipRect(self._room().adjusted(-1, 0, 1, 0))
             for number, box in enumerate(self.boxes()):
                 if number != self._held or self._at is None:
                     self._paint_chip(painter, number, box)
             if self._held is not None and self._at is not None:
                 box = self.boxes()[self._held].translated(self._at.x() - self._from.x(), 0)
                 self._paint_chip(painter, self._held, box)
+
+    def _paint_arrows(self, painter: QPainter) -> None:
+        boxes, room = self.boxes(), self._room()
+        beyond = {-1: sum(box.left() < room.left() - 1 for box in boxes),
+                  1: sum(box.right() > room.right() + 1 for box in boxes)}  # fmt: skip
+        painter.setPen(QColor(theme().text))
+        painter.setFont(lettering(10.5, bold=True))
+        for way, place in self._arrows().items():
+            if beyond[way]:
+                words = f"\u2039\n{beyond[way]}" if way < 0 else f"\u203a\n{beyond[way]}"
+                painter.drawText(place, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_chip(self, painter: QPainter, number: int, box: QRectF) -> None:
         colours, chip = theme(), self.chips[number]
@@ -128,12 +198,26 @@ class OrderStrip(Choice):
     # --- the hand ---------------------------------------------------------------------------
 
     def _chip_at(self, place: QPointF) -> int:
+        if not self._room().contains(place):
+            return -1
         return next((k for k, box in enumerate(self.boxes()) if box.contains(place)), -1)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Move a long strip along."""
+        if event is None or not self._is_long:
+            return
+        turned = event.angleDelta()
+        self._move_on(-float(turned.y() or turned.x()) * px(_LEAST_WIDTH) / _NOTCH)
+        event.accept()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Take a chip in hand."""
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
+        for way, place in self._arrows().items():
+            if place.contains(event.position()):
+                self._move_on(way * 0.8 * self._room().width())
+                return
         number = self._chip_at(event.position())
         if number >= 0:
             self._held, self._from = number, event.position()
@@ -149,6 +233,11 @@ class OrderStrip(Choice):
             self.touched.emit(number)
         elif (event.position() - self._from).manhattanLength() > _DRAG_PIXELS:
             self._at = event.position()
+            for way, place in self._arrows().items():
+                if place.contains(self._at):  # what is beyond comes to the hand
+                    before = self._moved_on
+                    self._move_on(way * px(_LEAST_WIDTH) / 4)
+                    self._from -= QPointF(self._moved_on - before, 0.0)
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -181,6 +270,12 @@ class OrderStrip(Choice):
         order.insert(to, number)
         if order != list(range(len(self.chips))):
             self.reordered.emit(order)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Keep the chip in hand in sight."""
+        super().resizeEvent(event)
+        self._move_on(0.0)
+        self._show(self.at)
 
     def leaveEvent(self, event: QEvent | None) -> None:
         """Forget what was touched."""
