@@ -206,6 +206,17 @@ def test_axis_gap_proposal_and_undo(foot, page, press, settle):
     assert page.small[0].is_chosen
 
 
+def test_in_a_low_window_proposals_are_told_in_words(foot, page, settle, press):
+    assert (page.board.isVisible(), page.column.proposals.isVisible()) == (True, False)
+    foot.resize(1024, 600)
+    settle(foot)
+    assert (page.board.isVisible(), page.column.proposals.isVisible()) == (False, True)
+    second = page.column.proposals.text().splitlines()[1]
+    assert second.startswith("2  height, gap 5 mm: ")
+    press(foot, Key.Key_2)
+    assert foot.session.spreads.arrangement.spread.gap.mm == 5.0
+
+
 def test_order_and_groups_by_key_and_by_dragging(foot, page, press, settle):
     document, strip = foot.session.document, page.strip
     strip.setFocus()

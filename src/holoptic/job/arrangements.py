@@ -13,6 +13,7 @@ from holoptic.curves.vectors import Vec3, cross, dot, unit
 from holoptic.errors import BadInput
 from holoptic.job.ties import Tie
 from holoptic.part import Face
+from holoptic.part.crate import AXIS_NAMES
 from holoptic.part.whole import Turning, after, rotation
 from holoptic.tolerance import FINE
 from holoptic.units import Length
@@ -189,6 +190,16 @@ def axis_word(direction: Vec3) -> str:
         if abs(along) > 1 - FINE:
             return name if along > 0 else f"-{name}"
     return ",".join(f"{figure:.9g}" for figure in direction)
+
+
+def axis_title(direction: Vec3) -> str:
+    """Return a direction as it is read: by the name of its axis in the language shown."""
+    word = axis_word(direction)
+    name = word.removeprefix("-")
+    if name not in _AXES:
+        return word
+    title = AXIS_NAMES[list(_AXES).index(name)]
+    return title if name == word else f"−{title}"
 
 
 def turn_of(turning: Turning) -> Turn:

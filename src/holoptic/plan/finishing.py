@@ -66,7 +66,7 @@ from holoptic.plan.moves import (
 )
 from holoptic.plan.writing import MoveWriter
 from holoptic.tolerance import PROVED_MM, SEEN_MM, SHARE
-from holoptic.units.spoken import figure
+from holoptic.units.spoken import figure, on_rule
 
 _SAME_MM = PROVED_MM / 4
 _MINUTE_S = 60.0
@@ -173,7 +173,7 @@ class _Finishing:
         off = place[0] - x, place[1] - y
         words = later(
             "From {letter} {across} {side} and {up} {way}: {name}, {what}.", letter=near, name=name,
-            across=figure(abs(off[0])), side=_WAYS[0][off[0] < 0], up=figure(abs(off[1])),
+            across=on_rule(abs(off[0])), side=_WAYS[0][off[0] < 0], up=on_rule(abs(off[1])),
             way=_WAYS[1][off[1] < 0], what=what,
         )  # fmt: skip
         self._do("plot", DIVIDERS, (near, BORDER_LINE, self._line_at(90.0)), (name,), words,
@@ -283,7 +283,7 @@ class _Finishing:
         if known is not None:
             return known
         size, name = math.dist(place, end), self._letter_name()
-        words = later("Roll the square back {size} from {start}: {name}.", size=figure(size),
+        words = later("Roll the square back {size} from {start}: {name}.", size=on_rule(size),
                       start=start, name=name)  # fmt: skip
         self._do("set off", RULE, (start, line), (name,), words, setting=size,
                  angle=_angle(place, end))  # fmt: skip
@@ -324,7 +324,7 @@ class _Finishing:
                 for angle in (first, last)]  # fmt: skip
         arc = self._named(tr("arc of an angle"))
         words = later("Needle on {corner}, compass {radius}: an arc from {one} to {two}.",
-                      corner=corner, radius=figure(radius), one=ends[0], two=ends[1])  # fmt: skip
+                      corner=corner, radius=on_rule(radius), one=ends[0], two=ends[1])  # fmt: skip
         self._do("arc", COMPASS, (corner, *ends), (arc,), words, setting=radius)
         self._do("firm in", PENCIL, (*ends, arc), (arc_name(k),),
                  later("Go over it, thin."))  # fmt: skip
@@ -366,10 +366,10 @@ class _Finishing:
         names = tuple(self._named(tr("guide")) for _ in rows)
         words = (
             later("Guide lines {low} and {high} over the lower border, light.",
-                  low=figure(rows[0]), high=figure(rows[-1]))
+                  low=on_rule(rows[0]), high=on_rule(rows[-1]))
             if line == BORDER_LINE
             else later("Guide lines along it, {apart} apart, light.",
-                       apart=figure(abs(rows[-1] - rows[0])))
+                       apart=on_rule(abs(rows[-1] - rows[0])))
         )  # fmt: skip
         self._do("guides", square_along(angle % 180.0), (line, point), names, words, angle=angle,
                  table=tuple((row,) for row in rows))  # fmt: skip
@@ -407,7 +407,7 @@ class _Finishing:
             return "title top", "title corner"
         mark, end, line = (f"title row {what} {k}" for what in ("mark", "end", "line"))
         up = level - self.paper.points[left][1]
-        words = later("Up the side of the title block set off {up}.", up=figure(up))
+        words = later("Up the side of the title block set off {up}.", up=on_rule(up))
         self._do("set off", RULE, (left, "title side"), (mark,), words, setting=up, angle=90.0)
         self._do("draw", T_SQUARE, (mark, "right border"), (line, end),
                  later("A level line there to the right border."), angle=0.0)  # fmt: skip
@@ -421,7 +421,7 @@ class _Finishing:
         k, j = at
         mark, end, side = (f"title cell {what} {k}.{j}" for what in ("mark", "end", "side"))
         size = left - self.paper.points[foot][0]
-        words = later("Along the lower line of row {k} set off {size}.", k=k, size=figure(size))
+        words = later("Along the lower line of row {k} set off {size}.", k=k, size=on_rule(size))
         self._do("set off", RULE, (foot, line), (mark,), words, setting=size, angle=0.0)
         self._do("draw", SQUARE_30, (mark, upper), (side, end),
                  later("An upright there to the line above."), angle=90.0)  # fmt: skip

@@ -16,7 +16,8 @@ from itertools import pairwise
 
 from holoptic.catalogue import ntr, tr
 from holoptic.curves.vectors import Vec3, dot
-from holoptic.job import Spread, axis_word
+from holoptic.job import Spread
+from holoptic.job.arrangements import axis_title
 from holoptic.solid.pieces import AxisRelations, Relations
 from holoptic.spread.graphs import in_order, leads_to, strong_groups
 from holoptic.tolerance import PARALLEL
@@ -218,7 +219,7 @@ class _Taking:
         return made
 
     def _reason(self, tier: Tier, bodies: tuple[int, ...]) -> str:
-        axis = axis_word(tier.axis)
+        axis = axis_title(tier.axis)
         if self.spread.axis is not None:
             return tr("along {axis}, as was asked for", axis=axis)
         if all(len(cluster.bodies) == 1 for cluster in tier.clusters):

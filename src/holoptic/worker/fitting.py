@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from typing import TypeVar
 
 from holoptic.catalogue import tr
-from holoptic.job import Posed, SheetOrder, Spread, axis_word
+from holoptic.job import Posed, SheetOrder, Spread, axis_word, read_axis
+from holoptic.job.arrangements import axis_title
 from holoptic.keeping import Cache, about
 from holoptic.part import Whole
 from holoptic.pictorial import draw
@@ -193,7 +194,7 @@ def _tried(apart: Apart, axis: str, order: SheetOrder, posed: Posed) -> _Tried:
     )
     reasons = tr("{shown}, {long} long, {paper}", shown=shown, long=measure(round(long)),
                  paper=paper)  # fmt: skip
-    title = tr("{axis}, gap {gap}", axis=axis, gap=measure(apart.gap))
+    title = tr("{axis}, gap {gap}", axis=axis_title(read_axis(axis)), gap=measure(apart.gap))
     parted = 0 if apart.parting.tier is None else len(apart.parting.tier.clusters)
     size = layouts[0].scale if misfit is None else 0.0
     rank = (float(misfit is not None), -parted, len(apart.unseen), -size, long)

@@ -24,7 +24,7 @@ from holoptic.desk.widgets.spoken_roles import Choice
 _HEIGHT = 72
 _SIDE, _GAP, _HEADING = 10, 6, 18
 _DRAG_PIXELS = 6
-_LEAST_WIDTH, _ARROW = 44, 14
+_LEAST_WIDTH, _ARROW = 34, 14
 """Narrower chips would not show their numbers; then the strip is moved along, by its arrows."""
 
 

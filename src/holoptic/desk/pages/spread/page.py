@@ -161,6 +161,7 @@ class SpreadPage(QWidget):
     def show_briefly(self, briefly: bool) -> None:
         """Leave the proposals out where there is little room: their keys still take them."""
         self.board.setVisible(not briefly)
+        self.column.tell_proposals(briefly)
 
     # --- what is in sight -------------------------------------------------------------------
 

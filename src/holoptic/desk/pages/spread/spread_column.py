@@ -73,6 +73,11 @@ class SpreadColumn(Column):
         self.place_part = QPushButton(tr("Place a part …  (P)"))
         self.place_part.clicked.connect(self.open_menu)
         self.layers.addWidget(self.place_part)
+        self.proposals = QLabel()
+        self.proposals.setWordWrap(True)
+        self.proposals.setTextFormat(Qt.TextFormat.PlainText)
+        self.proposals.hide()
+        self.layers.addWidget(self.proposals)
         self.hand = PlacedForm(session)
         self.layers.addWidget(self.hand)
         self.layers.addStretch(1)
@@ -100,6 +105,15 @@ class SpreadColumn(Column):
         self.gap.show_length(made.spread.gap)
         self._show_list()
         self.show_hand()
+        proposed = (
+            f"{number}  {said(item.title, unit)}: {said(item.reasons, unit)}"
+            for number, item in enumerate(self.session.spreads.proposals, 1)
+        )
+        self.proposals.setText("\n".join(proposed))
+
+    def tell_proposals(self, told: bool) -> None:
+        """Have the proposals told in words, where there is no room for their pictures, or not."""
+        self.proposals.setVisible(told)
 
     def _gap_left_open(self) -> str:
         """Return what the gap is as long as nobody says it."""
