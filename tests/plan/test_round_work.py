@@ -1,5 +1,6 @@
 """Round work, polygons and slopes in the plan: the virtual drafter draws them all."""
 
+import math
 from dataclasses import replace
 
 import pytest
@@ -12,6 +13,7 @@ from holoptic.part.outline_text import read_outline
 from holoptic.pictorial import draw, view_of
 from holoptic.plan import Drafter
 from holoptic.plan.drafter import DraftingError
+from holoptic.plan.instruments import COMPASS
 from holoptic.units import Unit
 
 CENTRE = Offset(length(30)), Offset(length(25))
@@ -147,6 +149,23 @@ def test_a_polygon_is_raised_by_the_crate_or_by_its_corners(worker):
         return sum("up the height" in move.text for move in plan.moves)
 
     assert raised(by_corner) > raised(by_crate)
+
+
+OF_PROJECTION = math.sqrt(2 / 3)
+
+
+@pytest.mark.parametrize(
+    ("kind", "share"),
+    [("isometric", 1.0), ("dimetric", 1.0), ("isometric-projection", OF_PROJECTION)],
+)
+def test_an_auxiliary_figure_is_as_large_as_the_axes_have_it(worker, kind, share):
+    plan, proof = plan_of(worker, Part("p", BOX, (polygon(6, 36),), begin="empty"), kind=kind)
+    assert proof.holds
+    corner = next(move for move in plan.moves if move.instrument == COMPASS)
+    radius = 18 / math.cos(math.pi / 6)
+    assert corner.setting_mm == pytest.approx(radius * share * plan.setup.scale)
+    carried = [move for move in plan.moves if "from the auxiliary figure" in move.text]
+    assert len(carried) >= 2
 
 
 def test_an_apex_stands_over_the_centre_of_its_base(worker):

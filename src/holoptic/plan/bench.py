@@ -472,7 +472,7 @@ class Bench(MoveWriter):
         if other is not None and opposite not in self.points:
             self._swing_carried(axis, centre, (spot, opposite), line, carry)
             return
-        setting = abs(spot[axis] - carry.centre) * self.setup.scale
+        setting = self._carried(axis, spot, carry)
         angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > carry.centre else 180.0)
         name = self.name_point(spot)
         rest = _set_off_words(axis, spot[axis] > carry.centre, self.points[centre], name)
@@ -489,12 +489,17 @@ class Bench(MoveWriter):
             rest=rest,
         )  # fmt: skip
 
+    def _carried(self, axis: int, spot: Vec3, carry: Carry) -> float:
+        """Return how far a distance of an auxiliary figure reaches on paper, mm."""
+        size = abs(spot[axis] - carry.centre)
+        return size * self.view.axis_scale(axis) * self.setup.scale
+
     def _swing_carried(
         self, axis: int, centre: Vec3, ends: tuple[Vec3, Vec3], line: str, carry: Carry
     ) -> None:
         """Set a distance taken from an auxiliary figure off to both sides of a centre."""
         spot, opposite = ends
-        setting = abs(spot[axis] - carry.centre) * self.setup.scale
+        setting = self._carried(axis, spot, carry)
         angle = self.view.axis_angle(axis) + (0.0 if spot[axis] > carry.centre else 180.0)
         names = self.name_point(spot), self.name_point(opposite)
         rest = self._swing_words(axis, centre, spot, names)

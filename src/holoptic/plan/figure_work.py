@@ -1,8 +1,8 @@
 """Polygons and pyramids: the auxiliary figure beside the picture, what is carried from it, apexes.
 
-The polygon is drawn true size; half of it is enough where it is symmetrical about its level
-centre line. The feet of its corners on that line, and its corners' heights over it, are carried
-with the dividers to the crate edges.
+The polygon is drawn true size, or smaller as the axes are where both have one scale; half of it is
+enough where it is symmetrical about its level centre line. The feet of its corners on that line,
+and its corners' heights over it, are carried with the dividers to the crate edges.
 """
 
 from __future__ import annotations
@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from holoptic.catalogue import later, tr
+from holoptic.catalogue import Saying, later, tr
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.part import Basic, Crate, Part, Polygon, Pyramid, Round, Source, basics
 from holoptic.part.operations import extent_mm
@@ -25,7 +25,7 @@ from holoptic.plan.moves import (
     FIGURE_UPRIGHT,
     Setup,
 )
-from holoptic.tolerance import COINCIDENT_MM
+from holoptic.tolerance import COINCIDENT_MM, FINE
 from holoptic.units.spoken import on_rule
 
 _AIR_MM = 4.0
@@ -85,15 +85,22 @@ class FigureWork:
         self._prepare_raising(item, *(crate.place(item.face, 0, 0, depth) for depth in ends))
         if not isinstance(item, Polygon):
             return
-        # a scale on an axis must be measured: dividers carry a distance as it is
-        axes = map(self.seat.axis, item.face.axes)
-        if all(self.bench.view.axis_scale(axis) != 1.0 for axis in axes):
+        if self._scale(item) is None:
             return
         shares = {0.0} if item.end_size is None else {0.0, 1.0}
         for share in sorted(shares):
             size = item.size.mm if share == 0.0 or item.end_size is None else item.end_size.mm
             if size > COINCIDENT_MM:
                 self._carry(item, crate, size, share)
+
+    def _scale(self, item: Polygon) -> float | None:
+        """Return at which scale a figure is drawn so that dividers carry its distances as they are:
+        that of the axes, or the true one where one axis has that; None where they differ.
+        """
+        one, other = (self.bench.view.axis_scale(self.seat.axis(axis)) for axis in item.face.axes)
+        if 1.0 in (one, other):
+            return 1.0
+        return one if abs(one - other) < FINE else None
 
     def _prepare_raising(self, item: Polygon | Pyramid, start: Vec3, end: Vec3) -> None:
         """Raise the crate: offsets are repeated on the other plane. Or raise each corner."""
@@ -106,11 +113,12 @@ class FigureWork:
 
     def _carry(self, item: Polygon, crate: Crate, size: float, share: float) -> None:
         """Let the offsets of an operation's corners be carried from its figure."""
-        key = item.sides, round(item.radius(size), 6), item.turn
+        scale = self._scale(item) or 1.0
+        key = item.sides, round(item.radius(size), 6), item.turn, scale
         if key not in self._figures:
             phase = self.bench.phase
             self.bench.phase = f"figure: {item.name}"
-            self._figures[key] = self._draw(item, size)
+            self._figures[key] = self._draw(item, size, scale)
             self.bench.phase = phase
         middle, corners = self._figures[key]
         centre = item.centre_mm(crate)
@@ -118,18 +126,20 @@ class FigureWork:
             du, dv = u - centre[0], v - centre[1]
             for corner in corners:
                 if _near(abs(du), abs(corner.place[0])):
-                    self._allow(item.face.axes[0], u, centre[0], (middle, corner.foot))
+                    self._allow(item.face.axes[0], u, centre[0], (middle, corner.foot), scale)
                 if _near(abs(dv), abs(corner.place[1])):
-                    self._allow(item.face.axes[1], v, centre[1], (corner.foot, corner.name))
+                    self._allow(item.face.axes[1], v, centre[1], (corner.foot, corner.name), scale)
 
-    def _allow(self, axis: int, at: float, centre: float, ends: tuple[str, str]) -> None:
+    def _allow(
+        self, axis: int, at: float, centre: float, ends: tuple[str, str], scale: float
+    ) -> None:
         if abs(at - centre) < COINCIDENT_MM:
             return
         (axis, at), (_, middle) = (self.seat.along(axis, value) for value in (at, centre))
-        if self.bench.view.axis_scale(axis) == 1.0:
+        if abs(self.bench.view.axis_scale(axis) - scale) < FINE:
             self.bench.carries[axis, round(at, 6)] = Carry(round(middle, 6), *ends)
 
-    def _draw(self, item: Polygon, size: float) -> tuple[str, list[_Corner]]:
+    def _draw(self, item: Polygon, size: float, scale: float) -> tuple[str, list[_Corner]]:
         radius = item.radius(size)
         begin = math.radians(item.turn - 90) + math.pi / item.sides
         places = [
@@ -140,12 +150,16 @@ class FigureWork:
         is_half = all(any(_near(x, a) and _near(-y, b) for a, b in places) for x, y in places)
         if is_half:
             places = [(x, y) for x, y in places if y > -COINCIDENT_MM]
-        middle, base = self._middle(item, radius, is_half)
-        self._circle(item, size, radius, middle)
-        corners = [self._corner(place, middle, base, number) for number, place in enumerate(places)]
+        middle, base = self._middle(item, radius * scale, is_half, scale)
+        self._circle(item, size, radius * scale, middle, scale)
+        corners = [
+            self._corner(place, middle, base, number, scale) for number, place in enumerate(places)
+        ]
         return middle, corners
 
-    def _middle(self, item: Polygon, radius: float, is_half: bool) -> tuple[str, str]:
+    def _middle(
+        self, item: Polygon, radius: float, is_half: bool, shrunk: float
+    ) -> tuple[str, str]:
         """Find the figure's middle from the borders and draw its level centre line."""
         self._count += 1
         bench, scale = self.bench, self.bench.setup.scale
@@ -154,11 +168,12 @@ class FigureWork:
             tr(what, count=self._count) for what in (FIGURE_MARK, FIGURE_UPRIGHT, FIGURE_BASE)
         )
         if self._last is not None and self._last[0][1] == place[1]:
-            return self._beside(item, place, is_half)
+            return self._beside(item, place, is_half, shrunk)
         places: dict[str, object] = {
             "name": item.name,
             "half": later("half of it is enough") if is_half else later("the whole of it"),
             "place": on_rule(place[0]),
+            "true": _how_large(shrunk),
         }
         bench.write(
             "set off",
@@ -166,14 +181,14 @@ class FigureWork:
             (BORDER_CORNER, BORDER_LINE),
             (mark,),
             later(
-                "Auxiliary figure of the {name}, true size, {half}: from the "
+                "Auxiliary figure of the {name}, {true}, {half}: from the "
                 "lower left border corner set off {place} along the lower border, on a piece of "
                 "paper beside the sheet.",
                 **places,
             )
             if on_scrap
             else later(
-                "Auxiliary figure of the {name}, true size, {half}: from the "
+                "Auxiliary figure of the {name}, {true}, {half}: from the "
                 "lower left border corner set off {place} along the lower border.",
                 **places,
             ),
@@ -210,15 +225,16 @@ class FigureWork:
         self._last = place, middle, base
         return middle, base
 
-    def _beside(self, item: Polygon, place: Vec2, is_half: bool) -> tuple[str, str]:
+    def _beside(self, item: Polygon, place: Vec2, is_half: bool, shrunk: float) -> tuple[str, str]:
         """Find the middle of a figure level with the last one, along its centre line."""
         bench = self.bench
         (x, _), before, base = self._last or ((0.0, 0.0), "", "")
         middle = bench.name_place(bench.from_sheet(place))
         words = later(
-            "Auxiliary figure of the {name}, true size, {half}: along the level line through "
+            "Auxiliary figure of the {name}, {true}, {half}: along the level line through "
             "{before} set off {place} to the right: {middle}, the middle of the figure.",
             name=item.name, before=before, place=on_rule(place[0] - x), middle=middle,
+            true=_how_large(shrunk),
             half=later("half of it is enough") if is_half else later("the whole of it"),
         )  # fmt: skip
         bench.write("set off", RULE, (before, base), (middle,), words, setting=place[0] - x,
@@ -239,15 +255,21 @@ class FigureWork:
         self._right += 2 * radius + 3 * _AIR_MM
         return (round(x), round(40 + below)), True
 
-    def _circle(self, item: Polygon, size: float, radius: float, middle: str) -> None:
+    def _circle(
+        self, item: Polygon, size: float, radius: float, middle: str, shrunk: float
+    ) -> None:
         setting = radius * self.bench.setup.scale
-        figures = {"size": on_rule(size), "radius": on_rule(setting), "middle": middle}
+        at_scale = (
+            later("so radius {radius}", radius=on_rule(setting)) if shrunk == 1.0
+            else later("so radius {radius} with the axes' scale", radius=on_rule(setting))
+        )  # fmt: skip
+        figures = {"size": on_rule(size), "so_radius": at_scale, "middle": middle}
         words = {
-            "side": later("Side {size}, so radius {radius}: needle on {middle}, a light circle.",
+            "side": later("Side {size}, {so_radius}: needle on {middle}, a light circle.",
                        **figures),
-            "across flats": later("{size} across flats, so radius {radius}: needle on {middle}, a "
+            "across flats": later("{size} across flats, {so_radius}: needle on {middle}, a "
                                "light circle.", **figures),
-            "across corners": later("{size} across corners, radius {radius}: needle on {middle}, a "
+            "across corners": later("{size} across corners, {so_radius}: needle on {middle}, a "
                                  "light circle.", **figures),
         }[item.measure]  # fmt: skip
         name = tr("figure circle {count}", count=self._count)
@@ -260,13 +282,13 @@ class FigureWork:
             setting=setting,
         )
 
-    def _corner(self, place: Vec2, middle: str, base: str, number: int) -> _Corner:
+    def _corner(self, place: Vec2, middle: str, base: str, number: int, shrunk: float) -> _Corner:
         """Find a corner on the circle, and its foot on the centre line."""
         bench, scale = self.bench, self.bench.setup.scale
         angle = math.degrees(math.atan2(place[1], place[0]))
         at = bench.places[middle]
-        corner_place = at[0] + place[0], at[1] + place[1]
-        radius = math.hypot(*place) * scale
+        corner_place = at[0] + shrunk * place[0], at[1] + shrunk * place[1]
+        radius = math.hypot(*place) * shrunk * scale
         if abs(place[1]) < COINCIDENT_MM:
             line = base
         else:
@@ -312,6 +334,12 @@ class FigureWork:
             angle=90.0,
         )
         return _Corner(place, corner, foot)
+
+
+def _how_large(shrunk: float) -> Saying:
+    if shrunk == 1.0:
+        return later("true size")
+    return later("{ratio:.3g} × its true size as along the axes", ratio=shrunk)
 
 
 def _comes_to_a_point(item: Polygon | Pyramid | Round) -> bool:
