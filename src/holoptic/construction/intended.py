@@ -339,8 +339,8 @@ class Intended:
         """
         way = _way_at(stroke.path, place)
         best, best_sine = None, 0.0
-        for other in self.picture.visible:
-            if other is stroke or not _is_near(other.path, place):
+        for other in self._covers.near(place):
+            if other is stroke:
                 continue
             if self._rim_of.get(other.id, 0) == self._rim_of.get(stroke.id, 1):
                 continue
@@ -351,6 +351,10 @@ class Intended:
             if sine > best_sine:
                 best, best_sine = other, sine
         return best, best_sine
+
+    @cached_property
+    def _covers(self) -> _Near:
+        return _Near(self.picture.visible)
 
     # --- outline generators -----------------------------------------------------------------
 
@@ -566,7 +570,26 @@ def distance_to_path(path: Sequence[Vec2], place: Vec2) -> float:
     return min(distance_to_segment(place, a, b) for a, b in pairs)
 
 
-def _is_near(path: Sequence[Vec2], place: Vec2, reach: float = 0.05) -> bool:
+class _Near:
+    """Strokes by the boxes of their images, to be asked often which may run through a place."""
+
+    def __init__(self, strokes: Sequence[Stroke]) -> None:
+        self._strokes = strokes
+        self._boxes = np.array([
+            (*np.min(stroke.path, axis=0), *np.max(stroke.path, axis=0)) for stroke in strokes
+        ]).reshape(-1, 4)  # fmt: skip
+
+    def near(self, place: Vec2) -> list[Stroke]:
+        """Return those whose boxes hold a place, or nearly."""
+        low, high = self._boxes[:, :2] - _NEAR_MM, self._boxes[:, 2:] + _NEAR_MM
+        on = ((low <= place) & (high >= place)).all(axis=1)
+        return [self._strokes[k] for k in np.flatnonzero(on).tolist()]
+
+
+_NEAR_MM = 0.05
+
+
+def _is_near(path: Sequence[Vec2], place: Vec2, reach: float) -> bool:
     """Say quickly whether a place lies within a polyline's box."""
     xs, ys = [p[0] for p in path], [p[1] for p in path]
     inside_x = min(xs) - reach <= place[0] <= max(xs) + reach

@@ -94,8 +94,11 @@ class _Chooser:
         self.moves, self.sheets, self.meant = moves, sheets, meant
         self.ends = stroke_ends(moves)
         errors = errors_at(sheets, meant, self.ends, start) if self.ends else np.zeros((1, 1))
-        self.rest: Samples = errors - errors.mean(axis=0)
-        self.total = float((self.rest**2).sum()) or 1.0
+        rest: Samples = errors - errors.mean(axis=0)
+        self.total = float((rest**2).sum()) or 1.0
+        # what a reading r explains is r G r over its variance: the errors themselves, many more
+        # than there are sheets, need not be looked at again
+        self.gram: Samples = rest @ rest.T
         self.start = start
 
     def checks(self) -> dict[int, list[Move]]:
@@ -121,8 +124,9 @@ class _Chooser:
             is_last = index + 1 == len(self.moves)
             if not is_last and self.moves[index + 1].phase == move.phase:
                 continue
-            pair = self._best(fresh, known) if fresh else None
-            if pair is not None and (count < _MOST or is_last):
+            may_check = fresh and (count < _MOST or is_last)
+            pair = self._best(fresh, known) if may_check else None
+            if pair is not None:
                 made[index] = [self._check(move.phase, *pair)]
                 self._explain(self._centred(*pair))
                 fresh = []
@@ -138,7 +142,7 @@ class _Chooser:
             return None
         readings = np.array([self._centred(*pair) for pair in pairs])
         variance = (readings**2).sum(axis=1)
-        explained = ((readings @ self.rest) ** 2).sum(axis=1) / np.maximum(variance, SOLVED)
+        explained = ((readings @ self.gram) * readings).sum(axis=1) / np.maximum(variance, SOLVED)
         best = int(np.argmax(explained))
         return pairs[best] if explained[best] / self.total >= _WORTH else None
 
@@ -169,7 +173,8 @@ class _Chooser:
         """Take out of the errors what a reading tells about them."""
         variance = float((reading**2).sum())
         if variance > SOLVED:
-            self.rest = self.rest - np.outer(reading, reading @ self.rest / variance)
+            left = self.gram - np.outer(reading, reading @ self.gram / variance)
+            self.gram = left - np.outer(left @ reading / variance, reading)
 
     def _farthest(self) -> tuple[str, str]:
         places = self.meant.points

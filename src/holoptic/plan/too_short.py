@@ -6,8 +6,9 @@ import math
 from collections.abc import Sequence
 from dataclasses import replace
 
+import numpy as np
+
 from holoptic.catalogue import Saying, later, sentences
-from holoptic.curves.paper import offset_from_line, position_on_line
 from holoptic.job import Outfit
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.instruments import BOTH_SQUARES, DIVIDERS, RULE, SLIDING, SQUARE_30, SQUARE_45
@@ -24,12 +25,13 @@ def told_where_too_short(moves: Sequence[Move], paper: Drafter, outfit: Outfit) 
 
     A light line is as long as the places on it that stand in the end.
     """
-    return tuple(_told(move, paper, outfit) for move in moves)
+    lengths = Lengths(paper)
+    return tuple(_told(move, lengths, outfit) for move in moves)
 
 
-def _told(move: Move, paper: Drafter, outfit: Outfit) -> Move:
+def _told(move: Move, lengths: Lengths, outfit: Outfit) -> Move:
     if move.instrument in _SQUARES:
-        longest = max((length_of(name, paper) for name in move.makes), default=0.0)
+        longest = max((lengths.of(name) for name in move.makes), default=0.0)
         if longest > outfit.square + SEEN_MM:
             carry = later("It is longer than the set square: carry it on with the straightedge.")
             return replace(move, template=sentences(move.template, carry))
@@ -52,14 +54,21 @@ def _in_parts(size: float, step: float) -> Saying:
                  times=times, step=on_rule(step), last=last)  # fmt: skip
 
 
-def length_of(line: str, paper: Drafter) -> float:
-    """Return how long a light line must be, mm: from the first place on it to the last."""
-    if line not in paper.lines:
-        return 0.0
-    origin, along = paper.lines[line]
-    places = [
-        position_on_line(point, origin, along)
-        for point in paper.points.values()
-        if abs(offset_from_line(point, origin, along)) < SEEN_MM
-    ]
-    return max(places) - min(places) if places else 0.0
+class Lengths:
+    """How long the light lines on a paper must be."""
+
+    def __init__(self, paper: Drafter) -> None:
+        self._lines = paper.lines
+        self._places = np.array(list(paper.points.values())).reshape(-1, 2)
+
+    def of(self, line: str) -> float:
+        """Return how long a light line must be, mm: from the first place on it to the last; 0 for
+        what is no line.
+        """
+        if line not in self._lines:
+            return 0.0
+        origin, (x, y) = self._lines[line]
+        off = self._places - origin
+        on = np.abs(off @ (-y, x)) < SEEN_MM
+        along = off[on] @ (x, y)
+        return float(along.max() - along.min()) if len(along) else 0.0
