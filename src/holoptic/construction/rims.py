@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from holoptic.catalogue import tr
@@ -145,17 +146,18 @@ def chosen(
 def _usual(ellipse: Ellipse, ways: HandWays, scale: float) -> tuple[Construction, str]:
     """Return the construction that is taken where none can be had by name, and why."""
     fitting = [method for method in _BY_HAND if not why_not(method, ellipse)]
-    possible = [
-        method
-        for method in fitting
-        if not _too_wide(construct(method, ellipse, 12), scale, ways.outfit)
-    ]
+
+    def within_reach() -> Iterator[Method]:
+        for method in fitting:
+            if not _too_wide(construct(method, ellipse, 12), scale, ways.outfit):
+                yield method
+
     if ways.limit_mm is not None:
-        for method in possible:
+        for method in within_reach():
             made = construct(method, ellipse, ways.ordinates)
             if made.deviation * scale <= ways.limit_mm:
                 return made, tr("the simplest within {limit_mm}", limit_mm=measure(ways.limit_mm))
-    best = possible[0]
+    best = next(within_reach())
     if ellipse.half_sides is None:
         best = "offsets"  # a sloped circle has no axes on its face to work from
         return construct(best, ellipse, ways.ordinates), why_not("four-centre", ellipse)
