@@ -16,7 +16,16 @@ from bench.random_parts import random_part
 from holoptic.demo import job_names, job_path
 from holoptic.errors import HolopticError
 from holoptic.exchange.job_file import read_job
-from holoptic.job import VIEW_LINES, Figure, Orthographic, Posed, SheetOrder, alone, pose
+from holoptic.job import (
+    VIEW_LINES,
+    Figure,
+    Orthographic,
+    Posed,
+    SheetOrder,
+    alone,
+    pose,
+    posed_figure,
+)
 from holoptic.plan.critic import RULES, Remark
 from holoptic.worker import tasks
 
@@ -36,6 +45,29 @@ def demo_orders() -> Iterator[tuple[str, SheetOrder]]:
                     lines = replace(posed.figure.lines, hidden=hidden)
                     yield _where(part.source.name, kind, hidden), _of(posed, lines=lines)
             yield _where(part.source.name, "views"), _views(part.source)
+
+
+def cut_orders() -> Iterator[tuple[str, SheetOrder]]:
+    """Yield every part of the demo jobs that can be cut in half, isometric and cabinet."""
+    for name in job_names():
+        for part in read_job(job_path(name)).parts:
+            for kind in ("isometric", "cabinet"):
+                yield (
+                    _where(part.source.name, kind, "half"),
+                    _of(pose(part.source, kind), cut="half"),
+                )
+
+
+def whole_orders() -> Iterator[tuple[str, SheetOrder]]:
+    """Yield every arrangement of the demo jobs in every kind, together and apart."""
+    for name in job_names():
+        job = read_job(job_path(name))
+        for arrangement in job.arrangements:
+            for kind in _KINDS:
+                for apart in (False, True):
+                    posed = posed_figure(job, job.spread_figure(arrangement.id, apart=apart))
+                    where = _where(arrangement.name, kind, "apart" if apart else "together")
+                    yield where, alone(posed.seen(kind, "front-right"))
 
 
 def made_up_orders(count: int, seed: int) -> Iterator[tuple[str, SheetOrder]]:
@@ -77,7 +109,7 @@ def main() -> None:
     plans: Counter[str] = Counter()
     examples: dict[str, list[str]] = defaultdict(list)
     total = 0
-    for group in (demo_orders(), made_up_orders(count, seed)):
+    for group in (demo_orders(), cut_orders(), whole_orders(), made_up_orders(count, seed)):
         for where, order in group:
             try:
                 remarks = tasks.criticise(order, order.ids[0]).remarks
