@@ -77,3 +77,9 @@ def test_a_plane_through_the_apex_of_a_pyramid_lies_on_its_axis(kind, corner):
     part = Part("spire", crate(57.8, 49.2, 42.9), (plate, pyramid), "empty")
     figure = Figure("f1", "p1", Pictorial(kind, corner), cut="full:depth")
     assert tasks.verify(SheetOrder((Posed(figure, part),), AS_FITS), "f1").holds
+
+
+def test_what_remains_behind_a_cut_has_its_own_turn():
+    """The critic knows that cut faces come first: nothing of a plain block came too late."""
+    order = order_of(DEMO["gallery block"], "half")
+    assert not [each for each in tasks.criticise(order, "f1").remarks if each.rule == "sequence"]

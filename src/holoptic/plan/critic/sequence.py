@@ -95,6 +95,10 @@ def _ahead_of_time(sitting: Sitting) -> Iterator[Remark]:
                 other=", ".join(sorted(others)), own=own))  # fmt: skip
 
 
+def _is_cut(move: Move) -> bool:
+    return move.phase.startswith(CUT_FACE)
+
+
 def _is_about(sitting: Sitting, move: Move, own: str) -> bool:
     """Say whether a move works on something that was made for a feature."""
     makers = (sitting.plan.moves[sitting.made_at[name]] for name in move.uses
@@ -103,7 +107,11 @@ def _is_about(sitting: Sitting, move: Move, own: str) -> bool:
 
 
 def _late(sitting: Sitting) -> Iterator[Remark]:
-    """Yield strokes that were certain at the end of a phase, and are firmed in later."""
+    """Yield strokes that were certain at the end of a phase, and are firmed in later.
+
+    Where something is cut open the cut faces come first; what remains of a feature behind them has
+    its own turn.
+    """
     feature = _strokes(sitting)
     ends = _phase_ends(sitting)
 
@@ -111,19 +119,20 @@ def _late(sitting: Sitting) -> Iterator[Remark]:
     def end_of(index: int) -> int:
         return next(end for end in ends if index < end)
 
-    first: dict[str, int] = {}
+    first: dict[tuple[str, bool], int] = {}
     for index, move in enumerate(sitting.plan.moves):
         own = feature_of(move.phase)
         if own is not None:
-            first.setdefault(own, index)
+            first.setdefault((own, _is_cut(move)), index)
     for index, move in enumerate(sitting.plan.moves):
         if move.verb != _FIRM or move.makes[0] not in feature or move.instrument == PENCIL:
             continue  # thin lines have a turn of their own
         of = feature[move.makes[0]]
-        ready = max([*(sitting.made_at.get(name, 0) for name in move.uses), first.get(of, index)])
+        turn = first.get((of, _is_cut(move)), first.get((of, False), index))
+        ready = max([*(sitting.made_at.get(name, 0) for name in move.uses), turn])
         if end_of(ready) <= _begin(ends, index):
             yield Remark("sequence", move.n, tr(
-                "{line} of the {of} was certain by move {ready}, and is firmed in here",
+                "{line} ({of}) was certain by move {ready}, and is firmed in here",
                 line=_line_words(move), of=of, ready=ready + 1))  # fmt: skip
 
 
