@@ -5,11 +5,21 @@ from dataclasses import replace
 import pytest
 
 from cast import crate, hole, prism, stepped_block
-from holoptic.errors import BadInput
-from holoptic.job import Orthographic, SheetOrder, SheetWish, TitleBlock, alone, pose
-from holoptic.part import ImportedSolid, Part
+from holoptic.errors import BadInput, PartError
+from holoptic.job import (
+    Orthographic,
+    Posed,
+    SheetOrder,
+    SheetWish,
+    Spread,
+    TitleBlock,
+    alone,
+    pose,
+)
+from holoptic.part import Body, ImportedSolid, Part, Whole
 from holoptic.plan.moves import FRAME
 from holoptic.solid.pieces import Seen
+from holoptic.worker.fitting import settle_gaps
 
 PART = pose(stepped_block(), "cabinet", "front-left")
 SHEET = alone(PART)
@@ -107,3 +117,15 @@ def test_a_figure_at_its_own_scale_is_planned_at_it(worker):
     assert any(words.text.endswith(", 1:2") for words in page.words)
     card = worker.ask("card", order, "f2", 0)
     assert (card.figure, card.scale) == ("f2", 0.5)
+
+
+def test_a_gap_on_a_sheet_of_what_cannot_be_made_stays_open(worker):
+    hollow = Part("shell", crate(30, 20, 10), (), "empty")
+    lost = Posed(pose(PART.source).figure, Whole("stack", (Body("b1", "shell", "p1", hollow),)),
+                 Spread())  # fmt: skip
+    asked = replace(lost, room=alone(lost, SheetWish(paper="A4", scale=1.0)))
+    assert settle_gaps(asked) == asked
+    assert settle_gaps(7) == 7
+    assert worker.ask("shelve", asked).picture is None
+    with pytest.raises(PartError):
+        worker.ask("present", asked)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import TypeVar
 
 from holoptic.catalogue import tr
+from holoptic.errors import HolopticError
 from holoptic.job import Posed, SheetOrder, Spread, axis_word, read_axis
 from holoptic.job.arrangements import axis_title
 from holoptic.keeping import Cache, about
@@ -43,6 +44,7 @@ def settle_gaps(asked: Asked) -> Asked:
 
     Such a gap is the least that shows all, or the widest for which there is room. Where there is
     none even for the tightest, it stays as it should be, and the sheet tells that it does not fit.
+    Of what cannot be made it stays open too: whoever answers tells that in their own way.
     """
     if isinstance(asked, Posed):
         return _settled(asked)  # type: ignore[return-value]
@@ -58,10 +60,13 @@ def _settled(posed: Posed) -> Posed:
         return posed
     if not isinstance(posed.source, Whole):
         return posed
-    with about(posed.figure.subject):
-        whole, _ = sound_whole(posed.source)
-        needed = draw_whole_apart(whole, spread, view_in(posed).toward_viewer).gap
-        gap = _widest_in(room, replace(posed, room=None, share=1.0), spread, needed)
+    try:
+        with about(posed.figure.subject):
+            whole, _ = sound_whole(posed.source)
+            needed = draw_whole_apart(whole, spread, view_in(posed).toward_viewer).gap
+            gap = _widest_in(room, replace(posed, room=None, share=1.0), spread, needed)
+    except HolopticError:
+        return posed
     if gap is None or gap >= needed:
         return posed
     return replace(posed, spread=_with_gap(spread, gap), is_narrowed=True)
