@@ -213,6 +213,10 @@ def test_in_a_low_window_proposals_are_told_in_words(foot, page, settle, press):
     assert (page.board.isVisible(), page.column.proposals.isVisible()) == (False, True)
     second = page.column.proposals.text().splitlines()[1]
     assert second.startswith("2  height, gap 5 mm: ")
+    press(foot, Key.Key_N)  # what is typed of a part in hand comes before them
+    assert (page.column.hand.isVisible(), page.column.proposals.isVisible()) == (True, False)
+    press(foot, Key.Key_Escape)
+    assert page.column.proposals.isVisible()
     press(foot, Key.Key_2)
     assert foot.session.spreads.arrangement.spread.gap.mm == 5.0
 

@@ -73,6 +73,7 @@ class SpreadColumn(Column):
         self.place_part = QPushButton(tr("Place a part …  (P)"))
         self.place_part.clicked.connect(self.open_menu)
         self.layers.addWidget(self.place_part)
+        self._tells_proposals = False
         self.proposals = QLabel()
         self.proposals.setWordWrap(True)
         self.proposals.setTextFormat(Qt.TextFormat.PlainText)
@@ -113,7 +114,8 @@ class SpreadColumn(Column):
 
     def tell_proposals(self, told: bool) -> None:
         """Have the proposals told in words, where there is no room for their pictures, or not."""
-        self.proposals.setVisible(told)
+        self._tells_proposals = told
+        self.show_hand()
 
     def _gap_left_open(self) -> str:
         """Return what the gap is as long as nobody says it."""
@@ -190,6 +192,8 @@ class SpreadColumn(Column):
         self.parts.blockSignals(True)
         self.parts.setCurrentRow(at)
         self.parts.blockSignals(False)
+        # what is typed about the part in hand must not be pushed out of sight
+        self.proposals.setVisible(self._tells_proposals and spreads.chosen is None)
         self.hand.refresh()
 
     # --- choosing ---------------------------------------------------------------------------
