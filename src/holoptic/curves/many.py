@@ -74,7 +74,7 @@ def _turning_points(curves: Sequence[Curve], matrix: Matrix23) -> tuple[np.ndarr
     if numbers:
         arcs = [curve for curve in curves if isinstance(curve, EllipticArc)]
         span = np.array([arc.span for arc in arcs])
-        centres, a, b = _images(arcs, onto)
+        centres, a, b = arc_images(arcs, onto)
         boxes = arc_boxes(centres, a, b, span[:, :1], span[:, 1:])
         places = np.vstack([places, boxes[:, :2], boxes[:, 2:]])
         of_curve += numbers + numbers
@@ -136,7 +136,7 @@ def chords_of_all(
     numbers = [k for k, curve in enumerate(curves) if isinstance(curve, EllipticArc)]
     if numbers:
         arcs = [curve for curve in curves if isinstance(curve, EllipticArc)]
-        centres, a, b = _images(arcs, across.T)
+        centres, a, b = arc_images(arcs, across.T)
         span = np.array([arc.span for arc in arcs])
         t = span[:, :1] + (span[:, 1:] - span[:, :1]) * np.linspace(0, 1, steps + 1)
         cos, sin = np.cos(t)[:, :, None], np.sin(t)[:, :, None]
@@ -162,14 +162,16 @@ def on_paper(
         first += len(several)
     arcs = [(k, curve) for k, curve in enumerate(curves) if isinstance(curve, EllipticArc)]
     if arcs:
-        centres, a, b = _images([arc for _, arc in arcs], onto)
+        centres, a, b = arc_images([arc for _, arc in arcs], onto)
         figures = zip((centres + origin).tolist(), a.tolist(), b.tolist(), arcs, strict=True)
         for (x, y), (ax, ay), (bx, by), (k, arc) in figures:
             found[k] = PaperArc((x, y), (ax, ay), (bx, by), arc.first, arc.last)
     return found
 
 
-def _images(arcs: list[EllipticArc], onto: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def arc_images(
+    arcs: list[EllipticArc], onto: np.ndarray
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Return the centres and the two half diameters of arcs on paper (n × 2 each)."""
     axes = np.array([(*arc.centre, *arc.x_axis, *arc.normal) for arc in arcs])
     sizes = np.array([(arc.major, arc.minor) for arc in arcs])

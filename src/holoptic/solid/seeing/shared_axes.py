@@ -6,14 +6,13 @@ import math
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from copy import copy
-from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
 
-from holoptic.curves.many import chords_of_all
+from holoptic.curves.many import arc_images, chords_of_all
 from holoptic.curves.space import Curve, EllipticArc, Segment
-from holoptic.curves.vectors import Vec3, add, cross, dot, mix, subtract, unit
+from holoptic.curves.vectors import Vec3, add, dot, mix, subtract, unit
 from holoptic.solid.pieces import AxisLine, RoundFeature
 from holoptic.solid.seeing.sight import frame_of
 from holoptic.tolerance import BESIDE_MM, CLEAR_MM, KERNEL_MM, ROUNDING, SHORTEST_STROKE_MM
@@ -129,25 +128,35 @@ class _Chords:
         found._places = self._places[on]
         return found
 
-    @cached_property
-    def _arcs(self) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
-        """The arcs' middles, half axes (n × 2, mm) and spans; no figures for other curves."""
-        found = np.full((len(self._curves), 8), np.nan)
-        for number in set(self._owners.tolist()):
-            arc = self._curves[number]
-            if isinstance(arc, EllipticArc):
-                a = np.array(arc.x_axis) * arc.major
-                b = np.array(cross(arc.normal, arc.x_axis)) * arc.minor
-                found[number, :6] = (np.array([arc.centre, a, b]) @ self._across.T).ravel()
-                found[number, 6:] = arc.span
-        return found[:, :2], found[:, 2:4], found[:, 4:6], found[:, 6:]
-
     def on_arcs(self, chords: np.ndarray, starts: np.ndarray, ways: np.ndarray) -> np.ndarray:
         """Return where lines (n × 2 each: from, along) cross the arcs of chords themselves (n × 2);
         no figures where a chord is no arc's, or its line but touches the arc.
         """
-        owners = self._owners[chords]
-        centres, a, b, spans = (each[owners] for each in self._arcs)
+        every = np.full((len(chords), 2), np.nan)
+        owners, which = np.unique(self._owners[chords], return_inverse=True)
+        arcs = {k: arc for k, arc in enumerate(self._curves[n] for n in owners.tolist())
+                if isinstance(arc, EllipticArc)}  # fmt: skip
+        is_arc = np.zeros(len(owners), bool)
+        is_arc[list(arcs)] = True
+        if not arcs:
+            return every
+        number = (np.cumsum(is_arc) - 1)[which]
+        on_arc = is_arc[which]
+        images = arc_images(list(arcs.values()), self._across.T)
+        spans = np.array([arc.span for arc in arcs.values()])
+        own = number[on_arc]
+        centres, a, b = (image[own] for image in images)
+        every[on_arc] = self._met(
+            chords[on_arc], (centres, a, b), spans[own], starts[on_arc], ways[on_arc]
+        )
+        return every
+
+    def _met(
+        self, chords: np.ndarray, arcs: tuple[np.ndarray, np.ndarray, np.ndarray],
+        spans: np.ndarray, starts: np.ndarray, ways: np.ndarray,
+    ) -> np.ndarray:  # fmt: skip
+        """Return where lines cross arcs (middles and half axes, n × 2 each) near their chords."""
+        centres, a, b = arcs
         square = np.column_stack([-ways[:, 1], ways[:, 0]])
         # square · (centre + a cos t + b sin t − start) = 0
         cos, sin, rest = ((square * each).sum(axis=1) for each in (a, b, centres - starts))
@@ -174,13 +183,14 @@ def _stops(starts: np.ndarray, ways: np.ndarray, near: _Chords) -> list[np.ndarr
     Of a line that is seen end-on there is one alone.
     """
     sizes, chords = (ways * ways).sum(axis=1), near.ends
-    x, y = ways[:, :1], ways[:, 1:]
-    a = chords[None, :, :2] - starts[:, None]
-    b = chords[None, :, 2:] - starts[:, None]
-    side_a, side_b = a[..., 0] * y - a[..., 1] * x, b[..., 0] * y - b[..., 1] * x
+    # on which side of each line a chord begins and ends
+    square = np.column_stack([ways[:, 1], -ways[:, 0]])
+    base = (square * starts).sum(axis=1)[:, None]
+    side_a, side_b = square @ chords[:, :2].T - base, square @ chords[:, 2:].T - base
     line, chord = np.nonzero((side_a > 0) != (side_b > 0))
     one, other = side_a[line, chord], side_b[line, chord]
-    met = a[line, chord] + (one / (one - other))[:, None] * (b - a)[line, chord]
+    begin, along = chords[chord, :2] - starts[line], chords[chord, 2:] - chords[chord, :2]
+    met = begin + (one / (one - other))[:, None] * along
     exact = near.on_arcs(chord, starts[line], ways[line]) - starts[line]
     met = np.where(np.isnan(exact), met, exact)
     at = (met * ways[line]).sum(axis=1) / np.maximum(sizes[line], KERNEL_MM)
