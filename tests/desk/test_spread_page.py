@@ -314,6 +314,8 @@ def test_parts_are_put_together_by_meaning(empty_desk, settle, press, tmp_path):
     assert page.column.hand.ties.free.text() == (
         "May still move along height; may still turn about the height."
     )
+    QTest.keyClick(line, Key.Key_Return)  # nothing is written, so nothing is wrong
+    assert not line.trouble
     QTest.keyClicks(line, "bottom on latch plate.roof")
     QTest.keyClick(line, Key.Key_Return)
     assert "no “roof”" in line.trouble

@@ -106,9 +106,14 @@ def test_what_contradicts_is_named_and_the_rest_stands():
     body, troubles, _ = settled(ON_TOP, Tie("on", "bottom", "b1", "bottom"))
     (trouble,) = troubles
     assert "bottom on latch plate.bottom" in trouble.why
-    body, troubles, _ = settled(ON_TOP, Tie("flush", "top", "b1", "front"))
+    sound = settled(ON_TOP)[0]
+    assert (body.at, body.turning) == (sound.at, sound.turning)
+    askew = Tie("flush", "top", "b1", "front")
+    middle = Tie("middle", "depth", "b1", "depth")
+    body, troubles, _ = settled(ON_TOP, askew, middle)
+    assert "top flush latch plate.front" in troubles[0].why
     assert "contradicts" in troubles[0].why
-    assert body.id == "b2"
+    assert body.at == settled(ON_TOP, middle)[0].at
 
 
 def test_ties_to_nothing_are_named_and_nothing_is_lost():

@@ -117,19 +117,30 @@ class Settled:
 def settle(stand: Stand, ties: Sequence[tuple[Tie, Stand]], names: Mapping[str, str]) -> Settled:
     """Return a part as its ties to others place it; `names` are the others' by their ids.
 
+    A tie that cannot be met beside those before it is left out, and told.
+
     Raises BadInput for a tie that holds by what is not there.
     """
-    directed, levelled = [], []
+    holds: list[_Hold] = []
+    found, conflicts = _settle(stand, ()), []
     for tie, other in ties:
         hold = _Hold.of(tie, stand, other, names[tie.to])
-        directed.append(hold)
-        levelled += list(hold.levels())
-    turning, turns, askew = _turned_to(stand.turning, [h for h in directed if h.sort != "middle"])
+        more = _settle(stand, (*holds, hold))
+        if more.conflict:
+            conflicts.append(hold.words)
+        else:
+            holds.append(hold)
+            found = more
+    words = [tr("“{tie}” contradicts the others", tie=each) for each in conflicts]
+    return replace(found, conflict="; ".join(words))
+
+
+def _settle(stand: Stand, holds: Sequence[_Hold]) -> Settled:
+    """Return a part as all its ties place it, with the one that cannot be met."""
+    turning, turns, askew = _turned_to(stand.turning, [h for h in holds if h.sort != "middle"])
     moved = replace(stand, turning=turning)
-    at, ways, off = _placed_at(moved, levelled)
-    conflict = askew or off
-    words = tr("“{tie}” contradicts the others", tie=conflict) if conflict else ""
-    return Settled(replace(moved, at=at), _freedom(turns, ways), words)
+    at, ways, off = _placed_at(moved, [level for hold in holds for level in hold.levels()])
+    return Settled(replace(moved, at=at), _freedom(turns, ways), askew or off)
 
 
 @dataclass(frozen=True)

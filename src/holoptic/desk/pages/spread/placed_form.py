@@ -127,7 +127,10 @@ class TiesForm(QWidget):
             self.line.selectAll()
 
     def take(self) -> None:
-        """Tie the part in hand as it is written."""
+        """Tie the part in hand as it is written, if anything is."""
+        if not self.line.text().strip():
+            self.line.accept()
+            return
         try:
             self.session.spreads.tie(self.line.text())
         except BadInput as error:
