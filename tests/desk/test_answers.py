@@ -8,6 +8,7 @@ import pytest
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
 
 from cast import stepped_block
+from frozen import freeze_at
 from holoptic.demo import job_path
 from holoptic.desk.session.kernel_line import KernelLine
 from holoptic.desk.session.revisions import Revision, Revisions
@@ -24,21 +25,6 @@ def frozen(session):
     os.kill(pid, signal.SIGSTOP)
     yield
     os.kill(pid, signal.SIGCONT)
-
-
-def freeze_at(session, monkeypatch, task):
-    """Let the worker stand still as soon as it is asked something; return whether it does."""
-    worker, stopped = session.kernel.worker, []
-    send = worker.send
-
-    def stop_and_send(asked, *arguments):
-        if asked == task and not stopped:
-            stopped.append(asked)
-            os.kill(worker.pid, signal.SIGSTOP)
-        return send(asked, *arguments)
-
-    monkeypatch.setattr(worker, "send", stop_and_send)
-    return lambda: bool(stopped)
 
 
 def test_only_a_difference_makes_a_new_revision():

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QWidget
 
+from frozen import freeze_at
 from holoptic.cli.main import main
 from holoptic.curves.space import Segment
 from holoptic.demo import job_path
@@ -393,6 +394,31 @@ def test_an_assembly_of_a_step_file_comes_with_its_arrangement(
     press(empty_desk, Key.Key_F5)
     settle(empty_desk)
     assert len(empty_desk.pages["spread"].strip.chips) == 5
+
+
+@pytest.mark.parametrize(("task", "why", "wrong"), [
+    ("order_parts", "Not taken apart: the solid was not worked out: the work was stopped", ""),
+    ("propose_spreads", "All 5 parts", "Nothing is proposed"),
+])  # fmt: skip
+def test_what_was_stopped_is_told_for_itself_and_asked_again(
+    empty_desk, foot_job, settle, press, qtbot, monkeypatch, task, why, wrong
+):
+    session = empty_desk.session
+    stopped = freeze_at(session, monkeypatch, task)
+    empty_desk.filing.open(foot_job)
+    press(empty_desk, Key.Key_F5)
+    qtbot.wait_until(stopped, timeout=20_000)
+    session.kernel.stop()
+    settle(empty_desk)
+    column = empty_desk.pages["spread"].column
+    assert column.why.text().startswith(why)
+    assert column.wrong.text().startswith(wrong)
+    QTest.mouseClick(column.again, LEFT)
+    settle(empty_desk)
+    assert session.spreads.proposals
+    assert column.why.text().startswith("All 5 parts")
+    assert not column.again.isVisible()
+    assert not column.wrong.text()
 
 
 def test_the_part_in_hand_stays_lit_after_an_edit_and_a_tie_that_was_begun_goes(

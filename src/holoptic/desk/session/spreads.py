@@ -61,11 +61,11 @@ class Spreads(QObject):
         self._document, self._kernel, self._revisions = document, kernel, revisions
         self._wanted = False
         self._about: tuple[Posed, Spread, SheetOrder | None] | None = None
+        self._failed: dict[str, str] = {}
         self.arranged: Arranged | None = None
         self.together: Picture | None = None
         self.way = OnTheWay(kernel, _ON_THE_WAY, self)
         self.proposals: tuple[SpreadProposed, ...] = ()
-        self.trouble: str | None = None
         self.touched: int | None = None
         self.chosen: str | None = None
 
@@ -152,24 +152,42 @@ class Spreads(QObject):
             return
         if self._about is None or about[0].source != self._about[0].source:
             self.arranged, self.touched = None, None
-        self._about, self.trouble = about, None
-        together, apart = about[0], replace(posed, spread=made.spread)
+        self._about = about
         self.proposals = ()
-        revision = self._revisions.note(PURPOSE, about)
-        self._kernel.ask(_TOGETHER, "candidate", together, figure.kind, figure.corner,
-                         about=revision)  # fmt: skip
-        self._kernel.ask(_ORDER, "order_parts", apart, about=revision)
-        self._kernel.ask(_HOW, "arrange", apart, about=revision)
-        self.way.follow(replace(together, spread=made.spread), revision)
+        self._send((_TOGETHER, _ORDER, _HOW, _ON_THE_WAY, _PROPOSE))
+
+    def try_again(self) -> None:
+        """Ask once more what came to nothing, stopped or not."""
+        self._send(tuple(self._failed))
+
+    def _send(self, purposes: tuple[str, ...]) -> None:
+        if self._about is None:
+            return
+        self._failed = {}
+        together, spread, order = self._about
+        apart, figure = replace(together, spread=spread), together.figure
+        questions: dict[str, tuple[object, ...]] = {
+            _TOGETHER: ("candidate", together, figure.kind, figure.corner),
+            _ORDER: ("order_parts", apart),
+            _HOW: ("arrange", apart),
+        }
         if order is not None:
-            self._kernel.ask(_PROPOSE, "propose_spreads", order.with_posed(apart), apart,
-                             about=revision)  # fmt: skip
+            questions[_PROPOSE] = "propose_spreads", order.with_posed(apart), apart
+        revision = self._revisions.note(PURPOSE, self._about)
+        for purpose in purposes:
+            if purpose == self.way.purpose:
+                self.way.follow(apart, revision)
+            elif purpose in questions:
+                task, *arguments = questions[purpose]
+                self._kernel.ask(purpose, str(task), *arguments, about=revision)
         self.changed.emit()
 
     # --- taking -----------------------------------------------------------------------------
 
     def take(self, purpose: str, value: object) -> None:
         """Take an answer of the worker."""
+        if self._failed.pop(purpose, None) is not None:
+            self.changed.emit()
         if isinstance(value, Arranged):
             self.arranged = value
             self.touched_changed.emit()  # which lines are those of the part in hand is known now
@@ -189,16 +207,27 @@ class Spreads(QObject):
         """Tell where it would have appeared that something came to nothing; False: not its own."""
         if not purpose.startswith(PURPOSE):
             return False
-        self.trouble = line
-        self.changed.emit()
+        if purpose != self.way.ahead:  # nobody waits for that
+            self._failed[purpose] = line
+            self.changed.emit()
         return True
+
+    @property
+    def trouble(self) -> str | None:
+        """Why it does not stand there, drawn apart; None where it does, or will."""
+        return next((why for key, why in self._failed.items() if key != _PROPOSE), None)
+
+    @property
+    def unproposed(self) -> str | None:
+        """Why nothing is proposed."""
+        return self._failed.get(_PROPOSE)
 
     def _forget(self) -> None:
         if self._about is not None:
             self._revisions.forget(PURPOSE)
             self._about = self.arranged = self.together = None
             self.way.follow(None, None)
-            self.touched, self.proposals, self.trouble, self.chosen = None, (), None, None
+            self.touched, self.proposals, self._failed, self.chosen = None, (), {}, None
             self.changed.emit()
 
     # --- what the hand does -----------------------------------------------------------------

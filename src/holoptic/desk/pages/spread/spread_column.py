@@ -56,6 +56,9 @@ class SpreadColumn(Column):
         self.wrong.setObjectName("trouble")
         self.wrong.setTextFormat(Qt.TextFormat.PlainText)
         self.layers.addWidget(self.wrong)
+        self.again = QPushButton(tr("Try again"))
+        self.again.clicked.connect(session.spreads.try_again)
+        self.layers.addWidget(self.again)
         self.axis = Row(_AXES, self._choose_axis, tr("Along which axis it is drawn apart (A)"))
         self.add(tr("Apart along  (A)"), self.axis)
         self.gap = self._length(tr("gap between the parts"))
@@ -100,6 +103,8 @@ class SpreadColumn(Column):
         troubles = said("\n".join(self._troubles()), unit)
         self.wrong.setText(troubles)
         self.wrong.setVisible(bool(troubles))
+        spreads = self.session.spreads
+        self.again.setVisible(bool(spreads.trouble or spreads.unproposed))
         self.axis.show_value(made.spread.axis)
         self.gap.unit = unit
         self.gap.setPlaceholderText(self._gap_left_open())
@@ -142,6 +147,8 @@ class SpreadColumn(Column):
         """Return what is wrong with the arrangement, in a line each."""
         spreads = self.session.spreads
         found = [f"{item.why}." for item in spreads.unplaced]
+        if spreads.unproposed is not None:
+            found.append(tr("Nothing is proposed: {why}.", why=spreads.unproposed))
         if spreads.arranged is None:
             return found
         names, parting = spreads.names, spreads.arranged.parting
