@@ -278,6 +278,16 @@ def test_a_long_strip_is_moved_along_and_shows_the_part_in_hand(qtbot):
     for _ in range(9):
         QTest.mouseClick(strip, LEFT, pos=QPoint(strip.width() - 6, 40))
     assert in_sight()[-1] == 39
+    # a chip that is held at the end brings what lies beyond, to the last
+    strip.show_chips(chips, 0, "")
+    orders = []
+    strip.reordered.connect(orders.append)
+    end = QPoint(strip.width() - 4, 40)
+    QTest.mousePress(strip, LEFT, pos=strip.boxes()[0].center().toPoint())
+    QTest.mouseMove(strip, end)
+    qtbot.wait_until(lambda: in_sight()[-1] == 39, timeout=20_000)
+    QTest.mouseRelease(strip, LEFT, pos=end)
+    assert orders[0].index(0) >= 38
     strip.show_chips(chips[:4], 0, "")
     assert in_sight() == [0, 1, 2, 3]
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QFocusEvent,
@@ -26,8 +26,8 @@ _SIDE, _GAP, _HEADING = 10, 6, 18
 _DRAG_PIXELS = 6
 _LEAST_WIDTH, _ARROW = 34, 14
 """Narrower chips would not show their numbers; then the strip is moved along, by its arrows."""
-
-
+_PULL_MS = 60
+"""How often a long strip moves on while a chip is held at its end."""
 _NOTCH = 120
 """What a wheel turns at a time, in eighths of a degree."""
 
@@ -70,6 +70,9 @@ class OrderStrip(Choice):
         self._at: QPointF | None = None
         self.at = -1
         self._moved_on = 0.0
+        self._pull = QTimer(self)
+        self._pull.setInterval(_PULL_MS)
+        self._pull.timeout.connect(self._bring_on)
         self.setFixedHeight(px(_HEIGHT))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -156,6 +159,8 @@ class OrderStrip(Choice):
                     self._paint_chip(painter, number, box)
             if self._held is not None and self._at is not None:
                 box = self.boxes()[self._held].translated(self._at.x() - self._from.x(), 0)
+                room = self._room()  # what is in hand stays in sight
+                box.moveLeft(min(max(box.left(), room.left()), room.right() - box.width()))
                 self._paint_chip(painter, self._held, box)
 
     def _paint_arrows(self, painter: QPainter) -> None:
@@ -233,17 +238,32 @@ class OrderStrip(Choice):
             self.touched.emit(number)
         elif (event.position() - self._from).manhattanLength() > _DRAG_PIXELS:
             self._at = event.position()
-            for way, place in self._arrows().items():
-                if place.contains(self._at):  # what is beyond comes to the hand
-                    before = self._moved_on
-                    self._move_on(way * px(_LEAST_WIDTH) / 4)
-                    self._from -= QPointF(self._moved_on - before, 0.0)
+            if self._way_beyond() and not self._pull.isActive():
+                self._pull.start()
             self.update()
+
+    def _way_beyond(self) -> int:
+        """Return to which end of a long strip a chip is dragged: -1 or 1, else 0."""
+        if self._at is None or not self._is_long:
+            return 0
+        room = self._room()
+        return int(self._at.x() > room.right()) - int(self._at.x() < room.left())
+
+    def _bring_on(self) -> None:
+        """Bring what is beyond an end to the hand that stays there with a chip."""
+        way = self._way_beyond()
+        if not way:
+            self._pull.stop()
+            return
+        before = self._moved_on
+        self._move_on(way * px(_LEAST_WIDTH) / 4)
+        self._from -= QPointF(self._moved_on - before, 0.0)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """Let the chip go where it is."""
         held, at = self._held, self._at
         self._held = self._at = None
+        self._pull.stop()
         self.update()
         if event is None or held is None or at is None:
             return

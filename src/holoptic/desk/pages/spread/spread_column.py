@@ -19,6 +19,7 @@ from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.fields import LengthField
 from holoptic.desk.widgets.menus import give_mnemonics, open_under
+from holoptic.desk.widgets.notice import sentence
 from holoptic.desk.widgets.rows import Row
 from holoptic.job import Placed
 from holoptic.job.arrangements import fresh_placed_id
@@ -172,7 +173,7 @@ class SpreadColumn(Column):
             found.append(tr("Touching nothing: {names}.", names=loose))
         for trouble in parting.troubles:
             about = ", ".join(names[number] for number in trouble.bodies)
-            found.append(f"{trouble.words}: {about}.")
+            found.append(f"{sentence(trouble.words)}: {about}.")
         return found
 
     def _show_list(self) -> None:
