@@ -8,9 +8,11 @@ import pytest
 from bench.exercise_parts import PLAIN_FAMILIES, SKEW_FAMILIES, exercise
 from bench.random_parts import random_part
 
+from cast import crate
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.job import VIEW_LINES, Figure, HandWays, Orthographic, Posed, SheetOrder
+from holoptic.part import Face, Offset, Part, Polygon
 from holoptic.plan.drafter import Drafter, DraftingError
 from holoptic.plan.hand import Hand
 from holoptic.plan.in_views.planner import ViewsMeant
@@ -18,6 +20,7 @@ from holoptic.plan.lying_instruments import instrument_shapes
 from holoptic.plan.moves import CENTRE_LINES, HIDDEN_LINES
 from holoptic.plan.proof import compare
 from holoptic.plan.showing import thin_strokes
+from holoptic.units import Length
 from holoptic.worker import planning, tasks
 
 DEMO = {part.source.name: part.source for part in read_job(job_path()).parts}
@@ -91,6 +94,43 @@ def test_what_a_circle_gives_is_not_measured_again():
         before = Drafter().carry_out(plan.moves[: move.n - 1])
         after = Drafter().carry_out(plan.moves[: move.n])
         assert instrument_shapes(move, before, after)
+
+
+def nut(sides, measure, turn):
+    """Return a bar with the section of a polygon, and a smaller one sunk in it."""
+    middle = Offset(Length.read("37"))
+    bar, hole = (
+        Polygon(name, mode, Face.TOP, sides, Length.read(size), measure, middle, middle,
+                Length.read("0"), end, turn)
+        for name, mode, size, end in (
+            ("bar", "add", "63", None), ("socket", "cut", "26.5", Length.read("9.5")))
+    )  # fmt: skip
+    return Part("gland nut", crate(74, 74, 21), (bar, hole), "empty")
+
+
+@pytest.mark.parametrize(("measure", "turn"), [("across flats", 0.0), ("across flats", 30.0),
+                                               ("across corners", 0.0)])  # fmt: skip
+def test_a_hexagon_comes_from_its_middle_by_the_set_square(measure, turn):
+    order = order_of(nut(6, measure, turn))
+    assert tasks.verify(order, "f1").holds
+    assert not tasks.criticise(order, "f1").remarks
+    plan, _ = planned(nut(6, measure, turn))
+    lifts = [move.lift for move in plan.moves if move.lift and move.phase.startswith("carve")]
+    # the flat sides, and never what would have to be worked out
+    assert all(round(lift.true_mm, 2) * 4 % 1 == 0 for lift in lifts)
+    slants = [move for move in plan.moves if move.verb == "draw" and "rises at" in move.english]
+    assert len(slants) == len({(move.uses[0], move.angle_deg) for move in slants})
+    middle = slants[0].uses[0]
+    assert sum(move.uses[0] == middle for move in slants) == 2  # both polygons are about it
+
+
+@pytest.mark.parametrize(("sides", "measure", "turn"), [
+    (3, "side", 0.0), (4, "across corners", 30.0), (5, "across corners", 0.0),
+    (8, "across corners", 22.5), (8, "across flats", 0.0), (12, "across corners", 15.0),
+    (6, "across flats", 10.0),
+])  # fmt: skip
+def test_other_polygons_are_proved_too(sides, measure, turn):
+    assert tasks.verify(order_of(nut(sides, measure, turn)), "f1").holds
 
 
 def test_hidden_lines_are_dashed_and_centre_lines_chained_after_the_firm_ones():

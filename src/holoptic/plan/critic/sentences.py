@@ -85,6 +85,9 @@ def _false_figures(sitting: Sitting, move: Move, said: Read) -> Iterator[Remark]
     spots = sitting.plan.spots
     places = sitting.paper.points
     known += [radius for radius in map(sitting.radius, move.uses) if radius is not None]
+    known += [
+        _apart(sitting.angle_of(line), 0.0) for line in move.uses if line in sitting.paper.lines
+    ]
     named = dict.fromkeys((*move.uses, *move.makes, *said.letters))
     for one in named:
         for other in named:
@@ -243,6 +246,8 @@ def _line_words(sitting: Sitting, angle: float) -> list[str]:
     for axis, along in enumerate(sitting.axis_angles or ()):
         if _apart(angle, along) < _TURN_DEG:
             words += _AXIS_WORDS[axis]
+    side = "right" if angle < 90.0 else "left"
+    words.append(f"rises at {_apart(angle, 0.0):.4g}° to the {side}")
     return [*words, "axis", "perpendicular", "ray", "tangent"]
 
 

@@ -13,6 +13,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from holoptic.catalogue import Saying, later, sentences, several, tr
+from holoptic.curves.paper import offset_from_line
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.job import Outfit
 from holoptic.plan.in_views.bands import Band, ViewOnSheet
@@ -26,11 +27,12 @@ from holoptic.plan.instruments import (
     T_SQUARE,
     TEMPLATE,
     TRAMMEL,
+    square_for,
 )
 from holoptic.plan.lifting import Lifting, lifted
 from holoptic.plan.moves import Setup
 from holoptic.plan.writing import MoveWriter
-from holoptic.tolerance import ON_CURVE_MM
+from holoptic.tolerance import FINE, ON_CURVE_MM
 from holoptic.units.spoken import on_rule
 
 _FIRST_ENDS = (-1, -1, -1)
@@ -83,6 +85,9 @@ class ViewBoard(MoveWriter):
         self._on: dict[LineKey, list[str]] = defaultdict(list)
         self._counts: dict[bool, int] = defaultdict(int)
         self._diagonals: dict[tuple[Band, Band], str] = {}
+        self._slants: dict[str, tuple[str, float]] = {}
+        """Lines drawn at the angle of a set square: a letter on each, and its angle in degrees."""
+        self._by_two: set[str] = set()
         self._made: dict[str, int] = {}
         """The index of the move that draws a line."""
 
@@ -367,6 +372,51 @@ class ViewBoard(MoveWriter):
 
     # --- curves and slants ----------------------------------------------------------------------
 
+    def slant(self, point: str, angle: float) -> str:
+        """Draw a line through a letter at a set square's angle (degrees, 0 to 180), unless
+        it is there; return its name.
+        """
+        known = self._slant_through(self.places[point], angle)
+        if known is not None:
+            return known
+        name = tr("slant {number}", number=len(self._slants) + 1)
+        square, flat = square_for(angle) or SQUARE_30, min(angle, 180.0 - angle)
+        rise = (
+            later("rises at {angle}° to the right", angle=f"{flat:g}")
+            if angle < 90.0
+            else later("rises at {angle}° to the left", angle=f"{flat:g}")
+        )
+        self.tell(name, later("the line through {point} that {rise}", point=point, rise=rise))
+        words = later("With the {square} draw a line through {point} that {rise}.",
+                      square=later(square), point=point, rise=rise)  # fmt: skip
+        self._slants[name] = point, angle
+        self._made[name] = len(self.moves)
+        self.write("draw", square, (point,), (name,), words, angle=angle)
+        return name
+
+    def _slant_through(self, place: Vec2, angle: float) -> str | None:
+        """Return the slant at an angle through a place, None where there is none."""
+        way = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+        for name, (point, known) in self._slants.items():
+            off = offset_from_line(place, self.places[point], way)
+            if abs(known - angle) < FINE and abs(off) < ON_CURVE_MM:
+                return name
+        return None
+
+    def met(self, slant: str, line: str, place: Vec2, view: ViewOnSheet) -> str:
+        """Mark where a slant meets a level line or an upright; return the letter."""
+        name = self.point_at(place) or self._mark((slant, line), place, view.spot(place, self.low))
+        self.tell_slant(slant, place)
+        return name
+
+    def tell_slant(self, slant: str, place: Vec2) -> None:
+        """Tell a slant by its first two letters from when it has them."""
+        if slant in self._slants and slant not in self._by_two:
+            self._by_two.add(slant)
+            first, second = sorted((self._slants[slant][0], self.points[rounded(place)]))
+            self.tell(slant, later("the line through {first} and {second}", first=first,
+                                   second=second))  # fmt: skip
+
     def circle(self, view: ViewOnSheet, centre: Vec2, radius: float, is_whole: bool) -> LightCircle:
         """Draw a circle of a view unless it is there."""
         for circle in self.circles:
@@ -400,6 +450,10 @@ class ViewBoard(MoveWriter):
 
     def join(self, start: str, end: str) -> str:
         """Draw the straight line through two points; return its name."""
+        (x, y), (u, v) = self.places[start], self.places[end]
+        known = self._slant_through((x, y), math.degrees(math.atan2(v - y, u - x)) % 180.0)
+        if known is not None:
+            return known
         first, second = sorted((start, end))
         name = tr("line {ends}", ends=f"{first}{second}")
         if all(name not in move.makes for move in self.moves):

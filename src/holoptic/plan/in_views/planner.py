@@ -21,6 +21,7 @@ from holoptic.plan.hand import Hand
 from holoptic.plan.in_views.bands import ViewOnSheet, views_on_sheet
 from holoptic.plan.in_views.board import ViewBoard
 from holoptic.plan.in_views.layout_work import ViewsLayout
+from holoptic.plan.in_views.polygons import PolygonWork
 from holoptic.plan.in_views.runs import Run, runs_of
 from holoptic.plan.in_views.strokes import ViewStrokes
 from holoptic.plan.instruments import PENCIL, SOFT_PENCIL
@@ -105,6 +106,7 @@ class _Planner:
         )  # fmt: skip
         self.runs = runs_of(self.views, meant.lines)
         self.strokes = ViewStrokes(self.board, self.runs)
+        self.polygons = PolygonWork(self.board, self.source)
 
     def write(self) -> list[Move]:
         """Write all moves: the layout, feature by feature, and the firming in."""
@@ -120,6 +122,7 @@ class _Planner:
             board.operation = origin.operation
             kind = "part" if isinstance(self.source, Whole) else "carve"
             board.phase = f"{kind}: {operation_name(runs[0].stroke, self.source)}"
+            self.polygons.construct(runs)
             self.strokes.construct(runs)
         board.operation, board.phase = None, CENTRE_LINES
         self.strokes.construct([run for run in self.runs if run.stroke.role == "centre"])
