@@ -140,7 +140,10 @@ class _Chooser:
         pairs = self._pairs(fresh, known)
         if not pairs:
             return None
-        readings = np.array([self._centred(*pair) for pair in pairs])
+        olds, news = (np.array([self.sheets.points[name] for name in names])
+                      for names in zip(*pairs, strict=True))  # fmt: skip
+        readings = np.abs(olds - news)
+        readings -= readings.mean(axis=1, keepdims=True)
         variance = (readings**2).sum(axis=1)
         explained = ((readings @ self.gram) * readings).sum(axis=1) / np.maximum(variance, SOLVED)
         best = int(np.argmax(explained))

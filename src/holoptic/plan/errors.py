@@ -286,10 +286,9 @@ def budget_of(
     moves: Sequence[Move], sheets: Sheets, meant: Drafter, start: str, closure: float | None
 ) -> Budget:
     """Return the errors of sheets that were drawn; `start` is the start point."""
-    points = {}
-    for name in stroke_ends(moves):
-        off = _off_start(sheets, meant, name, start)
-        points[name] = float(np.sqrt(np.mean(np.abs(off) ** 2)))
+    ends = stroke_ends(moves)
+    off = np.sqrt((np.abs(_off_start(sheets, meant, ends, start)) ** 2).mean(axis=1))
+    points: dict[str, float] = dict(zip(ends, off.tolist(), strict=True))
     typical = math.sqrt(sum(v * v for v in points.values()) / max(len(points), 1))
     worst = max(points, key=lambda name: points[name], default="")
     return Budget(sheets.count, points, typical, (worst, points.get(worst, 0.0)), closure)
@@ -299,15 +298,16 @@ _SEEN_AT_ONCE = 6.0
 """So many times the usual error are seen by any hand, which then draws the point again."""
 
 
-def _off_start(sheets: Sheets, meant: Drafter, name: str, start: str) -> Places:
-    """Return how far a point is off on each sheet, seen from the start point.
+def _off_start(sheets: Sheets, meant: Drafter, names: Sequence[str], start: str) -> Places:
+    """Return how far points are off on each sheet, seen from the start point (points × sheets).
 
     Where lines cross flat, on a few sheets they hardly do: so far off no hand would leave a point.
     """
-    drawn = sheets.points[name] - sheets.points[start]
-    off = drawn - (complex(*meant.points[name]) - complex(*meant.points[start]))
+    drawn = np.array([sheets.points[name] for name in names]).reshape(-1, sheets.count)
+    true = np.array([complex(*meant.points[name]) for name in names])
+    off = drawn - sheets.points[start] - (true - complex(*meant.points[start]))[:, None]
     size = np.abs(off)
-    most = _SEEN_AT_ONCE * np.median(size)
+    most = _SEEN_AT_ONCE * np.median(size, axis=1, keepdims=True)
     kept: Places = off * np.minimum(1.0, most / np.maximum(size, ROUNDING))
     return kept
 
@@ -316,8 +316,9 @@ def errors_at(
     sheets: Sheets, meant: Drafter, names: Sequence[str], start: str
 ) -> NDArray[np.float64]:
     """Return the errors of points on each sheet: (sheets, 2 × points), mm, across then up."""
-    off = [_off_start(sheets, meant, name, start) for name in names]
-    return np.array([part for o in off for part in (o.real, o.imag)]).T
+    off = _off_start(sheets, meant, names, start)
+    errors: NDArray[np.float64] = np.stack([off.real, off.imag], axis=1).reshape(-1, sheets.count).T
+    return errors
 
 
 def place_of(meant: Drafter, name: str) -> Vec2:
