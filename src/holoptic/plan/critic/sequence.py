@@ -73,17 +73,20 @@ def _dependants(sitting: Sitting) -> dict[str, set[str]]:
 def _ahead_of_time(sitting: Sitting) -> Iterator[Remark]:
     hang, feature = _dependants(sitting), _strokes(sitting)
     runs: dict[str, set[str]] = defaultdict(set)
+    firmed: dict[str, list[Move]] = defaultdict(list)
     for move in sitting.plan.moves:
         if move.verb == _FIRM and move.makes[0] in feature:
             for item in move.uses[2:]:
                 runs[item].add(feature[move.makes[0]])
+            for end in move.uses[:2]:
+                firmed[end].append(move)
     for move in sitting.plan.moves:
         own = feature_of(move.phase)
         if own is None or move.verb in (_FIRM, "check"):
             continue
         needs = set().union(*(hang[name] for name in move.makes))
         ends_here = _is_about(sitting, move, own) or any(own in runs[name] for name in move.uses)
-        if move.verb in _ENDING and ends_here:
+        if move.verb in _ENDING and (ends_here or _waited(sitting, firmed, move, own)):
             continue  # another feature's line ends at something of this one
         if needs and own not in needs and "" not in needs:
             yield Remark("sequence", move.n, tr(
@@ -104,6 +107,20 @@ def _is_about(sitting: Sitting, move: Move, own: str) -> bool:
     makers = (sitting.plan.moves[sitting.made_at[name]] for name in move.uses
               if name in sitting.made_at)  # fmt: skip
     return any(feature_of(maker.phase) == own for maker in makers)
+
+
+def _waited(sitting: Sitting, firmed: dict[str, list[Move]], move: Move, own: str) -> bool:
+    """Say whether a point is an end of strokes that had to wait for something of a feature: their
+    other end is marked on it, so that both are marked now.
+    """
+    strokes = firmed[move.makes[0]]
+    ends = [end for stroke in strokes for end in stroke.uses[:2] if end != move.makes[0]]
+    makers = [sitting.plan.moves[sitting.made_at[end]] for end in ends if end in sitting.made_at]
+    return bool(makers) and all(
+        feature_of(maker.phase) == own and maker.phase == move.phase
+        and _is_about(sitting, maker, own)
+        for maker in makers
+    )  # fmt: skip
 
 
 def _late(sitting: Sitting) -> Iterator[Remark]:
