@@ -6,8 +6,11 @@ import sys
 
 import pytest
 
+from holoptic.cli import refusals
 from holoptic.cli.main import main
+from holoptic.cli.parser import command_parser
 from holoptic.demo import drawing_paths, job_path
+from holoptic.errors import BadInput
 from holoptic.pictorial import kind_families
 from holoptic.plan.critic import RULES, Remark
 from holoptic.worker.client import Worker
@@ -387,3 +390,25 @@ def test_a_scan_that_is_none_is_refused(capsys, tmp_path, data):
     code, _, err = run(capsys, "check", str(scan), JOB)
     assert (code, err.count("\n")) == (2, 1)
     assert "scan.png" in err
+
+
+@pytest.mark.parametrize(
+    "arguments",
+    [
+        ["plan"],
+        ["plan", "x", "--kind"],
+        ["juggle"],
+        ["plan", "a", "b"],
+        ["sheet", "a", "--upright", "--lengthwise"],
+        ["sheet", "a", "--force=3"],
+        ["plan", "--out=a", "--s", "a"],
+        ["plan", "a", "--hidden", "much"],
+    ],
+)
+def test_what_the_parser_refuses_is_said_by_the_catalogue(monkeypatch, arguments):
+    monkeypatch.setattr(refusals, "tr", lambda text, **places: f"<{text.format(**places)}>")
+    with pytest.raises(BadInput) as refused:
+        command_parser().parse_args(arguments)
+    said = str(refused.value).rpartition(" (see")[0]
+    assert said.startswith("<")
+    assert said.count("<") == (2 if "<argument" in said else 1)

@@ -24,6 +24,7 @@ from holoptic.cli.options import (
     positive,
     seconds,
 )
+from holoptic.cli.refusals import told
 from holoptic.errors import BadInput
 
 
@@ -54,7 +55,7 @@ class _Parser(argparse.ArgumentParser):
         self.add_argument("-h", "--help", action="help", help=tr("show this help message and exit"))
 
     def error(self, message: str) -> NoReturn:
-        raise BadInput(tr("{message} (see {prog} --help)", message=message, prog=self.prog))
+        raise BadInput(tr("{message} (see {prog} --help)", message=told(message), prog=self.prog))
 
 
 def command_parser() -> argparse.ArgumentParser:

@@ -10,7 +10,7 @@ from holoptic.plan.critic.distances import axis_of
 from holoptic.plan.critic.remarks import Remark
 from holoptic.plan.critic.sitting import Sitting
 from holoptic.plan.instruments import DIVIDERS, RULE
-from holoptic.plan.moves import Move
+from holoptic.plan.moves import Move, bears_letter
 
 _METHOD_PHASES = ("sheet", "start", "crate")
 _ENDS_IN_THEMSELVES = (
@@ -49,6 +49,8 @@ def _measured_twice(sitting: Sitting) -> Iterator[Remark]:
             lifted.setdefault(key, move.n)
         elif size > sitting.outfit.largest_radius:
             continue  # dividers do not span it
+        elif not any(map(bears_letter, move.makes)):
+            continue  # run and rise of a slope, by the rule: nothing of the part is measured
         elif move.instrument == RULE and move.phase not in _METHOD_PHASES:
             if size in ruled and "as they are" not in move.english:
                 yield Remark("thrift", move.n, tr("{size:.4g} was measured in move {n} already",
