@@ -75,6 +75,11 @@ class _Filler(string.Formatter):
 _fill = str.format if decimal_mark() == "." else _Filler().format
 
 
+def filled(text: str, /, *values: object) -> str:
+    """Return a text that was looked up before with its numbered places filled in."""
+    return _fill(text, *values)
+
+
 def mark(text: str) -> str:
     """Return a word that is data as it is, marked for the catalogue: `tr` is for who shows it."""
     return text

@@ -121,6 +121,11 @@ def test_every_standard_scale_is_read_as_it_is_written(series):
         assert read_scale(scale_words(scale, series)) == pytest.approx(scale)
 
 
+def test_a_scale_is_read_with_either_decimal_mark():
+    assert read_scale("1:2,5") == read_scale("1:2.5") == pytest.approx(0.4)
+    assert read_scale("0,5") == 0.5
+
+
 def test_inch_sheets_have_inch_scales():
     layout = best_layout(items_of((900, 700)), SheetWish(series="architectural"))
     assert layout.paper.series == "architectural"

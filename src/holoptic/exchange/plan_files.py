@@ -17,7 +17,7 @@ from holoptic.plan import Drafter, Move, Plan
 from holoptic.plan.moves import Budget, Effort, Way
 from holoptic.plan.words import phase_title, plan_summary
 from holoptic.sheet.frames import CAUTION
-from holoptic.sheet.papers import Paper
+from holoptic.sheet.papers import Paper, scale_words
 from holoptic.units import Unit, show, written
 from holoptic.units.spoken import said
 from holoptic.views.orthographic import paper_point
@@ -62,7 +62,7 @@ def plan_json(
         "kind": picture.view.kind if picture is not None else VIEWS,
         "corner": corner.value if corner else None,
         "paper": paper.title,
-        "scale": plan.setup.scale_text,
+        "scale": scale_words(plan.setup.scale, paper.series),
         "way": _way(plan.way),
         "effort": _effort(plan.effort),
         "errors_mm": _budget(plan.budget),

@@ -12,7 +12,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import Enum
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import filled, tr
 from holoptic.curves.vectors import Matrix23, Vec3, cross
 from holoptic.errors import BadInput
 
@@ -105,7 +105,7 @@ def view_of(kind: str, corner: NearCorner | str = NearCorner.FRONT_RIGHT) -> Vie
     if len(values) != len(family.parameters) and (values or not family.has_usual):
         raise BadInput(tr("“{kind}” should read {pattern}", kind=kind, pattern=family.pattern))
     matrix, toward_viewer = family.project(near, *values)
-    title = family.title_with.format(*values) if values else family.title
+    title = filled(family.title_with, *values) if values else family.title
     return View(kind, title, near, matrix, toward_viewer)
 
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.job import Series
+from holoptic.regional import with_mark
 from holoptic.tolerance import ROUNDING
 from holoptic.units import Unit, evaluate
 
@@ -109,6 +110,11 @@ def scale_words(scale: float, series: Series = "ISO") -> str:
     return f"{scale:g}:1" if scale >= 1 else f"1:{1 / scale:g}"
 
 
+def shown_scale(scale: float, series: Series = "ISO") -> str:
+    """Return a scale as `scale_words` does, with the decimal mark that the reader is used to."""
+    return with_mark(scale_words(scale, series))
+
+
 def _with_plain_fractions(text: str) -> str:
     """Return a text with ½, 1½ or 3⁄16 written by plain figures: 1/2, 1 1/2, 3/16."""
     spaced = re.sub(r"(?<=\d)(?=[¼-¾⅐-⅞])", " ", text)
@@ -116,11 +122,11 @@ def _with_plain_fractions(text: str) -> str:
 
 
 def read_scale(text: str) -> float:
-    """Return the ratio of a scale written as 1:2, 2:1, 0.5, ½" = 1' or 1/2" = 1'.
+    """Return the ratio of a scale written as 1:2, 2:1, 0.5, 0,5, ½" = 1' or 1/2" = 1'.
 
     Raises BadInput.
     """
-    plain = text.strip().replace("''", '"')
+    plain = text.strip().replace("''", '"').replace(",", ".")
     to_a_foot = _TO_A_FOOT.fullmatch(_with_plain_fractions(plain))
     drawn, colon, true = plain.partition(":")
     try:

@@ -24,8 +24,8 @@ from holoptic.sheet.papers import (
     SMALLEST_SCALE,
     Paper,
     paper_named,
-    scale_words,
     scales_of,
+    shown_scale,
 )
 from holoptic.sheet.part_marks import MARKS_MM
 from holoptic.spread.parts_list import ListedPart
@@ -125,7 +125,7 @@ class Layout:
     @property
     def scale_text(self) -> str:
         """The scale as the title block states it."""
-        return scale_words(self.scale, self.paper.series)
+        return shown_scale(self.scale, self.paper.series)
 
     def of(self, figure_id: str) -> PlacedFigure:
         """Return where a figure stands. Raises KeyError."""
@@ -136,7 +136,7 @@ class Layout:
 
     def scale_text_of(self, figure_id: str) -> str:
         """The scale of a figure, as it is stated."""
-        return scale_words(self.of(figure_id).scale, self.paper.series)
+        return shown_scale(self.of(figure_id).scale, self.paper.series)
 
     @property
     def reasons(self) -> str:
@@ -450,7 +450,7 @@ def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
     up, across = gaps[0], min(gaps[1:])
     what = tr("the drawings") if len(items) > 1 else tr("the drawing")
     if wish.paper is None and wish.scale is None:
-        words = scale_words(scale, paper.series)
+        words = shown_scale(scale, paper.series)
         return tr(
             "{what} would be too large for any paper, even at {words}", what=what, words=words
         )
@@ -468,7 +468,7 @@ def _trouble(items: Sequence[Item], wish: SheetWish) -> str:
     by = tr("{one} and {other}", one=lacks[0], other=lacks[1]) if len(lacks) > 1 else lacks[0]
     return tr(
         "{what} will not fit on {paper} at {scale}: the gaps would fall short by {by}",
-        what=what, paper=paper.title, scale=scale_words(scale, paper.series), by=by,
+        what=what, paper=paper.title, scale=shown_scale(scale, paper.series), by=by,
     )  # fmt: skip
 
 

@@ -25,7 +25,8 @@ from holoptic.desk.widgets.column import Column
 from holoptic.desk.widgets.fields import LengthField
 from holoptic.desk.widgets.rows import Row
 from holoptic.job import Figure, HandWays
-from holoptic.pictorial import Family, kind_families
+from holoptic.pictorial import Family, Parameter, kind_families
+from holoptic.regional import with_mark
 from holoptic.units import Length
 
 _WIDTH = 232
@@ -37,6 +38,9 @@ DEPTHS = (("shift", tr("shift centres")), ("again", tr("draw again")))
 RAISINGS = (("crate", tr("raise crate")), ("corners", tr("each corner")))
 BALLS = (("ovals", tr("three ovals")), ("short", tr("a circle alone")))
 VIEW_COUNTS = (("three", tr("three")), ("six", tr("all six")))
+_FIGURES = {"ANGLE": (tr("angle"), "°"), "TURN": (tr("turn"), "°"), "RATIO": (tr("ratio"), ""),
+            "A": ("a", "°"), "B": ("b", "°")}  # fmt: skip
+"""What the figures of a kind are called beside their sliders, and their unit."""
 
 
 class PictureColumn(Column):
@@ -153,8 +157,7 @@ class PictureColumn(Column):
         family, values = self._family_of(figure.kind)
         self.kinds.setCurrentIndex(self._families.index(family))
         for slider, parameter, value in zip(self.sliders, family.parameters, values, strict=False):
-            slider.show_value(parameter.name.lower(), parameter.low, parameter.high,
-                              parameter.step, value)  # fmt: skip
+            slider.show_value(parameter, value)
         for number, slider in enumerate(self.sliders):
             slider.setVisible(number < len(family.parameters))
         self.corner.show_view(self.session.answers.view)
@@ -269,16 +272,17 @@ class KindSlider(QWidget):
         """The figure the slider stands at."""
         return round(self.slider.value() * self._step, 6)
 
-    def show_value(self, name: str, low: float, high: float, step: float, value: float) -> None:
+    def show_value(self, parameter: Parameter, value: float) -> None:
         """Set the slider without telling anybody."""
-        self._step = step
+        self._step = step = parameter.step
         self.slider.blockSignals(True)
-        self.slider.setRange(round(low / step), round(high / step))
+        self.slider.setRange(round(parameter.low / step), round(parameter.high / step))
         self.slider.setValue(round(value / step))
         self.slider.blockSignals(False)
+        name, unit = _FIGURES.get(parameter.name, (parameter.name, "°"))
         self.slider.setAccessibleName(name)
         self._name.setText(name)
-        self._shown.setText(f"{value:g}" + ("" if name == "ratio" else "°"))
+        self._shown.setText(with_mark(f"{value:g}") + unit)
 
     def _moved(self, on_move: Callable[[], None]) -> None:
         on_move()

@@ -11,7 +11,7 @@ from holoptic.catalogue import tr
 from holoptic.desk.look.theme import px
 from holoptic.desk.session.session import Session
 from holoptic.job import Detail, Series
-from holoptic.sheet.papers import scale_words, scales_of
+from holoptic.sheet.papers import scales_of, shown_scale
 
 
 @dataclass
@@ -74,7 +74,7 @@ class DetailsOnSheet(QWidget):
         scales = sorted({*scales_of(series), detail.scale}, reverse=True)
         row.scale.clear()
         for scale in scales:
-            row.scale.addItem(scale_words(scale, series), scale)
+            row.scale.addItem(shown_scale(scale, series), scale)
         row.scale.setCurrentIndex(scales.index(detail.scale))
 
     def _take_scale(self, number: int, index: int) -> None:

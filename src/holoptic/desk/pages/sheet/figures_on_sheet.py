@@ -15,7 +15,7 @@ from holoptic.desk.widgets.menus import give_mnemonics, open_under, show_whole_e
 from holoptic.desk.widgets.pressed import on_toggle, show_down
 from holoptic.job import VIEW_LINES, VIEWS, Figure, Series, Sheet, view_named
 from holoptic.pictorial import kind_families, view_of
-from holoptic.sheet.papers import scale_words, scales_of
+from holoptic.sheet.papers import scales_of, shown_scale
 
 _AS_SHEET = tr("as the sheet")
 
@@ -130,7 +130,7 @@ class FiguresOnSheet(QWidget):
         self.scales.clear()
         self.scales.addItem(_AS_SHEET, None)
         for scale in scales:
-            self.scales.addItem(tr("its own: {scale}", scale=scale_words(scale, series)), scale)
+            self.scales.addItem(tr("its own: {scale}", scale=shown_scale(scale, series)), scale)
         self.scales.setCurrentIndex(0 if figure.scale is None else 1 + scales.index(figure.scale))
 
     # --- choosing ---------------------------------------------------------------------------

@@ -31,7 +31,7 @@ from holoptic.desk.widgets.rows import Row
 from holoptic.errors import BadInput
 from holoptic.exchange.sheet_template import save_template, with_template
 from holoptic.job import SheetWish
-from holoptic.sheet.papers import PAPERS, SERIES, paper_named, scale_words, scales_of
+from holoptic.sheet.papers import PAPERS, SERIES, paper_named, scales_of, shown_scale
 
 _WIDTH = 244
 _TEMPLATES = tr("Sheet templates (*.json)")
@@ -232,8 +232,8 @@ class SheetColumn(Column):
         scales = list(scales_of(series))
         if wish.scale is not None and wish.scale not in scales:
             scales.append(wish.scale)
-        words = [scale_words(scale, series) for scale in scales]
-        chosen = None if wish.scale is None else scale_words(wish.scale, series)
+        words = [shown_scale(scale, series) for scale in scales]
+        chosen = None if wish.scale is None else shown_scale(wish.scale, series)
         self._fill(self.scales, words, chosen, scales)
         self.upright.show_value(wish.upright)
         self.frame.show_value(wish.frame)
