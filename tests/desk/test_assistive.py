@@ -126,6 +126,7 @@ def test_what_is_drawn_by_hand_has_the_role_of_what_it_does(tree):
         return next(n["role"] for n in tree[page] if n["name"] == name)
 
     assert role("Picture", "near corner") == "slider"
+    assert role("Picture", "picture") in ("image", "icon")
     assert role("Draw", "setting card") in ("image", "icon")
     assert role("Draw", "strip of moves") in ("image", "icon")
 

@@ -32,6 +32,7 @@ from holoptic.curves.vectors import Vec2
 from holoptic.desk.canvas.layer import Layer
 from holoptic.desk.look.painting import painting
 from holoptic.desk.look.theme import AXIS_TONES, Theme, pen, px, theme
+from holoptic.desk.widgets.spoken_roles import Depiction
 from holoptic.sheet.drawing import CAP_HEIGHT, Ink
 from holoptic.sheet.layers import LAYERS, Tone
 from holoptic.tolerance import COINCIDENT_MM, ROUNDING
@@ -210,7 +211,7 @@ def _pens(colours: Theme, thin: float) -> dict[str, QPen]:
     }
 
 
-class Canvas(QWidget):
+class Canvas(Depiction):
     """A pane that shows lines at one scale.
 
     Signals:
