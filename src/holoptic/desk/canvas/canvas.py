@@ -229,7 +229,7 @@ class Canvas(Depiction):
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumSize(120, 100)
-        self.margin = margin
+        self.inset = margin
         self.empty_text = ""
         self.faded = False
         self.thin = 1.0
@@ -274,7 +274,7 @@ class Canvas(Depiction):
         if self._extent is None:
             return
         xmin, ymin, xmax, ymax = self._extent
-        room = QRectF(self.rect()).adjusted(self.margin, self.margin, -self.margin, -self.margin)
+        room = QRectF(self.rect()).adjusted(self.inset, self.inset, -self.inset, -self.inset)
         width, height = max(xmax - xmin, COINCIDENT_MM), max(ymax - ymin, COINCIDENT_MM)
         self._scale = max(min(room.width() / width, room.height() / height), COINCIDENT_MM)
         centre = room.center()

@@ -365,7 +365,7 @@ class ViewsPane(Canvas):
             self.show_lines([], None)
             return
         self._fade()
-        room = (max(size - 2 * self.margin, 1) for size in (self.width(), self.height()))
+        room = (max(size - 2 * self.inset, 1) for size in (self.width(), self.height()))
         width, height = room
         letter = px(_SIZE_LETTERS) * CAP_HEIGHT
         placed, scale = spaced(self.placed, (width, height), letter)

@@ -42,7 +42,7 @@ class _PartCard(ChoiceCard):
 
     def __init__(self) -> None:
         super().__init__("")
-        self.margin = 6
+        self.inset = 6
         self.thin = 0.5
         self.setFixedSize(px(_CARD), px(_CARD))
         self.item: JobPart | None = None

@@ -105,7 +105,7 @@ class CheckedSheet(Canvas):
         self._image_box = (0.0, -float(image.height()), float(image.width()), 0.0)
         self.show_lines([], self._image_box)
 
-    def clear(self, why: str) -> None:
+    def show_none(self, why: str) -> None:
         """Show that there is no sheet, and why."""
         self.empty_text = why
         self._found = self._asked = self._levels = None

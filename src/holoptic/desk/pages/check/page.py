@@ -300,7 +300,7 @@ class CheckPage(QWidget):
                 self._corners = []
             self.sheet.ask_corners(checks.cornerless)
         else:
-            self.sheet.clear(self._why_empty())
+            self.sheet.show_none(self._why_empty())
         self.column.refresh(self.deviations)
         self._show_buttons()
         self._say_state()

@@ -91,7 +91,7 @@ class ExerciseBoard(Canvas):
             self._layout = _EMPTY
             self.show_lines([], None)
             return
-        ratio = max(self.width() - 2 * self.margin, 1) / max(self.height() - 2 * self.margin, 1)
+        ratio = max(self.width() - 2 * self.inset, 1) / max(self.height() - 2 * self.inset, 1)
         exercise = self.exercise
         if self._extra:
             exercise = replace(exercise, figures=(*exercise.figures, *self._extra))
