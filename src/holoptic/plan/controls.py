@@ -27,6 +27,9 @@ _CANDIDATES = 14
 _SURE = 2.0
 """Tolerances are two standard deviations: one good drawing in twenty is looked at twice."""
 
+_WIDEST = 0.05
+"""Of its reading: what may be off by more tells the hand nothing, however much it would explain."""
+
 Samples = NDArray[np.float64]
 
 
@@ -146,6 +149,10 @@ class _Chooser:
         readings -= readings.mean(axis=1, keepdims=True)
         variance = (readings**2).sum(axis=1)
         explained = ((readings @ self.gram) * readings).sum(axis=1) / np.maximum(variance, SOLVED)
+        lengths = np.array([math.dist(*(self.meant.points[name] for name in pair))
+                            for pair in pairs])  # fmt: skip
+        sure = _SURE * np.sqrt(variance / self.sheets.count) <= _WIDEST * lengths
+        explained[~sure] = 0.0
         best = int(np.argmax(explained))
         return pairs[best] if explained[best] / self.total >= _WORTH else None
 
