@@ -27,7 +27,7 @@ _AXIS_WAYS = (
     ("forward along the depth", "back along the depth"),
     ("down the height", "up the height"),
 )
-_SUM = re.compile(r"(?P<parts>[\d.]+(?: \+ [\d.]+)+) = (?P<total>[\d.]+\d)")
+_SUM = re.compile(r"(?P<parts>[\d.]+(?: [+−] [\d.]+)+) = (?P<total>[\d.]+\d)")
 
 _TOO_LONG = re.compile(
     r"longer than the rule: (?:(?P<times>\d+) times )?(?P<step>[\d.]+\d)(?: first)?, "
@@ -120,7 +120,8 @@ def _false_sums(move: Move) -> Iterator[Remark]:
 def _sums(text: str) -> Iterator[tuple[float, float]]:
     """Yield for each sum in a sentence what it adds up to and what it is said to be."""
     for found in _SUM.finditer(text):
-        yield sum(map(float, found["parts"].split(" + "))), float(found["total"])
+        parts = found["parts"].replace(" + ", " ").replace(" − ", " -").split()
+        yield sum(map(float, parts)), float(found["total"])
 
 
 def _false_ways(sitting: Sitting, move: Move, said: Read) -> Iterator[Remark]:

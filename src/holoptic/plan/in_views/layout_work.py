@@ -66,8 +66,10 @@ class ViewsLayout:
     def _sum(self, band: Band, whole: float) -> str:
         ends = sorted(self._ends(other) for other in self._like(band))
         edges = [0.0, *(edge for pair in ends for edge in pair), whole]
-        sizes = (on_rule(round(b - a, 3)) for a, b in pairwise(edges))
-        return f"{' + '.join(sizes)} = {on_rule(whole)}"
+        first, *others = (round(b - a, 3) for a, b in pairwise(edges))
+        # crates may overlap where the part does not fill its own
+        rest = (f" − {on_rule(-size)}" if size < 0 else f" + {on_rule(size)}" for size in others)
+        return f"{on_rule(first)}{''.join(rest)} = {on_rule(whole)}"
 
     def _go_on(self, bands: list[Band], at: float) -> None:
         """Set off gap and size of bands that follow each other away from the front view."""
