@@ -7,11 +7,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from holoptic import regional
 from holoptic.errors import BadInput
 from holoptic.job import SheetWish
 from holoptic.sheet.drawing import Ink
 from holoptic.sheet.frames import drawing_area, frame_of
-from holoptic.sheet.papers import PAPERS, paper_named, read_scale, scale_words, scales_of
+from holoptic.sheet.papers import (
+    PAPERS,
+    paper_named,
+    read_scale,
+    scale_words,
+    scales_of,
+    shown_scale,
+)
 from holoptic.sheet.planning import (
     Item,
     accepted,
@@ -121,9 +129,13 @@ def test_every_standard_scale_is_read_as_it_is_written(series):
         assert read_scale(scale_words(scale, series)) == pytest.approx(scale)
 
 
-def test_a_scale_is_read_with_either_decimal_mark():
+def test_a_comma_in_a_scale_is_one_of_decimals_where_these_have_commas(monkeypatch):
+    with pytest.raises(BadInput):
+        read_scale("1:1,000")
+    monkeypatch.setattr(regional, "decimal_mark", lambda: ",")
     assert read_scale("1:2,5") == read_scale("1:2.5") == pytest.approx(0.4)
-    assert read_scale("0,5") == 0.5
+    assert shown_scale(0.4) == "1:2,5"
+    assert scale_words(0.4) == "1:2.5"
 
 
 def test_inch_sheets_have_inch_scales():

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.job import Series
-from holoptic.regional import with_mark
+from holoptic.regional import in_lists, with_mark
 from holoptic.tolerance import ROUNDING
 from holoptic.units import Unit, evaluate
 
@@ -122,11 +122,13 @@ def _with_plain_fractions(text: str) -> str:
 
 
 def read_scale(text: str) -> float:
-    """Return the ratio of a scale written as 1:2, 2:1, 0.5, 0,5, ½" = 1' or 1/2" = 1'.
+    """Return the ratio of a scale written as 1:2, 2:1, 0.5, ½" = 1' or 1/2" = 1'; with a comma for
+    decimals where they have one.
 
     Raises BadInput.
     """
-    plain = text.strip().replace("''", '"').replace(",", ".")
+    plain = text.strip().replace("''", '"')
+    plain = in_lists(plain)  # 1:1,000 is no decimal to everybody
     to_a_foot = _TO_A_FOOT.fullmatch(_with_plain_fractions(plain))
     drawn, colon, true = plain.partition(":")
     try:

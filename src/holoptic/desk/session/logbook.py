@@ -22,6 +22,7 @@ from holoptic.register.book import Register
 from holoptic.register.entries import CheckKept, Drawn, MoveTime, Subject, check_kept
 from holoptic.register.schema import Damaged, Locked, set_register_aside
 from holoptic.register.sources import uid_of_distances, uid_of_picture
+from holoptic.sheet.papers import scale_words
 from holoptic.worker.messages import Planned
 
 if TYPE_CHECKING:
@@ -95,7 +96,8 @@ class Logbook(QObject):
             self._subject(planned), title.sheet if title else "", title.revision if title else "",
             "views" if is_views else (figure.kind if figure is not None else ""),
             way_title(way) if way is not None else "", planned.paper.title,
-            planned.layout.scale_text, now, now, len(planned.plan.moves), walk.at, times,
+            scale_words(planned.layout.scale, planned.paper.series), now, now,
+            len(planned.plan.moves), walk.at, times,
         )  # fmt: skip
 
     def _note_check(self) -> None:

@@ -10,12 +10,15 @@ from holoptic.plan.critic.distances import axis_of
 from holoptic.plan.critic.remarks import Remark
 from holoptic.plan.critic.sitting import Sitting
 from holoptic.plan.instruments import DIVIDERS, RULE
-from holoptic.plan.moves import Move, bears_letter
+from holoptic.plan.moves import Move
 
 _METHOD_PHASES = ("sheet", "start", "crate")
 _ENDS_IN_THEMSELVES = (
     "firm in", "check", "go over", "letter", "shade", "head", "guides", "lay",
 )  # fmt: skip
+
+_OF_A_SLOPE = (": a mark.", ": the second mark.")
+"""How the run and the rise are told by which a line at an odd angle is found."""
 
 
 def judge_thrift(sitting: Sitting) -> Iterator[Remark]:
@@ -49,8 +52,8 @@ def _measured_twice(sitting: Sitting) -> Iterator[Remark]:
             lifted.setdefault(key, move.n)
         elif size > sitting.outfit.largest_radius:
             continue  # dividers do not span it
-        elif not any(map(bears_letter, move.makes)):
-            continue  # run and rise of a slope, by the rule: nothing of the part is measured
+        elif move.english.endswith(_OF_A_SLOPE):
+            continue  # run and rise, by the rule: nothing of the part is measured
         elif move.instrument == RULE and move.phase not in _METHOD_PHASES:
             if size in ruled and "as they are" not in move.english:
                 yield Remark("thrift", move.n, tr("{size:.4g} was measured in move {n} already",

@@ -91,11 +91,10 @@ class PolygonWork:
             return False
         band, at = (view.column, corner[0]) if upright else (view.row, corner[1])
         for place in (middle, *_beside(corners, corner)):
-            name = board.point_at(place) if place != middle else board.crossing(
-                view.column, place[0], view.row, place[1]
-            )  # fmt: skip
             angle = _angle(place, corner)
-            if name is not None and angle % 90.0 and square_for(angle) is not None:
+            stands = place == middle or board.point_at(place) is not None
+            if stands and angle % 90.0 and square_for(angle) is not None:
+                name = board.crossing(view.column, place[0], view.row, place[1])
                 line = board.line(band, at)  # before the slant, which then is said to meet it
                 board.met(board.slant(name, angle), line, corner, view)
                 return True
