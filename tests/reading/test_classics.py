@@ -23,7 +23,7 @@ from holoptic.solid.shelf import seen
 
 READ = [("lying prisms", 1), ("lying prisms", 6), ("any pyramids", 0), ("any pyramids", 2),
         ("any cones", 0), ("any cones", 2), ("shafts", 2), ("shafts", 3), ("tubes", 5),
-        ("tubes", 8), ("balls", 0), ("balls", 7), ("rings and rounds", 2),
+        ("tubes", 7), ("balls", 0), ("balls", 7), ("rings and rounds", 2),
         ("rings and rounds", 8), ("on slopes", 0), ("on slopes", 1), ("ribs to cylinders", 0),
         ("ribs to cylinders", 2), ("skew planes", 1), ("skew planes", 3),
         ("oblique cones", 6), ("oblique cones", 7)]  # fmt: skip

@@ -48,6 +48,7 @@ from holoptic.reading.space import Space
 from holoptic.reading.surfaces import RingSurface, Surface
 from holoptic.reading.suspecting import suspected
 from holoptic.reading.third_view import ties, without_third
+from holoptic.reading.tidying import tidied
 from holoptic.reading.tracks import as_drawn, loosened, on_all_tracks
 from holoptic.reading.wording import told, worded
 from holoptic.tolerance import SAME_SHAPE, SHARE
@@ -75,7 +76,7 @@ def read_views(
     If `brief`, nothing is said of what stands against each other. Raises BadInput for fewer than
     two planes.
     """
-    chosen = [with_arcs(view) for view in _one_for_each_plane(views)]
+    chosen = [with_arcs(view) for view in tidied(_one_for_each_plane(views))]
     try:
         reading = _Reader(chosen, kernel, name, most, limit_s, sections, brief).read()
     except OutOfTime as error:
@@ -105,7 +106,7 @@ def read_nearly(
 
     Raises BadInput for fewer than two planes, OutOfTime.
     """
-    chosen = [with_arcs(view) for view in _one_for_each_plane(views)]
+    chosen = [with_arcs(view) for view in tidied(_one_for_each_plane(views))]
     yield from _Reader(chosen, kernel, name, 1, limit_s, brief=True).nearly()
 
 
