@@ -29,6 +29,8 @@ from holoptic.tolerance import (
 _TURN = 2 * math.pi
 _SAME_ANGLE = SAME_ANGLE
 """Radians; strokes of one line differ by rounding alone."""
+_TWIN_MM = 50 * ON_PAPER_MM
+"""A general curve whose samples all lie this near to another's is drawn by that one."""
 
 
 def clean(
@@ -353,9 +355,15 @@ def _without_twins(pieces: list[Piece], matrix: Matrix23) -> list[Piece]:
     these the longest: bits of an edge right behind another may count as visible too.
     """
     kept: list[tuple[Piece, np.ndarray]] = []
+    boxes = np.empty((len(pieces), 2, 2))
     paths = [(piece, np.array(piece.curve.path(matrix))) for piece in pieces]
     for piece, path in sorted(paths, key=lambda item: (not item[0].visible, -_size(item[1]))):
-        if not any(_lies_on(path, other) for _, other in kept):
+        probes = path[:: max(1, len(path) // 8)]
+        within = boxes[: len(kept)]
+        about = (within[:, 0] <= probes.min(axis=0)) & (within[:, 1] >= probes.max(axis=0))
+        if not any(_lies_on(probes, kept[k][1]) for k in np.flatnonzero(about.all(axis=1))):
+            # what lies on a curve lies in the box about it
+            boxes[len(kept)] = path.min(axis=0) - _TWIN_MM, path.max(axis=0) + _TWIN_MM
             kept.append((piece, path))
     return [piece for piece, _ in kept]
 
@@ -364,14 +372,13 @@ def _size(path: np.ndarray) -> float:
     return float(np.hypot(*np.diff(path, axis=0).T).sum())
 
 
-def _lies_on(path: np.ndarray, other: np.ndarray) -> bool:
-    probes = path[:: max(1, len(path) // 8)]
+def _lies_on(probes: np.ndarray, other: np.ndarray) -> bool:
     starts, steps = other[:-1], np.diff(other, axis=0)
     lengths = np.maximum((steps**2).sum(axis=1), LEAST_SQUARE)
     for probe in probes:
         t = np.clip(((probe - starts) * steps).sum(axis=1) / lengths, 0, 1)
         gaps = np.hypot(*(starts + t[:, None] * steps - probe).T)
-        if gaps.min() > 50 * ON_PAPER_MM:
+        if gaps.min() > _TWIN_MM:
             return False
     return True
 

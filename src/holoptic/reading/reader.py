@@ -231,14 +231,15 @@ class _Reader:
         if isinstance(plain, Reading):
             return plain
         space, demands = self._space, self._demands
-        if not is_skew and (general := self._general(views, surfaces, two)):
-            return general
         shapes = () if two else tuple(suspected(views, space.sizes))
         if shapes:
             self._tell(tr("looking for cones, balls, pyramids and skew corners"), 0.7)
             skew = self._try(views, shapes, two)
             if isinstance(skew, Reading):
                 return skew
+        # cells that round faces cut take longest
+        if not is_skew and (general := self._general(views, surfaces, two)):
+            return general
         if self._brief:
             return Reading("contradictory", tuple(self._given), ())
         self._space, self._demands, self._shapes = space, demands, ()
