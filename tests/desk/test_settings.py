@@ -27,7 +27,8 @@ def as_at_first(qapp):
     """Whatever a test chooses is forgotten after it."""
     yield
     (config_folder() / "settings.json").unlink(missing_ok=True)
-    theme.apply_theme(qapp, theme.LIGHT)
+    if theme.theme() is not theme.LIGHT:  # dressing a whole desk takes a second
+        theme.apply_theme(qapp, theme.LIGHT)
 
 
 def press_down(row, value):

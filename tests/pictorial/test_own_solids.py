@@ -25,9 +25,8 @@ def test_what_is_drawn_is_what_rays_see(number):
     body = SOLIDS[number]
     shape = tidy(body.kernel_shape())
     solid = SeenSolid(shape)
-    for turn in range(2):
-        kind = KINDS[(number + turn) % len(KINDS)]
-        view = view_of(kind, CORNERS[(number + turn) % len(CORNERS)])
-        verdict = judge(body, shape, draw(solid.look(view.toward_viewer), view))
-        assert verdict.judged > 50
-        assert verdict.holds, f"{kind} {view.corner}: {verdict}"
+    kind = KINDS[number % len(KINDS)]  # all of both in `bench.oracle`
+    view = view_of(kind, CORNERS[number % len(CORNERS)])
+    verdict = judge(body, shape, draw(solid.look(view.toward_viewer), view))
+    assert verdict.judged > 50
+    assert verdict.holds, f"{kind} {view.corner}: {verdict}"

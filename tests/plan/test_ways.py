@@ -45,10 +45,10 @@ def bored_block():
 # --- every way draws the same picture -----------------------------------------------------------
 
 
-@pytest.mark.parametrize("number", range(9))
+@pytest.mark.parametrize("number", range(0, 9, 2))  # all of them in `bench.ways`
 def test_every_way_of_working_is_proved(worker, demo_job, number):
     part = demo_job.parts[number].source
-    for index, (strategy, order) in enumerate(WAYS[number % 2 :: 2]):
+    for index, (strategy, order) in enumerate(WAYS[number // 2 % 2 :: 2]):
         view = view_of(KINDS[(number + index) % len(KINDS)])
         seen = look(worker, part, view)
         drawn = draw(seen.looks[0], view)

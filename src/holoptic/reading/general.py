@@ -8,6 +8,7 @@ shows there becomes a demand as well.
 from __future__ import annotations
 
 import time
+from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from itertools import pairwise
 
@@ -32,6 +33,8 @@ from holoptic.tolerance import DRAWN_MM, GIVEN_MM, SHARE, SLIGHT
 _MOST_LOOKS = 60
 _MOST_FURTHER = 4
 """So many more once an answer is found: another one is hardly ever far."""
+_MOST_ALIKE = 5
+"""So often a solid may come back that nothing is learnt from."""
 _SMALL = SLIGHT
 """A cell of less than this share of the whole makes no other part."""
 _MOST_DOUBTED = 200
@@ -78,6 +81,7 @@ class Refining:
         """
         found: list[Answer] = []
         further = plain = 0
+        seen: Counter[tuple[float, float]] = Counter()
         for _ in range(_MOST_LOOKS):
             self._tell()
             further += bool(found)
@@ -99,6 +103,11 @@ class Refining:
                     return
             if answer is None or not self._learn(differences):
                 self._forbid(filling[0])
+                if answer is not None and not found:
+                    sort = round(answer.volume, 2), round(_amount(answer), 2)
+                    seen[sort] += 1
+                    if seen[sort] > _MOST_ALIKE:
+                        return  # one solid, however the cells are filled that it does not tell
 
     def close(self) -> None:
         """Let the solver go."""

@@ -71,8 +71,13 @@ def until(what):
     raise SystemExit("nothing came")
 
 
+def is_blank(entry):
+    """Say whether a pane has nothing to tell yet: what it shows is being worked out."""
+    return entry["role"] == "image" and "focusable" in entry["states"] and not entry["description"]
+
+
 def settled(desk):
-    """Return the tree once it stays as it is."""
+    """Return the tree once it stays as it is, and its panes have something to tell."""
     before, same, end = None, 0, time.monotonic() + LIMIT_S
     entries = []
     while same < 3 and time.monotonic() < end:
@@ -81,7 +86,8 @@ def settled(desk):
             now = [(e["role"], e["name"], e["description"]) for e in entries]
         except GLib.Error:  # something went away while it was asked
             now = None
-        same = same + 1 if now is not None and now == before else 0
+        stays = now is not None and now == before and not any(map(is_blank, entries))
+        same = same + 1 if stays else 0
         before = now
         time.sleep(0.25)
     return entries
