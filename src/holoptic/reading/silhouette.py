@@ -6,13 +6,17 @@ run out through it.
 
 from __future__ import annotations
 
+import math
+from collections.abc import Iterator, Sequence
+
 import numpy as np
 import shapely
 
 from holoptic.reading.lines import DrawnView, Free
-from holoptic.tolerance import APART_MM, DRAWN_MM, NEAR_LINE_MM
+from holoptic.tolerance import APART_MM, CHORD_MM, DRAWN_MM, NEAR_LINE_MM
 
 _GRID_MM = APART_MM
+_SHARES = (0.5, 0.1, 0.3, 0.7, 0.9)
 
 
 class Silhouette:
@@ -34,17 +38,36 @@ def silhouette_of(view: DrawnView) -> Silhouette | None:
     if not free:
         return None
     paths = [shapely.LineString(line.shape.path()) for line in view.drawn]
+    paths += list(_bridges(paths))
     area = shapely.union_all(shapely.get_parts(
         shapely.polygonize([shapely.union_all(paths, grid_size=_GRID_MM)])))  # fmt: skip
     area = shapely.union_all([shapely.Polygon(shapely.get_exterior_ring(part))
                               for part in shapely.get_parts(area)])  # fmt: skip
     edge = area.boundary
-    if not any(edge.distance(shapely.Point(_middle(shape))) < NEAR_LINE_MM for shape in free):
+    if not any(edge.distance(_along(shape)) < NEAR_LINE_MM for shape in free):
         return None
     return Silhouette(area.buffer(2 * DRAWN_MM))
 
 
-def _middle(shape: Free) -> tuple[float, float]:
-    at = (len(shape.points) - 1) // 2
-    (a, b), (c, d) = shape.points[at], shape.points[min(at + 1, len(shape.points) - 1)]
-    return (a + c) / 2, (b + d) / 2
+def _bridges(paths: Sequence[shapely.LineString]) -> Iterator[shapely.LineString]:
+    """Yield what leads from the ends of lines over to others that they all but end on: an outline
+    touches a curve beside its chords.
+    """
+    tree = shapely.STRtree(paths)
+    for number, path in enumerate(paths):
+        for end in (path.coords[0], path.coords[-1]):
+            point = shapely.Point(end)
+            for other in tree.query(point, "dwithin", CHORD_MM).tolist():
+                (a, b), (c, d) = shapely.shortest_line(point, paths[other]).coords
+                size = math.hypot(c - a, d - b)
+                if other != number and size > 0:
+                    beyond = 1 + 2 * _GRID_MM / size
+                    yield shapely.LineString([end, (a + beyond * (c - a), b + beyond * (d - b))])
+
+
+def _along(shape: Free) -> shapely.MultiPoint:
+    """Return places in the middle of chords: a curve that runs round may close it in part."""
+    ends = np.array(shape.points)
+    middles = (ends[:-1] + ends[1:]) / 2
+    last = len(middles) - 1
+    return shapely.MultiPoint(middles[[round(share * last) for share in _SHARES]])
