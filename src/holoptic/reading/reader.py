@@ -56,6 +56,8 @@ from holoptic.tolerance import SAME_SHAPE, SHARE
 _FEW_SKEW = 3
 _SHARE_ROUND, _SHARE_PLAIN = 0.6, 0.15
 """Shares of the time that solids may be tried for: with further faces, and with those drawn."""
+_SHARE_NAMED = 0.06
+"""So is the share for shapes that have a name, before solids by their faces."""
 _RECIPES_BUILT = 2
 _DESCRIPTIONS_BUILT = 6
 """So many ways of describing an answer are built to see whether they are the same solid."""
@@ -232,14 +234,16 @@ class _Reader:
             return plain
         space, demands = self._space, self._demands
         shapes = () if two else tuple(suspected(views, space.sizes))
-        if shapes:
+        named = self._named_at_once(views, shapes) if shapes else ()
+        if isinstance(named, Reading):
+            return named
+        if not is_skew and (general := self._general(views, surfaces, two)):
+            return general
+        if named is None:
             self._tell(tr("looking for cones, balls, pyramids and skew corners"), 0.7)
             skew = self._try(views, shapes, two)
             if isinstance(skew, Reading):
                 return skew
-        # cells that round faces cut take longest
-        if not is_skew and (general := self._general(views, surfaces, two)):
-            return general
         if self._brief:
             return Reading("contradictory", tuple(self._given), ())
         self._space, self._demands, self._shapes = space, demands, ()
@@ -247,6 +251,25 @@ class _Reader:
         explained = [answer for answer in told.answers if not answer.differences]
         # what accounts for every line is read, however it was found
         return self._conclude([self._engineered(explained[0])], two) if explained else told
+
+    def _named_at_once(
+        self, views: list[DrawnView], shapes: tuple[SkewShape, ...]
+    ) -> Reading | tuple[list[Clause], list[Filling]] | None:
+        """Return the outcome of reading with some shapes if it comes soon, None where it does not:
+        mostly it does where one stands on a block, which takes solids by their faces longest.
+        """
+        self._tell(tr("looking for cones, balls, pyramids and skew corners"), 0.65)
+        end, self._end = self._end, time.monotonic() + self._limit_s * _SHARE_NAMED
+        try:
+            found = self._try(views, shapes, two=False)
+        except OutOfTime:
+            return None
+        finally:
+            self._end = end
+        if self._cut_short:
+            self._notes, self._cut_short = (), False
+            return None
+        return found
 
     def _general(
         self, views: list[DrawnView], surfaces: tuple[Surface | RingSurface, ...], two: bool
