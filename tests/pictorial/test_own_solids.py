@@ -1,4 +1,4 @@
-"""Every solid of our own in two kinds, each from another corner, against rays.
+"""Every solid of our own against rays, each in another kind and from another corner.
 
 `bench.oracle` casts rays at all of them in all kinds, from all corners.
 """
