@@ -48,6 +48,7 @@ from holoptic.reading.result import (
     Verdict,
 )
 from holoptic.reading.sketch import GivenSize, Sketch
+from holoptic.reading.tidying import tidied
 from holoptic.solid.shelf import bound, look, opened, seen
 from holoptic.views import VIEW_NAMES, direction_of, pictures_of
 from holoptic.views.orthographic import VIEWS_BY_NAME
@@ -120,7 +121,7 @@ def check_sheet(arrangement: Arrangement, sizes: Sequence[GivenSize] = ()) -> li
     must agree with the others line by line.
     """
     whole = [view for view in arrangement.drawn_views() if not view.cut]
-    return [*figure_checks(arrangement.views, sizes), *check_views(whole)]
+    return [*figure_checks(arrangement.views, sizes), *check_views(tidied(whole))]
 
 
 def read(
