@@ -67,3 +67,14 @@ def test_what_has_no_slips_comes_back_as_it_is(name):
     more = Straight((3.0, 0.0), (3.0, 22.6)), Straight((3.05, 4.0), (30.0, 4.02))
     view = box(name, 41.3, 22.6, *map(DrawnLine, more), DrawnLine(ROUND, "centre"))
     assert tidied([view])[0] is view
+
+
+def test_of_a_view_that_is_nothing_but_bits_all_is_left():
+    bits = DrawnView("top", tuple(DrawnLine(Straight((k, 0.0), (k + 0.01, 0.0))) for k in range(4)))
+    assert len(tidied([bits])[0].lines) == 4
+
+
+def test_no_number_of_lines_asks_for_much_room():
+    many = [DrawnLine(Straight((0.001 * k, 9.0), (0.001 * k + 5.0, 9.0))) for k in range(20_000)]
+    (found,) = tidied([box("front", 40.0, 12.0, *many)])
+    assert len(found.lines) == 4 + len(many)

@@ -41,14 +41,22 @@ def tidied(views: Sequence[DrawnView]) -> list[DrawnView]:
 def _without_bits(view: DrawnView) -> DrawnView:
     """Leave out what is too short to be a line, and bits of curves that an arc draws already."""
     bows = [(line, line.shape) for line in view.drawn if isinstance(line.shape, Bow)]
-    kept = [line for line in view.lines if line.status == "centre" or not _is_bit(line, bows)]
-    return replace(view, lines=tuple(kept)) if len(kept) < len(view.lines) else view
+    circles = np.array([(*bow.centre, bow.radius) for _, bow in bows]).reshape(-1, 3)
+
+    def is_bit(line: DrawnLine) -> bool:
+        if line.status == "centre" or isinstance(line.shape, Bow):
+            return False
+        off = np.hypot(*(circles[:, :2] - line.shape.start).T) - circles[:, 2]
+        near = np.flatnonzero(np.abs(off) < _SLIP_MM)
+        return _is_bit(line, [bows[k] for k in near])
+
+    kept = tuple(line for line in view.lines if not is_bit(line))
+    left = replace(view, lines=kept)
+    return left if left.drawn and len(kept) < len(view.lines) else view
 
 
 def _is_bit(line: DrawnLine, bows: Sequence[tuple[DrawnLine, Bow]]) -> bool:
     shape = line.shape
-    if isinstance(shape, Bow):
-        return False
     path = np.array(shape.path())
     long = float(np.hypot(*np.diff(path, axis=0).T).sum())
     if long < SHORTEST_MM:
@@ -96,8 +104,10 @@ def _told(axis: int, view: DrawnView) -> Iterator[float]:
 
 
 def _most_told(group: np.ndarray) -> float:
-    near = (np.abs(group[:, None] - group[None, :]) < KERNEL_MM).sum(axis=0)
-    return float(np.median(group[near == near.max()]))
+    _, which, counts = np.unique(
+        np.round(group / KERNEL_MM), return_inverse=True, return_counts=True
+    )
+    return float(np.median(group[which == counts.argmax()]))
 
 
 def _on_levels(view: DrawnView, levels: Sequence[np.ndarray]) -> DrawnView:
