@@ -63,6 +63,7 @@ def test_a_picture_without_figures_has_none(worker, tmp_path, demo_job):
     [
         (np.fliplr, "mirrored"),
         (lambda one: np.rot90(one, 2), "upside down"),
+        (np.flipud, "turned over"),
     ],
 )
 def test_a_sheet_that_lies_otherwise_is_told_by_its_figures(tmp_path, how, lies):
