@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 
 from holoptic.desk.application.finder import deeds_of
 from holoptic.desk.application.key_map import KEYS
-from holoptic.desk.look.own_keys import EVERYWHERE, keep_keys, own_keys
+from holoptic.desk.look.own_keys import ALWAYS, EVERYWHERE, keep_keys, own_keys
 from holoptic.desk.look.preferences import reset
 from holoptic.desk.look.settings import keep_setting
 from holoptic.places import config_folder
@@ -135,6 +135,91 @@ def test_keys_by_which_one_walks_takes_and_types_stay(desk, sheet, key):
     assert not catcher.isVisible()
     assert sheet.isVisible()
     assert own_keys() == {}
+
+
+def test_escape_may_have_a_second_key_and_stays_what_it_is(desk, sheet, press):
+    catcher = ask(sheet, "leave, close", "Esc")
+    assert "second key" in catcher.words.text()
+    QTest.keyClick(catcher, Key.Key_G, CTRL)
+    label = next(one for one in sheet.findChildren(QLabel) if 'href="Esc"' in one.text())
+    assert "Esc · Ctrl+G" in label.text()
+    press(desk, Key.Key_G, modifier=CTRL)
+    assert not sheet.isVisible()
+    for key, held in ((Key.Key_G, CTRL), (Key.Key_Escape, Qt.KeyboardModifier.NoModifier)):
+        press(desk, Key.Key_F1)
+        assert sheet.isVisible()
+        press(desk, key, modifier=held)
+        assert not sheet.isVisible()
+    press(desk, Key.Key_F1)
+    QTest.keyClick(ask(sheet, "leave, close", "Esc"), Key.Key_Backspace)
+    assert own_keys() == {}
+
+
+@pytest.fixture
+def second_keys(desk):
+    """Keys beside those that stay, all of one hand."""
+    pairs = {"1": "Ctrl+R", "2": "Ctrl+W", "Left": "J", "Tab": "Ctrl+T", "Enter": "Ctrl+D"}
+    keep_keys({(ALWAYS, usual): wanted for usual, wanted in pairs.items()})
+    desk._furniture.keys.apply()
+
+
+def test_a_second_key_does_what_a_figure_an_arrow_or_enter_does(desk, second_keys, press, settle):
+    press(desk, Key.Key_F4)
+    settle(desk)
+    view = desk.session.document.figure.view
+    press(desk, Key.Key_W, modifier=CTRL)
+    taken = desk.session.document.figure.view
+    assert taken != view
+    press(desk, Key.Key_J)
+    assert desk.session.document.figure.view.corner != taken.corner
+    press(desk, Key.Key_F1)
+    search = desk.key_sheet.search
+    QTest.keyClicks(search, "jig")  # a letter is a letter where one types
+    assert search.text() == "jig"
+    search.setText("centre lines")
+    QTest.keyClick(search, Key.Key_D, CTRL)
+    assert desk.key_sheet.catcher.isVisible()
+
+
+def test_a_second_key_walks_on_like_tab(desk, second_keys, press):
+    press(desk, Key.Key_F1)
+    QTest.keyClick(desk.key_sheet.search, Key.Key_T, CTRL)
+    walked = desk.focusWidget()
+    desk.key_sheet.search.setFocus()
+    QTest.keyClick(desk.key_sheet.search, Key.Key_Tab)
+    assert walked is desk.focusWidget() is not desk.key_sheet.search
+
+
+def test_a_second_key_answers_a_question(desk, second_keys):
+    answered = []
+    desk.question.ask("Which?", {"one": lambda: answered.append(1), "two": lambda: None})
+    QTest.keyClick(desk.focusWidget(), Key.Key_R, CTRL)
+    assert answered == [1]
+
+
+def test_what_no_shortcut_does_gets_a_second_key_too(desk, sheet, press, settle):
+    ask(sheet, "begin a line", "Space")
+    QTest.keyClick(sheet.catcher, Key.Key_Y, CTRL)
+    press(desk, Key.Key_F11)
+    page = desk.pages["practice"]
+    page.build()
+    hand = page.board.hand
+    before = [list(row) for row in hand.heights]
+    QTest.keyClick(page.board, Key.Key_Y, CTRL)
+    assert [list(row) for row in hand.heights] != before
+
+
+def test_a_second_key_that_is_taken_is_told_and_not_exchanged(desk, sheet):
+    catcher = ask(sheet, "leave, close", "Esc")
+    for _ in range(2):
+        QTest.keyClick(catcher, Key.Key_K, CTRL)
+        assert "Press another" in catcher.words.text()
+    QTest.keyClick(catcher, Key.Key_G, CTRL)
+    catcher = ask(sheet, "cut, add", "Alt+C")
+    for _ in range(2):
+        QTest.keyClick(catcher, Key.Key_G, CTRL)
+        assert "Ctrl+G is for “leave, close, let go”" in catcher.words.text()
+    assert own_keys() == {ALWAYS: {"Esc": "Ctrl+G"}}
 
 
 def test_a_mark_is_taken_without_the_shift_that_makes_it(desk, sheet):

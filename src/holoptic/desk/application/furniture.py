@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6 import sip
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QImage
+from PyQt6.QtGui import QImage, QKeyEvent
 from PyQt6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from holoptic.catalogue import tr
@@ -30,6 +30,7 @@ from holoptic.desk.application.keys_in_hand import KeysInHand
 from holoptic.desk.application.measures import measure_line, views_line
 from holoptic.desk.application.part_menu import PartMenu
 from holoptic.desk.application.report_sheet import ReportSheet
+from holoptic.desk.application.second_keys import press_second
 from holoptic.desk.application.settings_sheet import SettingsSheet
 from holoptic.desk.application.tour_strip import TourStrip
 from holoptic.desk.application.tours import TOURS
@@ -300,6 +301,11 @@ class Furniture:
         self.keys = KeysInHand(window, {"begin": self.invitation, **self.pages})
         self.key_sheet.serve(self.keys)
         self.tour = TourStrip(self.keys, self._mark_saved, lambda: window.is_busy)
+
+    def take_key(self, event: QKeyEvent) -> bool:
+        """Take a key that stands for another one; False where it does not."""
+        is_beginning = self.room.currentWidget() is self.invitation
+        return press_second(self.keys, "begin" if is_beginning else self.page, event)
 
     def leave_tour(self) -> None:
         """End the tour under way."""

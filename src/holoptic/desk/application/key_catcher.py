@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QKeyCombination, Qt
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QKeySequence
+from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLabel, QVBoxLayout
 
 from holoptic.catalogue import tr
-from holoptic.desk.application.keys_in_hand import KeysInHand, Use, title_of
-from holoptic.desk.look.own_keys import FIXED
+from holoptic.desk.application.keys_in_hand import KeysInHand, Use, named, title_of
+from holoptic.desk.look.own_keys import ALWAYS, FIXED
 from holoptic.desk.look.theme import px
 from holoptic.desk.widgets.reader import tell_reader
 
@@ -45,15 +45,18 @@ class KeyCatcher(QFrame):
     def ask(self, keys: KeysInHand, use: Use) -> None:
         """Ask for the new key of a use."""
         self._keys, self._use, self._other = keys, use, None
-        self._say(
-            tr(
-                "Press the new key for {use}, now {key}. Esc leaves it, Backspace gives {usual} "
-                "back.",
-                use=title_of(use),
-                key=keys.key(*use[:2]),
-                usual=use.usual,
-            )
-        )
+        key = keys.key(*use[:2])
+        if not keys.stays(use):
+            words = tr("Press the new key for {use}, now {key}. Esc leaves it, Backspace gives "
+                       "{usual} back.", use=title_of(use), key=key, usual=use.usual)  # fmt: skip
+        elif key == use.usual:
+            words = tr("Press a second key for {use}; {usual} stays. Esc leaves it.",
+                       use=title_of(use), usual=use.usual)  # fmt: skip
+        else:
+            words = tr("Press another second key for {use}, now {key} beside {usual}. Esc leaves "
+                       "it, Backspace takes {key} away.",
+                       use=title_of(use), key=key, usual=use.usual)  # fmt: skip
+        self._say(words)
         self.show()
         self.setFocus()
 
@@ -72,7 +75,7 @@ class KeyCatcher(QFrame):
         keys, use = self._keys, self._use
         if keys is None or use is None or Qt.Key(event.key()) in _HELD_ALONE:
             return
-        key = _named(event)
+        key = named(event)
         if key == "Esc":
             self._end()
         elif key == "Backspace":
@@ -91,6 +94,10 @@ class KeyCatcher(QFrame):
         if other is None:
             keys.change(use, key)
             self._end()
+        elif ALWAYS in (use.place, other.place):
+            self._other = None
+            self._say(tr("{key} is for {other} already. Press another.", key=key,
+                         other=title_of(other)))  # fmt: skip
         elif self._other == other and self._offered == key:
             keys.exchange(use, other)
             self._end()
@@ -121,13 +128,3 @@ class KeyCatcher(QFrame):
         if self._use is not None:
             self._use = None
             self.hide()
-
-
-def _named(event: QKeyEvent) -> str:
-    """Return a pressed key as Qt writes it, a mark without the Shift that only makes it so."""
-    pressed = event.keyCombination()
-    text = event.text()
-    if text and text.isprintable() and not text.isalnum() and text != " ":
-        held = pressed.keyboardModifiers() & ~Qt.KeyboardModifier.ShiftModifier
-        pressed = QKeyCombination(held, pressed.key())
-    return QKeySequence(pressed).toString()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from holoptic.catalogue import mark, tr
-from holoptic.desk.look.own_keys import EVERYWHERE
+from holoptic.desk.look.own_keys import ALWAYS, EVERYWHERE
 
 KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     EVERYWHERE: (
@@ -36,7 +36,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     ),
     "begin": (
         ("84 Tab 46 Tab 37.5 Enter", tr("begin a part of that length, depth and height")),
-        (mark("Alt+1 to Alt+6"), tr("begin with a template")),
+        ("Alt+1, Alt+2, Alt+3, Alt+4, Alt+5, Alt+6", tr("begin with a template")),
         ("Alt+R", tr("read a drawing")),
         ("Alt+V", tr("draw the views of a part")),
         ("Alt+O", tr("open a file")),
@@ -119,7 +119,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
     ),
     "draw": (
         (mark("space, right"), tr("draw the next move")),
-        (mark("back, left"), tr("take it up")),
+        (mark("Backspace, left"), tr("take it up")),
         (mark("Home, End"), tr("start, end")),
         (mark("PgUp, PgDown"), tr("by phase")),
         ("P, +, −", tr("play, faster, slower")),
@@ -174,6 +174,13 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         (mark("Backspace"), tr("take the last line back; one cube less")),
         ("0 … 9", tr("the height of the square in hand")),
     ),
+    ALWAYS: (
+        ("Esc", tr("leave, close, let go")),
+        ("Enter", tr("take it, do it")),
+        ("Tab, Shift+Tab", tr("the next control, the one before")),
+        (mark("Left, Right, Up, Down"), tr("walk, move, turn")),
+        ("1, 2, 3, 4, 5, 6, 7, 8, 9, 0", tr("take what has this number")),
+    ),
 }
 """By page, in the order of the pages; each entry is (keys, what they do)."""
 
@@ -189,6 +196,7 @@ TITLES = {
     "check": tr("Check"),
     "register": tr("Register"),
     "practice": tr("Practice"),
+    ALWAYS: tr("They stay, and may have a second key"),
 }
 
 

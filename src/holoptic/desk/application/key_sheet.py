@@ -171,8 +171,7 @@ class KeySheet(OverSheet):
         dress = f"color: {theme().accent}"  # underlined, as colour alone would not tell
         pieces = []
         for use, word in zip(found, words, strict=True):
-            own = self._keys.key(*use[:2]) if use else ""
-            shown = escape(word if use is None or own == use.usual else own)
+            shown = escape(self._shown(word, use))
             link = f'<a href="{escape(use.usual)}" style="{dress}">{shown}</a>' if use else shown
             pieces.append(link)
         label.setText(", ".join(pieces))
@@ -185,6 +184,13 @@ class KeySheet(OverSheet):
         label.setAccessibleName(tr(keys))
         label.linkActivated.connect(lambda usual: self._ask_key(uses[usual]))
         return label
+
+    def _shown(self, word: str, use: Use | None) -> str:
+        """Return what is shown for a key: the wanted one, or both where the usual one stays."""
+        own = self._keys.key(*use[:2]) if self._keys and use else ""
+        if self._keys is None or use is None or own == use.usual:
+            return word
+        return f"{word} · {own}" if self._keys.stays(use) else own
 
     def _ask_first(self) -> None:
         """Ask for another key of the first thing in sight that can have one."""

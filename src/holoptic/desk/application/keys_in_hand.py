@@ -7,12 +7,19 @@ from collections.abc import Iterator
 from functools import partial
 from typing import NamedTuple, cast
 
-from PyQt6.QtCore import QObject
-from PyQt6.QtGui import QAction, QKeySequence, QShortcut
+from PyQt6.QtCore import QKeyCombination, QObject, Qt
+from PyQt6.QtGui import QAction, QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QMenu, QWidget
 
 from holoptic.desk.application.key_map import KEYS, TITLES
-from holoptic.desk.look.own_keys import EVERYWHERE, FIXED, keep_keys, own_keys, written
+from holoptic.desk.look.own_keys import (
+    ALWAYS,
+    EVERYWHERE,
+    FIXED,
+    keep_keys,
+    own_keys,
+    written,
+)
 from holoptic.desk.look.preferences import tell_all
 from holoptic.desk.widgets.key_line import KeyLine
 
@@ -118,17 +125,30 @@ class KeysInHand:
     # --- what there is ----------------------------------------------------------------------
 
     def uses(self, place: str) -> list[Use]:
-        """Return what the keys of a place are for that can be changed."""
-        bound = {usual_key(each) for each in self._bound()
-                 if self._place_of(each.parent()) == place}  # fmt: skip
-        return [use for use in _uses(place) if use.usual in bound and use.usual not in FIXED]
+        """Return what the keys of a place are for that can have another key, or a second one."""
+        return [use for use in _uses(place) if (use.usual in FIXED) == (place == ALWAYS)]
+
+    def stays(self, use: Use) -> bool:
+        """Say whether the usual key goes on doing it when it has another one: a second one, then.
+
+        So it is with what stands still on all pages, and with keys that no shortcut is bound to.
+        """
+        return use.place == ALWAYS or not self._is_bound(*use[:2])
+
+    def second(self, page: str, key: str) -> str:
+        """Return the usual key whose second one a pressed key is on a page; empty without."""
+        for place in (page, EVERYWHERE, ALWAYS):
+            for usual, wanted in self._table.get(place, {}).items():
+                if wanted == key and (place == ALWAYS or not self._is_bound(place, usual)):
+                    return usual
+        return ""
 
     def taken(self, place: str, key: str, but: Use) -> Use | None:
         """Return what a key does already where a place counts, other than what it is asked for."""
         # a key of everywhere counts on each page too
-        places = list(KEYS) if place == EVERYWHERE else [place, EVERYWHERE]
+        places = list(KEYS) if place in (EVERYWHERE, ALWAYS) else [place, EVERYWHERE, ALWAYS]
         for each in places:
-            for use in _uses(each):
+            for use in self.uses(each):
                 if use[:2] != but[:2] and self.key(each, use.usual) == key:
                     return use
         return None
@@ -143,6 +163,12 @@ class KeysInHand:
         mine, its = self.key(*use[:2]), self.key(*other[:2])
         keep_keys({use[:2]: its, other[:2]: mine})
         tell_all()
+
+    def _is_bound(self, place: str, usual: str) -> bool:
+        return any(
+            usual_key(each) == usual and self._place_of(each.parent()) == place
+            for each in self._bound()
+        )
 
     def _bound(self) -> Iterator[QShortcut | QAction]:
         yield from self._window.findChildren(QShortcut)
@@ -177,6 +203,16 @@ def title_of(use: Use) -> str:
 def words_by_key(place: str) -> dict[str, str]:
     """Return what each key of a place does, by the usual key as Qt writes it."""
     return {use.usual: use.words for use in _uses(place)}
+
+
+def named(event: QKeyEvent) -> str:
+    """Return a pressed key as Qt writes it, a mark without the Shift that only makes it so."""
+    pressed = event.keyCombination()
+    text = event.text()
+    if text and text.isprintable() and not text.isalnum() and text != " ":
+        held = pressed.keyboardModifiers() & ~Qt.KeyboardModifier.ShiftModifier
+        pressed = QKeyCombination(held, pressed.key())
+    return QKeySequence(pressed).toString()
 
 
 def _uses(place: str) -> Iterator[Use]:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, Qt, QTimer
-from PyQt6.QtGui import QKeyEvent, QKeySequence
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from holoptic.catalogue import tr
 from holoptic.desk.application.keys_in_hand import KeysInHand
+from holoptic.desk.application.second_keys import type_key
 from holoptic.desk.application.tours import TOURS, Step
 from holoptic.desk.look.theme import px
 from holoptic.desk.widgets.reader import tell_reader
@@ -121,7 +121,7 @@ class TourStrip(QWidget):
         if self._left:
             key = self._left.pop(0)
             if not self._keys.press(self._page, key):
-                _type(key)
+                type_key(key)
             self._done()
         if not self._left:
             self._pressing.stop()
@@ -149,16 +149,3 @@ class TourStrip(QWidget):
     def _tell(self, words: str) -> None:
         self.words.setText(words)
         tell_reader(words)
-
-
-def _type(key: str) -> None:
-    """Press a key in what has the focus, as no shortcut is bound to it."""
-    focus = QApplication.focusWidget()
-    if focus is None:
-        return
-    sequence = QKeySequence(key)
-    code, held = Qt.Key.Key_unknown, Qt.KeyboardModifier.NoModifier
-    if sequence.count() == 1:
-        code, held = sequence[0].key(), sequence[0].keyboardModifiers()
-    for kind in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
-        QApplication.sendEvent(focus, QKeyEvent(kind, code, held, key if len(key) == 1 else ""))

@@ -16,6 +16,7 @@ from PyQt6.QtGui import (
     QCloseEvent,
     QDragEnterEvent,
     QDropEvent,
+    QKeyEvent,
     QKeySequence,
     QResizeEvent,
     QShortcut,
@@ -176,6 +177,14 @@ class DeskWindow(QMainWindow):
             self._painted = True
             self.first_painted.emit()
         return super().eventFilter(watched, event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Take a key that nothing in the window took, where it stands for another one."""
+        is_second = (
+            hasattr(self, "session") and event is not None and self._furniture.take_key(event)
+        )
+        if not is_second:
+            super().keyPressEvent(event)
 
     # --- furnishing -------------------------------------------------------------------------
 

@@ -2,8 +2,8 @@
 
 They stand in the settings file under `keys`: for each place (a page, or everywhere) the key that is
 usual with the one that is wanted instead, both as Qt writes them. What is no key there is as if it
-were not there. Escape, Tab, Enter, plain arrows and figures are never changed and never taken: by
-them one leaves, walks, takes and types.
+were not there. Escape, Tab, Enter, plain arrows and figures are never taken for something else: by
+them one leaves, walks, takes and types. They can have a second key beside them, under `always`.
 """
 
 from __future__ import annotations
@@ -12,7 +12,8 @@ from PyQt6.QtGui import QKeySequence
 
 from holoptic.desk.look.settings import keep_setting, read_settings
 
-EVERYWHERE = "everywhere"
+EVERYWHERE, ALWAYS = "everywhere", "always"
+"""Places of keys beside the pages: what counts on each of them, and what stays what it is."""
 FIXED = frozenset(
     ("Esc", "Tab", "Backtab", "Shift+Tab", "Return", "Enter", "Left", "Right", "Up", "Down",
      *"0123456789")
@@ -23,10 +24,10 @@ _NAME = "keys"
 def written(key: str) -> str:
     """Return a key as Qt writes it; empty where it is none.
 
-    >>> written("PgDown"), written("any word")
-    ('PgDown', '')
+    >>> written("PgDown"), written("any word"), written("−")
+    ('PgDown', '', '-')
     """
-    sequence = QKeySequence(key)
+    sequence = QKeySequence(key.replace("−", "-"))  # as texts have it
     return sequence.toString() if sequence.count() == 1 else ""
 
 
@@ -37,7 +38,7 @@ def own_keys() -> dict[str, dict[str, str]]:
     for place, pairs in kept.items() if isinstance(kept, dict) else ():
         for usual, wanted in pairs.items() if isinstance(pairs, dict) else ():
             key = written(wanted) if isinstance(wanted, str) else ""
-            if key and key not in FIXED and usual not in FIXED:
+            if key and key not in FIXED and (usual in FIXED) == (place == ALWAYS):
                 table.setdefault(place, {})[usual] = key
     return table
 
