@@ -204,6 +204,19 @@ def test_a_picture_is_pasted_or_dropped_and_a_job_too(desk, settle, press, sheet
     assert desk.pages["check"].is_empty
 
 
+def test_a_file_that_is_dragged_to_be_moved_stays_where_it_is(desk):
+    data, move = QMimeData(), Qt.DropAction.MoveAction
+    data.setUrls([QUrl.fromLocalFile(str(job_path("round-parts")))])
+    only = QDragEnterEvent(QPoint(200, 200), move, data, LEFT, NONE)
+    QApplication.sendEvent(desk, only)
+    assert not only.isAccepted()
+    either = QDragEnterEvent(QPoint(200, 200), Qt.DropAction.CopyAction | move, data, LEFT, NONE)
+    either.setDropAction(move)
+    QApplication.sendEvent(desk, either)
+    assert either.isAccepted()
+    assert either.dropAction() == Qt.DropAction.CopyAction
+
+
 def drop(desk, data):
     entering = QDragEnterEvent(QPoint(200, 200), Qt.DropAction.CopyAction, data, LEFT, NONE)
     QApplication.sendEvent(desk, entering)

@@ -568,14 +568,14 @@ class DeskWindow(QMainWindow):
         if event is None or data is None or not hasattr(self, "session"):
             return
         if data.hasImage() or any(url.isLocalFile() for url in data.urls()):
-            event.acceptProposedAction()
+            _accept_copy(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         """Open the first file that is dropped, or check the picture."""
         data = event.mimeData() if event is not None else None
         if event is None or data is None:
             return
-        event.acceptProposedAction()
+        _accept_copy(event)
         # a dialog or a question must not keep the program waiting from which it was dragged
         files = [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
         image = data.imageData()
@@ -615,6 +615,13 @@ class DeskWindow(QMainWindow):
         if hasattr(self, "session"):
             self.filing.take_along.close()
             self.session.close()
+
+
+def _accept_copy(event: QDropEvent) -> None:
+    """Accept what is dragged as a copy: who drags a file to be moved would take it away after."""
+    if event.possibleActions() & Qt.DropAction.CopyAction:
+        event.setDropAction(Qt.DropAction.CopyAction)
+        event.accept()
 
 
 _WORKING = tr("Working out the solid …")
