@@ -8,7 +8,6 @@ from pathlib import Path
 from holoptic.catalogue import tr
 from holoptic.errors import BadInput
 from holoptic.exchange.atomic import write_atomically
-from holoptic.exchange.dxf import dxf_bytes
 from holoptic.exchange.pdf import pdf_bytes
 from holoptic.exchange.png import png_bytes
 from holoptic.exchange.svg import svg_text
@@ -25,8 +24,15 @@ def drawing_makers(drawing: Callable[[], Drawing]) -> dict[str, Maker]:
         ".svg": lambda: svg_text(drawing()).encode("utf-8"),
         ".pdf": lambda: pdf_bytes(drawing()),
         ".png": lambda: png_bytes(drawing()),
-        ".dxf": lambda: dxf_bytes(drawing()),
+        ".dxf": lambda: _dxf_bytes(drawing()),
     }
+
+
+def _dxf_bytes(drawing: Drawing) -> bytes:
+    # loaded when it is asked for: it takes a tenth of a desk's start
+    from holoptic.exchange.dxf import dxf_bytes  # noqa: PLC0415
+
+    return dxf_bytes(drawing)
 
 
 def require_suffix(path: Path, suffixes: tuple[str, ...]) -> None:

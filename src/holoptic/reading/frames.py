@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-import numpy as np
 import shapely
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
 
+from holoptic.linked import group_numbers
 from holoptic.reading.lines import Box, DrawnLine, Straight, box_of
 
 _ON_SIDE_MM = 0.3
@@ -81,8 +79,6 @@ def _groups(lines: Sequence[DrawnLine]) -> list[int]:
     """Return for each line the number of the group that hangs together with it."""
     paths = [shapely.LineString(line.shape.path()) for line in lines]
     tree = shapely.STRtree(paths)
-    one, other = tree.query(paths, "dwithin", _TOUCH_MM)
-    graph = coo_array((np.ones(len(one), np.int8), (one, other)), (len(paths), len(paths)))
-    _, labels = connected_components(graph, directed=False)
-    found: list[int] = labels.tolist()
+    pairs = tree.query(paths, "dwithin", _TOUCH_MM).T
+    found: list[int] = group_numbers(len(paths), pairs).tolist()
     return found

@@ -13,12 +13,11 @@ from itertools import pairwise
 from typing import Any
 
 import numpy as np
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.errors import BadInput
+from holoptic.linked import group_numbers
 from holoptic.reading.faces import OUTSIDE, Faces
 from holoptic.reading.lines import DrawnView, Free, Straight
 from holoptic.reading.outlines import Neighbours
@@ -177,12 +176,10 @@ class Space:
         inside = solid[0][:, None, :] & solid[1][:, :, None] & solid[2][None, :, :]
         edges = [self._joins(axis, keys, inside) for axis in range(3)]
         ends = np.concatenate(edges, axis=1) if edges else np.zeros((2, 0), int)
-        size = keys.size
-        graph = coo_array((np.ones(ends.shape[1], np.int8), (ends[0], ends[1])), (size, size))
-        _, labels = connected_components(graph, directed=False)
         flat = inside.ravel()
-        _, cells = np.unique(labels[flat], return_inverse=True)
-        every = np.full(size, NOTHING, np.int64)
+        groups = group_numbers(keys.size, ends.T)
+        _, cells = np.unique(groups[flat], return_inverse=True)
+        every = np.full(keys.size, NOTHING, np.int64)
         every[flat] = cells
         self.cells: np.ndarray = every.reshape(keys.shape)
         self._note_atoms(keys)

@@ -7,9 +7,7 @@ from collections import defaultdict
 from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
-import numpy as np
-from scipy.sparse import coo_matrix
-from scipy.sparse.csgraph import connected_components
+from holoptic.linked import group_numbers
 
 Edges = Iterable[tuple[int, int]]
 
@@ -17,12 +15,10 @@ Edges = Iterable[tuple[int, int]]
 def strong_groups(nodes: Sequence[int], edges: Edges) -> list[tuple[int, ...]]:
     """Return the nodes by groups in which each leads to each other one, sorted."""
     at = {node: k for k, node in enumerate(nodes)}
-    pairs = np.array([(at[a], at[b]) for a, b in edges], int).reshape(-1, 2)
-    ones = np.ones(len(pairs), np.int8)
-    matrix = coo_matrix((ones, (pairs[:, 0], pairs[:, 1])), (len(nodes), len(nodes)))
-    _, labels = connected_components(matrix, directed=True, connection="strong")
+    pairs = [(at[a], at[b]) for a, b in edges]
+    numbers = group_numbers(len(nodes), pairs, both_ways=True)
     groups: dict[int, list[int]] = defaultdict(list)
-    for node, label in zip(nodes, labels.tolist(), strict=True):
+    for node, label in zip(nodes, numbers.tolist(), strict=True):
         groups[label].append(node)
     return sorted(tuple(sorted(group)) for group in groups.values())
 

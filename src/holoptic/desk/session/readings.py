@@ -29,7 +29,6 @@ from holoptic.pictorial import Picture
 from holoptic.reading.arrangement import Arrangement, ViewOnSheet, side_by_side
 from holoptic.reading.draft import Draft
 from holoptic.reading.draft_text import draft_of, draft_words
-from holoptic.reading.dxf_views import views_dxf
 from holoptic.reading.guide import Guide
 from holoptic.reading.lines import DrawnView, Status, scaled
 from holoptic.reading.planes import PLANES
@@ -278,6 +277,8 @@ class Readings(QObject):
 
     def save_views(self, path: Path, *, replace: bool = True) -> None:
         """Write the views on the sheet as a drawing (DXF); without `replace` over no file."""
+        from holoptic.reading.dxf_views import views_dxf  # noqa: PLC0415 - late: it loads ezdxf
+
         if self.arrangement is None:
             return
         try:
