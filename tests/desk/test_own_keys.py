@@ -158,7 +158,7 @@ def test_escape_may_have_a_second_key_and_stays_what_it_is(desk, sheet, press):
 @pytest.fixture
 def second_keys(desk):
     """Keys beside those that stay, all of one hand."""
-    pairs = {"1": "Ctrl+R", "2": "Ctrl+W", "Left": "J", "Tab": "Ctrl+T", "Enter": "Ctrl+D"}
+    pairs = {"1": "Ctrl+R", "2": "Ctrl+W", "Left": "J", "Tab": "Ctrl+T", "Enter": "Ctrl+J"}
     keep_keys({(ALWAYS, usual): wanted for usual, wanted in pairs.items()})
     desk._furniture.keys.apply()
 
@@ -177,7 +177,7 @@ def test_a_second_key_does_what_a_figure_an_arrow_or_enter_does(desk, second_key
     QTest.keyClicks(search, "jig")  # a letter is a letter where one types
     assert search.text() == "jig"
     search.setText("centre lines")
-    QTest.keyClick(search, Key.Key_D, CTRL)
+    QTest.keyClick(search, Key.Key_J, CTRL)
     assert desk.key_sheet.catcher.isVisible()
 
 

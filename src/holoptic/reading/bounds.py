@@ -24,9 +24,9 @@ class Bounds:
         sampled = space.cells
         self._full = (sampled >= 0) & filling[sampled]
 
-    def panels(self, used: set[int]) -> list[Panel]:
+    def panels(self, used: set[int], *, alone: bool = False) -> list[Panel]:
         """Return the walls that part full from empty, each once, as far as they are needed; where
-        several could, those that are `used` (by their numbers).
+        several could, those that are `used` (by their numbers), or these `alone`.
         """
         one, other = self._pairs()
         crossed = np.array([wall.sides(one) != wall.sides(other) for wall in self._walls])
@@ -38,6 +38,8 @@ class Bounds:
         for more in (np.array([k in used for k in range(len(self._walls))]), ~needed):
             open_pairs = (counts > 1) & ~crossed[needed].any(axis=0)
             needed = needed | (more & crossed[:, open_pairs].any(axis=1))
+        if alone:
+            needed = needed & np.array([k in used for k in range(len(self._walls))])
         return [
             Panel(self._walls[k].wall, *self._box(one[crossed[k]], other[crossed[k]]))
             for k in np.flatnonzero(needed).tolist()

@@ -17,6 +17,7 @@ from pysat.solvers import Cadical195
 
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
+from holoptic.part.walls import Panel
 from holoptic.part.whole import PartSource
 from holoptic.reading.bounds import Bounds
 from holoptic.reading.clauses import Clause, Writer
@@ -185,17 +186,32 @@ class Refining:
     def _made(self, filling: np.ndarray, used: set[int]) -> Answer | None:
         """Return the solid of a filling and how its views differ; None where none comes of it."""
         bounds = Bounds(self._space, self._walls, filling)
-        try:
-            solid: PartSource = self._kernel.bound(
-                self._name, self._space.sizes, bounds.panels(used), bounds.is_full
-            )
-            views, volume = self._kernel.show(solid, self._wanted)
-        except HolopticError:
+        panels = bounds.panels(used)
+        shown = self._shown(panels, bounds)
+        if shown is None:
+            # where two walls all but touch, what lies between them may hang on hardly anything
+            fewer = bounds.panels(used, alone=True)
+            shown = self._shown(fewer, bounds) if len(fewer) < len(panels) else None
+        if shown is None:
             return None
+        solid, views, volume = shown
         answer = Answer(solid, tuple(views), volume, tuple(compare(self._given, views)))
         if self.nearest is None or _amount(answer) < _amount(self.nearest):
             self.nearest = answer
         return answer
+
+    def _shown(
+        self, panels: Sequence[Panel], bounds: Bounds
+    ) -> tuple[PartSource, Sequence[DrawnView], float] | None:
+        """Return the solid between panels, its views and volume; None where none comes of it."""
+        try:
+            solid: PartSource = self._kernel.bound(
+                self._name, self._space.sizes, panels, bounds.is_full
+            )
+            views, volume = self._kernel.show(solid, self._wanted)
+        except HolopticError:
+            return None
+        return solid, views, volume
 
     def _learn(self, differences: Sequence[Difference]) -> bool:
         """Demand that no line shows where one is too many; say whether that says anything new."""

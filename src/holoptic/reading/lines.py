@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -88,6 +89,16 @@ class Free:
 
 
 Shape = Straight | Bow | Free
+
+
+def with_ends(shape: Shape, moved: Mapping[Vec2, Vec2]) -> Shape:
+    """Return a shape with its ends where they are moved to; arcs stay as they are."""
+    if isinstance(shape, Straight):
+        return Straight(moved.get(shape.start, shape.start), moved.get(shape.end, shape.end))
+    if isinstance(shape, Free):
+        first, *between, last = shape.points
+        return Free((moved.get(first, first), *between, moved.get(last, last)))
+    return shape
 
 
 @dataclass(frozen=True)

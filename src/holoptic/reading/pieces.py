@@ -15,7 +15,7 @@ from scipy.spatial import cKDTree
 
 from holoptic.curves.vectors import Vec2
 from holoptic.reading.lines import Bow, DrawnLine, Free, Straight
-from holoptic.tolerance import APART_MM, GIVEN_MM, ROUNDING, SLIGHT
+from holoptic.tolerance import APART_MM, GIVEN_MM, ROUNDING
 
 SNAP_MM = APART_MM
 """Places nearer than this are one place (length, mm)."""
@@ -266,10 +266,9 @@ def _line_circle(line: Straight, bow: Bow) -> list[Vec2]:
     off = math.dist(foot, bow.centre)
     if off > bow.radius + SNAP_MM:
         return []
-    # a line that all but touches is taken to touch
     half = math.sqrt(max(bow.radius**2 - off**2, 0.0))
-    if bow.radius - off < SLIGHT * SNAP_MM or off > bow.radius:
-        return [foot]
+    if half < 4 * SNAP_MM:
+        return [foot]  # it is meant to touch: two places as near as these would bend the line
     return [(foot[0] + sign * half * x, foot[1] + sign * half * y) for sign in (-1.0, 1.0)]
 
 

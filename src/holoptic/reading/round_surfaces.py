@@ -11,6 +11,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from dataclasses import replace
 from itertools import combinations, product
 from typing import NamedTuple
 
@@ -19,7 +20,7 @@ from holoptic.part.walls import Drum, Globe, Taper, Tyre
 from holoptic.reading.lines import Bow, DrawnView, Free, Straight
 from holoptic.reading.planes import PLANES, placed
 from holoptic.reading.surfaces import RingSurface, Surface, everywhere
-from holoptic.tolerance import GIVEN_MM, ROUGH_MM, TURN
+from holoptic.tolerance import GIVEN_MM, LEANING, ROUGH_MM, TURN
 
 Views = dict[int, DrawnView]
 _LEAST_RADIUS = 0.3
@@ -28,12 +29,14 @@ _SAME_TIP_MM = 5 * GIVEN_MM
 """Two views that tell one level of a tip to this need no line that ends there."""
 _LEAST_SLOPE = 0.02
 """A single line that leans less from the axis (run to rise) is no cone's."""
+_LEAST_LEAN = LEANING
+"""Of two lines to one tip each leans more than this."""
 
 
 def round_surfaces(views: Views) -> Iterator[Surface | RingSurface]:
     """Yield the round surfaces, edge-on in no view, that canonical views by depth may show."""
     for depth in range(3):
-        yield from map(cone_surface, _cones(depth, views))
+        yield from map(cone_surface, _by_two_circles(list(_cones(depth, views))))
     yield from map(ball_surface, _balls(views))
     for depth in range(3):
         for ring in _rings(depth, views):
@@ -64,6 +67,29 @@ def _cones(depth: int, views: Views) -> Iterator[Taper]:
             for one in tips[k]:
                 if _near(one.place, centre[k]):
                     yield _taper(depth, centre, radius, centre, one.at, one.level)
+
+
+def _by_two_circles(cones: list[Taper]) -> Iterator[Taper]:
+    """Yield cones, each two that are one by both its circles: they tell its tip better than lines.
+
+    Where radii r, q go with middles a, b the tip is (r·b − q·a) / (r − q).
+    """
+    left = sorted(cones, key=lambda cone: -cone.radius)
+    while left:
+        cone = left.pop(0)
+        for other in left:
+            narrower = cone.radius - other.radius
+            if narrower < ROUGH_MM or math.dist(cone.tip, other.tip) > 2 * ROUGH_MM:
+                continue
+            x, y, z = (
+                (cone.radius * b - other.radius * a) / narrower
+                for a, b in zip(cone.centre, other.centre, strict=True)
+            )
+            if math.dist((x, y, z), cone.tip) < 2 * ROUGH_MM:
+                left.remove(other)
+                cone = replace(cone, tip=(x, y, z))
+                break
+        yield cone
 
 
 def _is_node(depth: int, tip: Vec2, level: float, views: Views) -> bool:
@@ -107,8 +133,11 @@ def _tips(depth: int, k: int, views: Views, middle: float, radius: float) -> Ite
     for (at, slope), (level, other) in product(sides[-1], sides[1]):
         if _near(at, level) and abs(slope - other) > _PARALLEL:
             rise = 2 * radius / (slope - other)
-            by_two = min(abs(slope), abs(other)) > _LEAST_SLOPE  # else a chamfer and a side
-            yield _Tip(middle - radius + slope * rise, at + rise, at, by_two)
+            by_two = min(abs(slope), abs(other)) > _LEAST_LEAN  # else a chamfer and a side
+            place = middle - radius + slope * rise
+            # far from the lines that tell it, a little is much
+            place = middle if _near(place, middle) else place
+            yield _Tip(place, at + rise, at, by_two)
             paired |= {(-1, at, slope), (1, level, other)}
     for side in (-1, 1):
         for at, slope in sides[side]:

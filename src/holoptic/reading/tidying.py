@@ -1,7 +1,8 @@
 """Views as they are meant, where a program drew them a few micrometres off.
 
 Where surfaces meet in a curve that has no formula, a picture's lines end some micrometres beside
-the place that is meant: bits of a circle are drawn besides it, one level comes as two. Nobody draws
+the place that is meant: bits of a circle are drawn besides it, one level comes as two, one line in
+pieces that bend. Nobody draws
 what is as near as that; it is one. Drawings without such slips come back as they are.
 """
 
@@ -14,9 +15,10 @@ from dataclasses import replace
 import numpy as np
 
 from holoptic.curves.vectors import Vec2
-from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Free, Shape, Straight
+from holoptic.reading.lines import Bow, DrawnLine, DrawnView, Straight, with_ends
 from holoptic.reading.pieces import SHORTEST_MM
 from holoptic.reading.planes import PLANES, canonical
+from holoptic.reading.straightening import straightened
 from holoptic.tolerance import CHORD_MM, KERNEL_MM
 
 _SLIP_MM = CHORD_MM
@@ -25,13 +27,13 @@ _SLIP_MM = CHORD_MM
 
 def tidied(views: Sequence[DrawnView]) -> list[DrawnView]:
     """Return views without slips of less than a hundredth of a millimetre."""
-    kept = [_without_bits(canonical(view)) for view in views]
+    turned = [canonical(view) for view in views]
+    kept = [straightened(_without_bits(view)) for view in turned]
     levels = [_levels(axis, kept) for axis in range(3)]
     # turned round twice a view may come back with other rounding
-    turned = [_on_levels(view, levels) for view in kept]
     return [
-        given if len(view.lines) == len(given.lines) and view is one else canonical(view)
-        for given, one, view in zip(views, kept, turned, strict=True)
+        given if (found := _on_levels(view, levels)) is seen else canonical(found)
+        for given, seen, view in zip(views, turned, kept, strict=True)
     ]
 
 
@@ -123,19 +125,10 @@ def _on_levels(view: DrawnView, levels: Sequence[np.ndarray]) -> DrawnView:
     if not moved:
         return view
     lines = (
-        line if line.status == "centre" else replace(line, shape=_settled(line.shape, moved))
+        line if line.status == "centre" else replace(line, shape=with_ends(line.shape, moved))
         for line in view.lines
     )
     return replace(view, lines=tuple(lines))
-
-
-def _settled(shape: Shape, moved: dict[Vec2, Vec2]) -> Shape:
-    if isinstance(shape, Straight):
-        return Straight(moved.get(shape.start, shape.start), moved.get(shape.end, shape.end))
-    if isinstance(shape, Free):
-        first, *between, last = shape.points
-        return Free((moved.get(first, first), *between, moved.get(last, last)))
-    return shape
 
 
 def _on(levels: np.ndarray, value: float) -> float:

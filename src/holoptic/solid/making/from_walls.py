@@ -47,6 +47,8 @@ _SEWN_MM = KERNEL_MM
 _ODD_ANGLE = 0.5716
 _BEYOND_MM = 0.7
 """So far a panel reaches over its box, so that panels cross (length, mm)."""
+_SOWN = 23
+"""Places along each side of a crate at which it is asked whether a face lies there."""
 
 
 def solid_between(size: Vec3, panels: Sequence[Panel], is_full: IsFull) -> TopoDS_Shape:
@@ -67,7 +69,18 @@ def _solid_between(size: Vec3, panels: Sequence[Panel], is_full: IsFull) -> Topo
         return turned_between(size, panels, is_full, axis)
     reach = 2 * distance((0.0, 0.0, 0.0), size)
     faces = [face for panel in panels for face in _faces_of(panel, panels, reach)]
-    cells = _cells(BRepPrimAPI_MakeBox(*size).Shape(), faces)
+    try:
+        return _of_cells(_cells(BRepPrimAPI_MakeBox(*size).Shape(), faces), is_full)
+    except (BadInput, Standard_Failure):
+        # where it only touches the crate the kernel may not part the two
+        wider = _wider_crate(size, is_full)
+        if wider is None:
+            raise
+    return _of_cells(_cells(wider, faces), _within(size, is_full))
+
+
+def _of_cells(cells: Sequence[TopoDS_Shape], is_full: IsFull) -> TopoDS_Shape:
+    """Return what is full of a crate in pieces, as one solid."""
     full = [cell for cell, is_in in zip(cells, _told(cells, is_full), strict=True) if is_in]
     if not full:
         raise BadInput(tr("nothing is left between its faces"))
@@ -75,6 +88,39 @@ def _solid_between(size: Vec3, panels: Sequence[Panel], is_full: IsFull) -> Topo
     if count_solids(solid) != 1:
         raise BadInput(tr("its faces bound no single solid"))
     return solid
+
+
+def _wider_crate(size: Vec3, is_full: IsFull) -> TopoDS_Shape | None:
+    """Return a crate that stands off on each side on which no face of the solid lies; None where
+    one does on all of them.
+    """
+    low, high = [0.0] * 3, list(size)
+    for axis in range(3):
+        for at, ends, sign in ((0.0, low, 1.0), (size[axis], high, -1.0)):
+            if not is_full(_sown(size, axis, at + sign * _STEPS_MM[-1])).any():
+                ends[axis] = at - sign * _BEYOND_MM / 2
+    if low == [0.0] * 3 and high == list(size):
+        return None
+    return BRepPrimAPI_MakeBox(gp_Pnt(*low), gp_Pnt(*high)).Shape()
+
+
+def _sown(size: Vec3, axis: int, at: float) -> np.ndarray:
+    """Return places all over a plane square to an axis (n × 3, mm)."""
+    shares = (np.arange(_SOWN) + 0.5) / _SOWN
+    spread = [shares * size[k] if k != axis else np.array([at]) for k in range(3)]
+    return np.stack(np.meshgrid(*spread), axis=-1).reshape(-1, 3)
+
+
+def _within(size: Vec3, is_full: IsFull) -> IsFull:
+    """Return what tells of places that may lie out of the crate too."""
+
+    def told(places: np.ndarray) -> np.ndarray:
+        inside = ((places > 0) & (places < size)).all(axis=1)
+        found = np.zeros(len(places), bool)
+        found[inside] = is_full(places[inside])
+        return found
+
+    return told
 
 
 def _cells(crate: TopoDS_Shape, faces: Sequence[TopoDS_Shape]) -> list[TopoDS_Shape]:
