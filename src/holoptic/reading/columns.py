@@ -7,6 +7,7 @@ in different ways at one depth.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
@@ -19,7 +20,17 @@ from holoptic.reading.lines import Free
 from holoptic.reading.pieces import SNAP_MM, ViewPiece
 from holoptic.reading.planes import Plane
 from holoptic.reading.space import NOTHING, Space, ViewSpace
-from holoptic.tolerance import DRAWN_MM, EXACT_MM, FINE, KERNEL_MM, LEANING, ROUNDING, SOLVED, TURN
+from holoptic.tolerance import (
+    DRAWN_MM,
+    EXACT_MM,
+    FINE,
+    KERNEL_MM,
+    LEANING,
+    ROUGH_MM,
+    ROUNDING,
+    SOLVED,
+    TURN,
+)
 
 ASIDE_MM = KERNEL_MM
 """How far beside a line its columns stand (length, mm)."""
@@ -200,6 +211,33 @@ class Columns:
         found = at((low + high) / 2)
         return None if _is_near_break(view, found) else found
 
+    def on_outline(self, view: ViewSpace, place: Vec2, across: Vec2) -> Vec2:
+        """Return the place beside one where a surface begins that a drawn line can mean there.
+
+        What is known of a surface comes from lines that end far from it, so its outline and its
+        ends may lie some micrometres beside the drawn ones. Else the place itself is returned.
+        """
+
+        def at(off: float) -> Vec2:
+            return place[0] + off * across[0], place[1] + off * across[1]
+
+        def met(off: float) -> list[tuple[int, int]]:
+            return _lines(self.column(view, at(off)))
+
+        low, high = -ROUGH_MM, ROUGH_MM
+        first = met(low)
+        if first == met(high) or met(-ASIDE_MM) != met(ASIDE_MM):
+            return place
+        while high - low > FINE:
+            middle = (low + high) / 2
+            if met(middle) == first:
+                low = middle
+            else:
+                high = middle
+        found = at((low + high) / 2)
+        is_outside = view.is_void[view.faces.face_at(found)] or view.is_beyond(found)
+        return place if is_outside else found
+
     def demand(
         self,
         view: ViewSpace,
@@ -299,13 +337,16 @@ def _of_piece(columns: Columns, view: ViewSpace, piece: ViewPiece) -> Iterator[D
     seen: Seen = "visible" if piece.visible else "hidden"
     is_plain = piece.is_level or piece.is_upright
     for low, high in pairwise(_shares(view, piece)):
+        if not is_plain and math.dist(piece.at(low), piece.at(high)) < 2 * _ABOUT_MM:
+            continue  # where it is about to touch another line, a hair makes another surface
         for share in (0.5,) if is_plain else (0.2, 0.5, 0.8):
             place = piece.at(low + share * (high - low))
             if not is_plain and _is_near_break(view, place):
                 continue  # ends were put on breaks, so there an arc may lie on their other side
-            yield from columns.demand(
-                view, place, piece.normal_at(place), seen, piece.lines, "line"
-            )
+            across = piece.normal_at(place)
+            if not is_plain and columns.space.surfaces:
+                place = columns.on_outline(view, place, across)
+            yield from columns.demand(view, place, across, seen, piece.lines, "line")
 
 
 def _is_near_break(view: ViewSpace, place: Vec2) -> bool:

@@ -11,7 +11,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import replace
 from itertools import combinations, product
 from typing import NamedTuple
 
@@ -36,7 +35,7 @@ _LEAST_LEAN = LEANING
 def round_surfaces(views: Views) -> Iterator[Surface | RingSurface]:
     """Yield the round surfaces, edge-on in no view, that canonical views by depth may show."""
     for depth in range(3):
-        yield from map(cone_surface, _by_two_circles(list(_cones(depth, views))))
+        yield from map(cone_surface, _once(list(_cones(depth, views))))
     yield from map(ball_surface, _balls(views))
     for depth in range(3):
         for ring in _rings(depth, views):
@@ -55,6 +54,7 @@ def _cones(depth: int, views: Views) -> Iterator[Taper]:
         return
     for centre, radius in _circles(views[depth]):
         tips = [list(_tips(depth, k, views, centre[k], radius)) for k in (0, 1)]
+        whole: list[_Tip] = []
         for a, b in product(*tips):
             tip = a.place, b.place
             agree = _near(a.level, b.level) and _near(a.at, b.at)
@@ -62,34 +62,33 @@ def _cones(depth: int, views: Views) -> Iterator[Taper]:
             is_told = both or math.dist(tip, centre) < ROUGH_MM
             if agree and (is_told or _is_node(depth, tip, a.level, views)):
                 yield _taper(depth, centre, radius, tip, a.at, a.level)
+                whole += [a, b]
         # half a cone has one line of each pair, if it stands upright
         for k in (0, 1):
             for one in tips[k]:
-                if _near(one.place, centre[k]):
+                if _near(one.place, centre[k]) and one not in whole:
                     yield _taper(depth, centre, radius, centre, one.at, one.level)
 
 
-def _by_two_circles(cones: list[Taper]) -> Iterator[Taper]:
-    """Yield cones, each two that are one by both its circles: they tell its tip better than lines.
+def _once(cones: list[Taper]) -> Iterator[Taper]:
+    """Yield cones, of those that two circles of one tell only that on the larger."""
+    kept: list[Taper] = []
+    for cone in sorted(cones, key=lambda cone: -cone.radius):
+        if not any(_is_same(cone, other) for other in kept):
+            kept.append(cone)
+            yield cone
 
-    Where radii r, q go with middles a, b the tip is (r·b − q·a) / (r − q).
-    """
-    left = sorted(cones, key=lambda cone: -cone.radius)
-    while left:
-        cone = left.pop(0)
-        for other in left:
-            narrower = cone.radius - other.radius
-            if narrower < ROUGH_MM or math.dist(cone.tip, other.tip) > 2 * ROUGH_MM:
-                continue
-            x, y, z = (
-                (cone.radius * b - other.radius * a) / narrower
-                for a, b in zip(cone.centre, other.centre, strict=True)
-            )
-            if math.dist((x, y, z), cone.tip) < 2 * ROUGH_MM:
-                left.remove(other)
-                cone = replace(cone, tip=(x, y, z))
-                break
-        yield cone
+
+def _is_same(one: Taper, other: Taper) -> bool:
+    """Say whether two cones have one tip, and on the way to it one radius at any level."""
+    depth = next(axis for axis in range(3) if abs(one.way[axis]) > 0.5)
+    share = (one.centre[depth] - one.tip[depth]) / (other.centre[depth] - other.tip[depth])
+    middle = [tip + share * (at - tip) for tip, at in zip(other.tip, other.centre, strict=True)]
+    return (
+        math.dist(one.tip, other.tip) < 2 * ROUGH_MM
+        and math.dist(one.centre, middle) < 2 * ROUGH_MM
+        and abs(share * other.radius - one.radius) < 2 * ROUGH_MM
+    )
 
 
 def _is_node(depth: int, tip: Vec2, level: float, views: Views) -> bool:
