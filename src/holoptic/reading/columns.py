@@ -16,6 +16,7 @@ from typing import Literal, NamedTuple
 import numpy as np
 
 from holoptic.curves.vectors import Vec2, Vec3
+from holoptic.part.walls import Taper
 from holoptic.reading.lines import Free
 from holoptic.reading.pieces import SNAP_MM, ViewPiece
 from holoptic.reading.planes import Plane
@@ -97,6 +98,7 @@ class Columns:
     def __init__(self, space: Space) -> None:
         self.space = space
         self._known: dict[tuple[int, int, float], tuple[list[Event], list[int]]] = {}
+        self.has_cones = any(isinstance(surface.wall, Taper) for surface in space.surfaces)
 
     def column(self, view: ViewSpace, place: Vec2) -> Column:
         """Return the column through a place of a view."""
@@ -344,7 +346,7 @@ def _of_piece(columns: Columns, view: ViewSpace, piece: ViewPiece) -> Iterator[D
             if not is_plain and _is_near_break(view, place):
                 continue  # ends were put on breaks, so there an arc may lie on their other side
             across = piece.normal_at(place)
-            if not is_plain and columns.space.surfaces:
+            if columns.has_cones and not is_plain:
                 place = columns.on_outline(view, place, across)
             yield from columns.demand(view, place, across, seen, piece.lines, "line")
 
