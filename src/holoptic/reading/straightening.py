@@ -159,8 +159,8 @@ def _straight_path(shape: Shape) -> list[Vec2] | None:
 
 
 def _runs_on(path: Sequence[Vec2], more: Sequence[Vec2]) -> bool:
-    one, other = np.subtract(path[-1], path[0]), np.subtract(more[-1], more[0])
-    return bool(one @ other > 0)
+    (a, b), (c, d), (e, f), (g, h) = path[0], path[-1], more[0], more[-1]
+    return (c - a) * (g - e) + (d - b) * (h - f) > 0
 
 
 def _bend(path: Sequence[Vec2]) -> float:
