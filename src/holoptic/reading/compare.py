@@ -32,19 +32,21 @@ def compare_view(given: DrawnView, derived: DrawnView) -> list[Difference]:
     """Return where two drawings of one view, in the same coordinates, differ."""
     found: list[Difference] = []
     for one, other, kind in ((derived, given, "missing"), (given, derived, "extra")):
-        everything = _area(other.drawn)
-        visible = _area([line for line in other.drawn if line.status == "visible"])
-        over = _area([line for line in one.drawn if line.status == "visible"])
-        free = {sort: _area(_may_be_drawn(other, sort)) for sort in ("visible", "hidden")}
+        everything = _Ink(other.drawn)
+        visible = _Ink([line for line in other.drawn if line.status == "visible"])
+        over = _Ink([line for line in one.drawn if line.status == "visible"])
+        free = {sort: _Ink(_may_be_drawn(other, sort)) for sort in ("visible", "hidden")}
         for line in one.drawn:
-            path = shapely.LineString(line.shape.path())
-            path = shapely.difference(path, free[line.status])
+            whole = shapely.LineString(line.shape.path())
+            path = shapely.difference(whole, free[line.status].about(whole))
             if line.status == "hidden":
-                path = shapely.difference(path, over)  # a visible line lies over it
-            found += _stretches(shapely.difference(path, everything), view=given.name, kind=kind,
+                path = shapely.difference(path, over.about(whole))  # a visible line lies over it
+            drawn = everything.about(whole)
+            found += _stretches(shapely.difference(path, drawn), view=given.name, kind=kind,
                                 status=line.status)  # fmt: skip
             if kind == "extra":
-                found += _other_status(path, line, visible, everything, given.name)
+                firm = visible.about(whole)
+                found += _other_status(path, line, firm, drawn, given.name)
     return found
 
 
@@ -63,9 +65,17 @@ def _other_status(path, line: DrawnLine, visible, everything, view: str) -> list
     return _stretches(wrong, view=view, kind="status", status=line.status)
 
 
-def _area(lines: Sequence[DrawnLine]) -> shapely.Geometry:
-    paths = [shapely.LineString(line.shape.path()) for line in lines]
-    return shapely.union_all([path.buffer(SAME_LINE_MM, cap_style="square") for path in paths])
+class _Ink:
+    """The room that lines take on paper. All of it at once is slow to cut with."""
+
+    def __init__(self, lines: Sequence[DrawnLine]) -> None:
+        paths = [shapely.LineString(line.shape.path()) for line in lines]
+        self._areas = shapely.buffer(paths, SAME_LINE_MM, cap_style="square")
+        self._tree = shapely.STRtree(self._areas)
+
+    def about(self, path: shapely.Geometry) -> shapely.Geometry:
+        """Return the room of those lines that come near a path."""
+        return shapely.union_all(self._areas[self._tree.query(path, "intersects")])
 
 
 def _stretches(left: shapely.Geometry, *, view: str, kind: str, status: Status) -> list[Difference]:

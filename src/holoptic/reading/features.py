@@ -18,7 +18,7 @@ from holoptic.reading.outline import Outline
 from holoptic.reading.skew_shapes import SkewShape
 from holoptic.reading.space import Space
 
-_MOST_FEATURES = 60
+_MOST_FEATURES = 400
 
 
 @dataclass(frozen=True)

@@ -107,10 +107,22 @@ class Wires:
         yield from zip(i.tolist(), j.tolist(), strict=True)
 
 
+def _has_leaning(view: DrawnView) -> bool:
+    """Say whether a straight line of a view leans, or a curve may."""
+    return any(
+        isinstance(line.shape, Free)
+        or (isinstance(line.shape, Straight)
+            and min(abs(a - b) for a, b in zip(line.shape.start, line.shape.end, strict=True))
+            > _NEAR_MM)
+        for line in view.drawn
+    )  # fmt: skip
+
+
 def skew_planes(views: Sequence[DrawnView]) -> list[Surface]:
     """Return the planes parallel to no axis in which edges close, the most telling first."""
     by_depth = {PLANES[view.name].depth: view for view in views}
-    if len(by_depth) != 3:
+    # of three edges of such a face no two are level in the same two views
+    if len(by_depth) != 3 or sum(map(_has_leaning, views)) < 2:
         return []
     wires = Wires(by_depth)
     found: list[tuple[int, Flat]] = []
