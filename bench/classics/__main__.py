@@ -11,7 +11,7 @@ import tempfile
 import time
 from pathlib import Path
 
-from bench.classics.families import FAMILIES
+from bench.classics.families import FAMILIES, LAMP_PARTS
 from bench.classics.shapes import volume
 from bench.reading import Tally
 from holoptic.errors import HolopticError
@@ -50,7 +50,7 @@ def main() -> None:
 def read_back(worker: Worker, family: str, seed: int, folder: Path) -> tuple[str, float]:
     """Return what became of one solid's drawing, and the seconds that reading took."""
     solid = FAMILIES[family](random.Random(f"{family} {seed}"))
-    path, angle, scale = draw_views(worker, solid, seed, folder)
+    path, angle, scale = draw_views(worker, solid, seed, folder, LAMP_PARTS[family])
     begin = time.monotonic()
     try:
         sheet = worker.ask("open_sheet", str(path), angle)
@@ -65,14 +65,16 @@ def read_back(worker: Worker, family: str, seed: int, folder: Path) -> tuple[str
     return "right" if abs(made - meant) <= _SAME_SHARE * meant else "wrong", seconds
 
 
-def draw_views(worker: Worker, solid: object, seed: int, folder: Path) -> tuple[Path, str, float]:
+def draw_views(
+    worker: Worker, solid: object, seed: int, folder: Path, part: str = "exercise"
+) -> tuple[Path, str, float]:
     """Write three views of a solid as DXF, every other sheet in first angle; return its scale."""
     step, path = folder / f"solid-{seed}-{time.monotonic_ns()}.step", folder / "views.dxf"
     write_solid(solid, str(step), "classic")  # type: ignore[arg-type]
     angle = "first" if seed % 2 else "third"
     solid_there = ImportedSolid("classic", str(step), 0)
     shown = worker.ask("show_views", pose(solid_there), "three", angle)
-    page = views_sheet(shown.placed, TitleBlock("exercise", "classic"), angle)
+    page = views_sheet(shown.placed, TitleBlock("Skerry Lamp Works", part), angle)
     path.write_bytes(dxf_bytes(page.drawing))
     return path, angle, page.scale
 

@@ -454,3 +454,18 @@ FAMILIES: dict[str, Callable[[Dice], TopoDS_Shape]] = {
     "ribs to cylinders": ribbed,
     "skew planes": skew_cut,
 }
+
+LAMP_PARTS = {
+    "lying prisms": "ridge bar",
+    "any pyramids": "roof point",
+    "any cones": "smoke funnel",
+    "oblique cones": "wind scoop",
+    "shafts": "hoist spindle",
+    "tubes": "burner sleeve",
+    "balls": "finial",
+    "rings and rounds": "lens seat",
+    "on slopes": "hinge wedge",
+    "ribs to cylinders": "stay socket",
+    "skew planes": "corner shoe",
+}
+"""What each sort is at the Skerry Lamp Works."""

@@ -6,7 +6,7 @@ import random
 import numpy as np
 import pytest
 from bench.classics.__main__ import draw_views
-from bench.classics.families import FAMILIES
+from bench.classics.families import FAMILIES, LAMP_PARTS
 from bench.classics.shapes import volume
 
 from holoptic.part import ImportedSolid
@@ -35,7 +35,7 @@ READ = [("lying prisms", 1), ("lying prisms", 6), ("any pyramids", 0), ("any pyr
 @pytest.mark.parametrize(("family", "seed"), READ)
 def test_a_classic_is_read_back(worker, tmp_path, family, seed):
     solid = FAMILIES[family](random.Random(f"{family} {seed}"))
-    path, angle, scale = draw_views(worker, solid, seed, tmp_path)
+    path, angle, scale = draw_views(worker, solid, seed, tmp_path, LAMP_PARTS[family])
     sheet = worker.ask("open_sheet", str(path), angle)
     reading = worker.ask("read", tuple(sheet.arrangement.drawn_views()), "classic")
     assert reading.verdict == "unique", reading.notes
