@@ -40,6 +40,8 @@ _STEEPEST = TURN
 _SURFACE = 3
 _ABOUT_MM = 0.03
 """A free curve lies no further than this from its points (length, mm)."""
+_LEAST_STRETCH_MM = 0.2
+"""Stretches of lines that lean or are round say nothing where shorter than this (length, mm)."""
 _PARALLEL = LEANING
 """The sine of the angle below which two surfaces at one depth are the same one."""
 
@@ -339,7 +341,7 @@ def _of_piece(columns: Columns, view: ViewSpace, piece: ViewPiece) -> Iterator[D
     seen: Seen = "visible" if piece.visible else "hidden"
     is_plain = piece.is_level or piece.is_upright
     for low, high in pairwise(_shares(view, piece)):
-        if not is_plain and math.dist(piece.at(low), piece.at(high)) < 2 * _ABOUT_MM:
+        if not is_plain and math.dist(piece.at(low), piece.at(high)) < _LEAST_STRETCH_MM:
             continue  # where it is about to touch another line, a hair makes another surface
         for share in (0.5,) if is_plain else (0.2, 0.5, 0.8):
             place = piece.at(low + share * (high - low))
