@@ -166,7 +166,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Ctrl+B", tr("build a stack of cubes that becomes a part of the job")),
         (mark("A, B, C …"), tr("choose an answer, mark a place")),
         (
-            mark("arrows, Home, End, PgUp, PgDn"),
+            mark("arrows, Home, End, PgUp, PgDown"),
             tr("move the pen from dot to dot, the square in hand"),
         ),
         (mark("space"), tr("begin a line, end it; one cube more")),
