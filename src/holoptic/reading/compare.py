@@ -58,7 +58,10 @@ def _may_be_drawn(view: DrawnView, status: str) -> list[DrawnLine]:
 def _other_status(path, line: DrawnLine, visible, everything, view: str) -> list[Difference]:  # type: ignore[no-untyped-def]
     """Return the stretches of a line that are drawn in both, but with another status."""
     both = shapely.intersection(path, everything)
-    if line.status == "visible":
+    if visible.is_empty:
+        # where lines touch, both are lines and points: these cannot be laid over nothing
+        wrong = both if line.status == "visible" else shapely.LineString()
+    elif line.status == "visible":
         wrong = shapely.difference(both, visible)
     else:
         wrong = shapely.intersection(both, visible)
@@ -74,8 +77,9 @@ class _Ink:
         self._tree = shapely.STRtree(self._areas)
 
     def about(self, path: shapely.Geometry) -> shapely.Geometry:
-        """Return the room of those lines that come near a path."""
-        return shapely.union_all(self._areas[self._tree.query(path, "intersects")])
+        """Return the room of those lines that come near a path, an empty one where none does."""
+        near = self._areas[self._tree.query(path, "intersects")]
+        return shapely.union_all(near) if len(near) else shapely.Polygon()
 
 
 def _stretches(left: shapely.Geometry, *, view: str, kind: str, status: Status) -> list[Difference]:
