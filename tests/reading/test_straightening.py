@@ -102,6 +102,14 @@ def test_what_is_meant_as_it_is_stays(shapes):
     assert straightened(given_view) is given_view
 
 
+def test_pieces_as_short_as_a_slip_are_no_trouble():
+    bent = pieces((0.0, 0.0), (4.0, 3.0), [5.0, 5.0, 5.0], 0.002)
+    joint = bent[0].end
+    near = joint[0] + 0.001, joint[1]
+    *_, found = straightened(view(bent[0], Straight(near, joint), *bent[1:])).lines
+    assert off(found.shape.end, (0.0, 0.0), (4.0, 3.0)) < CLOSE
+
+
 def test_visible_and_hidden_pieces_are_no_line_together():
     first, second, third = pieces((0.0, 0.0), (4.0, 3.0), [5.0, 5.0, 5.0], 0.002)
     mixed = DrawnView("front", (*view(first, second).lines, *view(third, status="hidden").lines))

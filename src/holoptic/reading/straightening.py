@@ -20,7 +20,6 @@ from holoptic.reading.lines import (
     Bow,
     DrawnLine,
     DrawnView,
-    Free,
     Shape,
     Status,
     Straight,
@@ -150,12 +149,12 @@ def _rows(view: DrawnView) -> Iterator[_Row]:
 
 def _straight_path(shape: Shape) -> list[Vec2] | None:
     """Return the corners of a straight line, or of a curve that is one all but drawn."""
-    if isinstance(shape, Straight) and shape.start != shape.end:
+    if isinstance(shape, Bow) or math.dist(shape.start, shape.end) < _SLIP_MM:
+        return None
+    if isinstance(shape, Straight):
         return [shape.start, shape.end]
-    if isinstance(shape, Free) and math.dist(shape.start, shape.end) > _SLIP_MM:
-        path = [a for a, b in zip(shape.points, (*shape.points[1:], None), strict=True) if a != b]
-        return path if _bend(path) < _SLIP_MM else None
-    return None
+    path = [a for a, b in zip(shape.points, (*shape.points[1:], None), strict=True) if a != b]
+    return path if _bend(path) < _SLIP_MM else None
 
 
 def _runs_on(path: Sequence[Vec2], more: Sequence[Vec2]) -> bool:
@@ -174,6 +173,8 @@ def _row(numbers: tuple[int, ...], status: Status, corners: np.ndarray) -> _Row 
     """Return a row with the line that most of it lies on; None where it is drawn as one, or where
     hardly two pieces are in line.
     """
+    # the first step of a curve may be no longer than the slip with which it follows
+    corners = corners[np.append(True, np.diff(corners, axis=0).any(axis=1))]
     if len(corners) < 3 or _bend([_place(corner) for corner in corners]) < COINCIDENT_MM:
         return None
     steps = np.diff(corners, axis=0)
