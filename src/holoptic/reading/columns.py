@@ -8,7 +8,7 @@ in different ways at one depth.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal, NamedTuple
@@ -202,17 +202,10 @@ class Columns:
             column = self.column(view, at(off))
             return _lines(column), column.cells
 
-        low, high = -_ABOUT_MM, _ABOUT_MM
-        left = behind(low)
-        if behind(high) == left:
+        off = _change(behind, _ABOUT_MM)
+        if off is None:
             return None
-        while high - low > FINE:
-            middle = (low + high) / 2
-            if behind(middle) == left:
-                low = middle
-            else:
-                high = middle
-        found = at((low + high) / 2)
+        found = at(off)
         return None if _is_near_break(view, found) else found
 
     def on_outline(self, view: ViewSpace, place: Vec2, across: Vec2) -> Vec2:
@@ -228,17 +221,10 @@ class Columns:
         def met(off: float) -> list[tuple[int, int]]:
             return _lines(self.column(view, at(off)))
 
-        low, high = -ROUGH_MM, ROUGH_MM
-        first = met(low)
-        if first == met(high) or met(-ASIDE_MM) != met(ASIDE_MM):
+        off = _change(met, ROUGH_MM) if met(-ASIDE_MM) == met(ASIDE_MM) else None
+        if off is None:
             return place
-        while high - low > FINE:
-            middle = (low + high) / 2
-            if met(middle) == first:
-                low = middle
-            else:
-                high = middle
-        found = at((low + high) / 2)
+        found = at(off)
         is_outside = view.is_void[view.faces.face_at(found)] or view.is_beyond(found)
         return place if is_outside else found
 
@@ -264,6 +250,23 @@ class Columns:
             return
         groups = tuple(_groups(left, right, view.plane))
         yield Demand(view.plane.depth, place, seen, lines, groups, sort)
+
+
+def _change(told: Callable[[float], object], reach: float) -> float | None:
+    """Return how far beside a place, up to a reach, what is told there changes, by halving; None
+    where it is the same at both ends.
+    """
+    low, high = -reach, reach
+    first = told(low)
+    if told(high) == first:
+        return None
+    while high - low > FINE:
+        middle = (low + high) / 2
+        if told(middle) == first:
+            low = middle
+        else:
+            high = middle
+    return (low + high) / 2
 
 
 def _lines(column: Column) -> list[tuple[int, int]]:
