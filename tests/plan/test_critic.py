@@ -4,9 +4,11 @@ from dataclasses import replace
 
 import pytest
 
+from cast import crate, hole, prism
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
 from holoptic.job import alone, pose
+from holoptic.part import Face, Part
 from holoptic.pictorial import Picture
 from holoptic.plan import Plan
 from holoptic.plan.critic import RULES, Sitting, counts, criticise
@@ -22,7 +24,11 @@ PARTS = {part.source.name: part.source for part in read_job(job_path()).parts}
 
 
 def sitting(name: str, kind: str = "isometric", hidden: str = "omit") -> Sitting:
-    posed = pose(PARTS[name], kind)
+    return sitting_at(PARTS[name], kind, hidden)
+
+
+def sitting_at(part: Part, kind: str = "isometric", hidden: str = "omit") -> Sitting:
+    posed = pose(part, kind)
     lines = replace(posed.figure.lines, hidden=hidden)
     posed = replace(posed, figure=replace(posed.figure, lines=lines))
     plan = planning.plan(alone(posed), posed.id).plan
@@ -171,3 +177,11 @@ def test_a_middle_that_was_measured_though_its_corners_stand():
     found = spoilt(ring, *moves[:index], *measured, *moves[index + 1 :])
     assert "centres" not in broken(ring)
     assert "centres" in broken(found)
+
+
+def test_a_middle_of_a_step_that_was_measured(monkeypatch):
+    step = prism("step", outline=[(45, 18), (74, 18), (74, 31), (45, 31)])
+    part = Part("rack foot", crate(74, 46, 31), (step, hole("bore", Face.TOP, 14, 59.5, 23)))
+    assert "centres" not in broken(sitting_at(part))
+    monkeypatch.setattr("holoptic.plan.curve_work.find_middle", lambda *_: False)
+    assert "centres" in broken(sitting_at(part))

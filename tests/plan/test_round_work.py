@@ -114,6 +114,29 @@ def test_a_circle_at_another_depth_shifts_its_centres(worker):
     assert len(shifted.moves) < len(again.moves)
 
 
+def test_a_bore_in_the_middle_of_a_floor_is_centred_by_its_diagonals(worker):
+    step = prism("step", outline=[(45, 18), (74, 18), (74, 31), (45, 31)])
+    part = Part("rack foot", crate(74, 46, 31), (step, hole("bore", Face.TOP, 14, 59.5, 23)))
+    plan, proof = plan_of(worker, part)
+    assert proof.holds
+    bore = [move for move in plan.moves if move.phase == "carve: bore"]
+    centre = bore[1].makes[-1]
+    assert [move.verb for move in bore[:2]] == ["join", "join"]
+    assert plan.spots[centre] == (59.5, 23.0, 18.0)
+    # its radius is set off from there along both centre lines, once lifted and once kept
+    swung = [move for move in bore if move.verb == "swing"]
+    assert [move.uses[0] for move in swung] == [centre, centre]
+    assert not any(move.verb == "set off" for move in bore)
+
+
+def test_diagonals_that_hardly_cross_give_no_middle(worker):
+    step = prism("step", outline=[(67, 18), (74, 18), (74, 31), (67, 31)])
+    part = Part("rack edge", crate(74, 76, 31), (step, hole("bore", Face.TOP, 5, 70.5, 38)))
+    plan, proof = plan_of(worker, part)
+    assert proof.holds
+    assert not any("halfway" in move.text for move in plan.moves)
+
+
 def test_only_the_arcs_that_are_seen_are_drawn(worker):
     plan, proof = plan_of(worker, made("rounded end"))
     assert proof.holds

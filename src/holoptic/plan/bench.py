@@ -415,6 +415,20 @@ class Bench(MoveWriter):
             return spot in self.points
         return False
 
+    def swing_about(self, axis: int, centre: Vec3, sides: Sequence[Vec3], along: int) -> None:
+        """Set a radius off from a centre to both sides on its centre line along `axis`, where that
+        takes less than bringing the sides of the square, which run `along`, in from the crate.
+        """
+        if self.near_only or centre not in self.points:
+            return
+        if any(side in self.points or self.has_line(along, side) for side in sides):
+            return
+        from_crate = sum(self._line_cost(along, side, True) for side in sides)
+        on_centre_line = _NEW_SETTING + (2 + (not self.has_line(axis, centre))) * _NEW_LINE
+        if on_centre_line < from_crate:
+            line = self.ensure_line(axis, centre)
+            self._write_swing(axis, centre, sides[1], sides[0], line)
+
     def _write_swing(self, axis: int, centre: Vec3, spot: Vec3, other: Vec3, line: str) -> None:
         lift = self.lifting.lift(axis, centre, spot, self.operation)
         setting = lift.true_mm * self.view.axis_scale(axis) * self.setup.scale

@@ -243,7 +243,8 @@ class CurveWork:
     def _middle_of(self, rim: Rim) -> str:
         """Put the centre of a rim on the paper, by diagonals where it is the middle of a face."""
         centre = spot_of(rim.centre)
-        find_middle(self.bench, centre)
+        if rim.axis is not None:
+            find_middle(self.bench, centre, rim.axis)
         return self.bench.ensure_point(centre)
 
     # --- the square about a circle ----------------------------------------------------------
@@ -257,11 +258,14 @@ class CurveWork:
         centre = spot_of(rim.centre)
         self._middle_of(rim)
         axes = [axis for axis in range(3) if axis != rim.axis]
-        for axis, other in (axes, axes[::-1]):
+        for axis in axes:
             self.bench.ensure_line(axis, centre)
-            for sign in (-1, 1):
-                side = replace_axis(centre, other, centre[other] + sign * rim.arc.major)
-                self.bench.ensure_line(axis, spot_of(side))
+        for axis, other in (axes, axes[::-1]):
+            sides = [spot_of(replace_axis(centre, other, centre[other] + sign * rim.arc.major))
+                     for sign in (-1, 1)]  # fmt: skip
+            self.bench.swing_about(other, centre, sides, axis)
+            for side in sides:
+                self.bench.ensure_line(axis, side)
 
     def _corner(self, rim: Rim, index: int) -> tuple[Vec2, Vec3]:
         """Return the corner of the square between mid-points index and index + 1."""

@@ -1,4 +1,4 @@
-"""Middles of faces by their diagonals: nothing is measured where four corners stand."""
+"""Middles by diagonals: nothing is measured where four corners stand."""
 
 from __future__ import annotations
 
@@ -7,54 +7,75 @@ import math
 from holoptic.catalogue import later
 from holoptic.curves.vectors import Vec3
 from holoptic.plan.bench import Bench, line_key, replace_axis, spot_of
-from holoptic.tolerance import COINCIDENT_MM, PROVED_MM
+from holoptic.tolerance import PROVED_MM
+
+Corners = tuple[Vec3, Vec3, Vec3, Vec3]
+"""The corners of a rectangle, all the way round."""
 
 
-def find_middle(bench: Bench, spot: Vec3) -> bool:
-    """Mark the middle of a face of the crate by the face's diagonals; return whether that is what
-    the spot is and how it is found.
+_CLEARLY_DEG = 15.0
+"""Lines that cross at less leave it open where they do."""
+
+
+def find_middle(bench: Bench, spot: Vec3, normal: int) -> bool:
+    """Mark a spot by the diagonals of a rectangle whose middle it is, square to the axis `normal`:
+    a face of the crate or of a feature whose corners stand. Return whether it is marked so.
 
     It is measured where a line through it stands already: that is one setting, and the diagonals
     are two lines. Source: handbook, work in order, step 5.
     """
-    corners = _corners_about(bench, spot)
-    if spot in bench.points or not corners:
+    corners = None if spot in bench.points else _corners_about(bench, spot, normal)
+    within = [axis for axis in range(3) if axis != normal]
+    if corners is None or any(_leads_through(bench, axis, spot) for axis in within):
         return False
-    (one, opposite), (other, last) = corners
-    if not all(corner in bench.points for corner in (one, opposite, other, last)):
-        return False
-    within = [axis for axis in range(3) if one[axis] != opposite[axis]]
-    if any(bench.has_line(axis, spot) or bench.known_on(axis, spot) for axis in within):
-        return False
+    one, other, opposite, last = corners
     first, second = _diagonal(bench, one, opposite), _diagonal(bench, other, last)
     told = bench.told(first), bench.told(second)
     name = bench.name_point(spot)
-    words = later("Mark {name}, the middle of the face, where {first} and {second} cross.",
-                  name=name, first=told[0], second=told[1])  # fmt: skip
+    what = _FACE if _is_of_crate(bench, one, opposite, within) else _RECTANGLE
+    words = later("Mark {name}, {middle}, where {first} and {second} cross.",
+                  name=name, middle=what, first=told[0], second=told[1])  # fmt: skip
     bench.mark_crossing(
         (first, second), name, words,
-        lambda _, other: later("It meets {other} at {name}, the middle of the face.",
-                               other=other, name=name),
+        lambda _, other: later("It meets {other} at {name}, {middle}.",
+                               other=other, name=name, middle=what),
     )  # fmt: skip
     return True
 
 
-def _corners_about(bench: Bench, spot: Vec3) -> tuple[tuple[Vec3, Vec3], tuple[Vec3, Vec3]] | None:
-    """Return the pairs of opposite corners of the crate's face that a spot is the middle of."""
-    frame = bench.frame
-    inner = frame.inner_axes(spot)
-    if len(inner) != 2:
-        return None
-    low, high = frame.low, frame.high
-    if any(abs(low[axis] + high[axis] - 2 * spot[axis]) > COINCIDENT_MM for axis in inner):
-        return None
-    a, b = inner
+_FACE = later("the middle of the face")
+_RECTANGLE = later("halfway between the four corners")
 
-    def corner(far_a: bool, far_b: bool) -> Vec3:
-        there = replace_axis(spot, a, frame.bound(a, far_a))
-        return spot_of(replace_axis(there, b, frame.bound(b, far_b)))
 
-    return (corner(False, False), corner(True, True)), (corner(True, False), corner(False, True))
+def _leads_through(bench: Bench, axis: int, spot: Vec3) -> bool:
+    return bench.has_line(axis, spot) or bench.known_on(axis, spot) is not None
+
+
+def _corners_about(bench: Bench, spot: Vec3, normal: int) -> Corners | None:
+    """Return the largest rectangle of lettered spots, its sides along axes, about a spot."""
+    a, b = (axis for axis in range(3) if axis != normal)
+    found: list[tuple[float, Corners]] = []
+    for corner in bench.points:
+        if corner[normal] == spot[normal] and corner[a] < spot[a] and corner[b] < spot[b]:
+            beside = spot_of(replace_axis(corner, a, 2 * spot[a] - corner[a]))
+            behind = spot_of(replace_axis(corner, b, 2 * spot[b] - corner[b]))
+            opposite = spot_of(replace_axis(beside, b, behind[b]))
+            corners = corner, beside, opposite, behind
+            if all(each in bench.points for each in corners) and _cross_clearly(bench, corners):
+                found.append((math.dist(corner, opposite), corners))
+    return max(found)[1] if found else None
+
+
+def _cross_clearly(bench: Bench, corners: Corners) -> bool:
+    """Say whether the diagonals of a rectangle cross clearly enough on paper to mark where."""
+    (a, b), (c, d), (e, f), (g, h) = (bench.places[bench.points[spot]] for spot in corners)
+    turns = [math.degrees(math.atan2(y, x)) for x, y in ((e - a, f - b), (g - c, h - d))]
+    return abs((turns[0] - turns[1] + 90) % 180 - 90) > _CLEARLY_DEG
+
+
+def _is_of_crate(bench: Bench, one: Vec3, opposite: Vec3, within: list[int]) -> bool:
+    return all(bench.frame.is_bound(axis, spot[axis]) for spot in (one, opposite)
+               for axis in within)  # fmt: skip
 
 
 def _diagonal(bench: Bench, start: Vec3, end: Vec3) -> str:

@@ -171,7 +171,7 @@ def _draw_centre_lines(bench: Bench, intended: Intended) -> None:
             continue
         centre = spot_of(rim.centre)
         foot = bench.foot(rim.axis, centre)
-        find_middle(bench, foot)
+        find_middle(bench, foot, rim.axis)
         for axis in range(3):
             if axis != rim.axis:
                 bench.ensure_line(axis, foot)
