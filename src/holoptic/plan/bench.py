@@ -22,14 +22,13 @@ from holoptic.plan.instruments import (
     square_for,
 )
 from holoptic.plan.lifting import Lifting, lifted
+from holoptic.plan.middles import find_middle
 from holoptic.plan.moves import Lift, Setup
 from holoptic.plan.slants import Slants
+from holoptic.plan.spots import CrateFrame, LineKey, line_key, replace_axis, spot_of
 from holoptic.plan.writing import MoveWriter
 from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 from holoptic.units.spoken import on_rule
-
-LineKey = tuple[int, float, float]
-"""An axis line: its axis and the two other coordinates."""
 
 _WORTH_SAYING_MM = 0.5
 """What a line shorter than this is true size, nobody asks."""
@@ -38,49 +37,11 @@ _IMPOSSIBLE = math.inf
 _NEW_LINE = 1.0
 _NEW_SETTING = 1.25
 """A setting costs more than a parallel: carrying a distance beats measuring it again."""
+_DIAGONALS = 2.5 * _NEW_LINE
+"""What the middle of four corners costs: two diagonals, and looking which."""
 _RAISED_CRATE = 4.0
 _FAR_SIDE = 0.05
 """Working on the hidden side of the crate is possible but less clear."""
-
-
-def spot_of(point: Vec3) -> Vec3:
-    """Return the point rounded so that equal places compare equal."""
-    x, y, z = point
-    return round(x, 6) + 0.0, round(y, 6) + 0.0, round(z, 6) + 0.0
-
-
-@dataclass(frozen=True)
-class CrateFrame:
-    """The crate on the drawing board: its bounds, and the corner the work starts from."""
-
-    low: Vec3
-    high: Vec3
-    near: tuple[int, int, int]
-
-    def bound(self, axis: int, far: bool) -> float:
-        """Return the coordinate of one end of the crate along an axis."""
-        return self.high[axis] if far else self.low[axis]
-
-    def start_corner(self) -> Vec3:
-        """Return the end of the near upright edge that the three axes start from."""
-        above = self.near[2] > 0
-        return (
-            self.bound(0, self.near[0] > 0),
-            self.bound(1, self.near[1] > 0),
-            self.bound(2, not above),
-        )
-
-    def is_bound(self, axis: int, value: float) -> bool:
-        """Say whether a coordinate lies on the crate."""
-        return value in (self.low[axis], self.high[axis])
-
-    def inner_axes(self, spot: Vec3) -> list[int]:
-        """Return the axes along which a spot lies between the crate's ends."""
-        return [axis for axis in range(3) if not self.is_bound(axis, spot[axis])]
-
-    def on_hidden_side(self, axis: int, far: bool) -> bool:
-        """Say whether one end of the crate along an axis is turned away from the viewer."""
-        return far != (self.near[axis] > 0)
 
 
 @dataclass(frozen=True)
@@ -319,6 +280,8 @@ class Bench(MoveWriter):
         crossing_cost, axes = self._best_crossing(spot, inner)
         if len(inner) == 1 and self._setting_cost(inner[0], spot) < crossing_cost:
             self._set_off(inner[0], spot)
+        elif crossing_cost > _DIAGONALS and find_middle(self, spot, *range(3)):
+            pass
         else:
             self._cross(spot, axes)
         return self.points[spot]
@@ -670,19 +633,6 @@ _WAY_WORDS = (
     (later("forward along the depth"), later("back along the depth")),
     (later("down the height"), later("up the height")),
 )
-
-
-def line_key(axis: int, spot: Vec3) -> LineKey:
-    """Return the key of the axis line through a spot."""
-    one, two = (spot[other] for other in range(3) if other != axis)
-    return axis, one, two
-
-
-def replace_axis(spot: Vec3, axis: int, value: float) -> Vec3:
-    """Return the spot with one coordinate changed."""
-    changed = list(spot)
-    changed[axis] = value
-    return changed[0], changed[1], changed[2]
 
 
 def _half_turn(angle: float) -> float:

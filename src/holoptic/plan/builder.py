@@ -15,7 +15,7 @@ from holoptic.job import LineSchool
 from holoptic.part import Part, Source, Whole
 from holoptic.part.seat import seat_of
 from holoptic.pictorial import Picture, Stroke
-from holoptic.plan.bench import Bench, CrateFrame, replace_axis, spot_of
+from holoptic.plan.bench import Bench
 from holoptic.plan.centre_work import draw_centre_line
 from holoptic.plan.completing import Draft, completed, drafted
 from holoptic.plan.controls import CLOSURE
@@ -38,6 +38,7 @@ from holoptic.plan.moves import (
 )
 from holoptic.plan.numbering import list_parts, number_parts
 from holoptic.plan.sheet_work import find_start, lay_out_sheet
+from holoptic.plan.spots import CrateFrame, replace_axis, spot_of
 from holoptic.plan.strategies import prepare, take_notes, usual_way
 from holoptic.solid.pieces import SolidFacts
 from holoptic.tolerance import GIVEN_MM, PARALLEL
@@ -89,7 +90,7 @@ def draft_plan(intended: Intended, setup: Setup, way: Way) -> DraftedPlan:
     if intended.scale != setup.scale:
         raise ValueError("the constructions were chosen for another scale than the sheet's")
     planner = _Planner(intended, setup, way)
-    draft = drafted(planner.write(), way.order)
+    draft = drafted(planner.write(), way.order, planner.features())
     spots = {name: spot for spot, name in planner.bench.points.items()}
     return DraftedPlan(intended, setup, way, draft, spots)
 
@@ -167,6 +168,10 @@ class _Planner:
         if bench.setup.table is not None:
             list_parts(bench, bench.setup.table)
         return bench.moves
+
+    def features(self) -> dict[str, str]:
+        """Return the name of the feature that each stroke belongs to, of a whole of the part."""
+        return {stroke.id: operation_name(stroke, self.source) for stroke in self.intended.drawn}
 
     def _features(self, strokes: Sequence[Stroke]) -> None:
         """Draw feature by feature. A line that ends behind something still to come is drawn light

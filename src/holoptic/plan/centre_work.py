@@ -7,8 +7,9 @@ import math
 from holoptic.catalogue import later
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.pictorial import Stroke
-from holoptic.plan.bench import Bench, spot_of
+from holoptic.plan.bench import Bench
 from holoptic.plan.instruments import PENCIL
+from holoptic.plan.spots import spot_of
 from holoptic.tolerance import ROUNDING
 from holoptic.units.spoken import on_rule
 

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from holoptic.job import Order, Outfit
 from holoptic.plan.controls import with_controls
 from holoptic.plan.drafter import Drafter
-from holoptic.plan.economy import needed, share_settings
+from holoptic.plan.economy import marked_with_lines, needed, share_settings
 from holoptic.plan.effort import effort_of
 from holoptic.plan.finishing import finished
 from holoptic.plan.hand import Hand
 from holoptic.plan.moves import Budget, Effort, Move, Saving, Setup
+from holoptic.plan.postponing import postponed
 from holoptic.plan.schedule import batched
 from holoptic.plan.too_short import told_where_too_short
 
@@ -41,14 +42,16 @@ class Completed:
     budget: Budget
 
 
-def drafted(written: Sequence[Move], order: Order) -> Draft:
-    """Return moves without what nothing hangs on, their settings shared, batched if that is the
-    order.
+def drafted(
+    written: Sequence[Move], order: Order, features: Mapping[str, str] | None = None
+) -> Draft:
+    """Return moves without what nothing hangs on, their settings shared; batched if that is the
+    order, else each with the feature that needs it. `features` has that of each stroke by name.
     """
     kept = needed(written)
-    moves, saving = share_settings(kept), None
+    moves, saving = share_settings(marked_with_lines(postponed(kept, features or {}))), None
     if order == "batched":
-        before, (reordered, least) = effort_of(moves), batched(kept)
+        before, (reordered, least) = effort_of(moves), batched(marked_with_lines(kept))
         moves = share_settings(reordered)
         saving = Saving(before, effort_of(moves), least)
     return Draft(tuple(moves), saving, Drafter().carry_out(moves))

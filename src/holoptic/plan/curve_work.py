@@ -19,7 +19,7 @@ from holoptic.curves.paper import direction, offset_from_line
 from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, add, apply, cross
 from holoptic.job import HandWays
-from holoptic.plan.bench import Bench, replace_axis, spot_of
+from holoptic.plan.bench import Bench
 from holoptic.plan.instruments import (
     COMPASS,
     DIVIDERS,
@@ -30,6 +30,7 @@ from holoptic.plan.instruments import (
     square_along,
 )
 from holoptic.plan.middles import find_middle
+from holoptic.plan.spots import replace_axis, spot_of
 from holoptic.tolerance import EXACT_MM, SHARE
 from holoptic.units.spoken import on_rule
 

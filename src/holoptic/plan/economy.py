@@ -24,10 +24,10 @@ def needed(moves: Sequence[Move]) -> list[Move]:
         if is_end or used.intersection(move.makes):
             used.update(move.uses)
             kept.append(move)
-    return _marked_with_lines(kept[::-1])
+    return kept[::-1]
 
 
-def _marked_with_lines(moves: Sequence[Move]) -> list[Move]:
+def marked_with_lines(moves: Sequence[Move]) -> list[Move]:
     """Return the moves with crossings marked in the move before, where that draws one of the lines:
     whoever draws a line marks at once where it meets another.
     """

@@ -15,7 +15,7 @@ from holoptic.curves.vectors import Vec2, Vec3
 from holoptic.part import Basic, Crate, Part, Polygon, Pyramid, Round, Source, basics
 from holoptic.part.operations import extent_mm
 from holoptic.part.seat import AS_DESCRIBED, Seat
-from holoptic.plan.bench import Bench, Carry, spot_of
+from holoptic.plan.bench import Bench, Carry
 from holoptic.plan.instruments import COMPASS, RULE, SQUARE_30, T_SQUARE
 from holoptic.plan.moves import (
     BORDER_CORNER,
@@ -25,6 +25,7 @@ from holoptic.plan.moves import (
     FIGURE_UPRIGHT,
     Setup,
 )
+from holoptic.plan.spots import spot_of
 from holoptic.tolerance import COINCIDENT_MM, FINE
 from holoptic.units.spoken import on_rule
 

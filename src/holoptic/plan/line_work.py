@@ -13,9 +13,10 @@ from holoptic.curves.space import EllipticArc
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.part import Part, Source, Whole
 from holoptic.pictorial import Stroke
-from holoptic.plan.bench import Bench, spot_of
+from holoptic.plan.bench import Bench
 from holoptic.plan.curve_work import CurveWork
 from holoptic.plan.instruments import PENCIL, STRAIGHTEDGE
+from holoptic.plan.spots import spot_of
 from holoptic.tolerance import KERNEL_MM, ON_CURVE_MM, ON_PAPER_MM, ROUNDING
 
 _CLEARLY_NEARER, _JUST_NEARER = 0.8, 0.98

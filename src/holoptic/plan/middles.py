@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
 from holoptic.catalogue import later
 from holoptic.curves.vectors import Vec3
-from holoptic.plan.bench import Bench, line_key, replace_axis, spot_of
+from holoptic.plan.spots import line_key, replace_axis, spot_of
 from holoptic.tolerance import PROVED_MM
+
+if TYPE_CHECKING:
+    from holoptic.plan.bench import Bench
 
 Corners = tuple[Vec3, Vec3, Vec3, Vec3]
 """The corners of a rectangle, all the way round."""
@@ -17,17 +21,26 @@ _CLEARLY_DEG = 15.0
 """Lines that cross at less leave it open where they do."""
 
 
-def find_middle(bench: Bench, spot: Vec3, normal: int) -> bool:
-    """Mark a spot by the diagonals of a rectangle whose middle it is, square to the axis `normal`:
-    a face of the crate or of a feature whose corners stand. Return whether it is marked so.
+def find_middle(bench: Bench, spot: Vec3, *normals: int) -> bool:
+    """Mark a spot by the diagonals of a rectangle whose middle it is, square to one of the axes
+    `normals`: a face of the crate or of a feature whose corners stand. Return whether it is marked.
 
     It is measured where a line through it stands already: that is one setting, and the diagonals
     are two lines. Source: handbook, work in order, step 5.
     """
-    corners = None if spot in bench.points else _corners_about(bench, spot, normal)
-    within = [axis for axis in range(3) if axis != normal]
-    if corners is None or any(_leads_through(bench, axis, spot) for axis in within):
+    if spot in bench.points:
         return False
+    for normal in normals:
+        within = [axis for axis in range(3) if axis != normal]
+        if not any(_leads_through(bench, axis, spot) for axis in within):
+            corners = _corners_about(bench, spot, normal)
+            if corners is not None:
+                _cross_diagonals(bench, spot, corners, within)
+                return True
+    return False
+
+
+def _cross_diagonals(bench: Bench, spot: Vec3, corners: Corners, within: list[int]) -> None:
     one, other, opposite, last = corners
     first, second = _diagonal(bench, one, opposite), _diagonal(bench, other, last)
     told = bench.told(first), bench.told(second)
@@ -40,7 +53,6 @@ def find_middle(bench: Bench, spot: Vec3, normal: int) -> bool:
         lambda _, other: later("It meets {other} at {name}, {middle}.",
                                other=other, name=name, middle=what),
     )  # fmt: skip
-    return True
 
 
 _FACE = later("the middle of the face")

@@ -61,6 +61,17 @@ CUT_PLANE, CUT_FACE = "cutting plane", "cut face: "
 """The phase in which the plane of a cut is laid, and what those begin with that draw what it meets.
 """
 
+_CARVING = ("carve: ", "part: ", CUT_FACE)
+
+
+def feature_of(phase: str) -> str | None:
+    """Return the feature, or the part of a whole, that a phase works on; None for no single one."""
+    for kind in _CARVING:
+        if phase.startswith(kind):
+            return phase[len(kind) :]
+    return None
+
+
 CUTTING_LINES = "cutting lines"
 HATCHING, DIMENSIONS, LETTERING, SHADING = "hatching", "dimensions", "lettering", "shading"
 """The phases of the last moves of a finished sheet."""

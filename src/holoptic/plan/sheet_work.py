@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from holoptic.catalogue import Saying, later, sentences
-from holoptic.plan.bench import Bench, spot_of
+from holoptic.plan.bench import Bench
 from holoptic.plan.instruments import RULE, SOFT_PENCIL, SQUARE_30, T_SQUARE
 from holoptic.plan.moves import (
     BORDER_CORNER,
@@ -15,6 +15,7 @@ from holoptic.plan.moves import (
     PAPER_CORNER,
     BlankSheet,
 )
+from holoptic.plan.spots import spot_of
 from holoptic.plan.writing import MoveWriter
 from holoptic.units.spoken import on_rule
 

@@ -11,10 +11,11 @@ from holoptic.curves.vectors import Vec3
 from holoptic.job import HandWays, Order, Strategy
 from holoptic.part import Part, Polygon, basics
 from holoptic.part.operations import extent_mm
-from holoptic.plan.bench import Bench, spot_of
+from holoptic.plan.bench import Bench
 from holoptic.plan.figure_work import FigureWork
 from holoptic.plan.middles import find_middle
 from holoptic.plan.moves import Way
+from holoptic.plan.spots import spot_of
 from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 
 STRATEGY_TITLES: dict[Strategy, str] = {

@@ -10,9 +10,8 @@ from holoptic.catalogue import tr
 from holoptic.plan.critic.remarks import Remark
 from holoptic.plan.critic.sitting import Sitting
 from holoptic.plan.instruments import PENCIL
-from holoptic.plan.moves import CUT_FACE, Move
+from holoptic.plan.moves import CUT_FACE, Move, feature_of
 
-_CARVING = ("carve: ", "part: ", CUT_FACE)
 _FIRM = "firm in"
 _ENDING = ("meet", "nearest", "touch")
 _SHAPES = ("touch", "curve", "arc", "same arc", "circle", "trammel", "freehand", "join")
@@ -26,14 +25,6 @@ def judge_sequence(sitting: Sitting) -> Iterator[Remark]:
     yield from _ahead_of_time(sitting)
     if way.firming == "soon":
         yield from _late(sitting)
-
-
-def feature_of(phase: str) -> str | None:
-    """Return the feature that a phase works on, None for one that works on no single one."""
-    for kind in _CARVING:
-        if phase.startswith(kind):
-            return phase[len(kind) :]
-    return None
 
 
 def _strokes(sitting: Sitting) -> dict[str, str]:
