@@ -183,5 +183,17 @@ def test_a_middle_of_a_step_that_was_measured(monkeypatch):
     step = prism("step", outline=[(45, 18), (74, 18), (74, 31), (45, 31)])
     part = Part("rack foot", crate(74, 46, 31), (step, hole("bore", Face.TOP, 14, 59.5, 23)))
     assert "centres" not in broken(sitting_at(part))
-    monkeypatch.setattr("holoptic.plan.curve_work.find_middle", lambda *_: False)
+    monkeypatch.setattr("holoptic.plan.middles._corners_about", lambda *_: None)
     assert "centres" in broken(sitting_at(part))
+
+
+def test_what_stands_already(bracket):
+    moves = list(bracket.plan.moves)
+    index = next(i for i, move in enumerate(moves) if move.verb == "meet")
+    again = replace(moves[index], makes=("Y9",))
+    found = spoilt(bracket, *moves[: index + 1], again, *moves[index + 1 :])
+    assert any("stands already" in str(remark) for remark in criticise(found))
+    line = next(move for move in moves if move.verb == "parallel" and len(move.makes) == 1)
+    again = replace(line, makes=("depth 99",))
+    found = spoilt(bracket, *moves[: line.n], again, *moves[line.n :])
+    assert any("depth 99 stands already" in str(remark) for remark in criticise(found))

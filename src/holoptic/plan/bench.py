@@ -26,7 +26,7 @@ from holoptic.plan.middles import find_middle
 from holoptic.plan.moves import Lift, Setup
 from holoptic.plan.slants import Slants
 from holoptic.plan.spots import CrateFrame, LineKey, line_key, replace_axis, spot_of
-from holoptic.plan.writing import MoveWriter
+from holoptic.plan.writing import MoveWriter, both_rounded
 from holoptic.tolerance import COINCIDENT_MM, ROUNDING
 from holoptic.units.spoken import on_rule
 
@@ -93,14 +93,13 @@ class Bench(MoveWriter):
         self.operation: int | None = None
         self.points: dict[Vec3, str] = {}
         self.lines: dict[LineKey, str] = {}
-        self._on_paper: dict[tuple[int, float], tuple[str, float]] = {}
         self._on_line: dict[LineKey, list[Vec3]] = defaultdict(list)
         self._reference: dict[int, str] = {}
         self._line_counts = [0, 0, 0]
         self._letters: dict[Vec2, str] = {}
         self._axis_lines: dict[str, tuple[int, Vec3]] = {}
         self._joins: dict[tuple[str, str], str] = {}
-        self.slants = Slants(self.write)
+        self.slants = Slants(self.write, self.tell, self._standing_through)
 
     # --- letters ----------------------------------------------------------------------------
 
@@ -114,8 +113,12 @@ class Bench(MoveWriter):
 
     def letter_at(self, spot: Vec3) -> str | None:
         """Return the letter that stands where a spot falls on the paper, if there is one."""
-        x, y = apply(self.view.matrix, spot)
-        return self._letters.get((round(x, 4) + 0.0, round(y, 4) + 0.0))
+        return self.letter_on(apply(self.view.matrix, spot))
+
+    def letter_on(self, place: Vec2) -> str | None:
+        """Return the letter that stands at a place of the picture, if there is one."""
+        near = ((x, y) for x in both_rounded(place[0], 4) for y in both_rounded(place[1], 4))
+        return next((self._letters[each] for each in near if each in self._letters), None)
 
     def name_place(self, place: Vec2) -> str:
         """Give a place the next free letter; return it."""
@@ -141,18 +144,11 @@ class Bench(MoveWriter):
 
         Nothing is planned on such chances, but no line is drawn twice either.
         """
-        offset = self._paper_offset(axis, spot)
-        name, known = self._on_paper.get((axis, round(offset, 3)), ("", math.inf))
-        if abs(known - offset) > COINCIDENT_MM:
+        name = self.standing(apply(self.view.matrix, spot), self.view.axis_angle(axis))
+        if name is None:
             return False
         self.lines[line_key(axis, spot)] = name
         return True
-
-    def _paper_offset(self, axis: int, spot: Vec3) -> float:
-        """Return how far an axis line lies from the origin of the picture, mm on paper."""
-        x, y = apply(self.view.matrix, spot)
-        turn = math.radians(self.view.axis_angle(axis))
-        return y * math.cos(turn) - x * math.sin(turn)
 
     def ensure_line(self, axis: int, spot: Vec3, meeting: tuple[Vec3, int] | None = None) -> str:
         """Draw the axis line through a spot unless it is there.
@@ -228,12 +224,18 @@ class Bench(MoveWriter):
     def join_letters(self, one: str, other: str, note: Saying = "") -> str:
         """Join two letters by a straight line unless that is drawn; return the line's name."""
         first, second = sorted((one, other))
+        standing = self.standing_between(one, other)
+        if standing is not None:
+            return standing
         if (first, second) not in self._joins:
             name = tr("line {ends}", ends=f"{first}{second}")
             self._joins[first, second] = name
             self.tell(name, later("the line from {first} to {second}", first=first, second=second))
             self.rule_through(name, first, second, note)
         return self._joins[first, second]
+
+    def _standing_through(self, letter: str, angle: float) -> str | None:
+        return self.standing(self.places[letter], angle)
 
     def name_line(self, axis: int) -> str:
         """Return a name that no other line has, such as `height 3`."""
@@ -243,8 +245,7 @@ class Bench(MoveWriter):
     def register_line(self, axis: int, spot: Vec3, name: str) -> None:
         """Say that a line is the axis line through a spot."""
         self.lines[line_key(axis, spot)] = name
-        offset = self._paper_offset(axis, spot)
-        self._on_paper[axis, round(offset, 3)] = name, offset
+        self.note_line(name, apply(self.view.matrix, spot), self.view.axis_angle(axis))
         self._axis_lines[name] = axis, spot
         self._reference.setdefault(axis, name)
 
@@ -274,6 +275,10 @@ class Bench(MoveWriter):
         """Put a spot on the paper in the cheapest way; return its name."""
         if spot in self.points:
             return self.points[spot]
+        known = self.letter_at(spot)
+        if known is not None:
+            self.adopt(spot, known)
+            return known
         if self._raise_apex(spot) or self._raise(spot):
             return self.points[spot]
         inner = self.frame.inner_axes(spot)

@@ -314,6 +314,10 @@ class CurveWork:
                 self._lines[key] = line
                 return line
         angle = math.degrees(math.atan2(along[1], along[0])) % 180
+        standing = self.bench.standing(place, angle)
+        if standing is not None:
+            self._lines[key] = standing
+            return standing
         line = self._name(tr("square line"))
         self.bench.tell(line, later("the perpendicular at {mid}", mid=mid))
         self.bench.slants.draw(
@@ -334,6 +338,11 @@ class CurveWork:
             return self._lines[key]
         centre = self._middle_of(rim)
         ellipse = rim.construction.ellipse
+        turn = math.degrees(ellipse.turn) + (0.0 if long else 90.0)
+        standing = self.bench.standing(ellipse.centre, turn)
+        if standing is not None:
+            self._lines[key] = standing
+            return standing
         name = self._name(tr("long axis") if long else tr("short axis"))
         self.bench.tell(name, later("the long axis through {centre}", centre=centre) if long else
                         later("the short axis through {centre}", centre=centre))  # fmt: skip

@@ -158,6 +158,9 @@ class LineWork:
         return line
 
     def _joined(self, start: str, end: str) -> str:
+        standing = self.bench.standing_between(start, end)
+        if standing is not None:
+            return standing
         self._count += 1
         line = f"outline {self._count}"
         self.bench.tell(line, later("the line from {first} to {second}", first=start, second=end))
@@ -232,6 +235,9 @@ class LineWork:
                 if math.dist(join, place) < KERNEL_MM and made.rim.construction.method != "offsets":
                     return self.curves.begins_at(made.rim, k)
         item = self.curves.item_at(made, place)
+        known = self.bench.letter_on(place)
+        if known is not None:
+            return known
         what = (
             later("where to begin on {curve}", curve=self.bench.told(item))
             if made.is_whole
@@ -258,13 +264,16 @@ class LineWork:
     def _meet(self, stroke: Stroke, end: End) -> str:
         other = self._strokes[end.other or ""]
         one, two = self._item(stroke, end.place), self._item(other, end.place)
-        shared = self._ends.get((other.id, end.place))
+        shared = self._ends.get((other.id, end.place)) or self._standing(end)
         if shared is not None:
             return shared
         hint = self._hint(one, two, end.place)
         if hint is None:
             # two crossings close to each other: the offsets of the true end tell which
             self.bench.plot([spot_of(end.spot)], later("near a crossing"))
+            marked = self._standing(end)
+            if marked is not None:
+                return marked
             hint = self._hint(one, two, end.place, _JUST_NEARER)
             if hint is None:
                 return self._plotted(stroke, end)
@@ -286,6 +295,13 @@ class LineWork:
         )
         self._adopt(end, name)
         return name
+
+    def _standing(self, end: End) -> str | None:
+        """Return the letter that stands where a stroke ends, if there is one."""
+        known = self.bench.letter_on(end.place)
+        if known is not None:
+            self._adopt(end, known)
+        return known
 
     def _adopt(self, end: End, name: str) -> None:
         """Remember the spot of the part that a crossing on paper shows."""

@@ -32,8 +32,14 @@ class Writer(Protocol):
 class Slants:
     """Draws lines at an angle; remembers which directions are on the paper."""
 
-    def __init__(self, write: Writer) -> None:
-        self._write = write
+    def __init__(
+        self, write: Writer, tell: Callable[[str, Saying], None],
+        standing: Callable[[str, float], str | None],
+    ) -> None:  # fmt: skip
+        """Take what writes moves, what says the words for a line, and what finds the line that
+        runs through a letter in a direction.
+        """
+        self._write, self._tell, self._standing = write, tell, standing
         self._drawn: dict[float, str] = {}
         self._count = 0
 
@@ -82,39 +88,24 @@ class Slants:
         level, mark, upright, end = (tr(what, count=self._count) for what in _HELPING_NAMES)
         run, rise = run_and_rise(angle + 180 if back else angle)
         across, up = on_rule(abs(run)), on_rule(abs(rise))
-        self._write(
-            "draw",
-            T_SQUARE,
-            (point,),
-            (level,),
-            later(
-                "No square has the angle of the next line: to find it by two points, draw a "
-                "light level line through {point}.",
-                point=point,
-            ),
-            angle=0.0,
-        )
-        self._write(
-            "set off",
-            RULE,
-            (point, level),
-            (mark,),
-            (
-                later(
-                    "Along the level line through {point} set off {size} to the right: a mark.",
-                    size=across,
-                    point=point,
-                )
-                if run > 0
-                else later(
-                    "Along the level line through {point} set off {size} to the left: a mark.",
-                    size=across,
-                    point=point,
-                )
-            ),
-            setting=abs(run),
-            angle=0.0 if run > 0 else 180.0,
-        )
+        standing = self._standing(point, 0.0)
+        if standing is None:
+            self._write("draw", T_SQUARE, (point,), (level,),
+                        later("No square has the angle of the next line: to find it by two "
+                              "points, draw a light level line through {point}.", point=point),
+                        angle=0.0)  # fmt: skip
+            self._tell(level, later("the level line through {middle}", middle=point))
+        words = (
+            later("Along the level line through {point} set off {size} to the right: a mark.",
+                  size=across, point=point)
+            if run > 0
+            else later("Along the level line through {point} set off {size} to the left: a mark.",
+                       size=across, point=point)
+        )  # fmt: skip
+        why = later("No square has the angle of the next line: it is found by two points.")
+        self._write("set off", RULE, (point, standing or level), (mark,),
+                    words if standing is None else sentences(why, words),
+                    setting=abs(run), angle=0.0 if run > 0 else 180.0)  # fmt: skip
         self._write("draw", square_for(90.0) or "", (mark,), (upright,),
                     later("Through the mark draw a light upright."), angle=90.0)  # fmt: skip
         self._write(

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Iterator
 
 from holoptic.catalogue import tr
+from holoptic.curves.vectors import Vec2
 from holoptic.plan.critic.distances import axis_of
 from holoptic.plan.critic.remarks import Remark
 from holoptic.plan.critic.sitting import Sitting
@@ -24,6 +26,7 @@ _OF_A_SLOPE = (": a mark.", ": the second mark.")
 def judge_thrift(sitting: Sitting) -> Iterator[Remark]:
     """Yield moves without use, distances measured twice, halves that are not swung over."""
     yield from _useless(sitting)
+    yield from _made_twice(sitting)
     yield from _measured_twice(sitting)
     yield from _not_swung(sitting)
 
@@ -35,6 +38,44 @@ def _useless(sitting: Sitting) -> Iterator[Remark]:
         if not is_end and not used.intersection(move.makes):
             yield Remark("thrift", move.n, tr("nothing hangs on it: {text}", text=move.text))
         used.update(move.uses)
+
+
+def _made_twice(sitting: Sitting) -> Iterator[Remark]:
+    """Yield points marked where a letter stands, and lines drawn where one lies already.
+
+    Borders and what is drawn for them are no lines of the drawing.
+    """
+    if sitting.picture is None:
+        return
+    letters: dict[Vec2, str] = {}
+    lines: dict[Vec2, str] = {}
+    for move in sitting.plan.moves:
+        if move.phase in _METHOD_PHASES[:2]:
+            continue
+        for name in move.makes:
+            at = _place_of(sitting, name)
+            known = letters if name in sitting.letters else lines
+            is_marked = move.verb == "meet" or name in sitting.paper.lines
+            if at is not None and at in known and is_marked and move.verb != "touch":
+                yield Remark("thrift", move.n, tr("{name} stands already: {other}", name=name,
+                                                  other=known[at]))  # fmt: skip
+            elif at is not None and known.get(at) is None:
+                known[at] = name
+
+
+def _place_of(sitting: Sitting, name: str) -> Vec2 | None:
+    """Return where a letter stands, or the direction of a line and how far it lies off, so that
+    what lies on each other (`ON_PAPER_MM`) is alike.
+    """
+    if name in sitting.letters:
+        x, y = sitting.paper.points[name]
+        return round(x, 4) + 0.0, round(y, 4) + 0.0
+    if name not in sitting.paper.lines:
+        return None
+    (x, y), _ = sitting.paper.lines[name]
+    turn = round(sitting.angle_of(name), 3) % 180.0
+    way = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+    return turn, round(y * way[0] - x * way[1], 4) + 0.0
 
 
 def _measured_twice(sitting: Sitting) -> Iterator[Remark]:
@@ -65,8 +106,9 @@ def _not_swung(sitting: Sitting) -> Iterator[Remark]:
     """Yield the second of two equal settings to both sides of one point, each made by itself."""
     from_point: dict[tuple[object, ...], list[Move]] = defaultdict(list)
     for move in sitting.plan.moves:
-        if move.verb == "set off" and move.setting_mm is not None and move.angle_deg is not None:
-            key = move.phase, move.uses[0], move.uses[1], round(move.setting_mm, 3)
+        is_run = move.english.endswith(_OF_A_SLOPE)
+        if move.verb == "set off" and None not in (move.setting_mm, move.angle_deg) and not is_run:
+            key = move.phase, move.uses[0], move.uses[1], round(move.setting_mm or 0.0, 3)
             from_point[key].append(move)
     for same in from_point.values():
         for other in same[1:]:
