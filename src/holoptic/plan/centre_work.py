@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from holoptic.catalogue import later
+from holoptic.catalogue import Saying, later, mark
 from holoptic.curves.vectors import Vec2, Vec3, apply
 from holoptic.pictorial import Stroke
 from holoptic.plan.bench import Bench
@@ -12,6 +12,11 @@ from holoptic.plan.instruments import PENCIL
 from holoptic.plan.spots import spot_of
 from holoptic.tolerance import ROUNDING
 from holoptic.units.spoken import on_rule
+
+_AT_LETTER_MM = 0.05
+"""What a rule shows as nothing."""
+_FROM = mark("from {letter}"), mark("from {size} before {letter}")
+_TO = mark("to {letter}"), mark("to {size} beyond {letter}")
 
 
 def draw_centre_line(bench: Bench, stroke: Stroke) -> None:
@@ -31,12 +36,18 @@ def draw_centre_line(bench: Bench, stroke: Stroke) -> None:
     way = ends[1][0] - ends[0][0], ends[1][1] - ends[0][1]
     beyond = tuple(_along(bench.places[name], place, way) * bench.setup.scale
                    for name, place in zip(letters, ends, strict=True))  # fmt: skip
-    sizes = on_rule(abs(beyond[0])), on_rule(abs(beyond[1]))
-    words = later("Go over {line} as a thin chain, from {size} before {start} to {size2} beyond "
-                  "{end}.", line=bench.told(line), start=letters[0], end=letters[1], size=sizes[0],
-                  size2=sizes[1])  # fmt: skip
+    words = later("Go over {line} as a thin chain, {begin} {end}.", line=bench.told(line),
+                  begin=_reach(_FROM, beyond[0], letters[0]),
+                  end=_reach(_TO, beyond[1], letters[1]))  # fmt: skip
     bench.write("go over", PENCIL, (*letters, line), (stroke.id,), words,
                 angle=math.degrees(math.atan2(way[1], way[0])), table=(beyond,))  # fmt: skip
+
+
+def _reach(words: tuple[str, str], beyond: float, letter: str) -> Saying:
+    """Say where a centre line begins or ends: at a letter, or so far beside it."""
+    if abs(beyond) < _AT_LETTER_MM:
+        return later(words[0], letter=letter)
+    return later(words[1], size=on_rule(abs(beyond)), letter=letter)
 
 
 def _between_points(bench: Bench, stroke: Stroke, start: Vec3, end: Vec3) -> None:
