@@ -385,17 +385,25 @@ class Bench(MoveWriter):
 
     def swing_about(self, axis: int, centre: Vec3, sides: Sequence[Vec3], along: int) -> None:
         """Set a radius off from a centre to both sides on its centre line along `axis`, where that
-        takes less than bringing the sides of the square, which run `along`, in from the crate.
+        takes less than bringing the sides of the square, which run `along`, in from the crate; to
+        one side where the other stands.
         """
         if self.near_only or centre not in self.points:
             return
-        if any(side in self.points or self.has_line(along, side) for side in sides):
+        free = [side for side in sides if side not in self.points
+                and not self.has_line(along, side)]  # fmt: skip
+        from_crate = sum(self._line_cost(along, side, True) for side in free)
+        lines = len(free) + (not self.has_line(axis, centre))
+        is_given = any(self.lifting.is_given(axis, side[axis]) for side in free)
+        on_centre_line = _NEW_SETTING + lines * _NEW_LINE + (_FAR_SIDE if is_given else -_FAR_SIDE)
+        if not free or on_centre_line > from_crate:
             return
-        from_crate = sum(self._line_cost(along, side, True) for side in sides)
-        on_centre_line = _NEW_SETTING + (2 + (not self.has_line(axis, centre))) * _NEW_LINE
-        if on_centre_line < from_crate:
-            line = self.ensure_line(axis, centre)
+        line = self.ensure_line(axis, centre)
+        if len(free) == len(sides):
             self._write_swing(axis, centre, sides[1], sides[0], line)
+        else:
+            lift = self.lifting.lift(axis, centre, free[0], self.operation)
+            self.set_off(axis, centre, free[0], line, lift)
 
     def _write_swing(self, axis: int, centre: Vec3, spot: Vec3, other: Vec3, line: str) -> None:
         lift = self.lifting.lift(axis, centre, spot, self.operation)
