@@ -43,3 +43,8 @@ def test_what_a_check_reads_stays():
 
 def test_nothing_is_postponed_where_strokes_have_no_feature():
     assert postponed(STOOL, {}) == STOOL
+
+
+def test_nothing_is_constructed_where_all_is_firmed_in_at_the_end():
+    late = [*STOOL[:-2], move("firm in", "firm in", ("A", "A", "d"), ("s2",))]
+    assert told(postponed(late, {"s1": "seat", "s2": "leg"}))[1] == ("carve: seat", "A")

@@ -6,7 +6,7 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
-from holoptic.plan.moves import Move, feature_of
+from holoptic.plan.moves import HIDDEN_LINES, Move, feature_of
 
 
 def postponed(moves: Sequence[Move], features: Mapping[str, str]) -> list[Move]:
@@ -14,7 +14,8 @@ def postponed(moves: Sequence[Move], features: Mapping[str, str]) -> list[Move]:
     it, into the phase of that move. `features` has the feature of each stroke by name.
 
     Places that two features share are found with the first of them. Where the first turns out not
-    to need them, whoever draws it would ask what they are for.
+    to need them, whoever draws it would ask what they are for. Nothing is put where all is only
+    gone over.
     """
     needs, users = _hanging_on(moves, features)
     bands = _bands(moves)
@@ -23,8 +24,10 @@ def postponed(moves: Sequence[Move], features: Mapping[str, str]) -> list[Move]:
         own, asked = feature_of(moves[index].phase), [place[user] for user in users[index]]
         if own is None or not asked or moves[index].verb in ("firm in", "check"):
             continue
-        if not needs[index] & {own, ""} and bands[min(asked)] > bands[index]:
-            place[index] = min(asked)
+        first = min(asked)
+        is_construction = feature_of(moves[first].phase) or moves[first].phase == HIDDEN_LINES
+        if not needs[index] & {own, ""} and bands[first] > bands[index] and is_construction:
+            place[index] = first
     order = sorted(range(len(moves)), key=lambda index: (place[index], index))
     return [replace(moves[index], phase=moves[place[index]].phase) for index in order]
 
