@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QPushButton
 from holoptic.practice.exercise import Amount, Choice, Count, Heights, Lines, Places
 from holoptic.practice.marking import MOST_POINTS
 from holoptic.practice.sketching import LETTERS, joined
-from holoptic.practice.skills import SKILLS
+from holoptic.practice.skills import AT_THE_DESK
 from holoptic.register.book import Register
 
 Key = Qt.Key
@@ -114,7 +114,7 @@ def answer(page, right=True):
     press(Key.Key_Return)
 
 
-@pytest.mark.parametrize("skill", SKILLS)
+@pytest.mark.parametrize("skill", AT_THE_DESK)
 def test_a_wrong_answer_is_told_and_a_right_one_goes_on(page, skill):
     exercise = page.begin(skill)
     answer(page, right=False)
@@ -131,6 +131,48 @@ def test_a_wrong_answer_is_told_and_a_right_one_goes_on(page, skill):
     assert page.practice.exercise is not exercise
     kept = Register().practised("")
     assert [(one.skill, one.points) for one in kept] == [(skill, MOST_POINTS // 2)]
+
+
+def test_a_sheet_drawn_on_paper_is_marked_from_its_picture(page, tmp_path, monkeypatch, qtbot):
+    exercise = page.begin("paper", 1)
+    practice = page.practice
+    press(Key.Key_Return)
+    assert practice.marked is None and "O takes a picture" in page.told.text()
+    told = []
+    page.session.told.connect(told.append)
+    none = tmp_path / "notes.png"
+    none.write_text("no picture")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(none), ""))
+    press(Key.Key_O)
+    page.settle()
+    assert practice.marked is None and "notes.png" in told[-1]
+    press(Key.Key_S)  # the stand-in forgets a line the first time
+    assert practice.scanner.is_busy and "Stop the scanner" in page.glass_button.text()
+    qtbot.wait_until(lambda: practice.marked is not None, timeout=60_000)
+    assert not practice.is_over and "one line is missing" in page.told.text()
+    assert len(page.board.sheet.figure.inks) == exercise.asked.count - 1
+    earned = practice.points
+    assert MOST_POINTS // 2 < earned < MOST_POINTS
+    press(Key.Key_S)
+    qtbot.wait_until(lambda: practice.is_over, timeout=60_000)
+    assert practice.points == earned and not page.on_paper.isVisible()
+    (kept,) = Register().practised("")
+    assert kept.skill == "paper"
+
+
+def test_a_page_on_the_glass_is_taken_away_again(page):
+    page.begin("paper", 1)
+    press(Key.Key_S)
+    press(Key.Key_S)
+    assert not page.practice.scanner.is_busy and page.practice.marked is None
+    page.begin("cubes")
+    assert not page.on_paper.isVisible()
+    press(Key.Key_S)
+    assert not page.practice.scanner.is_busy
+
+
+def test_what_needs_paper_comes_only_where_it_is_chosen(page):
+    assert "paper" not in {page.practice._wanted([])[0] for _ in range(20)}
 
 
 def test_hints_cost_and_the_answer_is_shown_only_when_asked_for(page):

@@ -2,11 +2,12 @@
 
 import pytest
 
+from holoptic.checking.report import Cause, CheckReport, Extra, StrokeFound
 from holoptic.errors import BadInput
 from holoptic.exchange.pdf import pdf_pages
 from holoptic.practice.answers import answer_figures, answer_words, points_of
-from holoptic.practice.exercise import Amount, Choice, Count, Heights, Lines, Places
-from holoptic.practice.marking import MOST_POINTS, Drawn, mark, points
+from holoptic.practice.exercise import Amount, Choice, Count, Heights, Lines, OnPaper, Places
+from holoptic.practice.marking import MOST_POINTS, Drawn, figure_of, mark, points
 from holoptic.practice.skills import SKILLS, make
 from holoptic.practice.worksheet import worksheet
 from holoptic.sheet.papers import paper_named
@@ -16,6 +17,13 @@ from holoptic.worker.practice_tasks import KernelEye
 @pytest.fixture(scope="module")
 def eye():
     return KernelEye()
+
+
+def sheet(*states, extra=(), causes=()):
+    """A report on a drawn sheet whose strokes are in some states."""
+    strokes = [StrokeFound(f"s{k}", state, 2.4 if state in ("shifted", "short") else 0.0, 1.0, k,
+                           ((0.0, k), (9.0, k))) for k, state in enumerate(states)]  # fmt: skip
+    return CheckReport("f1", tuple(strokes), extra, causes)
 
 
 def right_answer(exercise):
@@ -30,6 +38,8 @@ def right_answer(exercise):
         return asked.right
     if isinstance(asked, Heights):
         return asked.heights
+    if isinstance(asked, OnPaper):
+        return sheet(*["there"] * asked.count)
     return Drawn(asked.right, asked.dashed)
 
 
@@ -46,6 +56,8 @@ def wrong_answer(exercise):
     if isinstance(asked, Heights):
         first, *rest = asked.heights
         return ((first[0] + 1) % (asked.most + 1), *first[1:]), *rest
+    if isinstance(asked, OnPaper):
+        return sheet("missing", *["there"] * (asked.count - 1))
     return Drawn(asked.right - {min(asked.right | asked.dashed)}, frozenset())
 
 
@@ -91,6 +103,31 @@ def test_lines_are_marked_one_by_one(eye):
     assert by_state["too many"] == {extra}
     assert by_state["right"] == asked.right - {left_out}
     assert 0 < told.share < 1
+
+
+def test_a_drawn_sheet_is_marked_line_by_line(eye):
+    exercise = make("paper", 2, 3, eye)
+    cause = Cause(12, "length", 32.0, 30.0, 0.9, "move 12: 32 was set, it should be 30")
+    extra = Extra((3.0, 3.0), (9.0, 3.0))
+    states = "there", "missing", "shifted", "shifted", "light", "there"
+    told = mark(exercise, sheet(*states, extra=(extra,), causes=(cause,)))
+    assert [(one.state, one.words) for one in told.marks] == [
+        ("right", "2 lines are right"), ("missing", "one line is missing"),
+        ("wrong", "2 lines lie elsewhere, by up to 2.4 mm"), ("wrong", "one line is not firmed in"),
+        ("too many", "one line is too many: no edge lies there"), ("wrong", cause.story),
+    ]  # fmt: skip
+    assert told.share == pytest.approx(1.5 / 6)
+    # what is missing is not shown on the figure of the sheet: that would be the answer
+    assert len(figure_of(sheet("there", "missing", "light")).inks) == 2
+
+
+def test_the_question_of_a_sheet_says_all_that_is_needed_to_begin(eye):
+    exercise = make("paper", 3, 8, eye)
+    across, up = exercise.data["start"]
+    wide, high = exercise.data["border"]
+    for words in (f"Start {across:g} to the right", f"and {up:g} above", f"{wide:g} × {high:g} mm",
+                  exercise.data["paper"], "a square is 10 mm"):  # fmt: skip
+        assert words in exercise.question + exercise.figures[0].caption
 
 
 def test_a_hidden_line_is_to_be_dashed(eye):

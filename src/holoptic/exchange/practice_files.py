@@ -6,7 +6,16 @@ import json
 from collections.abc import Sequence
 
 from holoptic.practice.answers import answer_words, points_of
-from holoptic.practice.exercise import Amount, Choice, Count, Exercise, Heights, Lines, Places
+from holoptic.practice.exercise import (
+    Amount,
+    Choice,
+    Count,
+    Exercise,
+    Heights,
+    Lines,
+    OnPaper,
+    Places,
+)
 from holoptic.practice.sketching import LETTERS
 
 
@@ -37,6 +46,8 @@ def _answer(exercise: Exercise) -> object:
         return [LETTERS[k] for k in sorted(asked.right)]
     if isinstance(asked, Heights):
         return [list(row) for row in asked.heights]
+    if isinstance(asked, OnPaper):
+        return {"lines": asked.count}
     return {"visible": _steps(asked, hidden=False), "hidden": _steps(asked, hidden=True)}
 
 

@@ -13,6 +13,7 @@ from holoptic.practice.exercise import (
     Figure,
     Heights,
     Lines,
+    OnPaper,
     Places,
 )
 from holoptic.practice.sketching import LETTERS, joined, step_inks
@@ -37,6 +38,8 @@ def answer_words(exercise: Exercise) -> str:
         return ", ".join(letters)
     if isinstance(asked, Heights):
         return tr("see the plan of heights")
+    if isinstance(asked, OnPaper):
+        return tr("see the picture: {count} lines", count=asked.count)
     count = len(joined(asked.right)) + len(joined(asked.dashed))
     return tr("see the figure: {count} lines", count=count)
 
@@ -56,11 +59,13 @@ def answer_figures(exercise: Exercise) -> tuple[Figure, ...]:
 
 def points_of(exercise: Exercise) -> int:
     """Return how many points an exercise is worth: one, and of drawings one for each line, 10 at
-    most.
+    most, on paper 20.
     """
     asked = exercise.asked
     if isinstance(asked, Lines):
         return max(1, min(10, len(joined(asked.right)) + len(joined(asked.dashed))))
+    if isinstance(asked, OnPaper):
+        return max(1, min(20, asked.count))
     if isinstance(asked, Heights):
         return sum(map(len, asked.heights))
     if isinstance(asked, Places) and not asked.one_will_do:

@@ -13,6 +13,7 @@ from typing import Literal
 
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import HolopticError
+from holoptic.part import Part
 from holoptic.sheet.drawing import Ink, Region, Words
 
 Dot = tuple[int, int]
@@ -135,7 +136,19 @@ class Heights:
     most: int
 
 
-Asked = Count | Amount | Choice | Places | Lines | Heights
+@dataclass(frozen=True)
+class OnPaper:
+    """The whole pictorial of a part on a sheet of paper, which is marked from a picture of it:
+    `count` visible lines of a kind of pictorial, seen from a corner of the crate.
+    """
+
+    part: Part
+    kind: str
+    corner: str
+    count: int
+
+
+Asked = Count | Amount | Choice | Places | Lines | Heights | OnPaper
 
 
 @dataclass(frozen=True)

@@ -3,13 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Protocol
 
+from holoptic.curves.vectors import Vec2
 from holoptic.part import Part
 from holoptic.pictorial import Picture
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.result import Reading
 from holoptic.solid.pieces import SolidFacts
+
+
+@dataclass(frozen=True)
+class SheetStart:
+    """Where a drawing begins on a sheet of its own: the name of the paper, the border's size and
+    its margins from the left and from the other edges, the start point from the border's lower left
+    corner (all mm), and the scale.
+    """
+
+    paper: str
+    border: Vec2
+    margins: Vec2
+    start: Vec2
+    scale: float
 
 
 class Eye(Protocol):
@@ -37,6 +53,10 @@ class Eye(Protocol):
 
     def go_together(self, views: Sequence[DrawnView]) -> bool:
         """Say whether some part of faces along the axes has three views."""
+        ...
+
+    def start_on_sheet(self, part: Part, kind: str, corner: str) -> SheetStart:
+        """Return where the drawing of a part begins on a sheet of its own."""
         ...
 
     def section(self, part: Part, cut: str) -> Picture:

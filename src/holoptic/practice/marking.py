@@ -6,17 +6,22 @@ from dataclasses import dataclass
 from typing import Literal
 
 from holoptic.catalogue import tr
+from holoptic.checking.report import CheckReport, State, StrokeFound
+from holoptic.curves.vectors import Vec2
 from holoptic.practice.exercise import (
     Amount,
     Choice,
     Count,
     Exercise,
+    Figure,
     Heights,
     Lines,
+    OnPaper,
     Places,
     Step,
 )
 from holoptic.practice.sketching import LETTERS, joined
+from holoptic.sheet.drawing import Ink
 
 MOST_POINTS = 12
 """An exercise on the screen is worth so many."""
@@ -34,18 +39,26 @@ class Drawn:
     dashed: frozenset[Step] = frozenset()
 
 
-Given = tuple[int, int] | float | int | frozenset[int] | Drawn | tuple[tuple[int, ...], ...]
-"""What is answered to: how many (least, most), an amount, a choice, places, lines, heights."""
+Given = (
+    tuple[int, int] | float | int | frozenset[int] | Drawn | tuple[tuple[int, ...], ...]
+    | CheckReport
+)  # fmt: skip
+"""What is answered to: how many (least, most), an amount, a choice, places, lines, heights, a drawn
+sheet as it was found.
+"""
 
 
 @dataclass(frozen=True)
 class Mark:
-    """What is marked: a state, in words; the steps or the places (by number) that it is about."""
+    """What is marked: a state, in words; the steps, the places (by number) or the paths on a drawn
+    sheet (mm from the border's corner) that it is about.
+    """
 
     state: MarkState
     words: str
     steps: frozenset[Step] = frozenset()
     places: frozenset[int] = frozenset()
+    paths: tuple[tuple[Vec2, ...], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -81,6 +94,8 @@ def mark(exercise: Exercise, given: Given) -> Marked:
         return _lines(asked, given)
     if isinstance(asked, Heights) and isinstance(given, tuple):
         return _heights(asked, given)  # type: ignore[arg-type]
+    if isinstance(asked, OnPaper) and isinstance(given, CheckReport):
+        return _sheet(given)
     raise TypeError(f"{type(asked).__name__} is not answered by {type(given).__name__}")
 
 
@@ -170,3 +185,56 @@ def _lines(asked: Lines, given: Drawn) -> Marked:
     share = max(0.0, (len(good) - len(extra | behind) / 2) / total)
     return Marked(min(share, 1.0) if len(good) == total and not extra and not behind
                   else min(share, 0.99), tuple(marks))  # fmt: skip
+
+
+_ON_PAPER: dict[State, tuple[MarkState, str, str]] = {
+    "there": ("right", tr("one line is right"), tr("{count} lines are right")),
+    "missing": ("missing", tr("one line is missing"), tr("{count} lines are missing")),
+    "shifted": ("wrong", tr("one line lies elsewhere, by up to {off} mm"),
+                tr("{count} lines lie elsewhere, by up to {off} mm")),
+    "short": ("wrong", tr("one line is too short, by up to {off} mm"),
+              tr("{count} lines are too short, by up to {off} mm")),
+    "long": ("wrong", tr("one line is too long, by up to {off} mm"),
+             tr("{count} lines are too long, by up to {off} mm")),
+    "light": ("wrong", tr("one line is not firmed in"), tr("{count} lines are not firmed in")),
+}  # fmt: skip
+
+
+def _sheet(report: CheckReport) -> Marked:
+    """Mark a drawn sheet: line by line, ink that is too much, and the slips that explain it."""
+    marks = []
+    for state, (kind, one, many) in _ON_PAPER.items():
+        found = [stroke for stroke in report.strokes if stroke.state == state]
+        if found:
+            words = one if len(found) == 1 else many
+            off = f"{max(abs(stroke.off_mm) for stroke in found):.1f}"
+            paths = tuple(_path_of(stroke) for stroke in found)
+            marks.append(Mark(kind, words.format(count=len(found), off=off), paths=paths))
+    if report.extra:
+        count = len(report.extra)
+        words = (tr("one line is too many: no edge lies there") if count == 1 else
+                 tr("{count} lines are too many: no edges lie there", count=count))  # fmt: skip
+        paths = tuple((extra.start, extra.end) for extra in report.extra)
+        marks.append(Mark("too many", words, paths=paths))
+    groups = dict.fromkeys(cause.group for cause in report.causes)
+    for group in groups:
+        likeliest = max((cause for cause in report.causes if cause.group == group),
+                        key=lambda cause: cause.weight)  # fmt: skip
+        marks.append(Mark("wrong", str(likeliest.story)))
+    right = sum(stroke.state == "there" for stroke in report.strokes)
+    share = max(0.0, (right - len(report.extra) / 2) / max(len(report.strokes), 1))
+    return Marked(1.0 if report.agrees else min(share, 0.99), tuple(marks))
+
+
+def figure_of(report: CheckReport) -> Figure:
+    """Return the lines of a drawn sheet that are there, as a figure; marks lie over it."""
+    inks = tuple(
+        Ink("visible" if stroke.state == "there" else "construction", _path_of(stroke))
+        for stroke in report.strokes if stroke.state != "missing"
+    )  # fmt: skip
+    return Figure(inks, caption=tr("your sheet"))
+
+
+def _path_of(stroke: StrokeFound) -> tuple[Vec2, ...]:
+    """Return where a line was found, or where it should be."""
+    return stroke.path if len(stroke.path) > 1 and stroke.state == "shifted" else stroke.meant

@@ -24,6 +24,7 @@ from holoptic.practice.sorts import (
     pictorials,
     sections,
     setoffs,
+    sheets,
     slips,
     views,
     whole,
@@ -36,11 +37,15 @@ _TRIES = 400
 
 @dataclass(frozen=True)
 class Skill:
-    """A skill: its name in commands and in the record, its title, how its exercises are made."""
+    """A skill: its name in commands and in the record, its title, how its exercises are made.
+
+    What needs paper, and time at the board, is practised only where it is chosen.
+    """
 
     name: str
     title: str
     make: Maker
+    needs_paper: bool = False
 
 
 _TABLE = (
@@ -57,9 +62,12 @@ _TABLE = (
     Skill("oval", tr("the four-centre oval"), ovals.make),
     Skill("fit", tr("will it fit, where does it start"), fits.make),
     Skill("draw", tr("draw the pictorial"), whole.make),
+    Skill("paper", tr("draw it on paper"), sheets.make, needs_paper=True),
 )
 SKILLS = {skill.name: skill for skill in _TABLE}
 """By name, in the order in which they are learned."""
+AT_THE_DESK = tuple(skill.name for skill in _TABLE if not skill.needs_paper)
+"""The names of those that the screen is enough for."""
 
 
 def skill_of(name: str) -> Skill:

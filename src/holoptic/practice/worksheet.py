@@ -16,6 +16,7 @@ from holoptic.practice.exercise import (
     Figure,
     Heights,
     Lines,
+    OnPaper,
     Places,
 )
 from holoptic.practice.sketching import LETTERS, moved
@@ -249,6 +250,8 @@ def _answer_line(asked: object) -> str:
         return tr("Answer: {blank} {unit}", blank=blank, unit=asked.unit)
     if isinstance(asked, Lines):
         return tr("Draw on the dots.")
+    if isinstance(asked, OnPaper):
+        return tr("Draw on a sheet of its own.")
     if isinstance(asked, Heights):
         rows, columns = len(asked.heights), len(asked.heights[0])
         return tr("Draw the plan of {rows} × {columns} squares with its heights, the front below.",
@@ -270,7 +273,7 @@ def _answer_block(number: int, exercise: Exercise, wide: float) -> _Block:
 def _marking_block(number: int, exercise: Exercise) -> _Block:
     points = points_of(exercise)
     asked = exercise.asked
-    if isinstance(asked, Lines):
+    if isinstance(asked, Lines | OnPaper):
         rule = tr("a point for each line that is right, one less for each that is too many")
     elif isinstance(asked, Amount):
         rule = tr("right within {within:.1f} {unit}", within=asked.within, unit=asked.unit)

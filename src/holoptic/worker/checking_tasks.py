@@ -19,9 +19,10 @@ from holoptic.checking.sitting import Sitting
 from holoptic.checking.traces import Box, Draw, Traced, draws_of, trace
 from holoptic.curves.vectors import Vec2
 from holoptic.errors import BadInput, KernelTrouble
-from holoptic.job import SheetOrder, TitleBlock
+from holoptic.job import SheetOrder, TitleBlock, alone, pose
 from holoptic.keeping import Cache
 from holoptic.plan.hand import Hand
+from holoptic.practice.exercise import OnPaper
 from holoptic.progress import tell
 from holoptic.sheet.frames import frame_of
 from holoptic.worker.messages import PictureShown, Planned, SheetFound, SheetTaken
@@ -78,6 +79,14 @@ def check_drawn(
     """Return how the picture of a drawn sheet agrees with the plan of a figure. Raises BadInput."""
     planned = plan(order, figure_id, hand, title)
     return check_picture(Path(path), figure_id, traced_of(planned), hand, corners).report
+
+
+def mark_sheet(path: str, asked: OnPaper) -> CheckReport:
+    """Return what of an exercise drawn on paper is found in a picture of its sheet. Raises BadInput
+    as `check_drawn` does.
+    """
+    posed = pose(asked.part, asked.kind, asked.corner)
+    return check_drawn(path, alone(posed), posed.id, TitleBlock("", asked.part.name), Hand())
 
 
 def take_sheet(

@@ -5,20 +5,24 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from holoptic.catalogue import tr
+from holoptic.job import alone, pose
 from holoptic.part import Part
 from holoptic.part.cutting import Stock, cutter_of
 from holoptic.pictorial import Picture, draw, view_of
 from holoptic.practice.exercise import Exercise
+from holoptic.practice.eye import SheetStart
 from holoptic.practice.skills import make
 from holoptic.progress import tell
 from holoptic.reading.lines import DrawnView
 from holoptic.reading.reader import go_together, read_views
 from holoptic.reading.result import Reading
+from holoptic.sheet.frames import frame_of
 from holoptic.solid.pieces import SolidFacts
 from holoptic.solid.shelf import look, opened, seen
 from holoptic.views import direction_of, pictures_of
 from holoptic.views.orthographic import VIEWS_BY_NAME
 from holoptic.views.sections import SEEN_FROM, section_picture, view_of_cut
+from holoptic.worker.planning import plan
 from holoptic.worker.reading_tasks import KERNEL
 
 
@@ -54,6 +58,14 @@ class KernelEye:
     def go_together(self, views: Sequence[DrawnView]) -> bool:
         """Say whether some part of faces along the axes has three views."""
         return go_together(views, KERNEL)
+
+    def start_on_sheet(self, part: Part, kind: str, corner: str) -> SheetStart:
+        """Return where the drawing of a part begins on a sheet of its own."""
+        order = alone(pose(part, kind, corner))
+        planned = plan(order, order.ids[0])
+        frame = frame_of(planned.paper)
+        return SheetStart(planned.paper.name, frame.inner, (frame.left, frame.low),
+                          planned.plan.setup.start, planned.plan.setup.scale)  # fmt: skip
 
     def section(self, part: Part, cut: str) -> Picture:
         """Return a part cut in words as a section view, with its cut faces as regions."""

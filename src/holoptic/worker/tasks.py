@@ -293,6 +293,7 @@ TASKS: dict[str, Callable[..., Any]] = {
     "explain_drawn": _later("explain_drawn", "checking_tasks"),
     "take_sheet": _later("take_sheet", "checking_tasks"),
     "take_printed": _later("take_printed", "checking_tasks"),
+    "mark_sheet": _later("mark_sheet", "checking_tasks"),
     "make_exercise": _later("make_exercise", "practice_tasks"),
     "make_exercises": _later("make_exercises", "practice_tasks"),
 }

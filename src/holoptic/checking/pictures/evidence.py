@@ -205,7 +205,8 @@ class Evidence:
 
     def nearness(self, places: Places) -> Offs:
         """Return how far places lie from firm ink, mm; places that cannot be drawn lie far off."""
-        places = np.nan_to_num(places + self._drift(places), nan=-_NOWHERE_MM)
+        places = np.nan_to_num(places + self._drift(places), nan=-_NOWHERE_MM,
+                               posinf=-_NOWHERE_MM, neginf=-_NOWHERE_MM)  # fmt: skip
         high, wide = self._field.shape
         x = np.clip(((places.real + AROUND_MM) * _FIELD_PER_MM).astype(int), 0, wide - 1)
         y = np.clip(high - 1 - ((places.imag + AROUND_MM) * _FIELD_PER_MM).astype(int), 0, high - 1)

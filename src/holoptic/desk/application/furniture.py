@@ -99,6 +99,7 @@ class Furniture:
         self.check.redraw_asked.connect(lambda: self._redraw(window))
         self.check.going_on_asked.connect(lambda number: self._go_on_drawing(window, number))
         self.check.move_asked.connect(lambda number: self._show_move(window, number))
+        self.practice = PracticePage(self.session)
         self.pages: dict[str, Page] = {
             "read": self.read,
             "carve": self.carve,
@@ -108,7 +109,7 @@ class Furniture:
             "draw": self.draw,
             "check": self.check,
             "register": RegisterPage(self.session),
-            "practice": PracticePage(self.session),
+            "practice": self.practice,
         }
         self.stack = QStackedWidget()
         for page in self.pages.values():
@@ -211,6 +212,11 @@ class Furniture:
             return
         if window.page == "read" and not files and isinstance(image, QImage):
             self.read.readings.open_image(image)
+            return
+        is_picture = isinstance(image, QImage) or (
+            files and files[0].suffix.lower() in PICTURE_SUFFIXES)  # fmt: skip
+        if window.page == "practice" and is_picture and self.session.practice.takes_sheet:
+            self.practice.take_dropped(files, image)
             return
         if files and files[0].suffix.lower() not in PICTURE_SUFFIXES:
             self.filing.leave_then(lambda: self.filing.open(files[0]))

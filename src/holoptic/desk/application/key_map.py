@@ -173,6 +173,8 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("D", tr("dashed lines, firm lines")),
         (mark("Backspace"), tr("take the last line back; one cube less")),
         ("0 … 9", tr("the height of the square in hand")),
+        ("O, S", tr("show a sheet that was drawn on paper: a picture, the scanner's glass")),
+        ("Ctrl+V", tr("show the picture of it that was copied")),
     ),
     ALWAYS: (
         ("Esc", tr("leave, close, let go")),

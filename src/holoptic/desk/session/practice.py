@@ -10,24 +10,34 @@ import random
 import time
 from collections.abc import Callable
 from datetime import datetime
+from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
 
 from holoptic.catalogue import tr
+from holoptic.checking.report import CheckReport
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.desk.session.kernel_line import KernelLine
+from holoptic.desk.session.pasted import PastedPicture
 from holoptic.desk.session.revisions import Revisions
+from holoptic.desk.session.scanner import Scanner
+from holoptic.devices.scanner import Glass
 from holoptic.errors import BadInput
-from holoptic.practice.exercise import Exercise
+from holoptic.job import Job, pose
+from holoptic.practice.exercise import Exercise, OnPaper
 from holoptic.practice.marking import MOST_POINTS, Given, Marked, mark, points
 from holoptic.practice.path import Attempt, Standing, as_if, next_up, standings
-from holoptic.practice.skills import SKILLS
+from holoptic.practice.skills import AT_THE_DESK, SKILLS
 from holoptic.register.book import Register
 from holoptic.register.entries import Practised
 
 Wanted = tuple[str, int]
 _LEARNER = "learner"
 _SHEETS, _USUAL_LEVEL = "sheets", 2
+_MARKING = "marking"
+"""Asks how an exercise was drawn on paper."""
+_GLASS_DPI = 200
 _SEEDS = 1_000_000
 _TRIES = 3
 _LONGEST_S = 1800.0
@@ -76,6 +86,15 @@ class Practice(QObject):
         self.points = 0
         self.done = self.earned = 0
         self.trouble = ""
+        self.is_marking = False
+        """Whether the picture of a sheet is being looked at."""
+        self._sheet_of: Exercise | None = None
+        self._pasted = PastedPicture()
+        self._on_glass = 0
+        self.scanner = Scanner(self)
+        self.scanner.arrived.connect(self.take_sheet)
+        self.scanner.refused.connect(self.failed)
+        self.scanner.changed.connect(self.changed)
 
     # --- who and what -----------------------------------------------------------------------
 
@@ -132,7 +151,7 @@ class Practice(QObject):
     @property
     def is_busy(self) -> bool:
         """Whether anything is being made that is needed now."""
-        return self.is_waiting or self._line.is_busy
+        return self.is_waiting or self._line.is_busy or self.scanner.is_busy
 
     def go_on(self) -> None:
         """Go on to the next exercise."""
@@ -148,7 +167,7 @@ class Practice(QObject):
             self.changed.emit()
 
     def _wanted(self, attempts: list[Attempt]) -> Wanted:
-        skill, level = next_up(attempts, list(SKILLS), datetime.now().astimezone())
+        skill, level = next_up(attempts, list(AT_THE_DESK), datetime.now().astimezone())
         if self.skill is not None:
             skill = self.skill
             level = standings(attempts, [skill])[skill].level
@@ -170,6 +189,8 @@ class Practice(QObject):
     def _take(self, purpose: str, value: object) -> None:
         if purpose == _SHEETS:
             self.sheets_made.emit(value)
+        elif purpose == _MARKING:
+            self._take_report(value)
         elif isinstance(value, Exercise):
             self._take_exercise(purpose, value)
 
@@ -182,8 +203,10 @@ class Practice(QObject):
 
     def _give_up(self, purpose: str, error: Exception) -> None:
         """Try another seed; an exercise that comes of none is not waited for any longer."""
-        if purpose == _SHEETS:
+        if purpose in (_SHEETS, _MARKING):
+            self.is_marking = self.is_marking and purpose != _MARKING
             self.failed.emit(str(error))
+            self.changed.emit()
             return
         if self._awaited is None or purpose.startswith("ahead"):
             return
@@ -210,6 +233,48 @@ class Practice(QObject):
             wanted = self._wanted(attempts)
             if wanted not in self._ready:
                 self._ask(wanted, ahead=True)
+
+    # --- on paper ---------------------------------------------------------------------------
+
+    @property
+    def takes_sheet(self) -> bool:
+        """Whether the exercise in hand is drawn on paper, and not done."""
+        return (self.exercise is not None and not self.is_over
+                and isinstance(self.exercise.asked, OnPaper))  # fmt: skip
+
+    def take_sheet(self, path: Path) -> None:
+        """Mark the exercise in hand by the picture of a sheet."""
+        if self.takes_sheet and self.exercise is not None:
+            self.is_marking, self._sheet_of = True, self.exercise
+            self._line.ask(_MARKING, "mark_sheet", str(path), self.exercise.asked)
+            self.changed.emit()
+
+    def take_image(self, image: QImage) -> None:
+        """Mark it by a picture that has no file. Raises BadInput for what is none."""
+        self.take_sheet(self._pasted.keep(image))
+
+    def scan(self) -> None:
+        """Take the sheet on the scanner's glass, or stop that. The stand-in draws it as a hand
+        does, and the first time forgets a line.
+        """
+        if self.scanner.is_busy:
+            self.scanner.stop()
+        elif self.takes_sheet and self.exercise is not None:
+            asked = self.exercise.asked
+            assert isinstance(asked, OnPaper)
+            posed = pose(asked.part, asked.kind, asked.corner)
+            job = Job(asked.part.name).with_added(asked.part, posed.figure)
+            forgotten = ("s1",) if self.marked is None else ()
+            self._on_glass += 1
+            self.scanner.scan(job, Glass("", job.figures[0].id, left_out=forgotten, dpi=_GLASS_DPI,
+                                         seed=self._on_glass))  # fmt: skip
+
+    def _take_report(self, report: object) -> None:
+        self.is_marking = False
+        if self._sheet_of is self.exercise and isinstance(report, CheckReport):
+            self.answer(report)
+        else:
+            self.changed.emit()
 
     # --- answering --------------------------------------------------------------------------
 
@@ -270,5 +335,7 @@ class Practice(QObject):
         self._make_ahead(one)
 
     def close(self) -> None:
-        """End the process that makes exercises."""
+        """End the process that makes exercises, and the scanner's."""
         self._line.close()
+        self.scanner.close()
+        self._pasted.drop()

@@ -1,14 +1,19 @@
-"""Where the last file was: dialogs start there."""
+"""Where the last file was: dialogs start there; and how files are named in them."""
 
 from __future__ import annotations
 
 import re
 from pathlib import Path
 
+from holoptic.catalogue import tr
 from holoptic.desk.look.settings import keep_setting, read_settings
 from holoptic.exchange.safekeeping import recent_files
+from holoptic.foreign import PICTURE_SUFFIXES
 
 _SETTING = "folder"
+PICTURES = tr("Pictures of a sheet ({patterns})",
+              patterns=" ".join(f"*{suffix}" for suffix in PICTURE_SUFFIXES))  # fmt: skip
+"""The sorts of files that a drawn sheet comes in, for a dialog."""
 
 
 def last_folder() -> str:

@@ -16,11 +16,10 @@ from holoptic.desk.pages.check.checked_sheet import CheckedSheet, Deviation, dev
 from holoptic.desk.pages.check.distances_panel import DistancesPanel
 from holoptic.desk.session.session import Session
 from holoptic.desk.widgets.caliper_line import CaliperLine
-from holoptic.desk.widgets.folders import file_name, keep_folder, last_folder
+from holoptic.desk.widgets.folders import PICTURES, file_name, keep_folder, last_folder
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.errors import BadInput
 from holoptic.exchange.check_files import write_check
-from holoptic.foreign import PICTURE_SUFFIXES
 from holoptic.plan.words import stroke_names
 from holoptic.sheet.frames import frame_of
 
@@ -35,8 +34,6 @@ _KEYS = (
     ("X", tr("put away")),
     ("F1", tr("all keys")),
 )
-_PICTURES = tr("Pictures of a sheet ({patterns})",
-               patterns=" ".join(f"*{suffix}" for suffix in PICTURE_SUFFIXES))  # fmt: skip
 _STATES = {
     "missing": tr("missing"), "shifted": tr("shifted by"), "short": tr("too short by"),
     "long": tr("too long by"), "light": tr("too light"), "there": "",
@@ -126,7 +123,7 @@ class CheckPage(QWidget):
     def ask_file(self) -> None:
         """Ask for a picture of the sheet and check it."""
         name, _ = QFileDialog.getOpenFileName(self, tr("Picture of the drawn sheet"),
-                                              last_folder(), _PICTURES)  # fmt: skip
+                                              last_folder(), PICTURES)  # fmt: skip
         if name:
             keep_folder(Path(name))
             self.check(Path(name))

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QResizeEvent
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF, QResizeEvent
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
@@ -175,6 +175,26 @@ class ExerciseBoard(Canvas):
             self._paint_places(painter, self.hand, sheet)
         if isinstance(self.hand, Sketch):
             self._paint_sketch(painter, self.hand, sheet)
+        for mark in self._outcome.marks if self._outcome is not None else ():
+            self._paint_paths(painter, mark, sheet)
+
+    def _paint_paths(self, painter: QPainter, mark: Mark, sheet: OnBoard) -> None:
+        """Mark lines of a drawn sheet: what is missing dotted, what is off firm, what is too much
+        crossed out. What is missing is shown once all is over.
+        """
+        if mark.state == "right" or (mark.state == "missing" and not self._is_over):
+            return
+        painter.setPen(pen(theme().ghost, _FIRM_PIXELS, (2, 3) if mark.state == "missing" else ()))
+        for path in mark.paths:
+            places = [self.to_screen(sheet.at(place)) for place in path]
+            painter.drawPolyline(QPolygonF(places))
+            if mark.state == "too many":
+                self._cross(painter, (places[0] + places[-1]) / 2)
+
+    @staticmethod
+    def _cross(painter: QPainter, at: QPointF) -> None:
+        painter.drawLine(at + QPointF(-6, -6), at + QPointF(6, 6))
+        painter.drawLine(at + QPointF(-6, 6), at + QPointF(6, -6))
 
     def _paint_places(self, painter: QPainter, hand: Marked, sheet: OnBoard) -> None:
         for number, place in enumerate(hand.asked.places):

@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, Qt
-from PyQt6.QtGui import QKeyEvent, QShortcut, QShowEvent
+from PyQt6.QtGui import QGuiApplication, QImage, QKeyEvent, QShortcut, QShowEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QFileDialog,
@@ -19,12 +19,14 @@ from PyQt6.QtWidgets import (
 )
 
 from holoptic.catalogue import tr
+from holoptic.checking.report import CheckReport
+from holoptic.desk.look.icons import give_icon
 from holoptic.desk.look.theme import px
 from holoptic.desk.pages.practice.answers import Chosen, Stack, read_count
 from holoptic.desk.pages.practice.board import ExerciseBoard
 from holoptic.desk.pages.practice.practice_column import PracticeColumn
 from holoptic.desk.session.session import Session
-from holoptic.desk.widgets.folders import keep_folder, last_folder
+from holoptic.desk.widgets.folders import PICTURES, keep_folder, last_folder
 from holoptic.desk.widgets.key_line import KeyLine
 from holoptic.desk.widgets.notice import sentence
 from holoptic.desk.widgets.pressed import on_toggle, show_down
@@ -32,8 +34,17 @@ from holoptic.errors import BadInput
 from holoptic.exchange.outputs import write_by_suffix
 from holoptic.exchange.pdf import pdf_pages
 from holoptic.practice.answers import answer_words
-from holoptic.practice.exercise import Amount, Choice, Count, Exercise, Heights, Lines, Places
-from holoptic.practice.marking import MOST_POINTS, Given
+from holoptic.practice.exercise import (
+    Amount,
+    Choice,
+    Count,
+    Exercise,
+    Heights,
+    Lines,
+    OnPaper,
+    Places,
+)
+from holoptic.practice.marking import MOST_POINTS, Given, figure_of
 from holoptic.practice.sketching import LETTERS
 from holoptic.practice.skills import SKILLS
 from holoptic.practice.stack_part import building, stack_figures, stack_part
@@ -91,8 +102,13 @@ class PracticePage(QWidget):
         self.sheet_button = self.column.add_button(tr("Worksheet … (Ctrl+T)"), "export",
                                                    self.ask_worksheet)  # fmt: skip
         self._sheet: Path | None = None
+        self.on_paper = QWidget()
+        self.file_button = QPushButton(tr("A picture of the sheet … (O)"))
+        self.glass_button = QPushButton()
         self._lay_out()
         self._connect()
+        self._begin(None)
+        self.on_paper.setVisible(False)
 
     def _lay_out(self) -> None:
         top = QVBoxLayout()
@@ -100,6 +116,14 @@ class PracticePage(QWidget):
         top.setSpacing(4)
         top.addWidget(self.head)
         top.addWidget(self.question)
+        ways = QHBoxLayout(self.on_paper)
+        ways.setContentsMargins(0, 0, 0, 0)
+        for button, icon, run in ((self.file_button, "open", self.ask_sheet),
+                                  (self.glass_button, "read", self.practice.scan)):  # fmt: skip
+            give_icon(button, icon)
+            button.clicked.connect(lambda _=False, run=run: run())
+            ways.addWidget(button)
+        ways.addStretch(1)
         row = QHBoxLayout()
         row.setSpacing(8)
         row.addWidget(self.field)
@@ -109,6 +133,7 @@ class PracticePage(QWidget):
         foot.setContentsMargins(18, 6, 18, 10)
         foot.setSpacing(6)
         foot.addWidget(self.choices)
+        foot.addWidget(self.on_paper)
         foot.addLayout(row)
         foot.addWidget(self.told)
         left = QVBoxLayout()
@@ -128,7 +153,8 @@ class PracticePage(QWidget):
             ("Return", self.enter), ("Enter", self.enter), ("?", self.practice.hint),
             ("=", self.practice.show_answer), ("Ctrl+Return", self.practice.leave),
             ("Ctrl+Enter", self.practice.leave), ("Ctrl+B", self.build),
-            ("Ctrl+T", self.ask_worksheet),
+            ("Ctrl+T", self.ask_worksheet), ("O", self.ask_sheet), ("S", self.practice.scan),
+            ("Ctrl+V", self.paste),
             ("Escape", self.stop_building),
         ):  # fmt: skip
             shortcut = QShortcut(keys, self)
@@ -181,6 +207,9 @@ class PracticePage(QWidget):
         if practice.is_over:
             practice.leave()
             return
+        if isinstance(practice.exercise.asked, OnPaper):
+            self._tell()
+            return
         given = self._given(practice.exercise)
         if isinstance(given, str):
             self.told.setText(given)
@@ -201,6 +230,48 @@ class PracticePage(QWidget):
         hand = self.board.hand
         given = hand.given if hand is not None else None
         return _ASKS[type(asked)] if given is None else given
+
+    # --- on paper ---------------------------------------------------------------------------
+
+    def ask_sheet(self) -> None:
+        """Ask for a picture of the sheet and mark it."""
+        if not self.practice.takes_sheet:
+            return
+        name, _ = QFileDialog.getOpenFileName(self, tr("Picture of the drawn sheet"),
+                                              last_folder(), PICTURES)  # fmt: skip
+        if name:
+            keep_folder(Path(name))
+            self.practice.take_sheet(Path(name))
+
+    def paste(self) -> None:
+        """Mark the picture that was copied elsewhere."""
+        clipboard = QGuiApplication.clipboard()
+        data = clipboard.mimeData() if clipboard is not None else None
+        if not self.practice.takes_sheet or clipboard is None or data is None:
+            return
+        files = [url.toLocalFile() for url in data.urls() if url.isLocalFile()]
+        if files:
+            self.practice.take_sheet(Path(files[0]))
+        elif data.hasImage():
+            self.take_image(clipboard.image())
+        else:
+            self.session.told.emit(tr("There is no picture to paste: copy one first."))
+
+    def take_dropped(self, files: list[Path], image: object) -> None:
+        """Mark the first of some pictures that were dropped."""
+        if files:
+            self.practice.take_sheet(files[0])
+        elif isinstance(image, QImage):
+            self.take_image(image)
+
+    def take_image(self, image: QImage) -> None:
+        """Mark a picture that has no file."""
+        try:
+            self.practice.take_image(image)
+        except BadInput as error:
+            self.session.told.emit(f"{sentence(str(error))}.")
+
+    # --- worksheets -------------------------------------------------------------------------
 
     def ask_worksheet(self) -> None:
         """Ask where to write a worksheet, and have its exercises made."""
@@ -288,6 +359,7 @@ class PracticePage(QWidget):
         if exercise is not self._exercise:
             self._begin(exercise)
         self.column.show_practice(practice)
+        self._show_sheet(exercise)
         self.board.show_outcome(practice.marked, is_over=practice.is_over)
         self._tell()
         self._show_right_choice(exercise)
@@ -296,6 +368,22 @@ class PracticePage(QWidget):
         self.hint_button.setEnabled(exercise is not None and not practice.is_over
                                     and practice.hints < len(exercise.hints))  # fmt: skip
         self.answer_button.setEnabled(exercise is not None and not practice.is_over)
+
+    def _show_sheet(self, exercise: Exercise | None) -> None:
+        """Show the ways in for a drawing on paper, and what was found of it."""
+        practice = self.practice
+        self.on_paper.setVisible(practice.takes_sheet)
+        scanner = practice.scanner
+        words = tr("The sheet on the scanner's glass (S)")
+        if scanner.is_busy:
+            words = tr("Stop the scanner, {percent} % (S)", percent=scanner.percent)
+        elif scanner.is_stand_in:
+            words = tr("The sheet on the stand-in's glass (S)")
+        self.glass_button.setText(words)
+        self.file_button.setEnabled(not practice.is_marking)
+        self.glass_button.setEnabled(not practice.is_marking)
+        if exercise is not None and isinstance(practice.given, CheckReport):
+            self.board.show_figures((figure_of(practice.given), *exercise.figures))
 
     def _begin(self, exercise: Exercise | None) -> None:
         self._exercise = exercise
@@ -377,6 +465,10 @@ class PracticePage(QWidget):
             lines.append(exercise.reason)
             lines.append(tr("{points} of {most} points. Enter goes on.", points=practice.points,
                             most=MOST_POINTS))  # fmt: skip
+        elif practice.is_marking:
+            lines = [tr("The sheet is being looked at …")]
+        elif practice.marked is not None and isinstance(exercise.asked, OnPaper):
+            lines.append(tr("Mend it and show the sheet once more, or ask for the answer (=)."))
         elif practice.marked is not None:
             lines.append(tr("Change it and press Enter once more, or ask for the answer (=)."))
         else:
@@ -403,4 +495,8 @@ _HOW: dict[type, str] = {
         "begins and ends a line, D changes to dashed, Backspace takes back."
     ),
     Heights: tr("Arrows go from square to square, figures give the height; or click."),
+    OnPaper: tr(
+        "Take your time at the board; then O takes a picture of the sheet, S what lies on "
+        "the scanner's glass, or paste or drop one."
+    ),
 }

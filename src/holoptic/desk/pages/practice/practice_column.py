@@ -20,7 +20,7 @@ from holoptic.practice.path import Standing
 from holoptic.practice.skills import SKILLS
 
 _WIDTH = 296
-_ROW, _NAME_WIDTH = 16, 192
+_ROW, _NAME_WIDTH = 15, 192
 
 
 def _spin(low: int, high: int, value: int) -> QSpinBox:
@@ -102,6 +102,7 @@ class PracticeColumn(Column):
         self.skill.addItem(tr("as it comes"), "")
         for name, skill in SKILLS.items():
             self.skill.addItem(skill.title, name)
+        self.skill.setMaxVisibleItems(self.skill.count())
         self.level = QComboBox()
         self.level.setAccessibleName(tr("level of the exercises"))
         self.level.addItem(tr("level as it comes"), 0)
