@@ -205,11 +205,12 @@ class Evidence:
 
     def nearness(self, places: Places) -> Offs:
         """Return how far places lie from firm ink, mm; places that cannot be drawn lie far off."""
-        places = np.nan_to_num(places + self._drift(places), nan=-_NOWHERE_MM,
-                               posinf=-_NOWHERE_MM, neginf=-_NOWHERE_MM)  # fmt: skip
+        places = np.nan_to_num(places + self._drift(places), nan=-_NOWHERE_MM)
         high, wide = self._field.shape
-        x = np.clip(((places.real + AROUND_MM) * _FIELD_PER_MM).astype(int), 0, wide - 1)
-        y = np.clip(high - 1 - ((places.imag + AROUND_MM) * _FIELD_PER_MM).astype(int), 0, high - 1)
+        # a slip may send a crossing further than a whole number can say
+        x = np.clip((places.real + AROUND_MM) * _FIELD_PER_MM, 0, wide - 1).astype(int)
+        up = np.clip((places.imag + AROUND_MM) * _FIELD_PER_MM, 0, high - 1).astype(int)
+        y = high - 1 - up
         found: Offs = self._field[y, x]
         return found
 
