@@ -7,6 +7,7 @@ from PyQt6.QtTest import QTest
 
 from holoptic.desk.look.settings import read_settings
 from holoptic.desk.pages.draw.drawing_paper import ring_factor
+from holoptic.desk.pages.draw.setting_card import SettingCard
 from holoptic.desk.session.stepping import PACES_S, Stepping
 from holoptic.exchange.job_file import job_bytes
 from holoptic.job import SheetWish
@@ -460,3 +461,18 @@ def test_what_is_to_be_rubbed_out_is_dotted_and_told(desk, settle, press):
         counts.append(len(dotted))
         page.paper.grab()
     assert any(counts)
+
+
+@pytest.mark.parametrize("wide, says_count", [(1000, True), (420, False)])
+def test_the_reading_has_room_on_a_narrow_card(qtbot, wide, says_count):
+    card, row = SettingCard(), QWidget()
+    qtbot.addWidget(card)
+    QHBoxLayout(row).addWidget(QLabel("It reads so much that it takes some room"))
+    card.put_in(row)
+    card.resize(wide, card.height())
+    card.show_text(None, "175 of 176 moves done")
+    row.show()
+    assert row.width() >= min(row.sizeHint().width(), wide - row.x() - 16)
+    assert (card._count_shown == "175 of 176 moves done") is says_count
+    row.hide()
+    assert card._count_shown

@@ -17,7 +17,7 @@ _TEXT_PIXELS = ((18, 14), (16, 13), (14, 12), (12, 11))
 _FIGURE_PIXELS, _FIGURE_SHARE = (64, 46, 36, 28), 0.38
 """Sizes of the figure, by the same rule, and how much of a narrow card it may take."""
 _COUNT_PIXELS = 14
-_ROOM_OF_COUNT = 172
+_ROOM_OF_COUNT, _MARGIN = 172, 16
 _WRAPPED = Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
 
 
@@ -35,6 +35,7 @@ class SettingCard(Depiction):
     def show_text(self, text: CardText | None, count: str) -> None:
         """Show a card; `count` says how far the work is."""
         self._text, self._count = text, count
+        self._place_row()
         self.setAccessibleDescription(text.sentence if text else "")
         self.update()
 
@@ -52,10 +53,23 @@ class SettingCard(Depiction):
     def _place_row(self) -> None:
         if self._row is not None:
             left = self._words_left()
-            high = self._row.sizeHint().height()
-            # the count of moves stands at the right
-            wide = self.width() - left - px(_ROOM_OF_COUNT)
-            self._row.setGeometry(round(left), self.height() - high - px(12), round(wide), high)
+            hint = self._row.sizeHint()
+            wide = self.width() - left - px(_MARGIN)
+            # the count of moves stands at the right, where there is room for both
+            if hint.width() <= wide - px(_ROOM_OF_COUNT):
+                wide -= px(_ROOM_OF_COUNT)
+            self._row.setGeometry(round(left), self.height() - hint.height() - px(12), round(wide),
+                                  hint.height())  # fmt: skip
+
+    @property
+    def _count_shown(self) -> str:
+        """What is said of how far the work is: nothing where the row needs the room; the strip
+        below tells it too.
+        """
+        if self._row is None or self._row.isHidden():
+            return self._count
+        right = self._row.geometry().right()
+        return self._count if right <= self.width() - px(_ROOM_OF_COUNT) else ""
 
     def _words_left(self) -> float:
         """Return where sentence and details begin, from the left edge of the card."""
@@ -98,10 +112,11 @@ class SettingCard(Depiction):
         """Write the sentence, smaller where it is long, its details, and how far the work is."""
         colours = theme()
         painter.setFont(lettering(_COUNT_PIXELS))
-        count = painter.fontMetrics().horizontalAdvance(self._count) + px(12)
+        said = self._count_shown
+        count = painter.fontMetrics().horizontalAdvance(said) + px(12) if said else 0
         corner = QRectF(box.right() - count, box.bottom() - px(14), count, px(18))
         painter.setPen(QColor(colours.quiet))
-        painter.drawText(corner, Qt.AlignmentFlag.AlignRight, self._count)
+        painter.drawText(corner, Qt.AlignmentFlag.AlignRight, said)
         for large, small in _TEXT_PIXELS:
             painter.setFont(lettering(large, bold=True))
             used = painter.boundingRect(box, _WRAPPED, text.sentence)
