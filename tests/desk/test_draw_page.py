@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
 from holoptic.desk.look.settings import read_settings
 from holoptic.desk.pages.draw.drawing_paper import ring_factor
