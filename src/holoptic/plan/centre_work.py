@@ -45,9 +45,10 @@ def draw_centre_line(bench: Bench, stroke: Stroke) -> None:
 
 def _reach(words: tuple[str, str], beyond: float, letter: str) -> Saying:
     """Say where a centre line begins or ends: at a letter, or so far beside it."""
+    at_letter, beside = words
     if abs(beyond) < _AT_LETTER_MM:
-        return later(words[0], letter=letter)
-    return later(words[1], size=on_rule(abs(beyond)), letter=letter)
+        return later(at_letter, letter=letter)
+    return later(beside, size=on_rule(abs(beyond)), letter=letter)
 
 
 def _between_points(bench: Bench, stroke: Stroke, start: Vec3, end: Vec3) -> None:
