@@ -218,6 +218,12 @@ def _add_reading_commands(commands: argparse._SubParsersAction[_Parser]) -> None
     read.add_argument("--paper", metavar="NAME",
                       help=tr("of a picture: the paper with its frame (default: the one that a "
                               "scan says it is, else A4)"))  # fmt: skip
+    read.add_argument("--sketch", action="store_true",
+                      help=tr("the picture is a sketch by a free hand: places come from figures "
+                              "alone"))  # fmt: skip
+    read.add_argument("--levels", metavar="L,…;D,…;H,…",
+                      help=tr("of a picture: where its levels truly lie along length, depth and "
+                              "height, each after the first (0)"))  # fmt: skip
     read.add_argument("--page", metavar="N", type=int, default=1,
                       help=tr("which page of a PDF file (default: 1)"))  # fmt: skip
     add_out(read, ".step .stp .holoptic")

@@ -5,6 +5,8 @@ from __future__ import annotations
 import argparse
 import contextlib
 import math
+from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 
 from holoptic.catalogue import ntr, tr
@@ -23,7 +25,7 @@ from holoptic.exchange.outputs import require_suffix
 from holoptic.exchange.step_file import save_step
 from holoptic.foreign import STEP_SUFFIXES
 from holoptic.job import job_of, pose
-from holoptic.paper.given import Given, Sizes
+from holoptic.paper.given import Given, Sizes, TrueLevels
 from holoptic.paper.offers import Written, offered_by
 from holoptic.part import Part
 from holoptic.part.crate import AXIS_NAMES
@@ -49,15 +51,21 @@ def read(options: argparse.Namespace) -> int:
     require_suffix(out, (*JOB_SUFFIXES, *STEP_SUFFIXES))
     with patient_worker() as worker:
         sheet = open_sheet(source, worker, options.arrangement, given)
+        if options.levels is not None:
+            given = with_levels(given, sheet.picture, options.levels)
+            sheet = open_sheet(source, worker, options.arrangement, given)
         if sheet.picture is not None:
             _tell_picture(sheet.picture)
-            if options.size is None:
+            if options.size is None and not options.sketch:
                 with contextlib.suppress(HolopticError):  # the views are read all the same
                     _tell_written(sheet.picture, worker.ask("read_figures", str(source), given))
         for check in sheet.checks:
             print(f"{check.view or tr('sheet')}: {said(check.words)}{_place(check.path)}")
         for remark in sheet.arrangement.remarks:
             print(tr("sheet: {what}", what=remark))
+        if sheet.picture is not None and sheet.picture.asked:
+            _tell_asked(sheet.picture)
+            return _EXITS["unfinished"]
         reading = read_sheet(source, worker, options.arrangement, mended=options.mend,
                              seconds=options.seconds, given=given)  # fmt: skip
         print(f"{source.name}: {describe(reading)}")
@@ -97,14 +105,58 @@ def _given(options: argparse.Namespace) -> Given:
         sizes = length, depth, height
         if any(size is not None and not 0 < size < _LARGEST_MM for size in sizes):
             raise BadInput(tr("--size: each is above zero and below {most} mm", most=_LARGEST_MM))
-    given = Given(options.page, options.paper, sizes=sizes)
+    given = Given(options.page, options.paper, sizes=sizes, is_sketch=options.sketch)
     given.inner()  # says so where there is no such paper
     return given
 
 
+def with_levels(given: Given, picture: PictureRead | None, words: str) -> Given:
+    """Return what is given with the true places of levels, in order, one that is not known left
+    empty. Raises BadInput where there are not as many as levels were found.
+    """
+    if picture is None or not picture.levels:
+        raise BadInput(tr("--levels: no levels were measured, as it is no picture of views"))
+    lists = words.split(";")
+    if len(lists) != len(AXIS_NAMES):
+        raise BadInput(tr("--levels: three lists, such as 12.5,84;46;9,37.5; one that is not known "
+                          "stays empty"))  # fmt: skip
+    found = [
+        _true_levels(one, levels.measured[1:], axis)
+        for one, levels, axis in zip(lists, picture.levels, AXIS_NAMES, strict=True)
+    ]
+    return replace(given, levels=(found[0], found[1], found[2]))
+
+
+def _true_levels(words: str, measured: Sequence[float], axis: str) -> TrueLevels:
+    if not words.strip():
+        return ()
+    figures = words.split(",")
+    if len(figures) != len(measured):
+        raise BadInput(tr("--levels: along the {axis_names} {count} places were found after the "
+                          "first, not {given}", axis_names=axis, count=len(measured),
+                          given=len(figures)))  # fmt: skip
+    try:
+        return tuple((at, evaluate(one)) for at, one in zip(measured, figures, strict=True)
+                     if one.strip())  # fmt: skip
+    except ValueError as error:
+        raise BadInput(tr("--levels: {error}", error=error)) from error
+
+
+def _tell_asked(picture: PictureRead) -> None:
+    """Say which places no figure tells: nothing of a sketch is guessed."""
+    for axis, name in enumerate(AXIS_NAMES):
+        own = [at for k, at in picture.asked if k == axis]
+        if own:
+            numbers = ", ".join(str(picture.levels[axis].measured.index(at)) for at in own)
+            print(tr("not told along the {axis_names}: places {numbers} of {count} after the first",
+                     axis_names=name, numbers=numbers,
+                     count=len(picture.levels[axis].measured) - 1))  # fmt: skip
+    print(tr("not read: --size and --levels tell where these lie"))
+
+
 def _tell_picture(picture: PictureRead) -> None:
     """Say how the picture was taken, and where levels were found."""
-    if not picture.has_border:
+    if not picture.has_border and not picture.is_sketch:
         print(tr("sheet: no border was found; the picture is taken for the whole paper"))
     for axis, levels in zip(AXIS_NAMES, picture.levels, strict=True):
         places = ", ".join(f"{place:.2f}" for place in levels.placed)

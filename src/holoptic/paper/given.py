@@ -25,7 +25,8 @@ class Given:
     scan or a page says it is, else the usual one); the frame's own size
     (mm) where it is another, and where its corners lie in the picture (dots, lower left first);
     boxes about the views (mm of paper); length, depth and height of the part (mm); of each of
-    these axes the levels whose true places are known.
+    these axes the levels whose true places are known; whether the picture is a sketch by a free
+    hand, out of proportion and without a border.
     """
 
     page: int = 1
@@ -35,6 +36,7 @@ class Given:
     boxes: tuple[Box, ...] = ()
     sizes: Sizes = (None, None, None)
     levels: tuple[TrueLevels, TrueLevels, TrueLevels] = ((), (), ())
+    is_sketch: bool = False
 
     def inner(self) -> Vec2:
         """Return the size within the frame, mm, long side first. Raises BadInput."""

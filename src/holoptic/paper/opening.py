@@ -13,6 +13,7 @@ from holoptic.errors import BadInput
 from holoptic.foreign import PICTURE_SUFFIXES
 from holoptic.heads import told_of
 from holoptic.keeping import Cache
+from holoptic.paper.freehand.sketch import flat_sketch, interpret_sketch
 from holoptic.paper.given import USUAL_PAPER, Given, Sizes
 from holoptic.paper.offers import Written
 from holoptic.paper.scan.levels import likely_roundings
@@ -52,13 +53,15 @@ class Opened:
 @dataclass(frozen=True)
 class Pictured:
     """A picture of a sheet: as it lies flat, and what it shows, the likeliest first; nothing where
-    no views are found, and then `trouble` says why; how many pages its file has.
+    no views are found, and then `trouble` says why; how many pages its file has; whether it
+    was taken for a sketch.
     """
 
     flat: FlatSheet
     shown: tuple[Interpreted, ...]
     pages: int
     trouble: str = ""
+    is_sketch: bool = False
 
 
 def open_paper(
@@ -129,6 +132,8 @@ def _stretched(sketch: Sketch, factor: float) -> Sketch:
 
 def _pictured(path: Path, wish: Wish, given: Given, page: Vec2 | None) -> Pictured:
     flat = _laid_flat(path, given, page)
+    if given.is_sketch:
+        return _sketched(path, flat, wish, given)
     try:
         measured = interpret(flat, wish, given.sizes, given.boxes, given.levels)
     except BadInput as error:  # its border or its views may be shown by somebody
@@ -145,6 +150,14 @@ def _pictured(path: Path, wish: Wish, given: Given, page: Vec2 | None) -> Pictur
     return Pictured(flat, tuple(different), _pages(path))
 
 
+def _sketched(path: Path, flat: FlatSheet, wish: Wish, given: Given) -> Pictured:
+    try:
+        shown = (interpret_sketch(flat, wish, given.sizes, given.boxes, given.levels),)
+    except BadInput as error:  # its views may be shown by somebody
+        return Pictured(flat, (), _pages(path), str(error), is_sketch=True)
+    return Pictured(flat, shown, _pages(path), is_sketch=True)
+
+
 def _laid_flat(path: Path, given: Given, page: Vec2 | None) -> FlatSheet:
     is_chosen = given.paper is not None or given.frame is not None
     told = None if is_chosen else page or _scanned_size(path)
@@ -155,12 +168,15 @@ def _laid_flat(path: Path, given: Given, page: Vec2 | None) -> FlatSheet:
         stamp = found.st_mtime_ns, found.st_size
     except OSError:
         stamp = 0, 0
-    key = (str(path), stamp, given.page, inner, given.corners, named)
+    key = (str(path), stamp, given.page, inner, given.corners, named, given.is_sketch)
     kept = _flat.get(key)
     if kept is None:
         picture = load(path, given.page)
-        whole = told if named else page
-        kept = flat_sheet(picture, inner, given.corners, whole or given.sheet(), bool(named))
+        paper = (told if named else page) or given.sheet()
+        if given.is_sketch:
+            kept = flat_sketch(picture, given.corners, paper)
+        else:
+            kept = flat_sheet(picture, inner, given.corners, paper, bool(named))
         kept = replace(kept, paper=named or given.paper or USUAL_PAPER)
         _flat.keep(key, kept)
     return kept

@@ -159,7 +159,8 @@ class PictureRead:
     the border (mm), where that has its corners in the picture (dots) and whether it was found;
     boxes about the views (mm of paper) and their names; the levels along length, depth and height;
     how much larger the views are than the paper. `others` are the views with their levels taken
-    otherwise. Where no views were found, `trouble` says why; the name of its paper.
+    otherwise. Where no views were found, `trouble` says why; the name of its paper; of a sketch the
+    levels (axis, where measured) that no figure tells yet, and whether it is one.
     """
 
     jpeg: bytes
@@ -175,6 +176,8 @@ class PictureRead:
     others: tuple[Arrangement, ...] = ()
     trouble: str = ""
     paper: str = ""
+    asked: tuple[tuple[int, float], ...] = ()
+    is_sketch: bool = False
 
 
 @dataclass(frozen=True)

@@ -89,6 +89,7 @@ def _picture_read(path: str, opened: Pictured) -> SheetRead:
         first.boxes, tuple(view.name for view in first.arrangement.views), first.levels,
         first.scale,
         tuple(one.arrangement for one in opened.shown[1:]), opened.trouble, flat.paper,
+        first.asked, opened.is_sketch,
     )  # fmt: skip
     lines = tuple(line for view in first.arrangement.views for line in view.lines)
     sketch = Sketch(Path(path).stem, lines, (), (), False)

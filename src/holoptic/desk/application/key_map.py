@@ -51,6 +51,7 @@ KEYS: dict[str, tuple[tuple[str, str], ...]] = {
         ("Ctrl+V", tr("a picture that was copied")),
         ("S", tr("without a drawing: take the page on the scanner's glass (stand-in)")),
         ("N", tr("the next step of a sheet on paper")),
+        ("H", tr("take the picture for a sketch by a free hand")),
         ("W", tr("take the figures as they are written on it")),
         (mark("Alt+Right, Alt+Left"), tr("take a line in hand")),
         (mark("F, B, C, Del"), tr("make it firm, broken, a centre line; take it away")),

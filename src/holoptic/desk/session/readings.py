@@ -502,7 +502,10 @@ class Readings(QObject):
         self.picture, self.pages = sheet.picture, sheet.pages
         self.rearrange(sheet.arrangement, checked=True)
         if sheet.picture is not None:
-            self.figures.ask(path, given)
+            if given.is_sketch:
+                self.figures.forget()  # a free hand's figures are not read by a machine
+            else:
+                self.figures.ask(path, given)
             if sheet.picture.trouble:
                 self.told.emit(sheet.picture.trouble)
         else:

@@ -32,7 +32,7 @@ _STEPS_MM = ((0.5, 0.05), (0.1, 0.02), (0.05, 0.01))
 _ROUNDS_MM, _TENTH_MM = 0.13, 0.1
 _NEAR_RADIUS_MM = 0.35
 _QUARTER_MM = 0.5
-_SHORTEST_MM = 0.3
+SHORTEST_MM = 0.3
 
 
 @dataclass(frozen=True)
@@ -275,7 +275,7 @@ def _settled(line: Found, to: object, scale: float) -> Shape | None:
             middle = (start[k] + end[k]) / 2
             start, end = _with_axis(start, k, middle), _with_axis(end, k, middle)
         a, b = to(start), to(end)
-        return Straight(a, b) if math.dist(a, b) > _SHORTEST_MM else None
+        return Straight(a, b) if math.dist(a, b) > SHORTEST_MM else None
     if not isinstance(shape, Bow):
         return None
     return _settled_bow(shape, to, scale)

@@ -52,7 +52,7 @@ class Seed:
 
 def seeds_of(mask: Mask) -> list[Seed]:
     """Return the straight and round pieces of the skeleton of a mask."""
-    return [seed for chain in _chains(mask) for seed in _split(chain / PER_MM, 0)]
+    return [seed for chain in chains_of(mask) for seed in _split(chain / PER_MM, 0)]
 
 
 def fit_line(places: Places) -> tuple[Places, Places]:
@@ -73,7 +73,7 @@ def fit_circle(places: Places) -> Circle:
     return Circle(middle + np.array([x, y]), radius)
 
 
-def _chains(mask: Mask) -> Iterator[Places]:
+def chains_of(mask: Mask) -> Iterator[Places]:
     """Yield the dots of a skeleton between its junctions, in order, (x, y)."""
     skeleton = skeletonize(mask > 0)
     around = cv2.filter2D(skeleton.astype(np.uint8), -1, np.ones((3, 3), np.float32)) - 1
@@ -122,7 +122,7 @@ def _split(places: Places, depth: int) -> Iterator[Seed]:
     elif depth >= _DEEPEST:
         yield Seed(places)
     else:
-        at = _farthest(places)
+        at = farthest(places)
         yield from _split(places[: at + 1], depth + 1)
         yield from _split(places[at:], depth + 1)
 
@@ -157,7 +157,7 @@ def _is_straight_between(places: Places, circle: Circle) -> bool:
     return float(np.percentile(off, 90)) < _STRAIGHT_SHARE * long * long / (8 * circle.radius)
 
 
-def _farthest(places: Places) -> int:
+def farthest(places: Places) -> int:
     """Return the number of the place farthest from the chord, away from both ends."""
     chord = places[-1] - places[0]
     long = float(np.hypot(*chord))

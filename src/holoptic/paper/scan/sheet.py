@@ -46,7 +46,7 @@ _ENOUGH = 3
 class FlatSheet:
     """A sheet that was laid flat: its picture, the size within its border (mm), where the border's
     corners lay in the picture (dots), whether they were found, and the lines on it (mm, Y up);
-    the name of its paper.
+    the name of its paper; boxes about the views, where they are known by their outlines.
     """
 
     picture: Grey
@@ -55,18 +55,21 @@ class FlatSheet:
     has_border: bool
     lines: tuple[Found, ...]
     paper: str = ""
+    boxes: tuple[Box, ...] = ()
 
 
 @dataclass(frozen=True)
 class Interpreted:
     """The views of a sheet in mm of the part, the levels they share, and the scale at which the
-    paper lies under them.
+    paper lies under them. `asked` are the levels (axis, where measured) that no figure tells, where
+    places come from figures alone.
     """
 
     arrangement: Arrangement
     boxes: tuple[Box, ...]
     levels: tuple[Levels, ...]
     scale: float
+    asked: tuple[tuple[int, float], ...] = ()
 
 
 def flat_sheet(
@@ -85,26 +88,26 @@ def flat_sheet(
         found = whole_picture(picture)
     if has_border and is_whole_paper:
         inner = _border_of(found, inner, max(paper) / max(picture.shape))
-    size = _held(found, inner if has_border else paper)
+    size = held_as(found, inner if has_border else paper)
     tell(tr("making the sheet straight"), 0.3)
     flat = lie_flat(picture, found, size)
     tell(tr("looking for lines"), 0.4)
-    ink = _ink_of(flat, has_border)
+    ink = ink_of(flat, has_border)
     seeds = seeds_of(ink.without_letters())
     tell(tr("following each line"), 0.7)
     lines, _ = roles_of(*with_roundings(ink, *carriers_of(ink, seeds)))
-    upright = tuple(_upright(line, size[1]) for line in lines)
-    return FlatSheet(flat, size, found, has_border, upright)
+    on_paper = tuple(upright_line(line, size[1]) for line in lines)
+    return FlatSheet(flat, size, found, has_border, on_paper)
 
 
 def written_on(sheet: FlatSheet) -> Written:
     """Return what figures beside the dimension lines of a flat sheet say."""
     tell(tr("reading the figures"), 0.2)
     high, lines = sheet.size[1], dimension_lines(sheet.lines)
-    ink = _ink_of(sheet.picture, sheet.has_border)
+    ink = ink_of(sheet.picture, sheet.has_border)
 
     def upright(figure: Figure) -> Figure:
-        return replace(figure, at=_on_sheet(figure.at, high))
+        return replace(figure, at=on_sheet(figure.at, high))
 
     def is_wanted(figure: Figure) -> bool:
         return is_beside_one(upright(figure), lines)
@@ -124,7 +127,8 @@ def written_on(sheet: FlatSheet) -> Written:
     return Written(tuple(sizes), lies if counts[lies] >= _ENOUGH else "")
 
 
-def _ink_of(flat: Grey, has_border: bool) -> Ink:
+def ink_of(flat: Grey, has_border: bool) -> Ink:
+    """Return the ink within the border of a picture that lies flat."""
     return Ink(flat, AROUND_MM + (_BORDER_MM if has_border else -AROUND_MM))
 
 
@@ -139,7 +143,7 @@ def _border_of(corners: Sequence[Vec2], usual: Vec2, mm_per_dot: float) -> Vec2:
     return seen if _SAME_BORDER < off < _OTHER_BORDER else usual
 
 
-def _held(corners: Sequence[Vec2], inner: Vec2) -> Vec2:
+def held_as(corners: Sequence[Vec2], inner: Vec2) -> Vec2:
     """Return the size of a sheet as it is held: wide or high."""
     wide = math.dist(corners[0], corners[1]) + math.dist(corners[2], corners[3])
     high = math.dist(corners[1], corners[2]) + math.dist(corners[3], corners[0])
@@ -147,14 +151,14 @@ def _held(corners: Sequence[Vec2], inner: Vec2) -> Vec2:
     return (long, short) if wide > high else (short, long)
 
 
-def _upright(line: Found, high: float) -> Found:
+def upright_line(line: Found, high: float) -> Found:
     """Return a line of the flat picture on its sheet: from the lower left corner, Y up."""
     shape = line.shape
     if isinstance(shape, Straight):
-        ends = _on_sheet(shape.start, high), _on_sheet(shape.end, high)
+        ends = on_sheet(shape.start, high), on_sheet(shape.end, high)
         return replace(line, shape=Straight(*ends))
     assert isinstance(shape, Bow)
-    centre = _on_sheet(shape.centre, high)
+    centre = on_sheet(shape.centre, high)
     if shape.is_closed:
         return replace(line, shape=Bow(centre, shape.radius, 0.0, math.tau))
     first = -shape.last % math.tau
@@ -162,7 +166,8 @@ def _upright(line: Found, high: float) -> Found:
                                    first + shape.last - shape.first))  # fmt: skip
 
 
-def _on_sheet(place: Vec2, high: float) -> Vec2:
+def on_sheet(place: Vec2, high: float) -> Vec2:
+    """Return a place of the flat picture (mm, Y down) on its sheet of a height (mm, Y up)."""
     return place[0] - AROUND_MM, high - (place[1] - AROUND_MM)
 
 
@@ -197,7 +202,7 @@ def _named(lumps: Sequence[list[Found]], wish: Wish) -> tuple[list[ViewFound], A
     """Return lumps of lines as views by their names, and how they are laid out."""
     outers = [outer_box(lump) for lump in lumps]
     # by their boxes alone: ends that are a little off must not decide
-    frames = [DrawnLine(side) for box in outers for side in _sides(box)]
+    frames = [DrawnLine(side) for box in outers for side in sides_of(box)]
     rough = arrange(frames, wish)
     named = []
     for view in rough.views:
@@ -206,7 +211,8 @@ def _named(lumps: Sequence[list[Found]], wish: Wish) -> tuple[list[ViewFound], A
     return named, rough
 
 
-def _sides(box: Box) -> list[Straight]:
+def sides_of(box: Box) -> list[Straight]:
+    """Return the four sides of a box."""
     a, b, c, d = (box[0], box[1]), (box[2], box[1]), (box[2], box[3]), (box[0], box[3])
     return [Straight(a, b), Straight(b, c), Straight(d, c), Straight(a, d)]
 

@@ -159,7 +159,7 @@ class ReadPage(QWidget):
         column.layers.addWidget(self.guide, 1)
         self.save_button = self._button(tr("Save these views … (DXF)"), "save", self.save_views)
         self.mend_button = self._button(tr("Mend small slips (M)"), "mend", self.mend)
-        self.read_button = self._button(tr("Read it (R)"), "read", self.readings.read)
+        self.read_button = self._button(tr("Read it (R)"), "read", self.read)
         self.guide_button = self._button(tr("Guided way (G)"), "loop", self.readings.begin_guide)
         self.correct_button = self._button(
             tr("Draw that line so (E)"), "pencil", self.take_correction
@@ -227,12 +227,13 @@ class ReadPage(QWidget):
 
     def _connect(self) -> None:
         for key, run in (
-            ("O", self.ask_file), ("D", self.draw_views), ("R", self.readings.read),
+            ("O", self.ask_file), ("D", self.draw_views), ("R", self.read),
             ("P", self.practise), ("X", self.readings.close), ("M", self.mend),
             ("G", self.readings.begin_guide), ("T", self.guide.take_away),
             ("Backspace", self.readings.step_back), ("V", self.angle.step),
             ("L", self.lay_over), ("Return", self.take),
             ("N", self.paper.next_step), ("W", self.paper.take_written), ("Ctrl+V", self.paste),
+            ("H", self.paper.take_as_sketch),
             ("E", self.take_correction), ("S", self.take_scan),
             ("Alt+Down", lambda: self._step_remark(1)), ("Alt+Up", lambda: self._step_remark(-1)),
         ):  # fmt: skip
@@ -253,6 +254,7 @@ class ReadPage(QWidget):
         self.paper.boxes_wanted.connect(self.take_boxes)
         self.readings.raw_shown.connect(self._show_board)
         self.paper.done.connect(self.setFocus)
+        self.paper.level_looked_at.connect(self.sheet.light_level)
         self.readings.sheet_changed.connect(self._show_sheet)
         self.readings.reading_changed.connect(self._show_reading)
         self.readings.corrections.changed.connect(self._show_corrections)
@@ -267,6 +269,14 @@ class ReadPage(QWidget):
         if name:
             keep_folder(Path(name))
             self.readings.open(Path(name))
+
+    def read(self) -> None:
+        """Read the views; of a sketch ask first for the places that no figure tells."""
+        if self.paper.ask_for_levels():
+            self.readings.told.emit(tr("Places come from the figures alone: type those that are "
+                                       "asked for, then read it (R)."))  # fmt: skip
+        else:
+            self.readings.read()
 
     def paste(self) -> None:
         """Open a picture, or the first of some files, that was copied."""

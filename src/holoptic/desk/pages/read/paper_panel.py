@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from holoptic.catalogue import tr
+from holoptic.catalogue import ntr, tr
 from holoptic.desk.session.readings import Readings
 from holoptic.desk.widgets.fields import LengthField
 from holoptic.desk.widgets.rows import Row
@@ -29,6 +29,7 @@ from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES
 from holoptic.reading.figures import plain_mm
 from holoptic.sheet.papers import PAPERS
 from holoptic.units import Length
+from holoptic.worker.messages import PictureRead
 
 STEPS = ("border", "views", "sizes", "levels")
 _TABLE_HEIGHT = 150
@@ -41,12 +42,14 @@ class PaperPanel(QWidget):
         step_chosen(name): another step is looked at.
         boxes_wanted, corners_wanted: what was dragged on the sheet is to be taken.
         done: what was typed was taken; the keys belong to the page again.
+        level_looked_at(level): the axis and the place (mm) of the level in hand, None for none.
     """
 
     step_chosen = pyqtSignal(str)
     corners_wanted = pyqtSignal()
     boxes_wanted = pyqtSignal()
     done = pyqtSignal()
+    level_looked_at = pyqtSignal(object)
 
     def __init__(self, readings: Readings) -> None:
         super().__init__()
@@ -69,7 +72,7 @@ class PaperPanel(QWidget):
                       self._levels_page())  # fmt: skip
         for page in self.steps:
             layout.addWidget(page)
-        self._is_filling = False
+        self._is_filling = self._goes_on = False
         readings.figures.changed.connect(self.refresh)
 
     # --- the four pages -----------------------------------------------------------------------
@@ -89,6 +92,12 @@ class PaperPanel(QWidget):
     def _border_page(self) -> QWidget:
         page, layout = _page()
         self.border_words = _words(layout)
+        self.sketch_button = QPushButton(tr("Sketched by a free hand (H)"))
+        self.sketch_button.setCheckable(True)
+        self.sketch_button.setToolTip(tr("Lines are taken by their order and meeting, places by "
+                                         "the figures alone"))  # fmt: skip
+        self.sketch_button.clicked.connect(lambda _=False: self.take_as_sketch())
+        layout.addWidget(self.sketch_button)
         self.paper = QComboBox()
         self.paper.setAccessibleName(tr("paper of the sheet"))
         for paper in PAPERS:
@@ -96,11 +105,14 @@ class PaperPanel(QWidget):
         self.paper.activated.connect(self._choose_paper)
         layout.addWidget(self.paper)
         row = QHBoxLayout()
+        row.setContentsMargins(0, 0, 0, 0)
         self.frame_width = LengthField(tr("width within the border"))
         self.frame_height = LengthField(tr("height within the border"))
         for field in (self.frame_width, self.frame_height):
             row.addWidget(field)
-        layout.addLayout(row)
+        self.frame_fields = QWidget()
+        self.frame_fields.setLayout(row)
+        layout.addWidget(self.frame_fields)
         self.corner_button = QPushButton(tr("Take these corners"))
         self.corner_button.clicked.connect(lambda _=False: self.corners_wanted.emit())
         layout.addWidget(self.corner_button)
@@ -138,8 +150,7 @@ class PaperPanel(QWidget):
 
     def _levels_page(self) -> QWidget:
         page, layout = _page()
-        _words(layout).setText(tr("Where lines lie along each axis, from the left, the front, the "
-                                  "floor. Type the true figure where it is known."))  # fmt: skip
+        self.level_words = _words(layout)
         self.table = QTableWidget(0, 4)
         self.table.setAccessibleName(tr("levels of the sheet"))
         self.table.setHorizontalHeaderLabels([tr("axis"), tr("measured"), tr("is"), tr("written")])
@@ -151,6 +162,7 @@ class PaperPanel(QWidget):
             side.setVisible(False)
         self.table.setMinimumHeight(_TABLE_HEIGHT)
         self.table.cellChanged.connect(self._take_level)
+        self.table.currentCellChanged.connect(lambda row, *_: self._look_at(row))
         layout.addWidget(self.table)
         self.written_levels = _written_button(layout, self.take_written)
         return page
@@ -164,6 +176,46 @@ class PaperPanel(QWidget):
         for number, page in enumerate(self.steps):
             page.setVisible(STEPS[number] == step)
         self.step_chosen.emit(step)
+        self._look_at(self.table.currentRow())
+
+    def take_as_sketch(self) -> None:
+        """Take the picture for a sketch by a free hand, or for a drawing again."""
+        given = self._readings.given
+        if self._readings.picture is None:
+            self._readings.told.emit(tr("Only a scan or a photo can be a sketch; none lies here."))
+            return
+        self._readings.tell(replace(given, is_sketch=not given.is_sketch, corners=None, boxes=(),
+                                    levels=((), (), ())))  # fmt: skip
+
+    def _look_at(self, row: int) -> None:
+        """Tell which level is in hand, while the levels are looked at."""
+        where = self.table.item(row, 1) if self.step == STEPS[3] else None
+        picture = self._readings.picture
+        if where is None or picture is None:
+            self.level_looked_at.emit(None)
+            return
+        axis, measured = where.data(Qt.ItemDataRole.UserRole)
+        own = picture.levels[axis]
+        if measured in own.measured:
+            self.level_looked_at.emit((axis, own.placed[own.measured.index(measured)]))
+
+    def ask_for_levels(self) -> bool:
+        """Show the first place of a sketch that no figure tells; say whether there is one."""
+        asked = self._readings.picture.asked if self._readings.picture is not None else ()
+        if not asked:
+            return False
+        self.go_to(STEPS[3])
+        self._go_to_asked()
+        return True
+
+    def _go_to_asked(self) -> None:
+        asked = self._readings.picture.asked if self._readings.picture is not None else ()
+        for row in range(self.table.rowCount()):
+            where = self.table.item(row, 1)
+            if where is not None and where.data(Qt.ItemDataRole.UserRole) in asked:
+                self.table.setCurrentCell(row, 2)
+                self.table.setFocus()
+                return
 
     def turn(self) -> None:
         """Take the sheet for turned by a quarter: it was handed over lying, or upside down."""
@@ -269,6 +321,7 @@ class PaperPanel(QWidget):
         levels = list(self._readings.given.levels)
         kept: TrueLevels = tuple(pair for pair in levels[axis] if pair[0] != measured)
         levels[axis] = (*kept, (measured, true))
+        self._goes_on = True
         self._readings.tell(replace(self._readings.given, levels=(levels[0], levels[1], levels[2])))
 
     # --- showing ------------------------------------------------------------------------------
@@ -290,12 +343,10 @@ class PaperPanel(QWidget):
             wide, high = picture.size
             self.frame_width.show_length(Length.of(round(wide, 1)))
             self.frame_height.show_length(Length.of(round(high, 1)))
-            self.border_words.setText(
-                tr("The border was found. Is it that of this paper, or has it a size of its own?")
-                if picture.has_border else
-                tr("No border was found: the picture is taken for the whole sheet. Drag the four "
-                   "corners onto the border.")
-            )  # fmt: skip
+            self.border_words.setText(_border_words(picture))
+            self.sketch_button.setChecked(picture.is_sketch)
+            self.frame_fields.setVisible(not picture.is_sketch)
+            self.level_words.setText(_level_words(picture))
             for k, (field, size) in enumerate(zip(self.sizes, given.sizes, strict=True)):
                 field.show_length(Length.of(size) if size is not None else None)
                 if picture.levels:
@@ -304,6 +355,9 @@ class PaperPanel(QWidget):
             self._fill_table()
             self._show_written()
         self._is_filling = False
+        if self._goes_on and picture is not None and picture.is_sketch:
+            self._go_to_asked()
+        self._goes_on = False
 
     def _show_written(self) -> None:
         """Offer the figures that were read: they may be read wrong, so somebody takes them."""
@@ -333,7 +387,10 @@ class PaperPanel(QWidget):
             ends = {picture.levels[axis].measured[-1]: offered.sizes[axis]}
             read = {**dict(offered.levels[axis]), **ends}.get(measured)
             written = plain_mm(read) if read is not None else ""
-            words = AXIS_LETTERS[axis], f"{drawn:.2f}", plain_mm(placed), written
+            place = plain_mm(placed)
+            if (axis, measured) in picture.asked:
+                place, written = "", tr("asked")
+            words = AXIS_LETTERS[axis], f"{drawn:.2f}", place, written
             for column, text in enumerate(words):
                 item = QTableWidgetItem(text)
                 if column != 2:
@@ -341,6 +398,26 @@ class PaperPanel(QWidget):
                 if column == 1:
                     item.setData(Qt.ItemDataRole.UserRole, (axis, measured))
                 self.table.setItem(number, column, item)
+
+
+def _border_words(picture: PictureRead) -> str:
+    if picture.is_sketch:
+        return tr("A sketch has no border. Of a photo drag the four corners onto those of its "
+                  "paper.")  # fmt: skip
+    if picture.has_border:
+        return tr("The border was found. Is it that of this paper, or has it a size of its own?")
+    return tr("No border was found: the picture is taken for the whole sheet. Drag the four "
+              "corners onto the border.")  # fmt: skip
+
+
+def _level_words(picture: PictureRead) -> str:
+    words = tr("Where lines lie along each axis, from the left, the front, the floor. Type the "
+               "true figure where it is known.")  # fmt: skip
+    if not picture.asked:
+        return words
+    return ntr("{count} place has no figure yet: it is asked for, and lit up on the sheet.",
+               "{count} places have no figure yet: they are asked for, and lit up on the sheet.",
+               len(picture.asked))  # fmt: skip
 
 
 def _with_read(own: TrueLevels, read: TrueLevels) -> TrueLevels:

@@ -21,11 +21,14 @@ from holoptic.desk.pages.read.draft_layer import (
 from holoptic.desk.pages.read.draft_panel import InHand
 from holoptic.desk.session.readings import Readings, Spot
 from holoptic.reading.arrangement import ViewOnSheet
+from holoptic.reading.planes import PLANES
 from holoptic.worker.messages import PictureRead
 
 _STYLES = {"visible": "visible", "hidden": "hidden", "centre": "centre"}
 _LABEL = 20.0
 _FAINT = 0.45
+_BEYOND = 14
+"""Pixels that a level in hand is drawn beyond the views."""
 
 
 class ReadingSheet(Canvas):
@@ -45,6 +48,8 @@ class ReadingSheet(Canvas):
         super().__init__(parent, margin=46)
         self._readings = readings
         self.lit: Spot | None = None
+        self.level: tuple[int, float] | None = None
+        """The level that is lit up: its axis, and where it lies (mm of the part)."""
         self.in_hand: InHand | None = None
         self._ahead: Vec2 | None = None
         self.shows_answer = False
@@ -140,6 +145,11 @@ class ReadingSheet(Canvas):
         self.lit = spot
         self.update()
 
+    def light_level(self, level: tuple[int, float] | None) -> None:
+        """Light a level of the part up in all views that show its axis."""
+        self.level = level
+        self.update()
+
     # --- painting ---------------------------------------------------------------------------
 
     def paint_under(self, painter: QPainter) -> None:
@@ -148,6 +158,7 @@ class ReadingSheet(Canvas):
             paint_panes(painter, self, self.in_hand)
             return  # what is half drawn is odd everywhere
         self._paint_chosen(painter)
+        self._paint_level(painter)
         for spot in self._readings.spots():
             self._mark(painter, spot, spot == self.lit)
         if self.lit is not None and self._readings.guide is not None:
@@ -158,6 +169,23 @@ class ReadingSheet(Canvas):
         found = self._readings.line.line()
         if found is not None:
             self.draw_path(painter, found[1].shape.path(), pen(theme().glass, 10, alpha=120))
+
+    def _paint_level(self, painter: QPainter) -> None:
+        """Draw the level in hand across the views, a little beyond both sides."""
+        arrangement = self._readings.arrangement
+        if self.level is None or arrangement is None:
+            return
+        axis, at = self.level
+        beyond = _BEYOND / self.pixels_per_mm
+        for placed in arrangement.views:
+            plane, box = PLANES[placed.name], placed.box
+            if axis not in plane.axes:
+                continue
+            k = plane.axes.index(axis)
+            here = box[k + 2] - at if plane.turned[k] else box[k] + at
+            low, high = box[1 - k] - beyond, box[3 - k] + beyond
+            path = ((here, low), (here, high)) if k == 0 else ((low, here), (high, here))
+            self.draw_path(painter, path, pen(theme().marker, 3, alpha=220))
 
     def _mark(self, painter: QPainter, spot: Spot, is_lit: bool) -> None:
         places = [self.to_screen(point) for point in spot.path]

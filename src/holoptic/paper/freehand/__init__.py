@@ -1,0 +1,1 @@
+"""Views sketched by a free hand: lines by their order and meeting, places by the figures."""
