@@ -53,6 +53,11 @@ def views_photo_path() -> Path:
     return _FOLDER / "wedge-foot-views.jpg"
 
 
+def sketch_path() -> Path:
+    """Return the sketch of views of the demo: a wick rest with its figures, by a free hand."""
+    return _FOLDER / "wick-rest-sketch.jpg"
+
+
 def playback_path() -> Path:
     """Return the readings that the caliper's stand-in plays."""
     return _FOLDER / "caliper.txt"

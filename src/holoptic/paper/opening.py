@@ -153,7 +153,9 @@ def _pictured(path: Path, wish: Wish, given: Given, page: Vec2 | None) -> Pictur
 def _sketched(path: Path, flat: FlatSheet, wish: Wish, given: Given) -> Pictured:
     try:
         shown = (interpret_sketch(flat, wish, given.sizes, given.boxes, given.levels),)
-    except BadInput as error:  # its views may be shown by somebody
+    except BadInput as error:
+        if any(given.levels) or any(given.sizes):
+            raise  # what was told cannot be
         return Pictured(flat, (), _pages(path), str(error), is_sketch=True)
     return Pictured(flat, shown, _pages(path), is_sketch=True)
 

@@ -93,7 +93,9 @@ def _picture_read(path: str, opened: Pictured) -> SheetRead:
     )  # fmt: skip
     lines = tuple(line for view in first.arrangement.views for line in view.lines)
     sketch = Sketch(Path(path).stem, lines, (), (), False)
-    checks = tuple(check_sheet(first.arrangement)) if opened.shown else ()
+    # views out of proportion do not agree before their figures are told
+    is_told = bool(opened.shown) and not first.asked
+    checks = tuple(check_sheet(first.arrangement)) if is_told else ()
     return SheetRead(path, sketch, first.arrangement, checks, opened.pages, under)
 
 

@@ -129,11 +129,11 @@ class Readings(QObject):
 
     # --- the sheet --------------------------------------------------------------------------
 
-    def open(self, path: Path) -> None:
-        """Open a drawing; the sheet changes once it is read."""
+    def open(self, path: Path, given: Given | None = None) -> None:
+        """Open a drawing, of which something may be told; the sheet changes once it is read."""
         self.is_drafting = self._shows_draft = False
         self.opening.emit(path.name)
-        self._ask_to_open(path, {}, Given())
+        self._ask_to_open(path, {}, given or Given())
 
     def _ask_to_open(self, path: Path, taken: Taken, given: Given, angle: str = "auto") -> None:
         """Have a drawing opened; what was said of it counts once that can be done."""
@@ -154,6 +154,11 @@ class Readings(QObject):
         is_laid = self.arrangement is not None and given.corners == self.given.corners
         angle = self.arrangement.angle if self.arrangement and is_laid else "auto"
         self._ask_to_open(self._path, self._taken, given, angle)
+
+    @property
+    def told_last(self) -> Given:
+        """What was told of the sheet on paper last, taken up already or not yet."""
+        return self._asked[2] if self._asked[0] == self._path else self.given
 
     def ask_raw(self) -> None:
         """Have the picture shown as it was handed over."""
@@ -516,6 +521,8 @@ class Readings(QObject):
         if purpose == _FIGURES:
             self.figures.forget()
         elif purpose.startswith("drawing") and not purpose.startswith(_ANSWER):
+            if purpose == _SHEET and self._path is not None:
+                self._asked = self._path, self._taken, self.given
             self.told.emit(str(error))
             self.refused.emit()
 

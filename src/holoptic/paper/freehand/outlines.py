@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
+from typing import Any
+
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from holoptic.paper.scan.ink import PER_MM, Mask
 from holoptic.reading.lines import Box
 
+Contour = NDArray[np.integer[Any]]
 _PER_MM = 3.0
 _CLOSED_MM = 1.0
 """Corners that do not meet by so much are shut."""
@@ -56,7 +61,7 @@ def _disc(across_mm: float) -> Mask:
     return np.asarray(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (across, across)), np.uint8)
 
 
-def _holes(contours, tree, number: int):  # type: ignore[no-untyped-def]
+def _holes(contours: Sequence[Contour], tree: Contour, number: int) -> Iterator[Contour]:
     """Yield the contours of the holes in one."""
     child = int(tree[number][2])
     while child >= 0:
@@ -64,7 +69,7 @@ def _holes(contours, tree, number: int):  # type: ignore[no-untyped-def]
         child = int(tree[child][0])
 
 
-def _together(holes):  # type: ignore[no-untyped-def]
+def _together(holes: Sequence[Contour]) -> list[Contour]:
     """Return the holes that lie beside each other about the largest: figures have some of their
     own.
     """
@@ -82,13 +87,13 @@ def _together(holes):  # type: ignore[no-untyped-def]
     return [one for _, one in kept]
 
 
-def _apart(one, other) -> float:  # type: ignore[no-untyped-def]
+def _apart(one: Sequence[int], other: Sequence[int]) -> float:
     """Return how far two boxes (x, y, wide, high) lie apart."""
     gaps = [max(one[k] - other[k] - other[k + 2], other[k] - one[k] - one[k + 2]) for k in (0, 1)]
     return float(max(gaps))
 
 
-def _view_box(holes, whole: float) -> Box | None:  # type: ignore[no-untyped-def]
+def _view_box(holes: Sequence[Contour], whole: float) -> Box | None:
     """Return the box about holes that make a view (mm), None where they make none."""
     if not holes:
         return None

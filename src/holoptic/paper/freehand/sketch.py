@@ -90,9 +90,11 @@ def interpret_sketch(
     used = [_used(views, axis) for axis in range(3)]
     asked = tuple((axis, measured[axis][number]) for axis in range(3)
                   for number in sorted(placed[axis].asked & used[axis]))  # fmt: skip
-    scale = sum(one.scale for one in levels) / 3
+    # while figures are wanted, views lie over the sketch as it was drawn
+    at = [Placed(own, frozenset()) for own in measured] if asked else placed
+    scale = 1.0 if asked else sum(one.scale for one in levels) / 3
     arrangement = Arrangement(rough.angle, tuple(
-        _on_sheet(view, placed, scale) for view in views), rough.remarks)  # fmt: skip
+        _on_sheet(view, at, scale) for view in views), rough.remarks)  # fmt: skip
     return Interpreted(arrangement, tuple(view.box for view in views), levels, scale, asked)
 
 
@@ -245,7 +247,7 @@ def _on_sheet(view: _View, placed: Sequence[Placed], scale: float) -> ViewOnShee
     places = [one.at for one in placed]
     lines = [DrawnLine(shape, line.status) for line in view.order.lines
              if (shape := _shape(view, line, at, places)) is not None]  # fmt: skip
-    corner = view.box[0] * scale, view.box[1] * scale
+    corner = view.order.levels[0][0] * scale, view.order.levels[1][0] * scale
     return ViewOnSheet(view.name, tuple(
         replace(line, shape=moved(line.shape, *corner)) for line in tidied(lines)))  # fmt: skip
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
+from itertools import combinations, pairwise
 
 import numpy as np
 
@@ -27,7 +27,7 @@ _DASH_MM, _DOT_MM, _POINT_MM = 6.5, 2.5, 1.5
 """A piece shorter than a point has no way."""
 _LEVEL, _LEVEL_SHORT, _LONG_MM = math.radians(9), math.radians(15), 12.0
 _TWO_DASHES_MM, _PASSES = 10.5, 3
-_TOUCH_MM = 2.0
+_TOUCH_MM, _MEETS_MM, _DOT_LOST_MM = 2.0, 1.2, 6.0
 _AROUND_MM, _AROUND_SHARE = 0.45, 0.08
 _MOST_AROUND_MM, _TANGENT, _ALIKE = 1.3, 0.4, 0.2
 _WHOLE, _HAS_CENTRE = 0.8, 1.2
@@ -273,6 +273,9 @@ def _with_centre_lines(lines: Sequence[Found]) -> list[Found]:
     open end is enough where the line goes on from a centre line, or through the middle of a circle.
     """
     found = list(lines)
+    for k, n in _broken_in_the_open(found):
+        for number in (k, n):
+            found[number] = Found("centre", found[number].shape, found[number].axis)
     for _ in range(_PASSES):
         for k, line in enumerate(found):
             if line.role == "centre" or not isinstance(line.shape, Straight):
@@ -284,6 +287,27 @@ def _with_centre_lines(lines: Sequence[Found]) -> list[Found]:
             ):
                 found[k] = Found("centre", line.shape, line.axis)
     return [line for k, line in enumerate(found) if not _is_loose(line, found[:k] + found[k + 1 :])]
+
+
+def _broken_in_the_open(lines: Sequence[Found]) -> Iterator[tuple[int, int]]:
+    """Yield the numbers of visible lines that go on from each other over a gap at which nothing
+    stands: a centre line whose dot lies under another line.
+    """
+    straight = [(k, one.shape) for k, one in enumerate(lines)
+                if one.role == "visible" and isinstance(one.shape, Straight)]  # fmt: skip
+    edges = [one for one in lines if one.role != "centre"]
+    for (k, one), (n, other) in combinations(straight, 2):
+        a, b = min(((a, b) for a in (one.start, one.end) for b in (other.start, other.end)),
+                   key=lambda ends: math.dist(*ends))  # fmt: skip
+        if not _ONE_RUN_MM < math.dist(a, b) < _DOT_LOST_MM:
+            continue
+        first, last = (_Piece(np.array(x.start), np.array(x.end)) for x in (one, other))
+        if abs(float(first.way @ last.way)) < math.cos(_SAME_WAY) or _off(np.array(b), first) > (
+            _ASIDE_MM):  # fmt: skip
+            continue
+        own = lines[k], lines[n]
+        if all(_far(end, edge) > _MEETS_MM for end in (a, b) for edge in edges if edge not in own):
+            yield k, n
 
 
 def _open_ends(line: Found, others: Sequence[Found]) -> tuple[bool, bool]:

@@ -33,7 +33,7 @@ from holoptic.desk.pages.read.answer_words import (
 from holoptic.desk.pages.read.draft_panel import DraftPanel, first_draft
 from holoptic.desk.pages.read.guide_panel import GuidePanel
 from holoptic.desk.pages.read.line_groups import LineGroups
-from holoptic.desk.pages.read.paper_panel import STEPS, PaperPanel
+from holoptic.desk.pages.read.paper_panel import STEPS, PaperPanel, level_words
 from holoptic.desk.pages.read.paper_sheet import PaperSheet
 from holoptic.desk.pages.read.read_invitation import ReadInvitation
 from holoptic.desk.pages.read.reading_sheet import ReadingSheet
@@ -543,6 +543,9 @@ class ReadPage(QWidget):
         arrangement = self.readings.arrangement
         words = [spot.words for spot in spots]
         words += list(arrangement.remarks) if arrangement else []
+        picture = self.readings.picture
+        if picture is not None and picture.asked:
+            words.append(level_words(picture))
         if not words and arrangement is not None:
             words = [tr("Nothing odd was noticed.")]
         if words == [self.remarks.item(k).text() for k in range(self.remarks.count())]:  # type: ignore[union-attr]

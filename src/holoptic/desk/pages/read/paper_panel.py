@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
     QLabel,
+    QLineEdit,
     QPushButton,
     QSpinBox,
     QTableWidget,
@@ -72,7 +73,7 @@ class PaperPanel(QWidget):
                       self._levels_page())  # fmt: skip
         for page in self.steps:
             layout.addWidget(page)
-        self._is_filling = self._goes_on = False
+        self._is_filling = False
         readings.figures.changed.connect(self.refresh)
 
     # --- the four pages -----------------------------------------------------------------------
@@ -197,7 +198,8 @@ class PaperPanel(QWidget):
         axis, measured = where.data(Qt.ItemDataRole.UserRole)
         own = picture.levels[axis]
         if measured in own.measured:
-            self.level_looked_at.emit((axis, own.placed[own.measured.index(measured)]))
+            at = own.measured if picture.asked else own.placed
+            self.level_looked_at.emit((axis, at[own.measured.index(measured)]))
 
     def ask_for_levels(self) -> bool:
         """Show the first place of a sketch that no figure tells; say whether there is one."""
@@ -208,14 +210,19 @@ class PaperPanel(QWidget):
         self._go_to_asked()
         return True
 
-    def _go_to_asked(self) -> None:
+    def _go_to_asked(self, first: int = 0) -> None:
+        """Put the cursor on the first place from a row on that no figure tells."""
         asked = self._readings.picture.asked if self._readings.picture is not None else ()
-        for row in range(self.table.rowCount()):
+        for row in range(first, self.table.rowCount()):
             where = self.table.item(row, 1)
+            cell = self.table.item(row, 2)
             if where is not None and where.data(Qt.ItemDataRole.UserRole) in asked:
                 self.table.setCurrentCell(row, 2)
                 self.table.setFocus()
+                # at once: figures are keys of the page outside of a field
+                self.table.editItem(cell)
                 return
+        self.done.emit()
 
     def turn(self) -> None:
         """Take the sheet for turned by a quarter: it was handed over lying, or upside down."""
@@ -237,7 +244,10 @@ class PaperPanel(QWidget):
         if self.frame_width.hasFocus() or self.frame_height.hasFocus():
             self._take_frame()
             return True
-        return self.table.hasFocus() or self.table.isAncestorOf(self.table.focusWidget())
+        if self._edited_row() >= 0:
+            self.table.setFocus()  # what is typed in a cell is taken as the cursor leaves it
+            return True
+        return self.table.hasFocus()
 
     def _take_sizes(self) -> None:
         found: list[float | None] = []
@@ -318,11 +328,13 @@ class PaperPanel(QWidget):
             self._readings.told.emit(tr("Not taken: {error}", error=error))
             self.refresh()
             return
-        levels = list(self._readings.given.levels)
+        told = self._readings.told_last
+        levels = list(told.levels)
         kept: TrueLevels = tuple(pair for pair in levels[axis] if pair[0] != measured)
         levels[axis] = (*kept, (measured, true))
-        self._goes_on = True
-        self._readings.tell(replace(self._readings.given, levels=(levels[0], levels[1], levels[2])))
+        self._readings.tell(replace(told, levels=(levels[0], levels[1], levels[2])))
+        if self._readings.picture is not None and self._readings.picture.is_sketch:
+            self._go_to_asked(row + 1)
 
     # --- showing ------------------------------------------------------------------------------
 
@@ -346,7 +358,7 @@ class PaperPanel(QWidget):
             self.border_words.setText(_border_words(picture))
             self.sketch_button.setChecked(picture.is_sketch)
             self.frame_fields.setVisible(not picture.is_sketch)
-            self.level_words.setText(_level_words(picture))
+            self.level_words.setText(level_words(picture))
             for k, (field, size) in enumerate(zip(self.sizes, given.sizes, strict=True)):
                 field.show_length(Length.of(size) if size is not None else None)
                 if picture.levels:
@@ -355,9 +367,8 @@ class PaperPanel(QWidget):
             self._fill_table()
             self._show_written()
         self._is_filling = False
-        if self._goes_on and picture is not None and picture.is_sketch:
-            self._go_to_asked()
-        self._goes_on = False
+        if picture is not None and picture.is_sketch:
+            self._leave_what_is_told()
 
     def _show_written(self) -> None:
         """Offer the figures that were read: they may be read wrong, so somebody takes them."""
@@ -375,6 +386,26 @@ class PaperPanel(QWidget):
         self.written_levels.setVisible(bool(places or told))
         self.written_levels.setText(tr("Take all that is written (W)"))
 
+    def _leave_what_is_told(self) -> None:
+        """Go on from an empty field whose figure followed from another one."""
+        row, typed = self._edited_row(), self.table.focusWidget()
+        where = self.table.item(row, 1) if row >= 0 else None
+        picture = self._readings.picture
+        if where is None or picture is None or not isinstance(typed, QLineEdit) or typed.text():
+            return
+        if where.data(Qt.ItemDataRole.UserRole) not in picture.asked:
+            self.table.setFocus()
+            self._is_filling = True
+            self._fill_table()
+            self._is_filling = False
+            self._go_to_asked(row)
+
+    def _edited_row(self) -> int:
+        """Return the row whose figure is being typed, -1 where none is."""
+        typed = self.table.focusWidget()
+        is_typed = isinstance(typed, QLineEdit) and typed.isVisible()
+        return self.table.currentRow() if is_typed else -1
+
     def _fill_table(self) -> None:
         picture = self._readings.picture
         assert picture is not None
@@ -382,6 +413,7 @@ class PaperPanel(QWidget):
         rows = [(axis, measured, placed) for axis, own in enumerate(picture.levels)
                 for measured, placed in zip(own.measured, own.placed, strict=True)]  # fmt: skip
         self.table.setRowCount(len(rows))
+        in_hand = self._edited_row()
         for number, (axis, measured, placed) in enumerate(rows):
             drawn = round(measured * picture.scale, 2) + 0.0  # nothing is not below nothing
             ends = {picture.levels[axis].measured[-1]: offered.sizes[axis]}
@@ -392,6 +424,8 @@ class PaperPanel(QWidget):
                 place, written = "", tr("asked")
             words = AXIS_LETTERS[axis], f"{drawn:.2f}", place, written
             for column, text in enumerate(words):
+                if (number, column) == (in_hand, 2):
+                    continue  # what is being typed stays
                 item = QTableWidgetItem(text)
                 if column != 2:
                     item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
@@ -410,7 +444,8 @@ def _border_words(picture: PictureRead) -> str:
               "corners onto the border.")  # fmt: skip
 
 
-def _level_words(picture: PictureRead) -> str:
+def level_words(picture: PictureRead) -> str:
+    """Return what is to be done with the levels of a picture."""
     words = tr("Where lines lie along each axis, from the left, the front, the floor. Type the "
                "true figure where it is known.")  # fmt: skip
     if not picture.asked:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
+from collections.abc import Callable, Iterator, Sequence
 from functools import partial
+from itertools import pairwise
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QShowEvent
@@ -11,11 +13,12 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from holoptic.catalogue import tr
 from holoptic.curves.vectors import Vec2
-from holoptic.demo import drawing_paths, views_photo_path
+from holoptic.demo import drawing_paths, sketch_path, views_photo_path
 from holoptic.desk.canvas.canvas import Line
 from holoptic.desk.canvas.start_card import PANES, StartCard
 from holoptic.desk.pages.read.views_scanner import ViewsScanner
 from holoptic.desk.session.session import Session
+from holoptic.paper.given import Given
 
 _GLANCE = "glance at demo drawing"
 _LEAN = 0.16
@@ -28,6 +31,17 @@ def _leaning(place: Vec2) -> Vec2:
     """Return a place of a sheet as a camera held askew would see it."""
     x, y = place
     return x * (1 - _LEAN * y / 50) + 5 * y / 50, y * (1 - _LEAN * x / 76)
+
+
+def _finely(path: Sequence[Vec2]) -> Iterator[Vec2]:
+    for (x, y), (u, v) in pairwise(path):
+        yield from ((x + (u - x) * k / 8, y + (v - y) * k / 8) for k in range(9))
+
+
+def _by_hand(place: Vec2) -> Vec2:
+    """Return a place of a drawing where a free hand may put it."""
+    x, y = place
+    return x + 0.35 * math.sin(0.55 * y + 0.1 * x), y + 0.35 * math.sin(0.5 * x + 0.2 * y)
 
 
 class ReadInvitation(QWidget):
@@ -84,6 +98,14 @@ class ReadInvitation(QWidget):
         )  # fmt: skip
         self.photo_card.show_sketch(Line(tuple(map(_leaning, path)), "visible") for path in lines)
         self.demos.append(self.photo_card)
+        self.sketch_card = self._card(
+            str(len(self.demos) + 1), tr("wick rest, sketched"), tr("demo sketch"),
+            partial(session.readings.open, sketch_path(), Given(is_sketch=True)),
+        )  # fmt: skip
+        self.sketch_card.show_sketch(
+            Line(tuple(map(_by_hand, _finely(path))), "visible") for path in lines[:-1]
+        )
+        self.demos.append(self.sketch_card)
         for share, cards in ((3, (self.open_card, self.draw_card, self.practise_card)),
                              (4, self.demos)):  # fmt: skip
             row = QHBoxLayout()

@@ -116,7 +116,8 @@ class ReadingSheet(Canvas):
             self._picture is None
             or self._picture_read is None
             or self._readings.arrangement is None
-        ):
+            or (self._picture_read.is_sketch and not self._picture_read.asked)
+        ):  # true places lie nowhere near those of a sketch
             return
         around, scale, (wide, high) = (
             self._picture_read.around,
