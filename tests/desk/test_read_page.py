@@ -205,7 +205,7 @@ def test_the_angle_is_a_choice_and_a_bad_file_leaves_the_desk(desk, page, settle
     settle(desk)
     assert "odd.dxf" in desk.hint.text
     assert page.title.text() == "lantern-shoe"
-    assert len(drawing_paths()) + 1 == len(page.invitation.demos) == 3
+    assert len(drawing_paths()) + 2 == len(page.invitation.demos) == 4
 
 
 def test_the_guided_way_is_gone_by_keys(desk, page, settle, press):

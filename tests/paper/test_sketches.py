@@ -161,5 +161,5 @@ def box(wide, high):
 
 
 def view(name, lines):
-    return DrawnView(name, tuple(
-        DrawnLine(Straight(*(tuple(map(float, at)) for at in ends))) for ends in lines))  # fmt: skip
+    shapes = [Straight(*(tuple(map(float, at)) for at in ends)) for ends in lines]
+    return DrawnView(name, tuple(map(DrawnLine, shapes)))

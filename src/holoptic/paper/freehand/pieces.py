@@ -65,15 +65,15 @@ def _corner(places: Places, radius: float) -> int | None:
     """Return the number of the place where a chain turns more at once than its circle and a hand
     would; None where nowhere.
     """
-    reach = round(_CORNER_MM * PER_MM)
-    if len(places) < 3 * reach:
+    reach = min(round(_CORNER_MM * PER_MM), len(places) // 4)
+    if reach < 2:
         return None
     before = places[reach:-reach] - places[: -2 * reach]
     after = places[2 * reach :] - places[reach:-reach]
     cross = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
     turn = np.abs(np.arctan2(cross, (before * after).sum(axis=1)))
     at = int(turn.argmax())
-    return at + reach if turn[at] > _CORNER_MM / radius + _CORNER else None
+    return at + reach if turn[at] > reach / PER_MM / radius + _CORNER else None
 
 
 def round_through(places: Places) -> Circle | None:

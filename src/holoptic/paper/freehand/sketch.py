@@ -52,12 +52,13 @@ _IN_LINE = 0.6
 
 @dataclass(frozen=True)
 class _View:
-    """A view: its name, its box on paper (mm), its lines by its own levels, and for each of these,
-    across and up, which level of the part it is.
+    """A view: its name, its box on paper (mm) as it was drawn and as it was meant to stand, its
+    lines by its own levels, and for each of these, across and up, which level of the part it is.
     """
 
     name: str
     box: Box
+    straight: Box
     order: OrderedView
     numbers: tuple[tuple[int, ...], ...] = ()
 
@@ -90,12 +91,14 @@ def interpret_sketch(
     used = [_used(views, axis) for axis in range(3)]
     asked = tuple((axis, measured[axis][number]) for axis in range(3)
                   for number in sorted(placed[axis].asked & used[axis]))  # fmt: skip
-    # while figures are wanted, views lie over the sketch as it was drawn
+    # while figures are wanted, views lie over the sketch as it was drawn; then none comes nearer to
+    # another than it was
     at = [Placed(own, frozenset()) for own in measured] if asked else placed
-    scale = 1.0 if asked else sum(one.scale for one in levels) / 3
+    scale = 0.0 if asked else max(one.scale for one in levels)
     arrangement = Arrangement(rough.angle, tuple(
         _on_sheet(view, at, scale) for view in views), rough.remarks)  # fmt: skip
-    return Interpreted(arrangement, tuple(view.box for view in views), levels, scale, asked)
+    boxes = tuple(view.box for view in views)
+    return Interpreted(arrangement, boxes, levels, scale or 1.0, asked)
 
 
 def _require_order(known: Known, axis: int) -> None:
@@ -145,7 +148,7 @@ def _named(lumps: Sequence[Sequence[Found]], wish: Wish) -> tuple[list[_View], A
     views = []
     for view in rough.views:
         k = min(range(len(boxes)), key=lambda n: math.dist(straight[n][:2], view.box[:2]))
-        views.append(_View(view.name, boxes[k], ordered(lumps[k])))
+        views.append(_View(view.name, boxes[k], straight[k], ordered(lumps[k])))
     return views, rough
 
 
@@ -234,7 +237,9 @@ def _ring(view: _View, line: Round) -> Ring:
 
 
 def _on_sheet(view: _View, placed: Sequence[Placed], scale: float) -> ViewOnSheet:
-    """Return a view with its lines where the levels lie, at its place on the paper."""
+    """Return a view with its lines where the levels lie, at its place on the paper: as it was drawn
+    (0), or in line with the others at a scale.
+    """
 
     def at(place: Numbers) -> Vec2:
         found = []
@@ -247,7 +252,8 @@ def _on_sheet(view: _View, placed: Sequence[Placed], scale: float) -> ViewOnShee
     places = [one.at for one in placed]
     lines = [DrawnLine(shape, line.status) for line in view.order.lines
              if (shape := _shape(view, line, at, places)) is not None]  # fmt: skip
-    corner = view.order.levels[0][0] * scale, view.order.levels[1][0] * scale
+    drawn = view.order.levels[0][0], view.order.levels[1][0]
+    corner = (scale * view.straight[0], scale * view.straight[1]) if scale else drawn
     return ViewOnSheet(view.name, tuple(
         replace(line, shape=moved(line.shape, *corner)) for line in tidied(lines)))  # fmt: skip
 

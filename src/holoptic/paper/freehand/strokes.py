@@ -18,11 +18,13 @@ from holoptic.paper.scan.ink import Mask
 from holoptic.paper.scan.roles import Found, Role
 from holoptic.paper.scan.seeds import Circle, Places, Seed, fit_line
 from holoptic.reading.lines import Bow, Straight
+from holoptic.tolerance import ROUNDING
 
 _GAP_MM, _ASIDE_MM = 3.2, 1.1
-_SAME_WAY, _SAME_WAY_SHORT, _SHORT_MM = math.radians(14), math.radians(26), 5.0
+_SAME_WAY_LONG, _SAME_WAY, _SAME_WAY_SHORT = (math.radians(one) for one in (6, 14, 26))
+_SHORT_MM = 5.0
 _BESIDE_MM = 1.5
-_ONE_RUN_MM = 1.1
+_ONE_RUN_MM, _CROSSED_MM = 1.1, 1.8
 _DASH_MM, _DOT_MM, _POINT_MM = 6.5, 2.5, 1.5
 """A piece shorter than a point has no way."""
 _LEVEL, _LEVEL_SHORT, _LONG_MM = math.radians(9), math.radians(15), 12.0
@@ -43,7 +45,7 @@ class _Piece:
 
     @property
     def way(self) -> Places:
-        return np.asarray((self.end - self.start) / max(self.long, 1e-9))
+        return np.asarray((self.end - self.start) / max(self.long, ROUNDING))
 
     @property
     def long(self) -> float:
@@ -181,8 +183,7 @@ def _whole(group: Sequence[_Piece]) -> _Piece:
 def _goes_on(one: _Piece, other: _Piece) -> bool:
     long, short = (one, other) if one.long > other.long else (other, one)
     turn = math.acos(min(1.0, abs(float(long.way @ short.way))))
-    is_short = short.long < _SHORT_MM
-    if short.long > _POINT_MM and turn > (_SAME_WAY_SHORT if is_short else _SAME_WAY):
+    if short.long > _POINT_MM and turn > _most_turn(short.long):
         return False
     at = sorted(float((end - long.start) @ long.way) for end in (short.start, short.end))
     gap = max(at[0] - long.long, -at[1])
@@ -191,6 +192,13 @@ def _goes_on(one: _Piece, other: _Piece) -> bool:
     near = min((short.start, short.end), key=lambda end: abs(
         float((end - long.start) @ long.way) - long.long / 2))  # fmt: skip
     return _off(near, long) < _ASIDE_MM
+
+
+def _most_turn(long: float) -> float:
+    """Return by how much a piece so long may turn from the line that it belongs to (radians)."""
+    if long < _SHORT_MM:
+        return _SAME_WAY_SHORT
+    return _SAME_WAY if long < _LONG_MM else _SAME_WAY_LONG
 
 
 def _aside(dot: _Piece, line: _Piece) -> float:
@@ -227,10 +235,12 @@ def _changes(found: Sequence[tuple[Role, float, float]], k: int) -> bool:
     return found[k][0] != found[k + 1][0] and found[k + 1][1] - found[k][2] < _GAP_MM
 
 
-def _runs(spans: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+def _runs(
+    spans: Sequence[tuple[float, float]], gap: float = _ONE_RUN_MM
+) -> list[tuple[float, float]]:
     runs: list[tuple[float, float]] = []
     for first, last in spans:
-        if runs and first - runs[-1][1] < _ONE_RUN_MM:
+        if runs and first - runs[-1][1] < gap:
             runs[-1] = runs[-1][0], max(runs[-1][1], last)
         else:
             runs.append((first, last))
@@ -245,6 +255,8 @@ def _decoded(runs: Sequence[tuple[float, float]]) -> Iterator[tuple[Role, float,
     if dots and dashed <= dots and max(longs) > _DASH_MM:
         yield "centre", runs[0][0], runs[-1][1]
         return
+    if dashed < 2:  # an end is cut off by what crosses there
+        runs = _runs(runs, _CROSSED_MM)
     # two dashes may have run into each other where most are dashes
     longest = _DASH_MM if dashed < 2 or dashed < len(runs) / 2 else _TWO_DASHES_MM
     dashes: list[tuple[float, float]] = []

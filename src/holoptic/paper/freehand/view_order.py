@@ -17,8 +17,8 @@ Numbers = tuple[int, int]
 _SAME_MM, _SAME_BESIDE_MM = 1.5, 0.8
 """Lines so near are of one level; where they run beside each other they are nearer, if so."""
 _BESIDE_MM = 2.0
-_END_MM, _HIDDEN_END_MM, _SUPPORT_MM = 2.6, 4.2, 3.0
-"""Hidden lines may end in a gap, and where a line changes to hidden is seen no better."""
+_END_MM, _HIDDEN_END_MM, _CHANGE_MM, _SUPPORT_MM = 2.6, 4.2, 6.5, 3.0
+"""Hidden lines may end in a gap; where a line changes to hidden a dash may have run into it."""
 _INSIDE = 0.25
 """Radians that an arc goes on to both sides of where it is widest."""
 _SURE_ARC = 1.7
@@ -238,7 +238,8 @@ def _is_there(level: _Level, across: float) -> bool:
 
 def _reaches(line: Found) -> tuple[float, float]:
     """Return from how far its two ends are brought to levels, mm."""
-    first, last = (_HIDDEN_END_MM if line.role == "hidden" or cut else _END_MM for cut in line.cut)
+    usual = _HIDDEN_END_MM if line.role == "hidden" else _END_MM
+    first, last = (_CHANGE_MM if cut else usual for cut in line.cut)
     return first, last
 
 

@@ -28,6 +28,7 @@ from holoptic.errors import BadInput, ExpressionError
 from holoptic.paper.given import Given, Sizes, TrueLevels
 from holoptic.part.crate import AXIS_LETTERS, AXIS_NAMES
 from holoptic.reading.figures import plain_mm
+from holoptic.regional import with_mark_in
 from holoptic.sheet.papers import PAPERS
 from holoptic.units import Length
 from holoptic.worker.messages import PictureRead
@@ -362,13 +363,14 @@ class PaperPanel(QWidget):
             for k, (field, size) in enumerate(zip(self.sizes, given.sizes, strict=True)):
                 field.show_length(Length.of(size) if size is not None else None)
                 if picture.levels:
-                    found = plain_mm(round(picture.levels[k].placed[-1], 2))
+                    found = with_mark_in(plain_mm(round(picture.levels[k].placed[-1], 2)))
                     field.setPlaceholderText(tr("{length} as measured", length=found))
             self._fill_table()
             self._show_written()
         self._is_filling = False
         if picture is not None and picture.is_sketch:
             self._leave_what_is_told()
+        self._look_at(self.table.currentRow())
 
     def _show_written(self) -> None:
         """Offer the figures that were read: they may be read wrong, so somebody takes them."""
@@ -380,7 +382,8 @@ class PaperPanel(QWidget):
                 zip(AXIS_LETTERS, offered.sizes, given.sizes, strict=True)
                 if size is not None and own is None]  # fmt: skip
         self.written_sizes.setVisible(bool(told))
-        self.written_sizes.setText(tr("Take as written: {sizes} (W)", sizes=" · ".join(told)))
+        sizes = with_mark_in(" · ".join(told))
+        self.written_sizes.setText(tr("Take as written: {sizes} (W)", sizes=sizes))
         places = [pair for own, read in zip(given.levels, offered.levels, strict=True)
                   for pair in read if pair[0] not in dict(own)]  # fmt: skip
         self.written_levels.setVisible(bool(places or told))
@@ -426,7 +429,7 @@ class PaperPanel(QWidget):
             for column, text in enumerate(words):
                 if (number, column) == (in_hand, 2):
                     continue  # what is being typed stays
-                item = QTableWidgetItem(text)
+                item = QTableWidgetItem(with_mark_in(text))
                 if column != 2:
                     item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
                 if column == 1:
