@@ -29,7 +29,7 @@ from PyQt6.QtWidgets import QApplication
 
 from holoptic.checking.own_hand import STEPS_MM
 from holoptic.curves.space import EllipticArc
-from holoptic.demo import drawing_paths, job_path, views_photo_path
+from holoptic.demo import drawing_paths, job_path, sketch_path, views_photo_path
 from holoptic.desk.application.launch import make_application
 from holoptic.desk.application.window import DeskWindow
 from holoptic.desk.look.theme import CONTRAST, LIGHT, apply_theme
@@ -38,6 +38,7 @@ from holoptic.desk.pages.read.page import ReadPage
 from holoptic.exchange.job_file import read_job
 from holoptic.exchange.png import png_bytes
 from holoptic.job import VIEW_LINES, Figure, Orthographic
+from holoptic.paper.given import Given
 from holoptic.part import Corner, Crate, Face, Offset, Part, Polygon, Prism, Round
 from holoptic.practice.sketching import joined
 from holoptic.practice.worksheet import worksheet
@@ -49,6 +50,10 @@ from holoptic.units import Length
 TARGET = Path(__file__).parent.parent / "docs" / "screenshots"
 
 
+_SKETCHED = (
+    (36.5, 45.5, 50.0, 54.5, 63.0), (8.5, 17.0, 22.5, 27.0, 31.5, 38.5), (7.0, 12.5, 33.0)
+)  # fmt: skip
+"""Where the levels of the demo's sketch lie after the first, along length, depth and height."""
 _HAND_DRAWN = (
     ("front", "visible", ("r L", "u 13", "l 25.5", "u to H", "l to 14.5", "go 0, 21", "close")),
     ("top", "visible", ("r L", "u D", "l to 0", "close", "at 51.5, 0", "u D", "", "at 14.5, 0",
@@ -343,6 +348,27 @@ class Studio:
         self.pair("paper-rest", "paper-sizes", "paper-levels")
         self.stack("read-paper", "read-paper", "paper-rest")
         page.readings.close()
+        self.sketch(page)
+        self.pair("sketch", "sketch-asked", "sketch-read")
+        self.stack("read-paper", "read-paper", "sketch")
+        page.readings.close()
+
+    def sketch(self, page: ReadPage) -> None:
+        """Tell the figures of the demo's sketch, and read it."""
+        page.readings.open(sketch_path(), Given(is_sketch=True))
+        self.settle()
+        picture = page.readings.picture
+        told = tuple(tuple(zip(own.measured[1:], true, strict=True))
+                     for own, true in zip(picture.levels, _SKETCHED, strict=True))  # fmt: skip
+        page.readings.tell(Given(is_sketch=True, levels=(told[0], told[1][:2], ())))
+        self.settle()
+        page.read()  # asks for the rest
+        self.take("sketch-asked")
+        page.readings.tell(Given(is_sketch=True, levels=told))
+        self.settle()
+        page.read()
+        self.settle()
+        self.take("sketch-read")
 
     def open_lamp(self) -> None:
         """Open the job of the lamp put together, and take its arrangement in hand, apart."""

@@ -14,6 +14,7 @@ import tempfile
 import time
 from collections import Counter
 from dataclasses import replace
+from itertools import pairwise
 from pathlib import Path
 
 import cv2
@@ -31,6 +32,8 @@ from holoptic.worker.messages import SheetRead
 
 _SAME_SHARE = 0.005
 _LIMIT_S = 8.0
+_NEAREST_MM = 1.5
+"""Parts with levels nearer than this are left out: a hand cannot show which comes first."""
 
 
 def main() -> None:
@@ -47,6 +50,8 @@ def main() -> None:
                 begin = time.monotonic()
                 outcome = _one(worker, views, size, f"{family} {seed}", Path(folder, "views.png"))
                 took.append(time.monotonic() - begin)
+                if not outcome:
+                    continue
                 tally[outcome] += 1
                 if outcome != "right":
                     print(f"{family} {seed}: {outcome}", flush=True)
@@ -63,8 +68,12 @@ def main() -> None:
 
 
 def _one(worker: Worker, views: list[DrawnView], size: float, name: str, path: Path) -> str:
-    """Sketch a part, tell the figures, and say what came of it."""
+    """Sketch a part, tell the figures, and say what came of it; nothing where it is none that
+    somebody would sketch.
+    """
     sheet, levels = sketch_views(views, random.Random(name), has_figures=True)
+    if any(b - a < _NEAREST_MM for own in levels for a, b in pairwise(own)):
+        return ""
     dice = np.random.default_rng(sum(name.encode()))
     cv2.imwrite(str(path), picture(sheet, "pencil", dice))
     given = Given(is_sketch=True)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from statistics import median
 
 from holoptic.paper.given import TrueLevels
 
@@ -69,10 +70,12 @@ def known_of(measured: Sequence[float], size: float | None, true: TrueLevels) ->
 
 
 def radius_of(ring: Ring, at: Sequence[Sequence[float]]) -> float:
-    """Return the radius of a ring whose levels lie at places (mm), in the mean of its sides."""
+    """Return the radius of a ring whose levels lie at places (mm): in the median of its sides, as
+    one of them may lie on a level beside its own.
+    """
     halves = [at[ring.axes[k]][high] - at[ring.axes[k]][low]
               for k in (0, 1) for low, high in ring.halves(k)]  # fmt: skip
-    return sum(halves) / len(halves) if halves else 0.0
+    return median(halves) if halves else 0.0
 
 
 def _follow(ring: Ring, told: Sequence[Known]) -> bool:

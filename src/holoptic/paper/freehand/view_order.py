@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from itertools import permutations
 
 from holoptic.paper.scan.roles import Found
 from holoptic.reading.lines import Bow, Status, Straight
@@ -19,6 +20,7 @@ _SAME_MM, _SAME_BESIDE_MM = 1.5, 0.8
 _BESIDE_MM = 2.0
 _END_MM, _HIDDEN_END_MM, _CHANGE_MM, _SUPPORT_MM = 2.6, 4.2, 6.5, 3.0
 """Hidden lines may end in a gap; where a line changes to hidden a dash may have run into it."""
+_NARROW_MM = 3.2
 _INSIDE = 0.25
 """Radians that an arc goes on to both sides of where it is widest."""
 _SURE_ARC = 1.7
@@ -100,8 +102,23 @@ def ordered(lines: Sequence[Found]) -> OrderedView:
         one = numbers.edge(line) if isinstance(line.shape, Straight) else numbers.round(line)
         if one is not None:
             found[one] = None
-    return OrderedView((tuple(one.at for one in levels[0]), tuple(one.at for one in levels[1])),
-                       tuple(found))  # fmt: skip
+    across, up = (tuple(level.at for level in own) for own in levels)
+    bridges = _bridges([one for one in found if isinstance(one, Edge)], (across, up))
+    return OrderedView((across, up), (*found, *bridges))
+
+
+def _bridges(edges: Sequence[Edge], levels: Sequence[Sequence[float]]) -> Iterator[Edge]:
+    """Yield what is wanting between two edges of one sort that go on from each other over less than
+    a hand draws features apart: a bit between two lines that cross there.
+    """
+    for one, other in permutations(edges, 2):
+        for k in (0, 1):
+            is_level = one.start[1 - k] == one.end[1 - k] == other.start[1 - k] == other.end[1 - k]
+            first, last = one.end[k], other.start[k]
+            if not is_level or last != first + 1 or one.status != other.status:
+                continue
+            if levels[k][last] - levels[k][first] < _NARROW_MM:
+                yield Edge(one.end, other.start, one.status)
 
 
 def _observed(lines: Sequence[Found], k: int) -> Iterator[_Seen]:
