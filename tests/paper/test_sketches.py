@@ -148,6 +148,13 @@ def test_a_sketch_with_figures_about_it_keeps_its_views_apart(tmp_path):
     assert found == {frozenset(ends) for ends in lines}
 
 
+def test_a_picture_of_something_else_is_refused():
+    noise = np.random.default_rng(1).normal(0, 1, (900, 1300)).astype(np.float32)
+    grass = cv2.GaussianBlur(noise, (0, 0), 4.0)
+    with pytest.raises(BadInput, match="more lines than a sketch has"):
+        strokes_of((grass > 0.07).astype(np.uint8))
+
+
 def test_clean_paper_is_told(tmp_path):
     path = tmp_path / "empty.png"
     cv2.imwrite(str(path), np.full((900, 1300), 235, np.uint8))

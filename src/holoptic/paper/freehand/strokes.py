@@ -13,6 +13,8 @@ from itertools import combinations, pairwise
 
 import numpy as np
 
+from holoptic.catalogue import tr
+from holoptic.errors import BadInput
 from holoptic.paper.freehand.pieces import along, pieces_of, round_through
 from holoptic.paper.scan.ink import Mask
 from holoptic.paper.scan.roles import Found, Role
@@ -27,13 +29,16 @@ _BESIDE_MM = 1.5
 _ONE_RUN_MM, _CROSSED_MM = 1.1, 1.8
 _DASH_MM, _DOT_MM, _POINT_MM = 6.5, 2.5, 1.5
 """A piece shorter than a point has no way."""
-_LEVEL, _LEVEL_SHORT, _LONG_MM = math.radians(9), math.radians(15), 12.0
+_LEVEL = ((30.0, math.radians(5.5)), (12.0, math.radians(8.5)))
+"""How far lines longer than so much (mm) lean that are meant level or upright."""
+_LEVEL_SHORT, _LONG_MM = math.radians(15), 12.0
 _TWO_DASHES_MM, _PASSES = 10.5, 3
 _TOUCH_MM, _MEETS_MM, _DOT_LOST_MM = 2.0, 1.2, 6.0
 _AROUND_MM, _AROUND_SHARE = 0.45, 0.08
 _MOST_AROUND_MM, _TANGENT, _ALIKE = 1.3, 0.4, 0.2
 _WHOLE, _HAS_CENTRE = 0.8, 1.2
 _BINS = 48
+_MOST_PIECES = 1200
 
 
 @dataclass(frozen=True, eq=False)
@@ -54,9 +59,11 @@ class _Piece:
 
 def strokes_of(mask: Mask) -> list[Found]:
     """Return the strokes of a sketch in the flat picture (mm, Y down): visible and hidden lines,
-    circles and arcs, centre lines.
+    circles and arcs, centre lines. Raises BadInput where it is no sketch, by how much is drawn.
     """
     pieces = pieces_of(mask)
+    if len(pieces) > _MOST_PIECES:
+        raise BadInput(tr("more lines than a sketch has: is it the photo of something else?"))
     bows, left = _rounds(pieces)
     lines = [stroke for group in _grouped([_straight(one) for one in left])
              for stroke in _roles(group)]  # fmt: skip
@@ -275,7 +282,8 @@ def _decoded(runs: Sequence[tuple[float, float]]) -> Iterator[tuple[Role, float,
 def _axis(start: tuple[float, float], end: tuple[float, float]) -> int | None:
     """Return 0 for a level line, 1 for an upright one, None for one that leans."""
     run, rise = abs(end[0] - start[0]), abs(end[1] - start[1])
-    within = _LEVEL if math.hypot(run, rise) > _LONG_MM else _LEVEL_SHORT
+    long = math.hypot(run, rise)
+    within = next((turn for least, turn in _LEVEL if long > least), _LEVEL_SHORT)
     lean = math.atan2(min(run, rise), max(run, rise))
     return None if lean > within else (0 if run > rise else 1)
 
