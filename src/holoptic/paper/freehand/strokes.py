@@ -9,7 +9,8 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import combinations, pairwise
+from functools import cached_property
+from itertools import combinations
 
 import numpy as np
 
@@ -38,21 +39,21 @@ _AROUND_MM, _AROUND_SHARE = 0.45, 0.08
 _MOST_AROUND_MM, _TANGENT, _ALIKE = 1.3, 0.4, 0.2
 _WHOLE, _HAS_CENTRE = 0.8, 1.2
 _BINS = 48
-_MOST_PIECES = 1200
+_MOST_PIECES = 800
 
 
 @dataclass(frozen=True, eq=False)
 class _Piece:
-    """A straight piece: its ends (mm) and how long it is."""
+    """A straight piece: its ends (mm), which way it runs and how long it is."""
 
     start: Places
     end: Places
 
-    @property
+    @cached_property
     def way(self) -> Places:
         return np.asarray((self.end - self.start) / max(self.long, ROUNDING))
 
-    @property
+    @cached_property
     def long(self) -> float:
         return float(np.hypot(*(self.end - self.start)))
 
@@ -167,14 +168,24 @@ def _joined(groups: Sequence[list[_Piece]]) -> list[list[_Piece]]:
             k = number[k]
         return k
 
-    for k, one in enumerate(wholes):
-        for n in range(k):
-            if _goes_on(one, wholes[n]):
-                number[root(k)] = root(n)
+    for k, n in _near(wholes):
+        if _goes_on(wholes[k], wholes[n]):
+            number[root(k)] = root(n)
     found: dict[int, list[_Piece]] = {}
     for k, group in enumerate(groups):
         found.setdefault(root(k), []).extend(group)
     return list(found.values())
+
+
+def _near(pieces: Sequence[_Piece]) -> Iterator[tuple[int, int]]:
+    """Yield the numbers of pieces that have ends near each other: only such can go on."""
+    if not pieces:
+        return
+    ends = np.array([(one.start, one.end) for one in pieces])
+    far = np.linalg.norm(ends[:, None, :, None] - ends[None, :, None, :], axis=-1).min(axis=(2, 3))
+    for k, n in np.argwhere(far < _GAP_MM + _BESIDE_MM).tolist():
+        if n < k:
+            yield k, n
 
 
 def _whole(group: Sequence[_Piece]) -> _Piece:
@@ -365,8 +376,13 @@ def _is_axis(line: Straight, others: Sequence[Found]) -> bool:
 
 def _far(place: tuple[float, float], line: Found) -> float:
     """Return how far a place lies from a line, mm."""
-    path = line.shape.path()
-    return min(_to_span(place, a, b) for a, b in pairwise(path))
+    shape = line.shape
+    if isinstance(shape, Bow):
+        x, y = place[0] - shape.centre[0], place[1] - shape.centre[1]
+        if (math.atan2(y, x) - shape.first) % math.tau <= shape.last - shape.first:
+            return abs(math.hypot(x, y) - shape.radius)
+        return min(math.dist(place, shape.start), math.dist(place, shape.end))
+    return _to_span(place, shape.start, shape.end)
 
 
 def _to_span(at: tuple[float, float], a: tuple[float, float], b: tuple[float, float]) -> float:
