@@ -104,8 +104,8 @@ def interpret_sketch(
 def _require_order(known: Known, axis: int) -> None:
     """Raise BadInput unless figures grow as the levels do that they are told of."""
     last = 0.0
-    for number, place in sorted(known.items()):
-        if number and place <= last:
+    for _, place in sorted(known.items()):
+        if place < last:  # one place may have been drawn as two
             raise BadInput(tr(
                 "along the {axis_names} {place} mm comes after {before} mm in the sketch: places "
                 "are counted from the left, the front, the floor",

@@ -92,12 +92,27 @@ def _rounds(pieces: Sequence[Seed]) -> tuple[list[Found], list[Seed]]:
         assert seed.circle is not None
         circle, members = seed.circle, [seed]
         for _ in range(2):
-            members = [one for one in left if _lies_on(one, circle)] or [seed]
+            members = _reached(seed, [one for one in left if _lies_on(one, circle)])
             better = round_through(np.concatenate([one.places for one in members]))
             circle = better or circle
         found.append(Found("visible", _bow(circle, members)))
         left = [one for one in left if not any(one is other for other in members)]
     return found, left
+
+
+def _reached(seed: Seed, pieces: Sequence[Seed]) -> list[Seed]:
+    """Return a piece with those that go on from it, end to end: another line may touch its circle
+    elsewhere.
+    """
+    found = [seed]
+    left = [one for one in pieces if one is not seed]
+    for member in found:  # grows as it is gone through
+        near = [one for one in left if min(
+            float(np.hypot(*(a - b))) for a in (member.places[0], member.places[-1])
+            for b in (one.places[0], one.places[-1])) < _GAP_MM]  # fmt: skip
+        found += near
+        left = [one for one in left if not any(one is other for other in near)]
+    return found
 
 
 def _lies_on(piece: Seed, circle: Circle) -> bool:

@@ -23,7 +23,6 @@ _END_MM, _HIDDEN_END_MM, _CHANGE_MM, _SUPPORT_MM = 2.6, 4.2, 6.5, 3.0
 _NARROW_MM = 3.2
 _INSIDE = 0.25
 """Radians that an arc goes on to both sides of where it is widest."""
-_SURE_ARC = 1.7
 _HALF_CENTRE = 0.8
 _STRONG, _WEAK = True, False
 
@@ -139,8 +138,7 @@ def _observed(lines: Sequence[Found], k: int) -> Iterator[_Seen]:
 
 def _of_bow(bow: Bow, k: int) -> Iterator[_Seen]:
     across = bow.centre[1 - k]
-    sure = bow.last - bow.first > _SURE_ARC
-    yield _Seen(bow.centre[k], _HALF_CENTRE * bow.radius, (across, across), sure)
+    yield _Seen(bow.centre[k], _HALF_CENTRE * bow.radius, (across, across), bow.is_closed)
     for side in (-1, 1):
         if is_wide(bow, k, side):
             at = bow.centre[k] + side * bow.radius
