@@ -49,9 +49,9 @@ def main() -> None:
                 views = list(worker.ask("derive_views", part)[:3])
                 begin = time.monotonic()
                 outcome = _one(worker, views, size, f"{family} {seed}", Path(folder, "views.png"))
-                took.append(time.monotonic() - begin)
                 if not outcome:
                     continue
+                took.append(time.monotonic() - begin)
                 tally[outcome] += 1
                 if outcome != "right":
                     print(f"{family} {seed}: {outcome}", flush=True)

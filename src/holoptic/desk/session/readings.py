@@ -149,7 +149,7 @@ class Readings(QObject):
 
     def tell(self, given: Given) -> None:
         """Tell something of a sheet on paper; the sheet changes once it is taken up."""
-        if self._path is None or given == self.given:
+        if self._path is None or given == self.told_last:
             return
         is_laid = self.arrangement is not None and given.corners == self.given.corners
         angle = self.arrangement.angle if self.arrangement and is_laid else "auto"

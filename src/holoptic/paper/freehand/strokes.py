@@ -15,6 +15,7 @@ from itertools import combinations
 import numpy as np
 
 from holoptic.catalogue import tr
+from holoptic.curves.paper import distance_to_segment
 from holoptic.errors import BadInput
 from holoptic.paper.freehand.pieces import along, pieces_of, round_through
 from holoptic.paper.scan.ink import Mask
@@ -397,12 +398,4 @@ def _far(place: tuple[float, float], line: Found) -> float:
         if (math.atan2(y, x) - shape.first) % math.tau <= shape.last - shape.first:
             return abs(math.hypot(x, y) - shape.radius)
         return min(math.dist(place, shape.start), math.dist(place, shape.end))
-    return _to_span(place, shape.start, shape.end)
-
-
-def _to_span(at: tuple[float, float], a: tuple[float, float], b: tuple[float, float]) -> float:
-    run, rise = b[0] - a[0], b[1] - a[1]
-    square = run * run + rise * rise
-    share = ((at[0] - a[0]) * run + (at[1] - a[1]) * rise) / square if square > 0 else 0.0
-    share = min(max(share, 0.0), 1.0)
-    return math.hypot(at[0] - a[0] - share * run, at[1] - a[1] - share * rise)
+    return distance_to_segment(place, shape.start, shape.end)

@@ -324,7 +324,7 @@ class ReadPage(QWidget):
         """Take the border's corners as they were dragged."""
         corners = self.paper_sheet.picture_corners()
         if len(corners) == _CORNERS:
-            self.readings.tell(replace(self.readings.given, corners=corners, boxes=()))
+            self.readings.tell(replace(self.readings.told_last, corners=corners, boxes=()))
 
     def take_boxes(self) -> None:
         """Take the boxes about the views as they were dragged."""
@@ -332,7 +332,7 @@ class ReadPage(QWidget):
         if len(boxes) < _FEWEST_VIEWS:
             self.readings.told.emit(tr("At least two views are needed."))
             return
-        self.readings.tell(replace(self.readings.given, boxes=boxes))
+        self.readings.tell(replace(self.readings.told_last, boxes=boxes))
 
     def choose(self, number: int) -> None:
         """Take an answer in hand; where no drawing lies there, open a demo drawing."""

@@ -182,7 +182,7 @@ class PaperPanel(QWidget):
 
     def take_as_sketch(self) -> None:
         """Take the picture for a sketch by a free hand, or for a drawing again."""
-        given = self._readings.given
+        given = self._readings.told_last
         if self._readings.picture is None:
             self._readings.told.emit(tr("Only a scan or a photo can be a sketch; none lies here."))
             return
@@ -261,7 +261,7 @@ class PaperPanel(QWidget):
                 return
             found.append(value)
         sizes: Sizes = found[0], found[1], found[2]
-        self._readings.tell(replace(self._readings.given, sizes=sizes))
+        self._readings.tell(replace(self._readings.told_last, sizes=sizes))
         self.next_step()
         self.done.emit()
 
@@ -301,7 +301,7 @@ class PaperPanel(QWidget):
         if wide is None or high is None:
             return  # the fields say why
         try:
-            given = replace(self._readings.given, frame=(wide, high), boxes=())
+            given = replace(self._readings.told_last, frame=(wide, high), boxes=())
             given.inner()
         except BadInput as error:
             self.frame_width.refuse(str(error))
@@ -310,7 +310,7 @@ class PaperPanel(QWidget):
 
     def _choose_paper(self) -> None:
         name = str(self.paper.currentData())
-        self._readings.tell(replace(self._readings.given, paper=name, frame=None, boxes=()))
+        self._readings.tell(replace(self._readings.told_last, paper=name, frame=None, boxes=()))
 
     def _choose_page(self, number: int) -> None:
         if not self._is_filling:
