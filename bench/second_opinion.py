@@ -2,7 +2,9 @@
 
 Where they differ, both are judged by rays: a solid of our own by `judge`, a part by `oracle`.
 
-Run: .venv/bin/python -m bench.second_opinion [RANDOM PARTS]
+Run: .venv/bin/python -m bench.second_opinion [RANDOM PARTS [FIRST]]
+
+With the number of a FIRST random part, those from it on are compared alone.
 """
 
 from __future__ import annotations
@@ -89,13 +91,16 @@ class Solid(NamedTuple):
     judged: Callable[[Picture], str]
 
 
-def solids(count: int) -> Iterator[Solid]:
-    """Yield solids of our own, the demo's and others, and so many random parts."""
-    for body in SOLIDS:
+def solids(count: int, first: int = 0) -> Iterator[Solid]:
+    """Yield solids of our own, the demo's and others, and random parts up to a number; with the
+    number of a first one, those alone.
+    """
+    for body in SOLIDS if first == 0 else ():
         shape = tidy(body.kernel_shape())
         yield Solid(body.name, SeenSolid(shape), SeenSolid(shape, way="kernel"),
                     partial(_by_judge, body, shape))  # fmt: skip
-    for part in (*demo_parts(), comb(12), drilled_plate(3, 2), *map(random_part, range(count))):
+    others = (*demo_parts(), comb(12), drilled_plate(3, 2)) if first == 0 else ()
+    for part in (*others, *map(random_part, range(first, count))):
         try:
             shape = build(part)
         except PartError:
@@ -125,8 +130,9 @@ def _by_oracle(part: Part, known: SolidFacts, picture: Picture) -> str:
 def main() -> None:
     """Print the pictures that differ, and how many were compared."""
     count = int(sys.argv[1]) if len(sys.argv) > 1 else 500
+    first = int(sys.argv[2]) if len(sys.argv) > 2 else 0
     compared = differing = not_ours = 0
-    for name, ours, theirs, judged in solids(count):
+    for name, ours, theirs, judged in solids(count, first):
         if not ours.is_own:
             not_ours += 1
             continue
