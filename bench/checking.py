@@ -137,7 +137,7 @@ def _judge_causes(
         return
     for draw, size in slips.items():
         tally.slips += 1
-        right = [_is_same(suspects, draw, size, cause) for cause in causes]
+        right = [is_same(suspects, draw, size, cause) for cause in causes]
         groups = [[k for k, cause in enumerate(causes) if cause.group == group]
                   for group in sorted({cause.group for cause in causes})]  # fmt: skip
         firsts = [group[0] for group in groups]
@@ -152,24 +152,25 @@ def _judge_causes(
             misses.append(f"{title}: move {number} off {size:+.2f}, told {told}")
 
 
-def _is_same(suspects: Suspects, draw: int, size: float, cause: object) -> bool:
+def is_same(suspects: Suspects, draw: int, size: float, cause: object) -> bool:
     """Say whether a cause is the slip, or one whose effect on all strokes is the same."""
     moves = suspects.traced.moves
     if moves[suspects.draws[draw].move].n == cause.move:  # type: ignore[attr-defined]
         return True
-    mine = _effect(suspects, draw) * size
+    mine = effect_of(suspects, draw) * size
     for other, one in enumerate(suspects.draws):
         if moves[one.move].n != cause.move:  # type: ignore[attr-defined]
             continue
         off = cause.was_set - cause.should  # type: ignore[attr-defined]
-        theirs = _effect(suspects, other) * off
+        theirs = effect_of(suspects, other) * off
         if np.linalg.norm(mine - theirs) < max(_ALIKE * np.linalg.norm(mine),
                                                0.5 * np.sqrt(np.count_nonzero(mine))):  # fmt: skip
             return True
     return False
 
 
-def _effect(suspects: Suspects, draw: int) -> np.ndarray:
+def effect_of(suspects: Suspects, draw: int) -> np.ndarray:
+    """Return how far a setting moves all places across their strokes, for a unit of a slip."""
     return np.concatenate([
         (places[draw] * one.normals.conj()).real
         for one, places in zip(suspects.traced.traces, suspects.by_draw, strict=True)
@@ -183,7 +184,7 @@ def _thrown(suspects: Suspects, dice: random.Random, count: int) -> dict[int, fl
         draw = dice.randrange(len(suspects.draws))
         is_angle = suspects.draws[draw].is_angle
         size = dice.choice((-1, 1)) * (dice.uniform(2, 9) if is_angle else dice.uniform(2, 6))
-        if np.abs(_effect(suspects, draw) * size).max() > _WORTH_MM:
+        if np.abs(effect_of(suspects, draw) * size).max() > _WORTH_MM:
             found[draw] = size
     return found
 

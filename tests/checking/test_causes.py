@@ -41,7 +41,7 @@ class Drawn:
         self._ink = cKDTree(np.stack([ink.real, ink.imag], axis=1))
 
     def measure(self, expected) -> Rows:
-        offs, by_draw, strokes, missing = [], [], [], 0
+        offs, by_draw, strokes, missing, paths = [], [], [], 0, {}
         for number, (one, places, true) in enumerate(
             zip(self.suspects.traced.traces, expected, self.places, strict=True)
         ):
@@ -53,8 +53,9 @@ class Drawn:
             moves = (self.suspects.by_draw[number] * one.normals.conj()).real[:, [0, -1]]
             by_draw += moves.T.tolist()
             strokes += [number, number]
+            paths[number] = true
         return Rows(np.array(offs), np.array(by_draw).T, np.full(len(offs), 0.1),
-                    np.array(strokes), missing)  # fmt: skip
+                    np.array(strokes), missing, paths)  # fmt: skip
 
     def nearness(self, places):
         return self._ink.query(np.stack([places.real, places.imag], axis=-1))[0]

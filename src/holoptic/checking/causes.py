@@ -11,14 +11,15 @@ them are laid on the ink first, as whole sheets.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
-from holoptic.checking.slips import Slip, setting_of, usual_slips
+from holoptic.checking.accounted import Accounted
+from holoptic.checking.slips import Slip, setting_of, slips_together, usual_slips
 from holoptic.checking.traces import Draw, Offs, SlippedSheets, Traced, draws_of
 from holoptic.plan.errors import Places
 from holoptic.plan.hand import Hand
@@ -34,7 +35,14 @@ _SIZES = (1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0, 10.0, 12.0
 _ANGLES = (2.0, 3.0, 4.0, 6.0, 8.0, 11.0)
 _BATCH = 400
 _SHORT_LIST = 9
+_REFINED, _APART_MM = 3, 0.6
+_OF_LOST, _OF_ONE_DRAW = 14, 3
+_LOST_WEIGHT = 4.0
+"""How much a square mm counts by which a stroke that was not found lies off ink."""
 _MISSING_COSTS = 12.0
+_FRESH_WORTH = 6.0
+"""So much likelier a slip is that puts a stroke on ink that nothing else accounts for."""
+_FRESH_SHARE, _SAME_SHARE = 0.4, 0.7
 _LEAST_GAIN = 9.0
 """So much likelier (a logarithm) must a slip make what was measured to be told at all."""
 _LEAST_SPREADS, _STILL_MM = 2.3, 1.2
@@ -50,7 +58,7 @@ _CREDIBLE = 4.5
 class Rows:
     """What was measured against some sheet: offsets (mm) of rows, which draw moves each by how much
     (draws × rows), how far each scatters, of which stroke it is (its number), and how many strokes
-    were not found.
+    were not found. `paths` are where the ink of those that were found lies (mm), by their numbers.
     """
 
     off: Offs
@@ -58,12 +66,30 @@ class Rows:
     scatter: Offs
     stroke: NDArray[np.int64]
     missing: int
+    paths: Mapping[int, Places] = field(default_factory=dict)
 
     def without(self, stroke: int) -> Rows:
         """Return the same with one stroke taken as not found."""
         kept = self.stroke != stroke
+        paths = {number: path for number, path in self.paths.items() if number != stroke}
         return Rows(self.off[kept], self.by_draw[:, kept], self.scatter[kept], self.stroke[kept],
-                    self.missing + 1)  # fmt: skip
+                    self.missing + 1, paths)  # fmt: skip
+
+
+Row = tuple[float, Offs, float, int]
+"""An offset, how far each draw moves it, its scatter, the number of its stroke."""
+
+
+def rows_of(
+    rows: Sequence[Row], draws: int, missing: int, paths: Mapping[int, Places] | None = None
+) -> Rows:
+    """Return single rows together; `draws` is how many settings there are."""
+    if not rows:
+        none = np.empty(0)
+        return Rows(none, np.empty((draws, 0)), none, none.astype(int), missing, paths or {})
+    offs, moves, scatter, strokes = zip(*rows, strict=True)
+    return Rows(np.array(offs), np.array(moves).T, np.array(scatter), np.array(strokes), missing,
+                paths or {})  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -91,14 +117,15 @@ class Suspects:
         self.draws: list[Draw] = draws_of(traced.moves, traced.meant, hand)
         self.spreads = np.array([one.spread for one in self.draws])
         self.usual = usual_slips(traced.moves, self.draws)
+        self.together = slips_together(traced.moves, self.draws)
 
     def sheets(self, slips: Sequence[Slips]) -> SlippedSheets:
         """Return sheets, one for each row of slips, drawn without any other error."""
         count = len(slips)
         offs: dict[int, Offs] = {}
         for number, row in enumerate(slips):
-            for slip in row:
-                offs.setdefault(slip.draw, np.zeros(count))[number] += slip.off
+            for draw, off in (pair for slip in row for pair in slip.offs):
+                offs.setdefault(draw, np.zeros(count))[number] += off
         none = np.zeros(count)
         sheets = SlippedSheets(self.hand, count, lambda k, _: offs.get(k, none))
         return sheets.draw(self.traced.moves, self.traced.meant)
@@ -128,6 +155,11 @@ class Suspects:
         along = (places * way.conjugate()).real * self.spreads[:, None]
         return float(np.sqrt((along**2).sum(axis=0)).max())
 
+    def moves_of(self, slips: Slips) -> set[int]:
+        """Return the numbers of the moves in which slips were made."""
+        return {self.traced.moves[self.draws[draw].move].n
+                for slip in slips for draw, _ in slip.offs}  # fmt: skip
+
     # --- looking ----------------------------------------------------------------------------
 
     def look(self, measure: Measure, nearness: Nearness) -> tuple[Slips, list[Suspect]]:
@@ -141,7 +173,7 @@ class Suspects:
             ranked = self._ranked(known, measure, nearness)
             if not ranked or ranked[0][0] < _LEAST_GAIN:
                 break
-            told += _weighed(ranked, known)
+            told += _shared(ranked, known)
             known = (*known, ranked[0][1])
         return known, told
 
@@ -152,37 +184,73 @@ class Suspects:
         raw = measure(self._places([known])[0])
         base = self.credible(raw)
         before = self._likelihood(base)
+        known_ink = Accounted(base.paths.values())
         tried = [slip for slip in self._all_slips() if slip.draw not in {k.draw for k in known}]
         best: dict[int, tuple[float, Slip]] = {}
         # what contradicts all else may be just what a slip has moved: it points to settings too
         near = {(slip.draw, round(slip.off, 1)): slip
                 for rows in (base, raw) for slip in self._near(rows, known)}  # fmt: skip
-        for slip in (*near.values(), *self._laid(tried, known, nearness)):
-            rows = self.credible(measure(self._places([(*known, slip)])[0]))
-            fitted, gain = self._fitted(rows, slip)
-            gain += self._likelihood(rows) - before
-            gain -= _MISSING_COSTS * self._by_chance(base, rows, fitted)
-            if abs(fitted.off) < _LEAST_SPREADS * self.draws[slip.draw].spread:
-                continue  # so far off a hand is by itself
-            if not self._is_possible(fitted):
+        for slip in (*near.values(), *self._laid(tried, known, base, known_ink, nearness)):
+            found = self._weighed(slip, known, base, known_ink, measure)
+            if found is None:
                 continue
+            gain, fitted = found[0] - before, found[1]
             if slip.draw not in best or gain > best[slip.draw][0]:
                 best[slip.draw] = gain, fitted
         return sorted(best.values(), key=lambda one: -one[0])
 
-    def _by_chance(self, before: Rows, after: Rows, slip: Slip) -> int:
-        """Return how many strokes more are found with a slip that hardly moves them: what lies on
-        the verge of being found at all tells nothing.
+    def _weighed(
+        self, slip: Slip, known: Slips, base: Rows, ink: Accounted, measure: Measure
+    ) -> tuple[float, Slip] | None:
+        """Return how likely what was measured is with a slip, and the slip as it fits best; None
+        where no hand slips so, or so far off a hand is by itself.
+        """
+        for _ in range(_REFINED):
+            rows = self.credible(measure(self._places([(*known, slip)])[0]))
+            fitted, gain = self._fitted(rows, slip)
+            by_chance, fresh = self._newly_found(base, rows, slip, ink)
+            gain += _FRESH_WORTH * fresh - _MISSING_COSTS * by_chance + self._likelihood(rows)
+            if not self._is_possible(fitted):
+                return None
+            if abs(fitted.off - slip.off) < self._told_apart(slip.draw):
+                break
+            slip = fitted  # so far from what was tried other strokes may be found
+        if abs(fitted.off) < _LEAST_SPREADS * self.draws[slip.draw].spread:
+            return None
+        return gain, fitted
+
+    def _told_apart(self, draw: int) -> float:
+        """Return by how much two slips differ that move some stroke differently (mm, degrees)."""
+        reach = max(float(np.abs(places[draw]).max()) for places in self.by_draw)
+        return _APART_MM / max(reach, SOLVED)
+
+    def _newly_found(
+        self, before: Rows, after: Rows, slip: Slip, known: Accounted
+    ) -> tuple[int, int]:
+        """Return how many strokes more are found with a slip by chance alone, and how many on ink
+        that nothing else accounts for.
+
+        What a slip hardly moves lies on the verge of being found at all, and what it puts on the
+        ink of other strokes finds ink there anyway: neither tells anything.
         """
         were, are = set(before.stroke.tolist()), set(after.stroke.tolist())
 
         def is_still(stroke: int) -> bool:
-            return float(np.abs(self.by_draw[stroke][slip.draw] * slip.off).max()) < _STILL_MM
+            moved = sum(self.by_draw[stroke][draw] * off for draw, off in slip.offs)
+            return float(np.abs(moved).max()) < _STILL_MM
 
-        return sum(map(is_still, are - were)) - sum(map(is_still, were - are))
+        by_chance = sum(map(is_still, are - were)) - sum(map(is_still, were - are))
+        shares = [known.share(after.paths[stroke]) for stroke in are - were
+                  if not is_still(stroke)]  # fmt: skip
+        by_chance += sum(share > _SAME_SHARE for share in shares)
+        return by_chance, sum(share < _FRESH_SHARE for share in shares)
 
     def _is_possible(self, slip: Slip) -> bool:
-        """Say whether a hand can slip so far: nobody sets off several times a length."""
+        """Say whether a hand can slip so far: nobody sets off several times a length, but as one of
+        the usual slips has it.
+        """
+        if slip.sort != "other":
+            return True
         if self.draws[slip.draw].is_angle:
             return abs(slip.off) <= _MOST_DEG
         return abs(slip.off) <= max(_MOST_MM, 2.2 * slip.should)
@@ -194,39 +262,64 @@ class Suspects:
 
     def _all_slips(self) -> list[Slip]:
         """Return the usual slips, and others of many sizes."""
-        found = list(self.usual)
+        found = [*self.usual, *self.together]
         for number, one in enumerate(self.draws):
             should = setting_of(self.traced.moves[one.move], one)
             for size in _ANGLES if one.is_angle else _SIZES:
                 found += [Slip(number, off, "other", should + off, should) for off in (size, -size)]
         return found
 
-    def _laid(self, tried: Sequence[Slip], known: Slips, nearness: Nearness) -> list[Slip]:
+    def _laid(
+        self, tried: Sequence[Slip], known: Slips, base: Rows, ink: Accounted, nearness: Nearness
+    ) -> list[Slip]:
         """Return of some slips those whose sheets lie best on the ink: of each draw the best usual
-        one, and the best of any size.
+        one, and the best of any size; and those that lay strokes that were not found where nothing
+        else accounts for the ink.
         """
-        costs = np.concatenate([
-            self._cost([(*known, slip) for slip in batch], nearness)
-            for batch in _batches(tried)
-        ]) - np.array([slip.worth for slip in tried])  # fmt: skip
-        found: dict[tuple[int, bool], Slip] = {}
+        lost = sorted(set(range(len(self.scatter))) - set(base.stroke.tolist()))
+        found = [self._costs([(*known, slip) for slip in batch], nearness, lost, ink)
+                 for batch in _batches(tried)]  # fmt: skip
+        worth = np.array([slip.worth for slip in tried])
+        costs, of_lost = (np.concatenate(some) - worth for some in zip(*found, strict=True))
+        best: dict[tuple[int, bool], Slip] = {}
         for number in np.argsort(costs):
             slip = tried[int(number)]
-            found.setdefault((slip.draw, slip.sort == "other"), slip)
-            if len({draw for draw, _ in found}) > _SHORT_LIST:
+            best.setdefault((slip.draw, slip.sort == "other"), slip)
+            if len({draw for draw, _ in best}) > _SHORT_LIST:
                 break
-        return list(found.values())
+        others = self._of_lost(tried, of_lost) if lost else []
+        return [*best.values(), *others]
 
-    def _cost(self, slips: Sequence[Slips], nearness: Nearness) -> Offs:
-        """Return how badly sheets lie on the ink: half squares of what is off in its scatter."""
-        cost = np.zeros(len(slips))
-        for places, spread in zip(self.traced.on(self.sheets(slips)), self.scatter, strict=True):
+    def _of_lost(self, tried: Sequence[Slip], costs: Offs) -> list[Slip]:
+        """Return the slips that explain strokes that were not found best, a few of each draw."""
+        found: dict[int, list[Slip]] = {}
+        for number in np.argsort(costs):
+            slip = tried[int(number)]
+            own = found.setdefault(slip.draw, [])
+            if len(own) < _OF_ONE_DRAW:
+                own.append(slip)
+            if sum(map(len, found.values())) >= _OF_LOST:
+                break
+        return [slip for own in found.values() for slip in own]
+
+    def _costs(
+        self, slips: Sequence[Slips], nearness: Nearness, lost: Sequence[int], ink: Accounted
+    ) -> tuple[Offs, Offs]:
+        """Return how badly sheets lie on the ink: half squares of what is off in its scatter; and
+        how badly some strokes do, that were not found, on ink that nothing else accounts for.
+        """
+        cost, of_lost = np.zeros(len(slips)), np.zeros(len(slips))
+        laid = self.traced.on(self.sheets(slips))
+        for number, (places, spread) in enumerate(zip(laid, self.scatter, strict=True)):
             some = slice(None, None, max(1, places.shape[1] // 8))
             near = np.minimum(nearness(places[:, some]), _FAR_MM)
             own = spread[some] ** 2 + (2 * MEASURED_MM) ** 2
             # places along one stroke are not independent of each other: two of them count
             cost += (near**2 / (2 * own)).mean(axis=1) * 2
-        return cost
+            if number in lost:
+                near = np.where(ink.lies_on(places[:, some]), _FAR_MM, near)
+                of_lost += (near**2).mean(axis=1) * _LOST_WEIGHT
+        return cost, of_lost
 
     def _near(self, base: Rows, known: Slips) -> Iterator[Slip]:
         """Yield the slips that what was measured about the sheet points to, of any size."""
@@ -259,7 +352,7 @@ class Suspects:
         """Return a slip, or one of any size that fits so much better that it is likelier, and what
         it gains over the slip as it was measured, and over one of any size.
         """
-        if not len(rows.off):
+        if slip.more or not len(rows.off):
             return slip, slip.worth
         inverse = self._inverse(rows)
         row = rows.by_draw[slip.draw]
@@ -268,9 +361,8 @@ class Suspects:
         gain = more * more * told / 2
         if slip.sort != "other" and gain <= slip.worth:
             return slip, slip.worth
-        if not self._is_possible(replace(slip, off=slip.off + more)):
-            return slip, slip.worth
-        return replace(slip, off=slip.off + more, was=slip.was + more, sort="other"), gain
+        fitted = replace(slip, off=slip.off + more, was=slip.was + more, sort="other")
+        return (fitted, gain) if self._is_possible(fitted) else (slip, slip.worth)
 
     def credible(self, rows: Rows) -> Rows:
         """Return what was measured without strokes of which other ink must have been measured: they
@@ -305,7 +397,7 @@ def _batches(tried: Sequence[Slip]) -> Iterator[Sequence[Slip]]:
         yield tried[start : start + _BATCH]
 
 
-def _weighed(ranked: Sequence[tuple[float, Slip]], known: Slips) -> list[Suspect]:
+def _shared(ranked: Sequence[tuple[float, Slip]], known: Slips) -> list[Suspect]:
     best = ranked[0][0]
     shares = [math.exp(gain - best) for gain, _ in ranked]
     total = sum(shares)

@@ -95,7 +95,7 @@ def check_distances(
     found = [] if all(one.agrees for one in told) else _Rules(suspects, told).suspects()
     slips: Slips = found[0].slips if found else ()
     strokes = _expected(suspects, slips)
-    guilty = {traced.moves[suspects.draws[slip.draw].move].n for slip in slips}
+    guilty = suspects.moves_of(slips)
     return CheckReport(
         figure, strokes, (), tuple(cause_of(one, suspects.draws, traced.moves) for one in found),
         deciding_between(suspects, *found[:2]) if len(found) > 1 else None,
@@ -154,7 +154,7 @@ class _Rules:
 
     def suspects(self) -> list[Suspect]:
         """Return the slips that are likely, the likeliest first."""
-        tried = [*self._suspects.usual, *self._of_any_size()]
+        tried = [*self._suspects.usual, *self._suspects.together, *self._of_any_size()]
         moved = self._read(self._suspects.sheets([(slip,) for slip in tried])) - self._plain
         rest = self._off - moved
         lost = np.einsum("ki,ij,kj->k", rest, self._inverse, rest) / 2

@@ -8,19 +8,19 @@ angle of the other square, the edge instead of the centre.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
-from typing import Literal
+from itertools import combinations, pairwise
+from typing import Literal, NamedTuple
 
 from holoptic.checking.traces import Draw
 from holoptic.plan.instruments import COMPASS
-from holoptic.plan.moves import Move
+from holoptic.plan.moves import Move, feature_of
 from holoptic.tolerance import SOLVED
 
 Sort = Literal[
     "graduation", "figures", "whole", "half", "wrong way", "other length", "edge", "angle",
-    "mirror", "diameter", "other",
+    "mirror", "diameter", "changed", "wrong end", "other",
 ]  # fmt: skip
 
 _GRADUATIONS = (1.0, 5.0, 10.0)
@@ -29,9 +29,12 @@ _ADDEND = re.compile(r"\d+(?:\.\d+)?")
 _LEAST_MM = 0.8
 """A slip of less is hardly told from the hand's ordinary spread, and asks for no story."""
 _MOST_OTHERS = 12
+_MOST_PAIRS = 60
+_CRATE = "crate"
 _WORTH = {
     "graduation": 1.5, "figures": 2.0, "whole": 2.5, "half": 2.5, "wrong way": 2.0,
-    "other length": 1.5, "edge": 1.0, "angle": 2.5, "mirror": 1.5, "diameter": 2.0, "other": 0.0,
+    "other length": 1.5, "edge": 1.0, "angle": 2.5, "mirror": 1.5, "diameter": 2.0, "changed": 1.0,
+    "wrong end": 2.0, "other": 0.0,
 }  # fmt: skip
 """How much likelier each is than a slip of any size: the logarithm of a share of all slips over the
 share of one size among the hundreds that could be."""
@@ -40,7 +43,9 @@ share of one size among the hundreds that could be."""
 @dataclass(frozen=True)
 class Slip:
     """One setting that was off: `draw` is its number among the draws of a plan, `off` by how much
-    (mm; of an angle degrees), `was` what was set and `should` what the plan says.
+    (mm; of an angle degrees), `was` what was set and `should` what the plan says. `more` are other
+    settings that are off with it, each with by how much: two lengths changed over, a feature on
+    the wrong side.
     """
 
     draw: int
@@ -48,11 +53,17 @@ class Slip:
     sort: Sort
     was: float
     should: float
+    more: tuple[tuple[int, float], ...] = ()
 
     @property
     def worth(self) -> float:
         """How much likelier it is than one of any size, as a logarithm."""
         return _WORTH[self.sort]
+
+    @property
+    def offs(self) -> tuple[tuple[int, float], ...]:
+        """The draws that are off, each with by how much."""
+        return ((self.draw, self.off), *self.more)
 
 
 def usual_slips(moves: Sequence[Move], draws: Sequence[Draw]) -> list[Slip]:
@@ -71,6 +82,69 @@ def usual_slips(moves: Sequence[Move], draws: Sequence[Draw]) -> list[Slip]:
             if abs(slip.off) >= _LEAST_MM and (key not in found or slip.worth > found[key].worth):
                 found[key] = slip
     return list(found.values())
+
+
+class _Length(NamedTuple):
+    """A length that is set off along an axis: the number of its draw, and how long it should be."""
+
+    draw: int
+    axis: str
+    size: float
+
+
+def slips_together(moves: Sequence[Move], draws: Sequence[Draw]) -> list[Slip]:
+    """Return the usual slips that put several settings wrong at once: two lengths along different
+    axes changed over, and a feature set off from the wrong end of the crate.
+    """
+    phases: dict[str, list[_Length]] = {}
+    for number, one in enumerate(draws):
+        length = _length_of(moves[one.move], one, number)
+        if length is not None:
+            phases.setdefault(moves[one.move].phase, []).append(length)
+    crate: dict[str, float] = {}
+    for side in phases.get(_CRATE, ()):
+        crate[side.axis] = max(side.size, crate.get(side.axis, 0.0))
+    found: list[Slip] = []
+    for phase, lengths in phases.items():
+        found += _changed(lengths)
+        if feature_of(phase) is not None:
+            found += _from_the_other_end(lengths, crate)
+    return found
+
+
+def _length_of(move: Move, draw: Draw, number: int) -> _Length | None:
+    """Return the length that a draw sets off along an axis; None of another sort of draw."""
+    if draw.is_angle or move.verb not in ("set off", "plot"):
+        return None
+    lines = [move.uses[1]]
+    if move.verb == "plot":
+        lines = [line for row in move.table
+                 for line, size in zip(move.uses[1:], row, strict=True) if size]  # fmt: skip
+    size = setting_of(move, draw)
+    if size <= 0 or draw.part >= len(lines):
+        return None
+    return _Length(number, lines[draw.part].rpartition(" ")[0], size)
+
+
+def _changed(lengths: Sequence[_Length]) -> Iterator[Slip]:
+    """Yield the slips of two lengths along different axes that were changed over."""
+    for one, other in list(combinations(lengths, 2))[:_MOST_PAIRS]:
+        off = other.size - one.size
+        if one.axis != other.axis and abs(off) >= _LEAST_MM:
+            yield Slip(one.draw, off, "changed", other.size, one.size, ((other.draw, -off),))
+
+
+def _from_the_other_end(
+    lengths: Sequence[_Length], crate: Mapping[str, float]
+) -> Iterator[Slip]:  # fmt: skip
+    """Yield for each axis the slip of all lengths of a feature set off from its other end."""
+    for axis in {one.axis for one in lengths} & set(crate):
+        offs = [(one, crate[axis] - 2 * one.size) for one in lengths if one.axis == axis]
+        offs = [(one, off) for one, off in offs if abs(off) >= _LEAST_MM]
+        if offs and all(one.size < crate[axis] for one, _ in offs):
+            (first, off), *rest = offs
+            yield Slip(first.draw, off, "wrong end", first.size + off, first.size,
+                       tuple((one.draw, other) for one, other in rest))  # fmt: skip
 
 
 def setting_of(move: Move, draw: Draw) -> float:

@@ -23,6 +23,8 @@ class _Slipped:
     name: str
     was: Saying
     should: Saying
+    other: int
+    """The number of the last move that was off with it; its own where there is none."""
 
 
 def _all(one: _Slipped) -> dict[str, Saying | int]:
@@ -32,14 +34,16 @@ def _all(one: _Slipped) -> dict[str, Saying | int]:
 Told = Callable[[_Slipped], Saying]
 
 
-def story(slip: Slip, move: Move, is_angle: bool) -> Saying:
-    """Return what probably happened, as a question the drafter can answer."""
+def story(slip: Slip, move: Move, is_angle: bool, last: int | None = None) -> Saying:
+    """Return what probably happened, as a question the drafter can answer; `last` is the number of
+    the last move that was off with it.
+    """
     was, should = (_angle(slip.was), _angle(slip.should)) if is_angle else (
         on_rule(abs(slip.was)), on_rule(slip.should)
     )  # fmt: skip
     name = name_of_made(move)
     return _STORIES[slip.sort if not (is_angle and slip.sort == "other") else "turned"](
-        _Slipped(move.n, name, was, should)
+        _Slipped(move.n, name, was, should, move.n if last is None else last)
     )
 
 
@@ -48,9 +52,10 @@ def cause_of(suspect: Suspect, draws: Sequence[Draw], moves: Sequence[Move]) -> 
     slip = suspect.slips[-1]
     draw = draws[slip.draw]
     move = moves[draw.move]
+    last = max(moves[draws[number].move].n for number, _ in slip.offs)
     what = "angle" if draw.is_angle else ("compass" if move.verb in _ROUND else "setting")
     return Cause(move.n, what, round(slip.was, 2), round(slip.should, 2),
-                 round(suspect.weight, 3), story(slip, move, draw.is_angle),
+                 round(suspect.weight, 3), story(slip, move, draw.is_angle, last),
                  len(suspect.slips) - 1)  # fmt: skip
 
 
@@ -122,6 +127,18 @@ def _diameter(one: _Slipped) -> Saying:
                  "the radius?", n=one.n, was=one.was, should=one.should)  # fmt: skip
 
 
+def _changed(one: _Slipped) -> Saying:
+    return later("moves {n} and {other}: {name} was set off {was} instead of {should}, and the "
+                 "other the other way round: two lengths changed over?",
+                 **_all(one), other=one.other)  # fmt: skip
+
+
+def _wrong_end(one: _Slipped) -> Saying:
+    return later("moves {n} to {other}: {name} was set off {was}, it should be {should}: "
+                 "the feature from the wrong end of the crate?",
+                 **_all(one), other=one.other)  # fmt: skip
+
+
 def _other(one: _Slipped) -> Saying:
     return later("move {n}: {name} was set off {was}, it should be {should}", **_all(one))
 
@@ -129,5 +146,6 @@ def _other(one: _Slipped) -> Saying:
 _STORIES: dict[Literal["turned"] | Sort, Told] = {
     "figures": _figures, "graduation": _graduation, "whole": _whole, "half": _half,
     "wrong way": _wrong_way, "other length": _other_length, "edge": _edge, "angle": _square,
-    "mirror": _mirror, "turned": _turned, "diameter": _diameter, "other": _other,
+    "mirror": _mirror, "turned": _turned, "diameter": _diameter,
+    "changed": _changed, "wrong end": _wrong_end, "other": _other,
 }  # fmt: skip

@@ -83,6 +83,14 @@ def lengths_along(path: NDArray[np.complex128]) -> Offs:
     return np.concatenate([[0.0], np.cumsum(np.abs(np.diff(path)))])
 
 
+def dense(path: Places) -> Places:
+    """Return places along a path, every mm or so."""
+    along = lengths_along(path)
+    at = np.linspace(0.0, along[-1], max(3, int(along[-1]) + 1))
+    places: Places = np.interp(at, along, path.real) + 1j * np.interp(at, along, path.imag)
+    return places
+
+
 def draws_of(moves: Sequence[Move], meant: Drafter, hand: Hand) -> list[Draw]:
     """Return the settings that a hand makes in some moves, in order."""
     return SlippedSheets(hand, 1, lambda _, __: np.zeros(1)).draw(moves, meant).draws
@@ -210,13 +218,18 @@ def _places(sheets: Sheets, move: Move, one: Trace) -> Places:
 
 
 def _as_border_lies(sheets: Sheets, inner: Vec2) -> Callable[[Places], Places]:
-    """Return what takes places from the paper to the border as it was drawn, the true one then."""
+    """Return what takes places from the paper to the border as it was drawn, the true one then.
+
+    Where its corners have fallen together or in a line, nothing is told: NaN.
+    """
     if not all(name in sheets.points for name in CORNERS):
         return lambda places: places
     width, height = inner
     true = np.array([0j, width + 0j, complex(width, height), 1j * height])
     drawn = np.stack([sheets.points[name] for name in CORNERS], axis=1)
-    rows = homographies(drawn, true)
+    is_flat = _are_flat(drawn)
+    rows = homographies(np.where(is_flat[:, None], true, drawn), true)
+    rows[is_flat] = np.nan
 
     def move(places: Places) -> Places:
         x, y = places.real, places.imag
@@ -228,6 +241,13 @@ def _as_border_lies(sheets: Sheets, inner: Vec2) -> Callable[[Places], Places]:
         return moved
 
     return move
+
+
+def _are_flat(corners: Places) -> NDArray[np.bool_]:
+    """Say of four places each (n × 4) whether three of them lie in a line or fall together."""
+    sides = np.roll(corners, -1, axis=1) - corners
+    turns = (sides.conj() * np.roll(sides, -1, axis=1)).imag
+    return np.asarray((np.abs(turns) < 1.0).any(axis=1))
 
 
 def homographies(some: Places, others: NDArray[np.complex128]) -> NDArray[np.float64]:

@@ -184,7 +184,7 @@ def _report(
     strokes = _strokes(evidence, [places[0] for places in expected])
     causes = _causes(suspects, told)
     agrees = all(stroke.state == "there" for stroke in strokes)
-    guilty = {traced.moves[suspects.draws[slip.draw].move].n for slip in slips}
+    guilty = suspects.moves_of(slips)
     return CheckReport(
         figure, strokes, tuple(extra_ink(sheet, evidence, slips, strokes)),
         () if agrees else causes,

@@ -10,11 +10,11 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
-from holoptic.checking.causes import MEASURED_MM, Rows, Suspects
+from holoptic.checking.causes import MEASURED_MM, Row, Rows, Suspects, rows_of
 from holoptic.checking.pictures.border import AROUND_MM
 from holoptic.checking.pictures.measure import Fit, FlatSheet
 from holoptic.checking.placing import Placing
-from holoptic.checking.traces import Offs, Trace, lengths_along
+from holoptic.checking.traces import Offs, Trace, dense
 from holoptic.plan.errors import Places
 from holoptic.tolerance import SOLVED
 
@@ -42,7 +42,7 @@ class Evidence:
     def __init__(self, sheet: FlatSheet, suspects: Suspects) -> None:
         self.sheet, self.suspects = sheet, suspects
         self._fits: dict[tuple[int, bytes], Fit] = {}
-        self._paths = [_dense(one.meant) for one in suspects.traced.traces]
+        self._paths = [dense(one.meant) for one in suspects.traced.traces]
         self._motion = 0.0, 0.0, 0.0
         self._middle = complex(np.concatenate([t.meant for t in suspects.traced.traces]).mean())
         self.firm, self._overrun = self._usual()
@@ -144,17 +144,14 @@ class Evidence:
             if found[number]
             for row in self._rows(number, fit)
         ]
-        missing = found.count(False)
-        none = np.empty(0)
-        if not rows:
-            by_draw = np.empty((len(self.suspects.draws), 0))
-            return Rows(none, by_draw, none, none.astype(int), missing)
-        offs, moves, scatter, strokes = zip(*rows, strict=True)
-        return Rows(
-            np.array(offs), np.array(moves).T, np.array(scatter), np.array(strokes), missing
-        )
+        paths = {
+            number: expected[number][0] + fit.off(one, one.meant) * one.normals
+            for number, (one, fit) in enumerate(zip(traces, fits, strict=True))
+            if found[number]
+        }
+        return rows_of(rows, len(self.suspects.draws), found.count(False), paths)
 
-    def _rows(self, number: int, fit: Fit) -> Iterator[tuple[float, Offs, float, int]]:
+    def _rows(self, number: int, fit: Fit) -> Iterator[Row]:
         """Yield what a stroke tells: off by how much, by which settings, how surely."""
         one, by_draw = self.suspects.traced.traces[number], self.suspects.by_draw[number]
         for index, off in zip(_rows_of(one), fit.off(one, one.meant[_rows_of(one)]), strict=True):
@@ -190,9 +187,9 @@ class Evidence:
         not expected to lie on: of two the one that was found further from where it is expected,
         within the drawing as it lies.
         """
-        paths = [None if path is None else _dense(path) for path in found]
+        paths = [None if path is None else dense(path) for path in found]
         lies = _along(paths, _TWO_LINES_MM)
-        known = _along([_dense(places) for places in expected], _BESIDE_MEANT_MM)
+        known = _along([dense(places) for places in expected], _BESIDE_MEANT_MM)
         moved = [
             0.0 if path is None else float(np.abs(path - places - self._drift(places)).max())
             for places, path in zip(expected, found, strict=True)
@@ -237,14 +234,6 @@ def _drifted(fit: Fit, one: Trace, drift: Places) -> Fit:
     along = (ends * way.conjugate()).real
     beyond = fit.beyond[0] - float(along[0]), fit.beyond[1] + float(along[1])
     return replace(fit, shape=fit.shape + across, beyond=beyond)
-
-
-def _dense(path: Places) -> Places:
-    """Return places along a path, every mm or so."""
-    along = lengths_along(path)
-    at = np.linspace(0.0, along[-1], max(3, int(along[-1]) + 1))
-    places: Places = np.interp(at, along, path.real) + 1j * np.interp(at, along, path.imag)
-    return places
 
 
 def _along(paths: Sequence[Places | None], reach: float) -> set[tuple[int, int]]:
