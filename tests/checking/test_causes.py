@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from scipy.spatial import cKDTree
 
+from holoptic.checking.accounted import Accounted
 from holoptic.checking.causes import Rows, Suspects
 from holoptic.checking.deciding import deciding_between
 from holoptic.checking.mending import redraw_of
@@ -87,6 +88,25 @@ def test_the_move_that_slipped_comes_first(suspects: Suspects, size: float) -> N
             assert first.off == pytest.approx(size, abs=1.0)
         assert all(0 < one.weight <= 1 for one in told)
     assert right >= len(some) - 1
+
+
+def test_a_slip_of_two_lengths_is_told_with_both(suspects: Suspects) -> None:
+    changed = [slip for slip in suspects.together if slip.sort == "changed"
+               and max(abs(off) for _, off in slip.offs) > 5][:4]  # fmt: skip
+    for seed, slip in enumerate(changed):
+        drawn = Drawn(suspects, dict(slip.offs), seed)
+        known, _ = suspects.look(drawn.measure, drawn.nearness)
+        assert suspects.moves_of(known) == suspects.moves_of((slip,))
+
+
+def test_ink_that_other_strokes_account_for_tells_nothing() -> None:
+    line = np.linspace(0, 40, 20) + 0j
+    known = Accounted([line])
+    assert known.share(line + 0.4j) == 1.0
+    assert known.share(line + 5j) == 0.0
+    assert known.share(np.linspace(20, 60, 20) + 0j) == pytest.approx(0.5, abs=0.1)
+    assert known.lies_on(np.array([[10 + 0.2j, np.nan]])).tolist() == [[True, False]]
+    assert Accounted([]).share(line) == 0.0
 
 
 def test_an_ordinary_hand_is_blamed_for_nothing(suspects: Suspects) -> None:

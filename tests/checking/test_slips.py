@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from holoptic.checking.slips import Slip, changed_over, usual_slips
+from holoptic.checking.slips import Slip, changed_over, slips_together, usual_slips
 from holoptic.checking.stories import story
 from holoptic.checking.traces import Draw, homographies
 from holoptic.plan.moves import Move
@@ -42,6 +42,43 @@ def test_a_square_is_laid_along_other_directions() -> None:
     assert offs[15] == "angle"
     assert offs[-60] == "mirror"
     assert max(abs(off) for off in offs) <= 60
+
+
+def _set_off(n: int, line: str, setting: float, phase: str) -> Move:
+    return Move(n, phase, "set off", "scale rule", ("A", line), (f"P{n}",), "", setting)
+
+
+def _along(settings: list[tuple[str, float, str]]) -> tuple[list[Move], list[Draw]]:
+    moves = [_set_off(n, *one) for n, one in enumerate(settings, 1)]
+    return moves, [Draw(k, 0, 0.25, False) for k in range(len(moves))]
+
+
+def test_lengths_along_two_axes_are_changed_over_within_a_phase() -> None:
+    moves, draws = _along([("length 1", 92.0, "crate"), ("depth 1", 54.0, "crate"),
+                           ("depth 2", 54.0, "carve: stop")])  # fmt: skip
+    changed = [slip for slip in slips_together(moves, draws) if slip.sort == "changed"]
+    assert [slip.offs for slip in changed] == [((0, -38.0), (1, 38.0))]
+    told = said(str(story(changed[0], moves[0], is_angle=False, last=2)))
+    assert told == ("moves 1 and 2: P1 was set off 54 instead of 92, and the other the other way "
+                    "round: two lengths changed over?")  # fmt: skip
+
+
+def test_a_feature_is_set_off_from_the_wrong_end_with_all_its_lengths() -> None:
+    moves, draws = _along([("length 1", 92.0, "crate"), ("depth 1", 54.0, "crate"),
+                           ("length 4", 73.5, "carve: stop"), ("length 4", 61.0, "carve: stop"),
+                           ("depth 3", 27.0, "carve: stop")])  # fmt: skip
+    turned = [slip for slip in slips_together(moves, draws) if slip.sort == "wrong end"]
+    # half of the depth is the same from either end
+    assert [slip.offs for slip in turned] == [((2, -55.0), (3, -30.0))]
+
+
+def test_lengths_of_a_table_belong_to_their_lines() -> None:
+    moves, draws = _along([("length 1", 40.0, "crate"), ("height 1", 30.0, "crate")])
+    moves.append(Move(3, "carve: cap", "plot", "scale rule", ("A", "length 1", "height 1"),
+                      ("P", "Q"), "", table=((0.0, 9.0), (12.0, 21.0))))  # fmt: skip
+    draws += [Draw(2, part, 0.25, False) for part in range(3)]
+    turned = {slip.offs for slip in slips_together(moves, draws) if slip.sort == "wrong end"}
+    assert turned == {((2, 12.0), (4, -12.0)), ((3, 16.0),)}
 
 
 def test_a_story_names_move_and_figures() -> None:

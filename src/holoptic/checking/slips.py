@@ -30,7 +30,7 @@ _LEAST_MM = 0.8
 """A slip of less is hardly told from the hand's ordinary spread, and asks for no story."""
 _MOST_OTHERS = 12
 _MOST_PAIRS = 60
-_CRATE = "crate"
+_BORDER, _CRATE = "sheet", "crate"
 _WORTH = {
     "graduation": 1.5, "figures": 2.0, "whole": 2.5, "half": 2.5, "wrong way": 2.0,
     "other length": 1.5, "edge": 1.0, "angle": 2.5, "mirror": 1.5, "diameter": 2.0, "changed": 1.0,
@@ -99,7 +99,7 @@ def slips_together(moves: Sequence[Move], draws: Sequence[Draw]) -> list[Slip]:
     phases: dict[str, list[_Length]] = {}
     for number, one in enumerate(draws):
         length = _length_of(moves[one.move], one, number)
-        if length is not None:
+        if length is not None and moves[one.move].phase != _BORDER:
             phases.setdefault(moves[one.move].phase, []).append(length)
     crate: dict[str, float] = {}
     for side in phases.get(_CRATE, ()):
