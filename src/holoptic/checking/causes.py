@@ -11,6 +11,7 @@ them are laid on the ink first, as whole sheets.
 from __future__ import annotations
 
 import math
+from collections import OrderedDict
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -34,6 +35,7 @@ _FAR_MM = 2.0
 _SIZES = (1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0, 10.0, 12.0)
 _ANGLES = (2.0, 3.0, 4.0, 6.0, 8.0, 11.0)
 _BATCH = 400
+_KEPT_INVERSES = 12
 _SHORT_LIST = 9
 _REFINED, _APART_MM = 3, 0.6
 _OF_LOST, _OF_ONE_DRAW = 14, 3
@@ -118,6 +120,7 @@ class Suspects:
         self.spreads = np.array([one.spread for one in self.draws])
         self.usual = usual_slips(traced.moves, self.draws)
         self.together = slips_together(traced.moves, self.draws)
+        self._inverses: OrderedDict[bytes, Offs] = OrderedDict()
 
     def sheets(self, slips: Sequence[Slips]) -> SlippedSheets:
         """Return sheets, one for each row of slips, drawn without any other error."""
@@ -387,9 +390,15 @@ class Suspects:
         return -float(rows.off @ self._inverse(rows) @ rows.off) / 2 - lost
 
     def _inverse(self, rows: Rows) -> Offs:
-        spread = rows.by_draw * self.spreads[:, None]
-        covariance = spread.T @ spread + np.diag(rows.scatter**2)
-        return np.asarray(np.linalg.inv(covariance))
+        """Return the inverse of the covariance; most slips leave the same rows to be told of."""
+        key = rows.by_draw.tobytes()
+        if key not in self._inverses:
+            spread = rows.by_draw * self.spreads[:, None]
+            covariance = spread.T @ spread + np.diag(rows.scatter**2)
+            self._inverses[key] = np.asarray(np.linalg.inv(covariance))
+            if len(self._inverses) > _KEPT_INVERSES:
+                self._inverses.popitem(last=False)
+        return self._inverses[key]
 
 
 def _batches(tried: Sequence[Slip]) -> Iterator[Sequence[Slip]]:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -157,7 +158,23 @@ class Traced:
 
     def on_paper(self, sheets: Sheets) -> list[Places]:
         """Return the same as they lie on the paper, whatever the border looks like."""
-        return [_places(sheets, self.moves[t.move], t) for t in self.traces]
+        return [_places(sheets, self.moves[one.move], one, self._nearest(sheets, one))
+                for one in self.traces]  # fmt: skip
+
+    def _nearest(self, sheets: Sheets, one: Trace) -> NDArray[np.int64]:
+        """Return for each place of a stroke which of the curves that it runs along is nearest."""
+        known = self._nearest_curves
+        if one.stroke not in known:
+            names = self.moves[one.move].uses[2:] if one.is_curve else ()
+            curves = [sheets.meant_curves[name] for name in names] if len(names) > 1 else []
+            gaps = np.array([[abs(complex(*curve.at(curve.nearest((p.real, p.imag)))) - p)
+                              for p in one.meant] for curve in curves])  # fmt: skip
+            known[one.stroke] = gaps.argmin(axis=0) if curves else np.zeros(0, int)
+        return known[one.stroke]
+
+    @cached_property
+    def _nearest_curves(self) -> dict[str, NDArray[np.int64]]:
+        return {}
 
 
 def trace(moves: Sequence[Move], meant: Drafter, inner: Vec2, pitch: float = PITCH_MM) -> Traced:
@@ -191,8 +208,10 @@ def _trace(
 _BROKEN = frozenset({HIDDEN_LINES, CENTRE_LINES})
 
 
-def _places(sheets: Sheets, move: Move, one: Trace) -> Places:
-    """Return where the places of a stroke lie on each sheet, as drawn."""
+def _places(sheets: Sheets, move: Move, one: Trace, nearest: NDArray[np.int64]) -> Places:
+    """Return where the places of a stroke lie on each sheet, as drawn; of a stroke along several
+    curves each place lies on the nearest.
+    """
     start, end = (sheets.points[name] for name in move.uses[:2])
     if not one.is_curve:
         if move.verb == "go over":
@@ -205,10 +224,6 @@ def _places(sheets: Sheets, move: Move, one: Trace) -> Places:
     names = move.uses[2:]
     if len(names) == 1:
         return sheets.followed(names[0], one.meant)
-    meant = sheets.meant_curves
-    gaps = np.array([[abs(complex(*curve.at(curve.nearest((p.real, p.imag)))) - p)
-                      for p in one.meant] for curve in (meant[n] for n in names)])  # fmt: skip
-    nearest = gaps.argmin(axis=0)
     places = np.empty((sheets.count, len(one.meant)), complex)
     for k, name in enumerate(names):
         own = nearest == k
