@@ -1213,30 +1213,43 @@ static double root_between(const Wave *w, double low, double high, int low_is_up
     return x;
 }
 
-enum { STEPS = 24 };
+enum { STEPS = 24, MOST_ROOTS = 2 * STEPS + 4 };
 
-/* The roots of a wave between two places; at most 2 * STEPS. */
+/* The roots beside a turning point between two places of like sign, if it just reaches across. */
+static int roots_by_turn(const Wave *w, double low, double x, double high, int up, double *root) {
+    for (int i = 0; i < 6; i++) {
+        double slope, bend;
+        wave(w, x, &slope, &bend);
+        if (bend == 0) break;
+        x = within(x - slope / bend, low, high);
+    }
+    if ((wave(w, x, NULL, NULL) > 0) == up) return 0;
+    root[0] = root_between(w, low, x, up);
+    root[1] = root_between(w, x, high, !up);
+    return 2;
+}
+
+/* The roots of a wave between two places; at most MOST_ROOTS. */
 static int wave_roots(const Wave *w, double from, double to, double *root) {
-    double h = (to - from) / STEPS, value[STEPS + 1];
+    double h = (to - from) / STEPS, value[STEPS + 1], slope;
     int n = 0;
     for (int k = 0; k <= STEPS; k++) value[k] = wave(w, from + k * h, NULL, NULL);
     for (int k = 0; k < STEPS; k++)
         if ((value[k] > 0) != (value[k + 1] > 0))
             root[n++] = root_between(w, from + k * h - 1e-7, from + (k + 1) * h + 1e-7, value[k] > 0);
-    for (int k = 1; k < STEPS; k++) {   /* a turning point that just reaches across */
+    for (int k = 1; k < STEPS; k++) {
         int up = value[k] > 0;
         if ((value[k - 1] > 0) != up || (value[k + 1] > 0) != up) continue;
         if (fabs(value[k]) > fabs(value[k - 1]) || fabs(value[k]) > fabs(value[k + 1])) continue;
-        double low = from + (k - 1) * h, high = from + (k + 1) * h, x = from + k * h;
-        for (int i = 0; i < 6; i++) {
-            double slope, bend;
-            wave(w, x, &slope, &bend);
-            if (bend == 0) break;
-            x = within(x - slope / bend, low, high);
-        }
-        if ((wave(w, x, NULL, NULL) > 0) == up) continue;
-        root[n++] = root_between(w, low, x, up);
-        root[n++] = root_between(w, x, high, !up);
+        n += roots_by_turn(w, from + (k - 1) * h, from + k * h, from + (k + 1) * h, up, root + n);
+    }
+    /* arcs that meet at an end may cross once more close to it */
+    for (int k = 0; k <= STEPS; k += STEPS) {
+        int beside = k ? STEPS - 1 : 1, up = value[beside] > 0;
+        wave(w, from + k * h, &slope, NULL);
+        if ((value[k] > 0) != up || ((k ? -slope : slope) > 0) == up) continue;
+        double low = k ? to - h : from, high = k ? to : from + h;
+        n += roots_by_turn(w, low, (low + high) / 2, high, up, root + n);
     }
     return n;
 }
@@ -1254,7 +1267,7 @@ static void bow_by_bow(View *v, const Part *p, const Part *by) {
     double aa = ax * ax + ay * ay, bb = bx * bx + by_ * by_;
     Wave w = {cx * cx + cy * cy - 1 + (aa + bb) / 2, 2 * (cx * ax + cy * ay),
               2 * (cx * bx + cy * by_), (aa - bb) / 2, ax * bx + ay * by_};
-    double reach = hypot(w.k1, w.k2) + hypot(w.k3, w.k4), root[2 * STEPS];
+    double reach = hypot(w.k1, w.k2) + hypot(w.k3, w.k4), root[MOST_ROOTS];
     if (fabs(w.k0) > reach + 1e-9 || fabs(w.k0) + reach < 1e-9) return;
     int n = wave_roots(&w, p->from, p->to, root);
     for (int k = 0; k < n; k++) {
@@ -1381,7 +1394,7 @@ static void pierced_arc(View *v, int32_t line, int32_t f) {
     }
     Shape q = shape_on(v, f, l);
     double aa = dot(l->a, l->a) - q.k * q.a * q.a, bb = dot(l->b, l->b) - q.k * q.b * q.b;
-    double root[2 * STEPS];
+    double root[MOST_ROOTS];
     Wave w = {dot(q.d, q.d) - q.k * q.h * q.h - q.square + (aa + bb) / 2,
               2 * (dot(q.d, l->a) - q.k * q.h * q.a), 2 * (dot(q.d, l->b) - q.k * q.h * q.b),
               (aa - bb) / 2, dot(l->a, l->b) - q.k * q.a * q.b};
