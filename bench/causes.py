@@ -23,6 +23,7 @@ from bench.exercise_parts import PLAIN_FAMILIES, SKEW_FAMILIES, exercise
 from bench.random_parts import random_part
 from holoptic.checking.causes import MEASURED_MM, Row, Rows, Suspects, rows_of
 from holoptic.checking.placing import Placing
+from holoptic.checking.report import Cause
 from holoptic.checking.slips import Slip, setting_of
 from holoptic.checking.stories import cause_of
 from holoptic.checking.traces import Offs, SlippedSheets, Traced, dense, trace
@@ -187,9 +188,14 @@ def _judged(suspects: Suspects, slips: dict[int, float], seed: int, tally: _Tall
     causes = [cause_of(one, suspects.draws, suspects.traced.moves) for one in found]
     tally.told += bool(causes)
     draw, size = max(slips.items(), key=lambda one: np.abs(effect_of(suspects, one[0])).max())
+    wrong = {suspects.traced.moves[suspects.draws[k].move].n for k in slips}
+
+    def is_right(cause: Cause) -> bool:
+        return cause.move in wrong or is_same(suspects, draw, size, cause)
+
     groups = [[c for c in causes if c.group == group] for group in range(2)]
-    tally.three += any(is_same(suspects, draw, size, c) for one in groups for c in one[:3])
-    hit = next((one[0] for one in groups if one and is_same(suspects, draw, size, one[0])), None)
+    tally.three += any(is_right(c) for one in groups for c in one[:3])
+    hit = next((one[0] for one in groups if one and is_right(one[0])), None)
     if hit is not None:
         tally.first += 1
         tally.sizes.append(abs((hit.was_set - hit.should) / size))

@@ -26,6 +26,8 @@ Sort = Literal[
 _GRADUATIONS = (1.0, 5.0, 10.0)
 _SQUARES_DEG = (15.0, 30.0, 45.0, 60.0)
 _ADDEND = re.compile(r"\d+(?:\.\d+)?")
+_GLARING_DEG = 32.0
+"""A line that is turned further looks wrong at once."""
 _LEAST_MM = 0.8
 """A slip of less is hardly told from the hand's ordinary spread, and asks for no story."""
 _MOST_OTHERS = 12
@@ -58,6 +60,8 @@ class Slip:
     @property
     def worth(self) -> float:
         """How much likelier it is than one of any size, as a logarithm."""
+        if self.sort in ("angle", "mirror") and abs(self.off) > _GLARING_DEG:
+            return _WORTH["edge"]
         return _WORTH[self.sort]
 
     @property
