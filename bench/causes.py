@@ -18,12 +18,13 @@ from collections.abc import Callable, Iterator
 import numpy as np
 from scipy.spatial import cKDTree
 
-from bench.checking import effect_of, is_same
+from bench.checking import is_same
 from bench.exercise_parts import PLAIN_FAMILIES, SKEW_FAMILIES, exercise
 from bench.random_parts import random_part
-from holoptic.checking.causes import MEASURED_MM, Row, Rows, Suspects, rows_of
+from holoptic.checking.causes import MEASURED_MM, Suspects
 from holoptic.checking.placing import Placing
 from holoptic.checking.report import Cause
+from holoptic.checking.rows import Row, Rows, rows_of
 from holoptic.checking.slips import Slip, setting_of
 from holoptic.checking.stories import cause_of
 from holoptic.checking.traces import Offs, SlippedSheets, Traced, dense, trace
@@ -46,38 +47,47 @@ _TRIES = 60
 class Ink:
     """Where a sheet's strokes lie, asked as a picture of it would be."""
 
-    def __init__(self, suspects: Suspects, slips: dict[int, float], seed: int) -> None:
+    def __init__(self, suspects: Suspects, slip: Slip, seed: int) -> None:
         self._suspects = suspects
         self._dice = np.random.default_rng(seed)
         traced = suspects.traced
+        offs, needle = dict(slip.offs), slip.needle
         sheets = SlippedSheets(
             suspects.hand, 1,
-            lambda k, spread: np.array([self._dice.normal(0, spread) + slips.get(k, 0.0)]),
+            lambda k, spread: np.array([self._dice.normal(0, spread) + offs.get(k, 0.0)]),
+            {needle.move: np.array([needle.off])} if needle else {},
         ).draw(traced.moves, traced.meant)  # fmt: skip
         self._true = [places[0] for places in traced.on(sheets)]
         self._noise = [self._dice.normal(0, MEASURED_MM, len(path)) for path in self._true]
         self._ends = self._dice.normal(0, _END_MM, (len(self._true), 2))
-        self._motion = 0.0, 0.0, 0.0
+        self._placing = Placing(suspects)
         self._middle = complex(np.concatenate([one.meant for one in traced.traces]).mean())
         self._motion = self._whole_motion()
         ink = np.concatenate([dense(path) for path in self._true])
         self._tree = cKDTree(np.stack([ink.real, ink.imag], axis=1))
 
-    def _whole_motion(self) -> tuple[float, float, float]:
+    def _whole_motion(self) -> Offs:
         """Return how far the whole drawing lies off, as a picture is asked first of all."""
         offs: list[Offs | None] = []
         for one, path in zip(self._suspects.traced.traces, self._true, strict=True):
             off = ((path - one.meant) * one.normals.conj()).real
             offs.append(off if np.abs(off).max() < _WIDE_MM else None)
-        across, up, turn = Placing(self._suspects).motion(offs).tolist()
-        return across, up, turn
+        return self._placing.motion(offs)
 
-    def _drift(self, places: Places) -> Places:
-        across, up, turn = self._motion
+    def _motion_from(self, expected: list[Places]) -> Offs:
+        traces = self._suspects.traced.traces
+        offs = [((places[0] - one.meant) * one.normals.conj()).real
+                for places, one in zip(expected, traces, strict=True)]  # fmt: skip
+        known = [off if np.isfinite(off).all() else None for off in offs]
+        return np.subtract(self._motion, self._placing.motion(known))
+
+    def _drift(self, places: Places, motion: Offs) -> Places:
+        across, up, turn = motion
         return across + 1j * up + 1j * turn * (places - self._middle)
 
     def measure(self, expected: list[Places]) -> Rows:
         """Return the rows that a picture would give; what lies beyond the window is not found."""
+        motion = self._motion_from(expected)
         rows: list[Row] = []
         paths: dict[int, Places] = {}
         missing = 0
@@ -85,7 +95,7 @@ class Ink:
             one = self._suspects.traced.traces[number]
             apart = self._true[number] - places[0]
             across = (apart * one.normals.conj()).real
-            drifted = across - (self._drift(places[0]) * one.normals.conj()).real
+            drifted = across - (self._drift(places[0], motion) * one.normals.conj()).real
             if not np.isfinite(across).all() or np.abs(drifted).max() > _WINDOW_MM:
                 missing += 1
                 continue
@@ -109,31 +119,28 @@ class Ink:
 
     def nearness(self, places: Places) -> Offs:
         """Return how far places lie from ink, mm."""
-        flat = np.nan_to_num(places + self._drift(places), nan=-1e6).ravel()
+        flat = np.nan_to_num(places + self._drift(places, self._motion), nan=-1e6).ravel()
         far, _ = self._tree.query(np.stack([flat.real, flat.imag], axis=1))
         return np.asarray(far.reshape(places.shape))
 
 
-def _any(suspects: Suspects, dice: random.Random) -> dict[int, float]:
+Throw = Callable[[Suspects, random.Random], Slip | None]
+
+
+def _any(suspects: Suspects, dice: random.Random) -> Slip:
     draw = dice.randrange(len(suspects.draws))
-    is_angle = suspects.draws[draw].is_angle
-    return {draw: dice.choice((-1, 1)) * (dice.uniform(2, 9) if is_angle else dice.uniform(2, 6))}
+    one = suspects.draws[draw]
+    off = dice.choice((-1, 1)) * (dice.uniform(2, 9) if one.is_angle else dice.uniform(2, 6))
+    should = setting_of(suspects.traced.moves[one.move], one)
+    return Slip(draw, off, "other", should + off, should)
 
 
-def _usual(*sorts: str) -> Callable[[Suspects, random.Random], dict[int, float]]:
-    def throw(suspects: Suspects, dice: random.Random) -> dict[int, float]:
+def _usual(*sorts: str) -> Throw:
+    def throw(suspects: Suspects, dice: random.Random) -> Slip | None:
         moves, draws = suspects.traced.moves, suspects.draws
-        fitting = [slip for slip in suspects.usual if slip.sort in sorts
+        fitting = [slip for slip in (*suspects.usual, *suspects.together) if slip.sort in sorts
                    and moves[draws[slip.draw].move].phase != "sheet"]  # fmt: skip
-        return dict(dice.choice(fitting).offs) if fitting else {}
-
-    return throw
-
-
-def _together(sort: str) -> Callable[[Suspects, random.Random], dict[int, float]]:
-    def throw(suspects: Suspects, dice: random.Random) -> dict[int, float]:
-        fitting = [slip for slip in suspects.together if slip.sort == sort]
-        return dict(dice.choice(fitting).offs) if fitting else {}
+        return dice.choice(fitting) if fitting else None
 
     return throw
 
@@ -147,8 +154,9 @@ THROWN = {
     "other length": _usual("other length"),
     "edge for centre": _usual("edge"),
     "other square": _usual("angle", "mirror"),
-    "two lengths changed over": _together("changed"),
-    "feature from the wrong end": _together("wrong end"),
+    "two lengths changed over": _usual("changed"),
+    "feature from the wrong end": _usual("wrong end"),
+    "arc from the wrong corner": _usual("needle"),
 }
 
 
@@ -178,40 +186,36 @@ class _Tally:
         self.seconds: list[float] = []
 
 
-def _judged(suspects: Suspects, slips: dict[int, float], seed: int, tally: _Tally) -> str:
+def _judged(suspects: Suspects, slip: Slip, seed: int, tally: _Tally) -> str:
     """Count what is told of one sheet; return how it was missed."""
-    ink = Ink(suspects, slips, seed)
+    ink = Ink(suspects, slip, seed)
     started = time.perf_counter()
     _, found = suspects.look(ink.measure, ink.nearness)
     tally.seconds.append(time.perf_counter() - started)
     tally.sheets += 1
     causes = [cause_of(one, suspects.draws, suspects.traced.moves) for one in found]
     tally.told += bool(causes)
-    draw, size = max(slips.items(), key=lambda one: np.abs(effect_of(suspects, one[0])).max())
-    wrong = {suspects.traced.moves[suspects.draws[k].move].n for k in slips}
+    wrong = suspects.moves_of((slip,))
 
     def is_right(cause: Cause) -> bool:
-        return cause.move in wrong or is_same(suspects, draw, size, cause)
+        return cause.move in wrong or (
+            slip.has_size and is_same(suspects, slip.draw, slip.off, cause)
+        )
 
     groups = [[c for c in causes if c.group == group] for group in range(2)]
     tally.three += any(is_right(c) for one in groups for c in one[:3])
     hit = next((one[0] for one in groups if one and is_right(one[0])), None)
     if hit is not None:
         tally.first += 1
-        tally.sizes.append(abs((hit.was_set - hit.should) / size))
+        tally.sizes.append(abs((hit.was_set - hit.should) / slip.off))
         return ""
-    one = suspects.draws[draw]
-    move = suspects.traced.moves[one.move]
     told = [(c.move, round(c.was_set - c.should, 1), c.weight) for c in causes[:4]]
-    reach = np.abs(effect_of(suspects, draw) * size).max()
-    should = setting_of(move, one)
-    return f"move {move.n} {move.verb} {should:.2f} off {size:+.2f} ({reach:.1f} mm), told {told}"
+    return f"moves {sorted(wrong)}, {slip.should:.2f} off {slip.off:+.2f}, told {told}"
 
 
-def _worth(suspects: Suspects, slips: dict[int, float]) -> bool:
+def _is_worth(suspects: Suspects, slip: Slip) -> bool:
     traced = suspects.traced
-    row = tuple(Slip(draw, off, "other", 0.0, 0.0) for draw, off in slips.items())
-    moved = traced.on(suspects.sheets([row]))
+    moved = traced.on(suspects.sheets([(slip,)]))
     offs = np.concatenate([
         np.abs(((places[0] - one.meant) * one.normals.conj()).real)
         for places, one in zip(moved, traced.traces, strict=True)
@@ -234,12 +238,12 @@ def main() -> None:
             for trial in range(sheets):
                 dice = random.Random(f"{name} {sort} {trial}")
                 for _ in range(_TRIES):
-                    slips = THROWN[sort](suspects, dice)
-                    if slips and _worth(suspects, slips):
+                    slip = THROWN[sort](suspects, dice)
+                    if slip is not None and _is_worth(suspects, slip):
                         break
                 else:
                     continue
-                missed = _judged(suspects, slips, dice.randrange(10**6), tallies[group, sort])
+                missed = _judged(suspects, slip, dice.randrange(10**6), tallies[group, sort])
                 if missed:
                     print(f"  {name}, {sort}: {missed}", flush=True)
     _print(tallies)

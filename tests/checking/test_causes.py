@@ -5,11 +5,13 @@ import pytest
 from scipy.spatial import cKDTree
 
 from holoptic.checking.accounted import Accounted
-from holoptic.checking.causes import Rows, Suspects
+from holoptic.checking.causes import Suspects
 from holoptic.checking.deciding import deciding_between
 from holoptic.checking.mending import redraw_of
 from holoptic.checking.placing import Placing
 from holoptic.checking.report import StrokeFound
+from holoptic.checking.rows import Rows
+from holoptic.checking.stories import cause_of
 from holoptic.checking.traces import SlippedSheets, trace
 from holoptic.job import Job, sheet_order
 from holoptic.plan.hand import Hand
@@ -29,13 +31,13 @@ def suspects(demo_job: Job, worker: Worker) -> Suspects:
 class Drawn:
     """A sheet that was drawn with slips: told in places, as a picture would show them."""
 
-    def __init__(self, suspects: Suspects, slips: dict[int, float], seed: int) -> None:
+    def __init__(self, suspects, slips: dict[int, float], seed: int, needles=None) -> None:
         dice = np.random.default_rng(seed)
         self.suspects = suspects
         traced = suspects.traced
         sheets = SlippedSheets(
             suspects.hand, 1,
-            lambda k, spread: np.array([dice.normal(0, spread) + slips.get(k, 0.0)]),
+            lambda k, spread: np.array([dice.normal(0, spread) + slips.get(k, 0.0)]), needles,
         ).draw(traced.moves, traced.meant)  # fmt: skip
         self.places = [places[0] for places in traced.on(sheets)]
         ink = np.concatenate(self.places)
@@ -97,6 +99,22 @@ def test_a_slip_of_two_lengths_is_told_with_both(suspects: Suspects) -> None:
         drawn = Drawn(suspects, dict(slip.offs), seed)
         known, _ = suspects.look(drawn.measure, drawn.nearness)
         assert suspects.moves_of(known) == suspects.moves_of((slip,))
+
+
+def test_an_arc_from_the_wrong_corner_is_told_with_its_places(
+    demo_job: Job, worker: Worker
+) -> None:
+    figure = next(f for s in demo_job.sheets for f in s.figures if f.subject == "p3")
+    made = worker.ask("plan", sheet_order(demo_job, demo_job.sheet_of(figure)), figure.id)
+    suspects = Suspects(trace(made.plan.moves, made.drafted, frame_of(made.paper).inner), Hand())
+    needles = [slip for slip in suspects.together if slip.needle is not None]
+    slip = max(needles, key=lambda one: abs(one.off) < 30 and one.off)
+    drawn = Drawn(suspects, {}, 3, {slip.needle.move: np.array([slip.needle.off])})
+    known, told = suspects.look(drawn.measure, drawn.nearness)
+    assert [one.needle for one in known] == [slip.needle]
+    cause = cause_of(told[0], suspects.draws, suspects.traced.moves)
+    assert cause.what == "needle"
+    assert slip.needle.at in str(cause.story)
 
 
 def test_ink_that_other_strokes_account_for_tells_nothing() -> None:

@@ -3,8 +3,9 @@
 import numpy as np
 import pytest
 
-from holoptic.checking.causes import MEASURED_MM, Rows, Suspects
+from holoptic.checking.causes import MEASURED_MM, Suspects
 from holoptic.checking.own_hand import STEPS_MM, likelihood_of_hands, own_hand
+from holoptic.checking.rows import Rows
 from holoptic.checking.traces import SlippedSheets, trace
 from holoptic.job import sheet_order
 from holoptic.plan.hand import Hand

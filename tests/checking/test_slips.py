@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from holoptic.checking.slips import Slip, changed_over, slips_together, usual_slips
+from holoptic.checking.slips import Slip, changed_over, needle_slips, slips_together, usual_slips
 from holoptic.checking.stories import story
 from holoptic.checking.traces import Draw, homographies
 from holoptic.plan.moves import Move
@@ -79,6 +79,16 @@ def test_lengths_of_a_table_belong_to_their_lines() -> None:
     draws += [Draw(2, part, 0.25, False) for part in range(3)]
     turned = {slip.offs for slip in slips_together(moves, draws) if slip.sort == "wrong end"}
     assert turned == {((2, 12.0), (4, -12.0)), ((3, 16.0),)}
+
+
+def test_an_arc_is_drawn_from_the_centre_of_another_of_its_feature() -> None:
+    places = {"O": (0.0, 0.0), "P": (0.0, 20.0), "Q": (50.0, 0.0)}
+    moves = [Move(n, phase, "arc", "compass", (centre, "X", "Y"), (f"arc {n}",), "", 9.0)
+             for n, phase, centre in ((1, "carve: eye", "O"), (2, "carve: eye", "P"),
+                                      (3, "carve: foot", "Q"))]  # fmt: skip
+    draws = [Draw(k, 0, 0.2, False) for k in range(3)]
+    needles = [slip.needle for slip in needle_slips(moves, draws, places) if slip.needle]
+    assert [(one.move, one.off, one.at) for one in needles] == [(0, 20j, "P"), (1, -20j, "O")]
 
 
 def test_a_story_names_move_and_figures() -> None:

@@ -11,16 +11,15 @@ them are laid on the ink first, as whole sheets.
 from __future__ import annotations
 
 import math
-from collections import OrderedDict
-from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
-from numpy.typing import NDArray
 
 from holoptic.checking.accounted import Accounted
-from holoptic.checking.slips import Slip, setting_of, slips_together, usual_slips
+from holoptic.checking.rows import MISSING_COSTS, Likelihood, Rows
+from holoptic.checking.slips import Slip, needle_slips, setting_of, slips_together, usual_slips
 from holoptic.checking.traces import Draw, Offs, SlippedSheets, Traced, draws_of
 from holoptic.plan.errors import Places
 from holoptic.plan.hand import Hand
@@ -35,13 +34,13 @@ _FAR_MM = 2.0
 _SIZES = (1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0, 10.0, 12.0)
 _ANGLES = (2.0, 3.0, 4.0, 6.0, 8.0, 11.0)
 _BATCH = 400
-_KEPT_INVERSES = 12
 _SHORT_LIST = 9
 _REFINED, _APART_MM = 3, 0.6
-_OF_LOST, _OF_ONE_DRAW = 14, 3
+_MOST_LOST, _OF_ONE_STROKE, _OF_ONE_DRAW = 8, 8, 3
+_MOST_BARE_MM = 3.0
+"""A stroke of which more lacks ink is looked for elsewhere too."""
 _LOST_WEIGHT = 4.0
 """How much a square mm counts by which a stroke that was not found lies off ink."""
-_MISSING_COSTS = 12.0
 _FRESH_WORTH = 6.0
 """So much likelier a slip is that puts a stroke on ink that nothing else accounts for."""
 _FRESH_SHARE, _SAME_SHARE = 0.4, 0.7
@@ -51,47 +50,6 @@ _LEAST_SPREADS, _STILL_MM = 2.3, 1.2
 _MOST_DEG, _MOST_MM = 32.0, 16.0
 """No slip is larger, but for lengths that were taken double."""
 _MOST_SLIPS = 2
-_MOST_WRONG = 12
-_CREDIBLE = 4.5
-"""What lies further from what all others tell (in standard deviations) is of other ink."""
-
-
-@dataclass(frozen=True)
-class Rows:
-    """What was measured against some sheet: offsets (mm) of rows, which draw moves each by how much
-    (draws × rows), how far each scatters, of which stroke it is (its number), and how many strokes
-    were not found. `paths` are where the ink of those that were found lies (mm), by their numbers.
-    """
-
-    off: Offs
-    by_draw: Offs
-    scatter: Offs
-    stroke: NDArray[np.int64]
-    missing: int
-    paths: Mapping[int, Places] = field(default_factory=dict)
-
-    def without(self, stroke: int) -> Rows:
-        """Return the same with one stroke taken as not found."""
-        kept = self.stroke != stroke
-        paths = {number: path for number, path in self.paths.items() if number != stroke}
-        return Rows(self.off[kept], self.by_draw[:, kept], self.scatter[kept], self.stroke[kept],
-                    self.missing + 1, paths)  # fmt: skip
-
-
-Row = tuple[float, Offs, float, int]
-"""An offset, how far each draw moves it, its scatter, the number of its stroke."""
-
-
-def rows_of(
-    rows: Sequence[Row], draws: int, missing: int, paths: Mapping[int, Places] | None = None
-) -> Rows:
-    """Return single rows together; `draws` is how many settings there are."""
-    if not rows:
-        none = np.empty(0)
-        return Rows(none, np.empty((draws, 0)), none, none.astype(int), missing, paths or {})
-    offs, moves, scatter, strokes = zip(*rows, strict=True)
-    return Rows(np.array(offs), np.array(moves).T, np.array(scatter), np.array(strokes), missing,
-                paths or {})  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -119,18 +77,24 @@ class Suspects:
         self.draws: list[Draw] = draws_of(traced.moves, traced.meant, hand)
         self.spreads = np.array([one.spread for one in self.draws])
         self.usual = usual_slips(traced.moves, self.draws)
-        self.together = slips_together(traced.moves, self.draws)
-        self._inverses: OrderedDict[bytes, Offs] = OrderedDict()
+        self.together = [
+            *slips_together(traced.moves, self.draws),
+            *needle_slips(traced.moves, self.draws, traced.meant.points),
+        ]
+        self.likelihood = Likelihood(self.spreads)
 
     def sheets(self, slips: Sequence[Slips]) -> SlippedSheets:
         """Return sheets, one for each row of slips, drawn without any other error."""
         count = len(slips)
         offs: dict[int, Offs] = {}
+        needles: dict[int, Places] = {}
         for number, row in enumerate(slips):
             for draw, off in (pair for slip in row for pair in slip.offs):
                 offs.setdefault(draw, np.zeros(count))[number] += off
+            for needle in (slip.needle for slip in row if slip.needle is not None):
+                needles.setdefault(needle.move, np.zeros(count, complex))[number] += needle.off
         none = np.zeros(count)
-        sheets = SlippedSheets(self.hand, count, lambda k, _: offs.get(k, none))
+        sheets = SlippedSheets(self.hand, count, lambda k, _: offs.get(k, none), needles)
         return sheets.draw(self.traced.moves, self.traced.meant)
 
     @cached_property
@@ -160,8 +124,9 @@ class Suspects:
 
     def moves_of(self, slips: Slips) -> set[int]:
         """Return the numbers of the moves in which slips were made."""
-        return {self.traced.moves[self.draws[draw].move].n
-                for slip in slips for draw, _ in slip.offs}  # fmt: skip
+        moves = [self.draws[draw].move for slip in slips for draw, _ in slip.offs]
+        moves += [slip.needle.move for slip in slips if slip.needle is not None]
+        return {self.traced.moves[number].n for number in moves}
 
     # --- looking ----------------------------------------------------------------------------
 
@@ -184,17 +149,18 @@ class Suspects:
         self, known: Slips, measure: Measure, nearness: Nearness
     ) -> list[tuple[float, Slip]]:
         """Return slips besides those that are known, with their gains, the best first."""
-        raw = measure(self._places([known])[0])
-        base = self.credible(raw)
-        before = self._likelihood(base)
-        known_ink = Accounted(base.paths.values())
+        plain = self._places([known])[0]
+        raw = measure(plain)
+        base = self.likelihood.credible(raw)
+        before = self.likelihood.of(base)
+        unslipped = _unslipped(base, plain)
         tried = [slip for slip in self._all_slips() if slip.draw not in {k.draw for k in known}]
         best: dict[int, tuple[float, Slip]] = {}
         # what contradicts all else may be just what a slip has moved: it points to settings too
         near = {(slip.draw, round(slip.off, 1)): slip
                 for rows in (base, raw) for slip in self._near(rows, known)}  # fmt: skip
-        for slip in (*near.values(), *self._laid(tried, known, base, known_ink, nearness)):
-            found = self._weighed(slip, known, base, known_ink, measure)
+        for slip in (*near.values(), *self._laid(tried, known, unslipped, nearness)):
+            found = self._weighed(slip, known, unslipped, measure)
             if found is None:
                 continue
             gain, fitted = found[0] - before, found[1]
@@ -203,16 +169,17 @@ class Suspects:
         return sorted(best.values(), key=lambda one: -one[0])
 
     def _weighed(
-        self, slip: Slip, known: Slips, base: Rows, ink: Accounted, measure: Measure
+        self, slip: Slip, known: Slips, unslipped: _Unslipped, measure: Measure
     ) -> tuple[float, Slip] | None:
         """Return how likely what was measured is with a slip, and the slip as it fits best; None
         where no hand slips so, or so far off a hand is by itself.
         """
         for _ in range(_REFINED):
-            rows = self.credible(measure(self._places([(*known, slip)])[0]))
+            places = self._places([(*known, slip)])[0]
+            rows = self.likelihood.credible(measure(places))
             fitted, gain = self._fitted(rows, slip)
-            by_chance, fresh = self._newly_found(base, rows, slip, ink)
-            gain += _FRESH_WORTH * fresh - _MISSING_COSTS * by_chance + self._likelihood(rows)
+            by_chance, fresh = _newly_found(unslipped, rows, places)
+            gain += _FRESH_WORTH * fresh - MISSING_COSTS * by_chance + self.likelihood.of(rows)
             if not self._is_possible(fitted):
                 return None
             if abs(fitted.off - slip.off) < self._told_apart(slip.draw):
@@ -226,27 +193,6 @@ class Suspects:
         """Return by how much two slips differ that move some stroke differently (mm, degrees)."""
         reach = max(float(np.abs(places[draw]).max()) for places in self.by_draw)
         return _APART_MM / max(reach, SOLVED)
-
-    def _newly_found(
-        self, before: Rows, after: Rows, slip: Slip, known: Accounted
-    ) -> tuple[int, int]:
-        """Return how many strokes more are found with a slip by chance alone, and how many on ink
-        that nothing else accounts for.
-
-        What a slip hardly moves lies on the verge of being found at all, and what it puts on the
-        ink of other strokes finds ink there anyway: neither tells anything.
-        """
-        were, are = set(before.stroke.tolist()), set(after.stroke.tolist())
-
-        def is_still(stroke: int) -> bool:
-            moved = sum(self.by_draw[stroke][draw] * off for draw, off in slip.offs)
-            return float(np.abs(moved).max()) < _STILL_MM
-
-        by_chance = sum(map(is_still, are - were)) - sum(map(is_still, were - are))
-        shares = [known.share(after.paths[stroke]) for stroke in are - were
-                  if not is_still(stroke)]  # fmt: skip
-        by_chance += sum(share > _SAME_SHARE for share in shares)
-        return by_chance, sum(share < _FRESH_SHARE for share in shares)
 
     def _is_possible(self, slip: Slip) -> bool:
         """Say whether a hand can slip so far: nobody sets off several times a length, but as one of
@@ -273,35 +219,36 @@ class Suspects:
         return found
 
     def _laid(
-        self, tried: Sequence[Slip], known: Slips, base: Rows, ink: Accounted, nearness: Nearness
+        self, tried: Sequence[Slip], known: Slips, unslipped: _Unslipped, nearness: Nearness
     ) -> list[Slip]:
         """Return of some slips those whose sheets lie best on the ink: of each draw the best usual
         one, and the best of any size; and those that lay strokes that were not found where nothing
         else accounts for the ink.
         """
-        lost = sorted(set(range(len(self.scatter))) - set(base.stroke.tolist()))
-        found = [self._costs([(*known, slip) for slip in batch], nearness, lost, ink)
+        lost = [number for number in range(len(self.scatter)) if number not in unslipped.whole]
+        found = [self._costs([(*known, slip) for slip in batch], nearness, lost, unslipped.ink)
                  for batch in _batches(tried)]  # fmt: skip
         worth = np.array([slip.worth for slip in tried])
-        costs, of_lost = (np.concatenate(some) - worth for some in zip(*found, strict=True))
+        costs = np.concatenate([cost for cost, _ in found]) - worth
         best: dict[tuple[int, bool], Slip] = {}
         for number in np.argsort(costs):
             slip = tried[int(number)]
             best.setdefault((slip.draw, slip.sort == "other"), slip)
             if len({draw for draw, _ in best}) > _SHORT_LIST:
                 break
-        others = self._of_lost(tried, of_lost) if lost else []
-        return [*best.values(), *others]
+        of_lost = np.concatenate([of for _, of in found], axis=1) - worth
+        others = [slip for row in of_lost[:_MOST_LOST] for slip in self._of_one(tried, row)]
+        return list(dict.fromkeys((*best.values(), *others)))
 
-    def _of_lost(self, tried: Sequence[Slip], costs: Offs) -> list[Slip]:
-        """Return the slips that explain strokes that were not found best, a few of each draw."""
+    def _of_one(self, tried: Sequence[Slip], costs: Offs) -> list[Slip]:
+        """Return the slips that explain one stroke that was not found best."""
         found: dict[int, list[Slip]] = {}
         for number in np.argsort(costs):
             slip = tried[int(number)]
             own = found.setdefault(slip.draw, [])
             if len(own) < _OF_ONE_DRAW:
                 own.append(slip)
-            if sum(map(len, found.values())) >= _OF_LOST:
+            if sum(map(len, found.values())) >= _OF_ONE_STROKE:
                 break
         return [slip for own in found.values() for slip in own]
 
@@ -309,9 +256,10 @@ class Suspects:
         self, slips: Sequence[Slips], nearness: Nearness, lost: Sequence[int], ink: Accounted
     ) -> tuple[Offs, Offs]:
         """Return how badly sheets lie on the ink: half squares of what is off in its scatter; and
-        how badly some strokes do, that were not found, on ink that nothing else accounts for.
+        how badly each of some strokes does (strokes × sheets), that were not found, on ink that
+        nothing else accounts for.
         """
-        cost, of_lost = np.zeros(len(slips)), np.zeros(len(slips))
+        cost, of_lost = np.zeros(len(slips)), np.zeros((len(lost), len(slips)))
         laid = self.traced.on(self.sheets(slips))
         for number, (places, spread) in enumerate(zip(laid, self.scatter, strict=True)):
             some = slice(None, None, max(1, places.shape[1] // 8))
@@ -321,14 +269,14 @@ class Suspects:
             cost += (near**2 / (2 * own)).mean(axis=1) * 2
             if number in lost:
                 near = np.where(ink.lies_on(places[:, some]), _FAR_MM, near)
-                of_lost += (near**2).mean(axis=1) * _LOST_WEIGHT
+                of_lost[lost.index(number)] = (near**2).mean(axis=1) * _LOST_WEIGHT
         return cost, of_lost
 
     def _near(self, base: Rows, known: Slips) -> Iterator[Slip]:
         """Yield the slips that what was measured about the sheet points to, of any size."""
         if not len(base.off):
             return
-        inverse = self._inverse(base)
+        inverse = self.likelihood.inverse(base)
         told = np.einsum("ki,ij,kj->k", base.by_draw, inverse, base.by_draw)
         along = base.by_draw @ inverse @ base.off
         gains = np.where(told > SOLVED, along**2 / np.maximum(told, SOLVED), 0.0)
@@ -355,9 +303,9 @@ class Suspects:
         """Return a slip, or one of any size that fits so much better that it is likelier, and what
         it gains over the slip as it was measured, and over one of any size.
         """
-        if slip.more or not len(rows.off):
+        if not slip.has_size or not len(rows.off):
             return slip, slip.worth
-        inverse = self._inverse(rows)
+        inverse = self.likelihood.inverse(rows)
         row = rows.by_draw[slip.draw]
         told = float(row @ inverse @ row)
         more = float(row @ inverse @ rows.off) / told if told > SOLVED else 0.0
@@ -367,38 +315,47 @@ class Suspects:
         fitted = replace(slip, off=slip.off + more, was=slip.was + more, sort="other")
         return (fitted, gain) if self._is_possible(fitted) else (slip, slip.worth)
 
-    def credible(self, rows: Rows) -> Rows:
-        """Return what was measured without strokes of which other ink must have been measured: they
-        contradict all that is told by the others.
-        """
-        for _ in range(_MOST_WRONG):
-            if not len(rows.off):
-                break
-            inverse = self._inverse(rows)
-            apart = np.abs(inverse @ rows.off) / np.sqrt(np.maximum(np.diag(inverse), SOLVED))
-            worst = int(apart.argmax())
-            if apart[worst] < _CREDIBLE:
-                break
-            rows = rows.without(int(rows.stroke[worst]))
-        return rows
 
-    def _likelihood(self, rows: Rows) -> float:
-        """Return the logarithm of how likely what was measured is, but for a constant."""
-        lost = _MISSING_COSTS * rows.missing
-        if not len(rows.off):
-            return -lost
-        return -float(rows.off @ self._inverse(rows) @ rows.off) / 2 - lost
+@dataclass(frozen=True)
+class _Unslipped:
+    """The sheet as it is known so far: what is found on it, which strokes are found whole, the ink
+    that these account for, and where all strokes are expected (each 1 × places).
+    """
 
-    def _inverse(self, rows: Rows) -> Offs:
-        """Return the inverse of the covariance; most slips leave the same rows to be told of."""
-        key = rows.by_draw.tobytes()
-        if key not in self._inverses:
-            spread = rows.by_draw * self.spreads[:, None]
-            covariance = spread.T @ spread + np.diag(rows.scatter**2)
-            self._inverses[key] = np.asarray(np.linalg.inv(covariance))
-            if len(self._inverses) > _KEPT_INVERSES:
-                self._inverses.popitem(last=False)
-        return self._inverses[key]
+    rows: Rows
+    whole: frozenset[int]
+    ink: Accounted
+    places: list[Places]
+
+
+def _unslipped(rows: Rows, places: list[Places]) -> _Unslipped:
+    whole = frozenset(stroke for stroke in rows.strokes
+                      if rows.bare.get(stroke, 0.0) <= _MOST_BARE_MM)  # fmt: skip
+    known = [path for stroke, path in rows.paths.items() if stroke in whole]
+    return _Unslipped(rows, whole, Accounted(known), places)
+
+
+def _newly_found(before: _Unslipped, after: Rows, places: Sequence[Places]) -> tuple[int, int]:
+    """Return how many strokes more are found with a slip by chance alone, and how many on ink that
+    nothing else accounts for; `places` are where it puts all strokes.
+
+    What a slip hardly moves lies on the verge of being found at all, and what it puts on the ink of
+    other strokes finds ink there anyway: neither tells anything.
+    """
+    were, are = before.rows.strokes, after.strokes
+
+    moved = [(a - b)[0] for a, b in zip(places, before.places, strict=True)]
+    # a motion of the whole drawing is none of any stroke
+    whole = np.nanmedian(np.concatenate(moved).view(float).reshape(-1, 2), axis=0)
+
+    def is_still(stroke: int) -> bool:
+        return bool(np.abs(moved[stroke] - complex(*whole)).max() < _STILL_MM)
+
+    by_chance = sum(map(is_still, are - were)) - sum(map(is_still, were - are))
+    shares = [before.ink.share(after.paths[stroke]) for stroke in are - were
+              if not is_still(stroke)]  # fmt: skip
+    by_chance += sum(share > _SAME_SHARE for share in shares)
+    return by_chance, sum(share < _FRESH_SHARE for share in shares)
 
 
 def _batches(tried: Sequence[Slip]) -> Iterator[Sequence[Slip]]:

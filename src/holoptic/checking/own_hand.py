@@ -15,7 +15,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from holoptic.checking.causes import Rows, Suspects
+from holoptic.checking.causes import Suspects
+from holoptic.checking.rows import Rows
 from holoptic.checking.traces import Offs, draws_of
 from holoptic.plan.hand import Hand
 from holoptic.tolerance import SOLVED

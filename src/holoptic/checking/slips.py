@@ -14,13 +14,14 @@ from itertools import combinations, pairwise
 from typing import Literal, NamedTuple
 
 from holoptic.checking.traces import Draw
+from holoptic.curves.vectors import Vec2
 from holoptic.plan.instruments import COMPASS
 from holoptic.plan.moves import Move, feature_of
 from holoptic.tolerance import SOLVED
 
 Sort = Literal[
     "graduation", "figures", "whole", "half", "wrong way", "other length", "edge", "angle",
-    "mirror", "diameter", "changed", "wrong end", "other",
+    "mirror", "diameter", "changed", "wrong end", "needle", "other",
 ]  # fmt: skip
 
 _GRADUATIONS = (1.0, 5.0, 10.0)
@@ -32,14 +33,27 @@ _LEAST_MM = 0.8
 """A slip of less is hardly told from the hand's ordinary spread, and asks for no story."""
 _MOST_OTHERS = 12
 _MOST_PAIRS = 60
+_MOST_CENTRES = 3
+_ARCS = ("arc", "same arc")
 _BORDER, _CRATE = "sheet", "crate"
 _WORTH = {
     "graduation": 1.5, "figures": 2.0, "whole": 2.5, "half": 2.5, "wrong way": 2.0,
     "other length": 1.5, "edge": 1.0, "angle": 2.5, "mirror": 1.5, "diameter": 2.0, "changed": 1.0,
-    "wrong end": 2.0, "other": 0.0,
+    "wrong end": 2.0, "needle": 2.0, "other": 0.0,
 }  # fmt: skip
 """How much likelier each is than a slip of any size: the logarithm of a share of all slips over the
 share of one size among the hundreds that could be."""
+
+
+class Needle(NamedTuple):
+    """A compass's needle on the wrong place: the index of the move, how far off that is on the
+    paper (mm, across and up as a complex number), and the names of that place and of the right one.
+    """
+
+    move: int
+    off: complex
+    at: str
+    should: str
 
 
 @dataclass(frozen=True)
@@ -47,7 +61,8 @@ class Slip:
     """One setting that was off: `draw` is its number among the draws of a plan, `off` by how much
     (mm; of an angle degrees), `was` what was set and `should` what the plan says. `more` are other
     settings that are off with it, each with by how much: two lengths changed over, a feature on
-    the wrong side.
+    the wrong side. With a `needle` on the wrong place no setting is off: `draw` is that of the
+    compass then, and `off` how far the places lie apart.
     """
 
     draw: int
@@ -56,6 +71,7 @@ class Slip:
     was: float
     should: float
     more: tuple[tuple[int, float], ...] = ()
+    needle: Needle | None = None
 
     @property
     def worth(self) -> float:
@@ -67,7 +83,12 @@ class Slip:
     @property
     def offs(self) -> tuple[tuple[int, float], ...]:
         """The draws that are off, each with by how much."""
-        return ((self.draw, self.off), *self.more)
+        return () if self.needle else ((self.draw, self.off), *self.more)
+
+    @property
+    def has_size(self) -> bool:
+        """Whether it may be of any size, and not as it is or not at all."""
+        return not self.more and self.needle is None
 
 
 def usual_slips(moves: Sequence[Move], draws: Sequence[Draw]) -> list[Slip]:
@@ -149,6 +170,32 @@ def _from_the_other_end(
             (first, off), *rest = offs
             yield Slip(first.draw, off, "wrong end", first.size + off, first.size,
                        tuple((one.draw, other) for one, other in rest))  # fmt: skip
+
+
+def needle_slips(
+    moves: Sequence[Move], draws: Sequence[Draw], places: Mapping[str, Vec2]
+) -> list[Slip]:
+    """Return the slips of arcs that were drawn from the centre of another arc of their feature, as
+    of an oval from the acute corner; `places` are where points should lie, mm.
+    """
+    centres: dict[str, list[str]] = {}
+    for move in moves:
+        if move.verb in _ARCS and move.uses[0] not in centres.setdefault(move.phase, []):
+            centres[move.phase].append(move.uses[0])
+    found: list[Slip] = []
+    compass = {one.move: number for number, one in enumerate(draws)}
+    last = 0
+    for number, move in enumerate(moves):
+        last = compass.get(number, last) if move.instrument == COMPASS else last
+        if move.verb not in _ARCS:
+            continue
+        right = complex(*places[move.uses[0]])
+        offs = [(name, complex(*places[name]) - right) for name in centres[move.phase]]
+        near = sorted((abs(off), name, off) for name, off in offs if abs(off) >= _LEAST_MM)
+        found += (Slip(last, size, "needle", size, 0.0,
+                       needle=Needle(number, off, name, move.uses[0]))
+                  for size, name, off in near[:_MOST_CENTRES])  # fmt: skip
+    return found
 
 
 def setting_of(move: Move, draw: Draw) -> float:

@@ -50,13 +50,21 @@ def story(slip: Slip, move: Move, is_angle: bool, last: int | None = None) -> Sa
 def cause_of(suspect: Suspect, draws: Sequence[Draw], moves: Sequence[Move]) -> Cause:
     """Return the last slip of a suspect as it is told."""
     slip = suspect.slips[-1]
+    group = len(suspect.slips) - 1
+    if slip.needle is not None:
+        move = moves[slip.needle.move]
+        told = later("move {n}: the needle stood on {at}, it should be on {should}: the arc from "
+                     "the wrong corner?", n=move.n, at=slip.needle.at,
+                     should=slip.needle.should)  # fmt: skip
+        return Cause(move.n, "needle", round(slip.off, 2), 0.0, round(suspect.weight, 3), told,
+                     group)  # fmt: skip
     draw = draws[slip.draw]
     move = moves[draw.move]
     last = max(moves[draws[number].move].n for number, _ in slip.offs)
     what = "angle" if draw.is_angle else ("compass" if move.verb in _ROUND else "setting")
     return Cause(move.n, what, round(slip.was, 2), round(slip.should, 2),
                  round(suspect.weight, 3), story(slip, move, draw.is_angle, last),
-                 len(suspect.slips) - 1)  # fmt: skip
+                 group)  # fmt: skip
 
 
 _ROUND = ("circle", "arc", "same arc")

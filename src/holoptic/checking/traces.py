@@ -7,7 +7,7 @@ sheet: a border that was drawn by hand is what the sheet is found by, so it coun
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -48,11 +48,16 @@ class Draw:
 
 class SlippedSheets(Sheets):
     """Sheets on which each setting is off by what a function says: (number of the draw, spread) to
-    an array with one value for each sheet.
+    an array with one value for each sheet. `needles` say of moves, by their index, how far off the
+    compass's needle stood on each sheet.
     """
 
-    def __init__(self, hand: Hand, count: int, off: Callable[[int, float], Offs]) -> None:
+    def __init__(
+        self, hand: Hand, count: int, off: Callable[[int, float], Offs],
+        needles: Mapping[int, Places] | None = None,
+    ) -> None:  # fmt: skip
         super().__init__(hand, count)
+        self._needles = needles or {}
         self.draws: list[Draw] = []
         self._off_of = off
         self._move = self._part = 0
@@ -64,6 +69,8 @@ class SlippedSheets(Sheets):
         for number, move in enumerate(moves):
             self._move, self._part = number, 0
             self._actions[move.verb](self, move)
+            if number in self._needles:
+                self.put_needle_off(move.makes[0], self._needles[number])
         return self
 
     def _off(self, spread: float) -> Offs:

@@ -198,6 +198,12 @@ class Sheets:
         """The curves as they are meant to be, by their names."""
         return self._meant.curves
 
+    def put_needle_off(self, name: str, by: Places) -> None:
+        """Take the centre of a circle or an arc that was drawn as off by so much on each sheet."""
+        drawn = self._curves[name]
+        assert isinstance(drawn, _Round)
+        self._curves[name] = _Round(drawn.centre + by, drawn.radius)
+
     def followed(self, name: str, places: NDArray[np.complex128]) -> Places:
         """Return where places of a curve as it is meant to be lie on each sheet: (sheets, places).
 

@@ -111,7 +111,7 @@ class Comparison:
         """Return what the sheet tells of the hand that drew it, apart from its slips."""
         suspects = self.evidence.suspects
         places = suspects.traced.on(suspects.sheets([slips]))
-        rows = suspects.credible(self.evidence.measure([one[:1] for one in places]))
+        rows = suspects.likelihood.credible(self.evidence.measure([one[:1] for one in places]))
         return likelihood_of_hands(suspects, rows)
 
     def _finished(self, report: CheckReport) -> CheckReport:
@@ -122,12 +122,8 @@ class Comparison:
 
 
 def _asks_why(report: CheckReport) -> bool:
-    """Say whether something lies where it should not: that one slip may explain. A stroke that is
-    missing while no ink is too much was forgotten, and nothing was set wrong.
-    """
-    states = {stroke.state for stroke in report.strokes}
-    is_elsewhere = "missing" in states and bool(report.extra)
-    return is_elsewhere or bool(states & {"shifted", "short", "long"})
+    """Say whether something is not where it should be: that a slip may explain."""
+    return any(stroke.state not in ("there", "light") for stroke in report.strokes)
 
 
 def _explains(sheet: FlatSheet, traced: Traced) -> bool:
@@ -208,8 +204,8 @@ def _strokes(evidence: Evidence, expected: list[Places]) -> tuple[StrokeFound, .
     traces = evidence.suspects.traced.traces
     found: list[Places] = []
     offs: list[Offs | None] = []
-    for number, (one, places) in enumerate(zip(traces, expected, strict=True)):
-        fit = evidence.fit(number, places)
+    fits = evidence.fits(expected)
+    for one, places, fit in zip(traces, expected, fits, strict=True):
         found.append(places + fit.off(one, one.meant) * one.normals)
         off = ((found[-1] - one.meant) * one.normals.conj()).real
         offs.append(None if _is_missing(evidence, one, fit) else off)
@@ -218,14 +214,14 @@ def _strokes(evidence: Evidence, expected: list[Places]) -> tuple[StrokeFound, .
         offs[number] = None
     within, allowed = Placing(evidence.suspects).within(offs)
     return tuple(
-        _stroke(evidence, number, expected[number], found[number], offs[number], within[number],
-                max(_LEAST_ALLOWED_MM, allowed[number]))
+        _stroke(evidence, number, fits[number], expected[number], found[number], offs[number],
+                within[number], max(_LEAST_ALLOWED_MM, allowed[number]))
         for number in range(len(traces))
     )  # fmt: skip
 
 
 def _stroke(
-    evidence: Evidence, number: int, expected: Places, found: Places, off: Offs | None,
+    evidence: Evidence, number: int, fit: Fit, expected: Places, found: Places, off: Offs | None,
     within: Offs | None, allowed: float,
 ) -> StrokeFound:  # fmt: skip
     """Return the state of one stroke, of which it is known how far it lies off."""
@@ -234,7 +230,6 @@ def _stroke(
     state: State = "missing"
     most = 0.0
     if off is not None and within is not None:
-        fit = evidence.fit(number, expected)
         most = float(off[int(np.abs(off).argmax())])
         is_light = fit.strength < _LIGHT_SHARE * _firm(evidence, one)
         state = "light" if is_light else "there"

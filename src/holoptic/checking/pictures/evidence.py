@@ -10,10 +10,11 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
-from holoptic.checking.causes import MEASURED_MM, Row, Rows, Suspects, rows_of
+from holoptic.checking.causes import MEASURED_MM, Suspects
 from holoptic.checking.pictures.border import AROUND_MM
 from holoptic.checking.pictures.measure import Fit, FlatSheet
 from holoptic.checking.placing import Placing
+from holoptic.checking.rows import Row, Rows, bare_of, rows_of
 from holoptic.checking.traces import Offs, Trace, dense
 from holoptic.plan.errors import Places
 from holoptic.tolerance import SOLVED
@@ -34,6 +35,10 @@ _ALONG_SINE = 0.3
 _ALONG_SHARE, _TWO_LINES_MM, _BESIDE_MEANT_MM = 0.85, 0.6, 1.1
 _USUAL_FIRM = 0.3
 _BESIDE_MM = 2.0
+_STILL_MM = 0.01
+
+Motion = NDArray[np.float64]
+"""How far a whole drawing is moved across and up (mm), and turned (radians)."""
 
 
 class Evidence:
@@ -43,7 +48,7 @@ class Evidence:
         self.sheet, self.suspects = sheet, suspects
         self._fits: dict[tuple[int, bytes], Fit] = {}
         self._paths = [dense(one.meant) for one in suspects.traced.traces]
-        self._motion = 0.0, 0.0, 0.0
+        self._placing = Placing(suspects)
         self._middle = complex(np.concatenate([t.meant for t in suspects.traced.traces]).mean())
         self.firm, self._overrun = self._usual()
         self._motion = self._whole_motion()
@@ -75,37 +80,60 @@ class Evidence:
     def found_as_meant(self) -> list[bool]:
         """Say of each stroke whether its own ink is found about where it is meant to be."""
         expected = [one.meant[None] for one in self.suspects.traced.traces]
-        fits = [self.fit(number, places[0]) for number, places in enumerate(expected)]
+        return self._found(expected)[1]
+
+    def _found(self, expected: list[Places]) -> tuple[list[Fit], list[bool]]:
+        """Return the fits of strokes about where they are expected (each 1 × places), and whether
+        each is of its own ink.
+        """
+        fits = self.fits([places[0] for places in expected])
         found = [self.is_found(one, fit)
                  for one, fit in zip(self.suspects.traced.traces, fits, strict=True)]  # fmt: skip
         self._give_back(found, fits, expected)
-        return found
+        return fits, found
 
-    def fit(self, number: int, places: Places) -> Fit:
-        """Return what ink lies near where a stroke is expected; a slip moves few of them."""
-        key = number, np.round(places[[0, len(places) // 2, -1]], 1).tobytes()
+    def fits(self, expected: Sequence[Places]) -> list[Fit]:
+        """Return what ink lies near where strokes are expected; a slip moves few of them."""
+        motion = self.motion_from(expected)
+        return [self._fit(number, places, self._drift(places, motion))
+                for number, places in enumerate(expected)]  # fmt: skip
+
+    def _fit(self, number: int, places: Places, drift: Places) -> Fit:
+        about = (places + drift)[[0, len(places) // 2, -1]]
+        key = number, np.round([*places[[0, -1]], *about], 1).tobytes()
         if key not in self._fits:
             one = self.suspects.traced.traces[number]
-            drift = self._drift(places)
             fit = self.sheet.fit(one, places + drift, _WINDOW_MM)
             self._fits[key] = _drifted(fit, one, drift)
         return self._fits[key]
 
-    def _drift(self, places: Places) -> Places:
+    def motion_from(self, expected: Sequence[Places]) -> Motion:
+        """Return how far the whole drawing is moved from where strokes are expected: what slips
+        move all of it by is no motion besides.
+        """
+        traces = self.suspects.traced.traces
+        offs = [((places - one.meant) * one.normals.conj()).real
+                for places, one in zip(expected, traces, strict=True)]  # fmt: skip
+        known = [off if np.isfinite(off).all() else None for off in offs]
+        if all(off is not None and np.abs(off).max() < _STILL_MM for off in known):
+            return self._motion
+        found: Motion = np.subtract(self._motion, self._placing.motion(known))
+        return found
+
+    def _drift(self, places: Places, motion: Motion) -> Places:
         """Return how far the whole drawing is moved at places: what is looked for lies there."""
-        across, up, turn = self._motion
+        across, up, turn = motion
         moved: Places = across + 1j * up + 1j * turn * (places - self._middle)
         return moved
 
-    def _whole_motion(self) -> tuple[float, float, float]:
+    def _whole_motion(self) -> Motion:
         """Return how far the whole drawing is moved (mm across, up) and turned (radians)."""
         traces = self.suspects.traced.traces
         offs: list[Offs | None] = []
         for one in traces:
             fit = self.sheet.fit(one, one.meant, _WIDE_MM)
             offs.append(fit.off(one, one.meant) if self.is_found(one, fit) else None)
-        across, up, turn = Placing(self.suspects).motion(offs).tolist()
-        return across, up, turn
+        return self._placing.motion(offs)
 
     def beyond(self, number: int, fit: Fit) -> tuple[float, float]:
         """Return how far ink reaches beyond the ends of a line, less what it does on every line;
@@ -135,9 +163,7 @@ class Evidence:
     def measure(self, expected: list[Places]) -> Rows:
         """Measure the ink about the places where strokes are expected."""
         traces = self.suspects.traced.traces
-        fits = [self.fit(number, places[0]) for number, places in enumerate(expected)]
-        found = [self.is_found(one, fit) for one, fit in zip(traces, fits, strict=True)]
-        self._give_back(found, fits, expected)
+        fits, found = self._found(expected)
         rows = [
             row
             for number, fit in enumerate(fits)
@@ -149,7 +175,9 @@ class Evidence:
             for number, (one, fit) in enumerate(zip(traces, fits, strict=True))
             if found[number]
         }
-        return rows_of(rows, len(self.suspects.draws), found.count(False), paths)
+        bare = {number: bare_of(fits[number].covered, traces[number].length)
+                for number in paths if not traces[number].is_broken}  # fmt: skip
+        return rows_of(rows, len(self.suspects.draws), found.count(False), paths, bare)
 
     def _rows(self, number: int, fit: Fit) -> Iterator[Row]:
         """Yield what a stroke tells: off by how much, by which settings, how surely."""
@@ -190,8 +218,11 @@ class Evidence:
         paths = [None if path is None else dense(path) for path in found]
         lies = _along(paths, _TWO_LINES_MM)
         known = _along([dense(places) for places in expected], _BESIDE_MEANT_MM)
+        motion = self.motion_from(expected)
         moved = [
-            0.0 if path is None else float(np.abs(path - places - self._drift(places)).max())
+            0.0
+            if path is None
+            else float(np.abs(path - places - self._drift(places, motion)).max())
             for places, path in zip(expected, found, strict=True)
         ]
         taken: list[int] = []
@@ -202,7 +233,7 @@ class Evidence:
 
     def nearness(self, places: Places) -> Offs:
         """Return how far places lie from firm ink, mm; places that cannot be drawn lie far off."""
-        places = np.nan_to_num(places + self._drift(places), nan=-_NOWHERE_MM)
+        places = np.nan_to_num(places + self._drift(places, self._motion), nan=-_NOWHERE_MM)
         high, wide = self._field.shape
         # a slip may send a crossing further than a whole number can say
         x = np.clip((places.real + AROUND_MM) * _FIELD_PER_MM, 0, wide - 1).astype(int)
