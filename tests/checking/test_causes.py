@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from bench.causes import Ink
 from scipy.spatial import cKDTree
 
 from holoptic.checking.accounted import Accounted
@@ -31,13 +32,13 @@ def suspects(demo_job: Job, worker: Worker) -> Suspects:
 class Drawn:
     """A sheet that was drawn with slips: told in places, as a picture would show them."""
 
-    def __init__(self, suspects, slips: dict[int, float], seed: int, needles=None) -> None:
+    def __init__(self, suspects: Suspects, slips: dict[int, float], seed: int) -> None:
         dice = np.random.default_rng(seed)
         self.suspects = suspects
         traced = suspects.traced
         sheets = SlippedSheets(
             suspects.hand, 1,
-            lambda k, spread: np.array([dice.normal(0, spread) + slips.get(k, 0.0)]), needles,
+            lambda k, spread: np.array([dice.normal(0, spread) + slips.get(k, 0.0)]),
         ).draw(traced.moves, traced.meant)  # fmt: skip
         self.places = [places[0] for places in traced.on(sheets)]
         ink = np.concatenate(self.places)
@@ -109,8 +110,8 @@ def test_an_arc_from_the_wrong_corner_is_told_with_its_places(
     suspects = Suspects(trace(made.plan.moves, made.drafted, frame_of(made.paper).inner), Hand())
     needles = [slip for slip in suspects.together if slip.needle is not None]
     slip = max(needles, key=lambda one: abs(one.off) < 30 and one.off)
-    drawn = Drawn(suspects, {}, 3, {slip.needle.move: np.array([slip.needle.off])})
-    known, told = suspects.look(drawn.measure, drawn.nearness)
+    ink = Ink(suspects, slip, 3)
+    known, told = suspects.look(ink.measure, ink.nearness)
     assert [one.needle for one in known] == [slip.needle]
     cause = cause_of(told[0], suspects.draws, suspects.traced.moves)
     assert cause.what == "needle"

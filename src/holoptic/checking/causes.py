@@ -31,6 +31,8 @@ MEASURED_MM = 0.12
 """How far a measured offset scatters by itself: the pencil, the paper, the picture."""
 _FAR_MM = 2.0
 """Further from ink than this is simply not there."""
+_UNTOLD_MM = 1.2
+"""So far off ink counts that other strokes account for."""
 _SIZES = (1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.5, 5.0, 6.0, 7.0, 8.0, 10.0, 12.0)
 _ANGLES = (2.0, 3.0, 4.0, 6.0, 8.0, 11.0)
 _BATCH = 400
@@ -46,7 +48,7 @@ _FRESH_WORTH = 6.0
 _FRESH_SHARE, _SAME_SHARE = 0.4, 0.7
 _LEAST_GAIN = 9.0
 """So much likelier (a logarithm) must a slip make what was measured to be told at all."""
-_LEAST_SPREADS, _STILL_MM = 2.3, 1.2
+_LEAST_SPREADS, _STILL_MM, _DRIFT_MM = 2.3, 1.2, 3.0
 _MOST_DEG, _MOST_MM = 32.0, 16.0
 """No slip is larger, but for lengths that were taken double."""
 _MOST_SLIPS = 2
@@ -236,7 +238,10 @@ class Suspects:
             best.setdefault((slip.draw, slip.sort == "other"), slip)
             if len({draw for draw, _ in best}) > _SHORT_LIST:
                 break
-        of_lost = np.concatenate([of for _, of in found], axis=1) - worth
+        # what lays one stroke on ink and others beside it explains nothing
+        plain, _ = self._costs([known], nearness, lost, unslipped.ink)
+        worse = np.maximum(costs + worth - plain[0], 0.0)
+        of_lost = np.concatenate([of for _, of in found], axis=1) - worth + worse
         others = [slip for row in of_lost[:_MOST_LOST] for slip in self._of_one(tried, row)]
         return list(dict.fromkeys((*best.values(), *others)))
 
@@ -268,7 +273,7 @@ class Suspects:
             # places along one stroke are not independent of each other: two of them count
             cost += (near**2 / (2 * own)).mean(axis=1) * 2
             if number in lost:
-                near = np.where(ink.lies_on(places[:, some]), _FAR_MM, near)
+                near = np.where(ink.lies_on(places[:, some]), _UNTOLD_MM, near)
                 of_lost[lost.index(number)] = (near**2).mean(axis=1) * _LOST_WEIGHT
         return cost, of_lost
 
@@ -345,11 +350,12 @@ def _newly_found(before: _Unslipped, after: Rows, places: Sequence[Places]) -> t
     were, are = before.rows.strokes, after.strokes
 
     moved = [(a - b)[0] for a, b in zip(places, before.places, strict=True)]
-    # a motion of the whole drawing is none of any stroke
-    whole = np.nanmedian(np.concatenate(moved).view(float).reshape(-1, 2), axis=0)
+    # a small motion of the whole drawing is none of any stroke: ink is looked for along with it
+    whole = complex(*np.nanmedian(np.concatenate(moved).view(float).reshape(-1, 2), axis=0))
+    drift = whole if abs(whole) < _DRIFT_MM else 0.0
 
     def is_still(stroke: int) -> bool:
-        return bool(np.abs(moved[stroke] - complex(*whole)).max() < _STILL_MM)
+        return bool(np.abs(moved[stroke] - drift).max() < _STILL_MM)
 
     by_chance = sum(map(is_still, are - were)) - sum(map(is_still, were - are))
     shares = [before.ink.share(after.paths[stroke]) for stroke in are - were
