@@ -41,7 +41,7 @@ _WORTH_MM, _MOST_MM = 1.5, 40.0
 """A slip is thrown if it moves some stroke so far at least, and none further: that would be seen
 while the sheet is drawn."""
 _WINDOW_MM, _WIDE_MM, _END_MM, _ROWS = 1.6, 3.2, 0.35, (0.1, 0.3, 0.5, 0.7, 0.9)
-_TRIES = 60
+_TRIES, _MOST_DRIFT_MM = 60, 2.0
 
 
 class Ink:
@@ -79,7 +79,8 @@ class Ink:
         offs = [((places[0] - one.meant) * one.normals.conj()).real
                 for places, one in zip(expected, traces, strict=True)]  # fmt: skip
         known = [off if np.isfinite(off).all() else None for off in offs]
-        return np.subtract(self._motion, self._placing.motion(known))
+        found = np.subtract(self._motion, self._placing.motion(known))
+        return found if np.hypot(*found[:2]) < _MOST_DRIFT_MM else np.zeros(3)
 
     def _drift(self, places: Places, motion: Offs) -> Places:
         across, up, turn = motion

@@ -11,7 +11,7 @@ from holoptic.checking.deciding import deciding_between
 from holoptic.checking.mending import redraw_of
 from holoptic.checking.placing import Placing
 from holoptic.checking.report import StrokeFound
-from holoptic.checking.rows import Rows
+from holoptic.checking.rows import Rows, rows_of
 from holoptic.checking.stories import cause_of
 from holoptic.checking.traces import SlippedSheets, trace
 from holoptic.job import Job, sheet_order
@@ -45,7 +45,7 @@ class Drawn:
         self._ink = cKDTree(np.stack([ink.real, ink.imag], axis=1))
 
     def measure(self, expected) -> Rows:
-        offs, by_draw, strokes, missing, paths = [], [], [], 0, {}
+        rows, missing, paths = [], 0, {}
         for number, (one, places, true) in enumerate(
             zip(self.suspects.traced.traces, expected, self.places, strict=True)
         ):
@@ -53,13 +53,10 @@ class Drawn:
             if np.abs(off).max() > 3.5:
                 missing += 1
                 continue
-            offs += off.tolist()
             moves = (self.suspects.by_draw[number] * one.normals.conj()).real[:, [0, -1]]
-            by_draw += moves.T.tolist()
-            strokes += [number, number]
+            rows += [(float(off[k]), moves[:, k], 0.1, number) for k in range(2)]
             paths[number] = true
-        return Rows(np.array(offs), np.array(by_draw).T, np.full(len(offs), 0.1),
-                    np.array(strokes), missing, paths)  # fmt: skip
+        return rows_of(rows, len(self.suspects.draws), missing, paths)
 
     def nearness(self, places):
         return self._ink.query(np.stack([places.real, places.imag], axis=-1))[0]
@@ -109,7 +106,13 @@ def test_an_arc_from_the_wrong_corner_is_told_with_its_places(
     made = worker.ask("plan", sheet_order(demo_job, demo_job.sheet_of(figure)), figure.id)
     suspects = Suspects(trace(made.plan.moves, made.drafted, frame_of(made.paper).inner), Hand())
     needles = [slip for slip in suspects.together if slip.needle is not None]
-    slip = max(needles, key=lambda one: abs(one.off) < 30 and one.off)
+    plain = suspects.traced.on(suspects.sheets([()]))
+
+    def moved(slip) -> float:
+        laid = suspects.traced.on(suspects.sheets([(slip,)]))
+        return max(np.abs(a - b).mean() for a, b in zip(laid, plain, strict=True))
+
+    slip = max(needles, key=lambda one: moved(one) * (one.off < 30))
     ink = Ink(suspects, slip, 3)
     known, told = suspects.look(ink.measure, ink.nearness)
     assert [one.needle for one in known] == [slip.needle]

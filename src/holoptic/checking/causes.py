@@ -38,7 +38,7 @@ _ANGLES = (2.0, 3.0, 4.0, 6.0, 8.0, 11.0)
 _BATCH = 400
 _SHORT_LIST = 9
 _REFINED, _APART_MM = 3, 0.6
-_MOST_LOST, _OF_ONE_STROKE, _OF_ONE_DRAW = 8, 8, 3
+_MOST_LOST, _OF_LOST, _OF_ONE_STROKE, _OF_ONE_DRAW = 8, 28, (5, 16), 3
 _MOST_BARE_MM = 3.0
 """A stroke of which more lacks ink is looked for elsewhere too."""
 _LOST_WEIGHT = 4.0
@@ -152,10 +152,10 @@ class Suspects:
     ) -> list[tuple[float, Slip]]:
         """Return slips besides those that are known, with their gains, the best first."""
         plain = self._places([known])[0]
-        raw = measure(plain)
+        raw, errors = self._measured_twice(plain, measure)
         base = self.likelihood.credible(raw)
         before = self.likelihood.of(base)
-        unslipped = _unslipped(base, plain)
+        unslipped = _unslipped(base, plain, self.leans(errors))
         tried = [slip for slip in self._all_slips() if slip.draw not in {k.draw for k in known}]
         best: dict[int, tuple[float, Slip]] = {}
         # what contradicts all else may be just what a slip has moved: it points to settings too
@@ -178,7 +178,8 @@ class Suspects:
         """
         for _ in range(_REFINED):
             places = self._places([(*known, slip)])[0]
-            rows = self.likelihood.credible(measure(places))
+            errors = self._errors_besides(slip, places, unslipped)
+            rows = self.likelihood.credible(self._measured(places, errors, measure))
             fitted, gain = self._fitted(rows, slip)
             by_chance, fresh = _newly_found(unslipped, rows, places)
             gain += _FRESH_WORTH * fresh - MISSING_COSTS * by_chance + self.likelihood.of(rows)
@@ -190,6 +191,45 @@ class Suspects:
         if abs(fitted.off) < _LEAST_SPREADS * self.draws[slip.draw].spread:
             return None
         return gain, fitted
+
+    # --- the hand's own errors: a sheet tells them too, and strokes are looked for along with them
+
+    def leans(self, errors: Offs) -> list[Places]:
+        """Return how far errors of the draws (mm, degrees) put all strokes off, place by place."""
+        return [errors @ moved for moved in self.by_draw]
+
+    def leaning(self, slips: Slips, measure: Measure) -> list[Places]:
+        """Return where strokes are expected after slips, with the errors of the hand that the sheet
+        tells.
+        """
+        plain = self._places([slips])[0]
+        _, errors = self._measured_twice(plain, measure)
+        return [(place + lean)[0] for place, lean in zip(plain, self.leans(errors), strict=True)]
+
+    def _measured(self, places: list[Places], errors: Offs, measure: Measure) -> Rows:
+        """Measure the ink about strokes that a hand with such errors has put off; the offsets that
+        are returned are those from the places without them.
+        """
+        leaned = [place + lean for place, lean in zip(places, self.leans(errors), strict=True)]
+        rows = measure(leaned)
+        return replace(rows, off=rows.off + errors @ rows.by_draw)
+
+    def _measured_twice(self, places: list[Places], measure: Measure) -> tuple[Rows, Offs]:
+        """Measure the ink about strokes, once more with the errors that the first time told."""
+        errors = self.likelihood.errors(self.likelihood.credible(measure(places)))
+        return self._measured(places, errors, measure), errors
+
+    def _errors_besides(self, slip: Slip, places: list[Places], unslipped: _Unslipped) -> Offs:
+        """Return the hand's errors besides a slip, as strokes tell them that it does not move."""
+        still = {
+            number for number, (place, before) in enumerate(
+                zip(places, unslipped.places, strict=True)
+            ) if np.abs(place - before).max() < _STILL_MM
+        }  # fmt: skip
+        rows = unslipped.rows.of_strokes(still)
+        by_slip = sum((off * rows.by_draw[draw] for draw, off in slip.offs),
+                      start=np.zeros(len(rows.off)))  # fmt: skip
+        return self.likelihood.errors(replace(rows, off=rows.off - by_slip))
 
     def _told_apart(self, draw: int) -> float:
         """Return by how much two slips differ that move some stroke differently (mm, degrees)."""
@@ -228,7 +268,7 @@ class Suspects:
         else accounts for the ink.
         """
         lost = [number for number in range(len(self.scatter)) if number not in unslipped.whole]
-        found = [self._costs([(*known, slip) for slip in batch], nearness, lost, unslipped.ink)
+        found = [self._costs([(*known, slip) for slip in batch], nearness, lost, unslipped)
                  for batch in _batches(tried)]  # fmt: skip
         worth = np.array([slip.worth for slip in tried])
         costs = np.concatenate([cost for cost, _ in found]) - worth
@@ -239,26 +279,31 @@ class Suspects:
             if len({draw for draw, _ in best}) > _SHORT_LIST:
                 break
         # what lays one stroke on ink and others beside it explains nothing
-        plain, _ = self._costs([known], nearness, lost, unslipped.ink)
+        plain, _ = self._costs([known], nearness, lost, unslipped)
         worse = np.maximum(costs + worth - plain[0], 0.0)
         of_lost = np.concatenate([of for _, of in found], axis=1) - worth + worse
-        others = [slip for row in of_lost[:_MOST_LOST] for slip in self._of_one(tried, row)]
+        count = int(np.clip(_OF_LOST / max(len(lost), 1), *_OF_ONE_STROKE))
+        others = [slip for row in of_lost[:_MOST_LOST] for slip in self._of_one(tried, row, count)]
         return list(dict.fromkeys((*best.values(), *others)))
 
-    def _of_one(self, tried: Sequence[Slip], costs: Offs) -> list[Slip]:
-        """Return the slips that explain one stroke that was not found best."""
+    def _of_one(self, tried: Sequence[Slip], costs: Offs, count: int) -> list[Slip]:
+        """Return so many slips that explain one stroke that was not found best."""
         found: dict[int, list[Slip]] = {}
         for number in np.argsort(costs):
             slip = tried[int(number)]
             own = found.setdefault(slip.draw, [])
             if len(own) < _OF_ONE_DRAW:
                 own.append(slip)
-            if sum(map(len, found.values())) >= _OF_ONE_STROKE:
+            if sum(map(len, found.values())) >= count:
                 break
         return [slip for own in found.values() for slip in own]
 
     def _costs(
-        self, slips: Sequence[Slips], nearness: Nearness, lost: Sequence[int], ink: Accounted
+        self,
+        slips: Sequence[Slips],
+        nearness: Nearness,
+        lost: Sequence[int],
+        unslipped: _Unslipped,
     ) -> tuple[Offs, Offs]:
         """Return how badly sheets lie on the ink: half squares of what is off in its scatter; and
         how badly each of some strokes does (strokes × sheets), that were not found, on ink that
@@ -266,14 +311,15 @@ class Suspects:
         """
         cost, of_lost = np.zeros(len(slips)), np.zeros((len(lost), len(slips)))
         laid = self.traced.on(self.sheets(slips))
-        for number, (places, spread) in enumerate(zip(laid, self.scatter, strict=True)):
+        for number, (meant, spread) in enumerate(zip(laid, self.scatter, strict=True)):
+            places = meant + unslipped.lean[number]
             some = slice(None, None, max(1, places.shape[1] // 8))
             near = np.minimum(nearness(places[:, some]), _FAR_MM)
             own = spread[some] ** 2 + (2 * MEASURED_MM) ** 2
             # places along one stroke are not independent of each other: two of them count
             cost += (near**2 / (2 * own)).mean(axis=1) * 2
             if number in lost:
-                near = np.where(ink.lies_on(places[:, some]), _UNTOLD_MM, near)
+                near = np.where(unslipped.ink.lies_on(places[:, some]), _UNTOLD_MM, near)
                 of_lost[lost.index(number)] = (near**2).mean(axis=1) * _LOST_WEIGHT
         return cost, of_lost
 
@@ -324,20 +370,22 @@ class Suspects:
 @dataclass(frozen=True)
 class _Unslipped:
     """The sheet as it is known so far: what is found on it, which strokes are found whole, the ink
-    that these account for, and where all strokes are expected (each 1 × places).
+    that these account for, where all strokes are expected (each 1 × places), and how far the hand's
+    errors put them off.
     """
 
     rows: Rows
     whole: frozenset[int]
     ink: Accounted
     places: list[Places]
+    lean: list[Places]
 
 
-def _unslipped(rows: Rows, places: list[Places]) -> _Unslipped:
+def _unslipped(rows: Rows, places: list[Places], lean: list[Places]) -> _Unslipped:
     whole = frozenset(stroke for stroke in rows.strokes
                       if rows.bare.get(stroke, 0.0) <= _MOST_BARE_MM)  # fmt: skip
     known = [path for stroke, path in rows.paths.items() if stroke in whole]
-    return _Unslipped(rows, whole, Accounted(known), places)
+    return _Unslipped(rows, whole, Accounted(known), places, lean)
 
 
 def _newly_found(before: _Unslipped, after: Rows, places: Sequence[Places]) -> tuple[int, int]:

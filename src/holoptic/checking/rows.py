@@ -52,6 +52,12 @@ class Rows:
         """The strokes that were found."""
         return set(self.stroke.tolist())
 
+    def of_strokes(self, strokes: set[int]) -> Rows:
+        """Return the rows of some strokes alone."""
+        kept = np.isin(self.stroke, list(strokes))
+        return Rows(self.off[kept], self.by_draw[:, kept], self.scatter[kept], self.stroke[kept],
+                    self.missing)  # fmt: skip
+
     def without(self, stroke: int) -> Rows:
         """Return the same with one stroke taken as not found."""
         kept = self.stroke != stroke
@@ -113,6 +119,15 @@ class Likelihood:
             self._keep(rest, _without(inverse, rows.stroke == worst))
             rows = rest
         return rows
+
+    def errors(self, rows: Rows) -> Offs:
+        """Return how far each draw was off, most likely, by the hand's ordinary spread (mm,
+        degrees): its expectation by what was measured.
+        """
+        if not len(rows.off):
+            return np.zeros(len(self._spreads))
+        told: Offs = self._spreads**2 * (rows.by_draw @ (self.inverse(rows) @ rows.off))
+        return told
 
     def inverse(self, rows: Rows) -> Offs:
         """Return the inverse of the rows' covariance; most slips leave the same rows."""

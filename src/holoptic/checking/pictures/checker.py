@@ -177,7 +177,8 @@ def _report(
     suspects = evidence.suspects
     traced = suspects.traced
     expected = traced.on(suspects.sheets([slips]))
-    strokes = _strokes(evidence, [places[0] for places in expected])
+    leaning = suspects.leaning(slips, evidence.measure)
+    strokes = _strokes(evidence, [places[0] for places in expected], leaning)
     causes = _causes(suspects, told)
     agrees = all(stroke.state == "there" for stroke in strokes)
     guilty = suspects.moves_of(slips)
@@ -199,32 +200,40 @@ def _deciding(suspects: Suspects, told: list[Suspect]) -> Deciding | None:
     return None
 
 
-def _strokes(evidence: Evidence, expected: list[Places]) -> tuple[StrokeFound, ...]:
-    """Return the states of strokes that lie about where they are expected."""
+def _strokes(
+    evidence: Evidence, expected: list[Places], leaning: list[Places]
+) -> tuple[StrokeFound, ...]:
+    """Return the states of strokes that lie about where they are expected; `leaning` is the same
+    with the errors of the hand, which they are looked for with.
+    """
     traces = evidence.suspects.traced.traces
     found: list[Places] = []
     offs: list[Offs | None] = []
-    fits = evidence.fits(expected)
-    for one, places, fit in zip(traces, expected, fits, strict=True):
+    fits = evidence.fits(leaning)
+    for one, places, fit in zip(traces, leaning, fits, strict=True):
         found.append(places + fit.off(one, one.meant) * one.normals)
         off = ((found[-1] - one.meant) * one.normals.conj()).real
         offs.append(None if _is_missing(evidence, one, fit) else off)
     inked = [None if off is None else path for off, path in zip(offs, found, strict=True)]
-    for number in evidence.on_other_ink(inked, expected):
+    for number in evidence.on_other_ink(inked, leaning):
         offs[number] = None
     within, allowed = Placing(evidence.suspects).within(offs)
+    most = [max(_LEAST_ALLOWED_MM, one) for one in allowed]
     return tuple(
-        _stroke(evidence, number, fits[number], expected[number], found[number], offs[number],
-                within[number], max(_LEAST_ALLOWED_MM, allowed[number]))
+        _stroke(evidence, number, fits[number], (expected[number], leaning[number]),
+                found[number], offs[number], within[number], most[number])
         for number in range(len(traces))
     )  # fmt: skip
 
 
 def _stroke(
-    evidence: Evidence, number: int, fit: Fit, expected: Places, found: Places, off: Offs | None,
-    within: Offs | None, allowed: float,
+    evidence: Evidence, number: int, fit: Fit, about: tuple[Places, Places], found: Places,
+    off: Offs | None, within: Offs | None, allowed: float,
 ) -> StrokeFound:  # fmt: skip
-    """Return the state of one stroke, of which it is known how far it lies off."""
+    """Return the state of one stroke, of which it is known how far it lies off; `about` is where
+    slips put it, and where it was looked for.
+    """
+    expected, leaning = about
     one = evidence.suspects.traced.traces[number]
     move = evidence.suspects.traced.moves[one.move].n
     state: State = "missing"
@@ -233,7 +242,7 @@ def _stroke(
         most = float(off[int(np.abs(off).argmax())])
         is_light = fit.strength < _LIGHT_SHARE * _firm(evidence, one)
         state = "light" if is_light else "there"
-        beyond, end = _ends_off(one, expected, evidence.beyond(number, fit))
+        beyond, end = _ends_off(one, leaning, evidence.beyond(number, fit))
         most_beyond = max(_END_MM, SURE * evidence.suspects.end_scatter(number))
         # what a slip moves is off by more than chance, however far chance could have moved it
         by_slip = (expected - one.meant) * one.normals.conj()

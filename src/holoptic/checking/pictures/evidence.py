@@ -36,6 +36,8 @@ _ALONG_SHARE, _TWO_LINES_MM, _BESIDE_MEANT_MM = 0.85, 0.6, 1.1
 _USUAL_FIRM = 0.3
 _BESIDE_MM = 2.0
 _STILL_MM = 0.01
+_MOST_DRIFT_MM = 2.0
+"""A hand's ordinary spread moves no drawing further: it was looked for in the wrong place."""
 
 Motion = NDArray[np.float64]
 """How far a whole drawing is moved across and up (mm), and turned (radians)."""
@@ -118,7 +120,7 @@ class Evidence:
         if all(off is not None and np.abs(off).max() < _STILL_MM for off in known):
             return self._motion
         found: Motion = np.subtract(self._motion, self._placing.motion(known))
-        return found
+        return found if np.hypot(*found[:2]) < _MOST_DRIFT_MM else np.zeros(3)
 
     def _drift(self, places: Places, motion: Motion) -> Places:
         """Return how far the whole drawing is moved at places: what is looked for lies there."""
