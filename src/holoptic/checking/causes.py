@@ -48,7 +48,8 @@ _FRESH_WORTH = 6.0
 _FRESH_SHARE, _SAME_SHARE = 0.4, 0.7
 _LEAST_GAIN = 9.0
 """So much likelier (a logarithm) must a slip make what was measured to be told at all."""
-_LEAST_SPREADS, _STILL_MM, _DRIFT_MM = 2.3, 1.2, 3.0
+_LEAST_SPREADS, _STILL_MM, _DRIFT_MM, _NEAR_MM = 2.3, 1.2, 3.0, 4.0
+_MOST_ON_VERGE = 2
 _MOST_DEG, _MOST_MM = 32.0, 16.0
 """No slip is larger, but for lengths that were taken double."""
 _MOST_SLIPS = 2
@@ -220,11 +221,13 @@ class Suspects:
         return self._measured(places, errors, measure), errors
 
     def _errors_besides(self, slip: Slip, places: list[Places], unslipped: _Unslipped) -> Offs:
-        """Return the hand's errors besides a slip, as strokes tell them that it does not move."""
+        """Return the hand's errors besides a slip, as strokes tell them that it hardly moves: what
+        it moves far may have been found on other ink.
+        """
         still = {
             number for number, (place, before) in enumerate(
                 zip(places, unslipped.places, strict=True)
-            ) if np.abs(place - before).max() < _STILL_MM
+            ) if np.abs(place - before).max() < _NEAR_MM
         }  # fmt: skip
         rows = unslipped.rows.of_strokes(still)
         by_slip = sum((off * rows.by_draw[draw] for draw, off in slip.offs),
@@ -405,7 +408,9 @@ def _newly_found(before: _Unslipped, after: Rows, places: Sequence[Places]) -> t
     def is_still(stroke: int) -> bool:
         return bool(np.abs(moved[stroke] - drift).max() < _STILL_MM)
 
-    by_chance = sum(map(is_still, are - were)) - sum(map(is_still, were - are))
+    # a slip for which many strokes are lost has put them where they are not
+    lost = min(sum(map(is_still, were - are)), _MOST_ON_VERGE)
+    by_chance = sum(map(is_still, are - were)) - lost
     shares = [before.ink.share(after.paths[stroke]) for stroke in are - were
               if not is_still(stroke)]  # fmt: skip
     by_chance += sum(share > _SAME_SHARE for share in shares)
