@@ -362,12 +362,18 @@ class Suspects:
         inverse = self.likelihood.inverse(rows)
         row = rows.by_draw[slip.draw]
         told = float(row @ inverse @ row)
-        more = float(row @ inverse @ rows.off) / told if told > SOLVED else 0.0
+        if told < SOLVED:
+            return slip, slip.worth
+        more = float(row @ inverse @ rows.off) / told
         gain = more * more * told / 2
         if slip.sort != "other" and gain <= slip.worth:
             return slip, slip.worth
         fitted = replace(slip, off=slip.off + more, was=slip.was + more, sort="other")
-        return (fitted, gain) if self._is_possible(fitted) else (slip, slip.worth)
+        if not self._is_possible(fitted):
+            return slip, slip.worth
+        usual = self._as_usual(fitted, told)
+        lost = (usual.off - fitted.off) ** 2 * told / 2
+        return (usual, gain - lost + usual.worth) if lost < usual.worth else (fitted, gain)
 
 
 @dataclass(frozen=True)
