@@ -34,7 +34,9 @@ from own_solids import SOLIDS
 needs_compiler = pytest.mark.skipif(
     compiled.library() is None, reason="the compiled part is missing on this machine"
 )
-PARTS = {part.name: part for part in (*demo_parts(), comb(5), drilled_plate(2, 2))}
+# arcs of these meet at an end and cross once more close to it
+MEETING = random_part(177), random_part(366)
+PARTS = {part.name: part for part in (*demo_parts(), comb(5), drilled_plate(2, 2), *MEETING)}
 BODIES = {body.name: body for body in SOLIDS}
 
 
@@ -58,6 +60,8 @@ SAMPLE = [
     ("half ring", "cabinet", "front-right-below"),
     ("vent cowl", "isometric", "front-left"),
     ("chimney", "trimetric:18:31", "front-right"),
+    ("random 177", "dimetric", "front-right-below"),
+    ("random 366", "plan-oblique", "rear-right-below"),
 ]
 
 
