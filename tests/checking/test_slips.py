@@ -70,6 +70,10 @@ def test_a_feature_is_set_off_from_the_wrong_end_with_all_its_lengths() -> None:
     turned = [slip for slip in slips_together(moves, draws) if slip.sort == "wrong end"]
     # half of the depth is the same from either end
     assert [slip.offs for slip in turned] == [((2, -55.0), (3, -30.0))]
+    several, alone = (said(str(story(turned[0], moves[2], is_angle=False, last=n))) for n in (4, 3))
+    assert several.startswith("moves 3 to 4: ")
+    assert alone == ("move 3: P3 was set off 18.5, it should be 73.5: from the wrong end of the "
+                     "crate?")  # fmt: skip
 
 
 def test_lengths_of_a_table_belong_to_their_lines() -> None:

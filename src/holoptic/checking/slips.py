@@ -163,7 +163,7 @@ def _from_the_other_end(
     lengths: Sequence[_Length], crate: Mapping[str, float]
 ) -> Iterator[Slip]:  # fmt: skip
     """Yield for each axis the slip of all lengths of a feature set off from its other end."""
-    for axis in {one.axis for one in lengths} & set(crate):
+    for axis in crate:
         offs = [(one, crate[axis] - 2 * one.size) for one in lengths if one.axis == axis]
         offs = [(one, off) for one, off in offs if abs(off) >= _LEAST_MM]
         if offs and all(one.size < crate[axis] for one, _ in offs):

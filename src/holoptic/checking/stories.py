@@ -142,6 +142,9 @@ def _changed(one: _Slipped) -> Saying:
 
 
 def _wrong_end(one: _Slipped) -> Saying:
+    if one.other == one.n:
+        return later("move {n}: {name} was set off {was}, it should be {should}: from the wrong "
+                     "end of the crate?", **_all(one))  # fmt: skip
     return later("moves {n} to {other}: {name} was set off {was}, it should be {should}: "
                  "the feature from the wrong end of the crate?",
                  **_all(one), other=one.other)  # fmt: skip
