@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from holoptic.catalogue import tr
 from holoptic.exchange.booklet_page import LEFT, LOW, RIGHT, TOP, Page
 from holoptic.plan import Move, Plan
-from holoptic.plan.moves import bears_letter
+from holoptic.plan.moves import Lift, bears_letter
 from holoptic.plan.words import phase_title
 from holoptic.sheet.drawing import Drawing, Words
 from holoptic.units import Unit, show_set
@@ -107,11 +107,15 @@ def figure_of(move: Move, unit: Unit) -> str:
     return ""
 
 
+def _lifted_from(lift: Lift) -> str:
+    return tr("worked out") if lift.is_worked_out else VIEW_TITLES[lift.view]
+
+
 def _where(move: Move) -> str:
     """Say between which letters a setting goes, without words where it can be."""
     uses = [name for name in move.uses if bears_letter(name)]
     made = [name for name in move.makes if bears_letter(name)]
-    view = f"  {VIEW_TITLES[move.lift.view]}" if move.lift is not None else ""
+    view = f"  {_lifted_from(move.lift)}" if move.lift is not None else ""
     if move.verb == "check":
         return tr("check {one} – {two}", one=uses[0], two=uses[1])
     if move.verb in _RULED:

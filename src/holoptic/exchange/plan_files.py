@@ -208,6 +208,7 @@ def _source(move: Move, unit: Unit) -> dict[str, Any] | None:
         "to": [_rounded(value) for value in paper_point(lift.view, lift.end)],
         "true_mm": _rounded(lift.true_mm),
         "sum": said(lift.words, unit),
+        "worked_out": lift.is_worked_out,
     }
 
 

@@ -441,7 +441,8 @@ class Bench(MoveWriter):
         ):
             own = self.lifting.lift(axis, other_corner, opposite, self.operation)
             if own.words == on_rule(own.true_mm):
-                own = replace(own, view=lift.view, words=lift.words)
+                own = replace(own, view=lift.view, words=lift.words,
+                              is_worked_out=lift.is_worked_out)  # fmt: skip
             self.set_off(axis, other_corner, opposite, line, own)
 
     def want(self, operation: int | None, spots: Iterable[Vec3]) -> None:

@@ -15,6 +15,7 @@ from holoptic.plan.controls import expected
 from holoptic.plan.drafter import Drafter
 from holoptic.plan.effort import effort_of, weigh
 from holoptic.plan.hand import Hand
+from holoptic.plan.levels import Levels
 from holoptic.plan.moves import Budget, Effort, Plan, Setup
 from holoptic.plan.strategies import STRATEGY_TITLES, strategy_title, usual_way
 from holoptic.units.spoken import measure
@@ -42,17 +43,21 @@ class _Weighed:
         return tr("{minutes} min, off by {off}", minutes=f"{self.effort.seconds / 60:.0f}", off=off)
 
 
-def best_plan(intended: Intended, setup: Setup, hand: Hand = STEADY) -> tuple[Plan, Drafter]:
+def best_plan(
+    intended: Intended, setup: Setup, hand: Hand = STEADY, levels: Levels | None = None
+) -> tuple[Plan, Drafter]:
     """Return the plan of a picture in the way that was chosen, else in the best one; and what the
-    virtual drafter has on its paper after it. Raises ValueError as `make_plan` does.
+    virtual drafter has on its paper after it. Distances are lifted between `levels`.
+
+    Raises ValueError as `make_plan` does.
     """
     usual = usual_way(intended)
-    first = draft_plan(intended, setup, usual)
+    first = draft_plan(intended, setup, usual, levels)
     if usual.is_own or len(first.draft.moves) > _MOST_MOVES:
         return first.complete(hand)
     others = (replace(usual, strategy=strategy) for strategy in STRATEGY_TITLES
               if strategy != usual.strategy)  # fmt: skip
-    drafted = [first, *(draft_plan(intended, setup, way) for way in others)]
+    drafted = [first, *(draft_plan(intended, setup, way, levels) for way in others)]
     weighed = [_weighed(one, hand) for one in drafted]
     best = min(weighed, key=lambda one: one.cost)
     if best.cost > (1 - _LEAST_SHARE) * weighed[0].cost:

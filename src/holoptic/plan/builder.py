@@ -13,7 +13,7 @@ from holoptic.construction.intended import Bent, Intended
 from holoptic.curves.vectors import Vec2, Vec3, apply, dot, subtract
 from holoptic.job import LineSchool
 from holoptic.part import Part, Source, Whole
-from holoptic.part.seat import seat_of
+from holoptic.part.seat import AS_DESCRIBED, Seat, seat_of
 from holoptic.pictorial import Picture, Stroke
 from holoptic.plan.bench import Bench
 from holoptic.plan.centre_work import draw_centre_line
@@ -23,6 +23,7 @@ from holoptic.plan.drafter import Drafter
 from holoptic.plan.figure_work import FigureWork
 from holoptic.plan.hand import Hand
 from holoptic.plan.instruments import PENCIL, RULE, SOFT_PENCIL
+from holoptic.plan.levels import Levels
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.line_work import LineWork, operation_name
 from holoptic.plan.moves import (
@@ -85,11 +86,13 @@ class DraftedPlan:
         return plan, made.paper
 
 
-def draft_plan(intended: Intended, setup: Setup, way: Way) -> DraftedPlan:
+def draft_plan(
+    intended: Intended, setup: Setup, way: Way, levels: Levels | None = None
+) -> DraftedPlan:
     """Return a plan as it is written in a way of working. Raises ValueError as `make_plan` does."""
     if intended.scale != setup.scale:
         raise ValueError("the constructions were chosen for another scale than the sheet's")
-    planner = _Planner(intended, setup, way)
+    planner = _Planner(intended, setup, way, levels)
     draft = drafted(planner.write(), way.order, planner.features())
     spots = {name: spot for spot, name in planner.bench.points.items()}
     return DraftedPlan(intended, setup, way, draft, spots)
@@ -125,12 +128,13 @@ def _frame(source: Source, facts: SolidFacts, picture: Picture) -> CrateFrame:
 
 
 class _Planner:
-    def __init__(self, intended: Intended, setup: Setup, way: Way) -> None:
+    def __init__(self, intended: Intended, setup: Setup, way: Way, levels: Levels | None) -> None:
         self.intended = intended
         self.source = intended.source
         self.picture = intended.picture
         self.frame = _frame(intended.source, intended.facts, intended.picture)
-        self.bench = Bench(self.picture.view, self.frame, setup, Lifting(self.source))
+        self.levels = levels
+        self.bench = Bench(self.picture.view, self.frame, setup, self._lifting(self.source))
         self.work = LineWork(self.bench, intended)
         raise_corners = intended.ways.raising == "corners"
         self.figures = FigureWork(self.bench, raise_corners)
@@ -168,6 +172,9 @@ class _Planner:
         if bench.setup.table is not None:
             list_parts(bench, bench.setup.table)
         return bench.moves
+
+    def _lifting(self, source: Source, seat: Seat | None = AS_DESCRIBED) -> Lifting:
+        return Lifting(source, seat, self.levels)
 
     def features(self) -> dict[str, str]:
         """Return the name of the feature that each stroke belongs to, of a whole of the part."""
@@ -214,12 +221,12 @@ class _Planner:
         if body in self._crates:
             bench.frame, bench.lifting = self._crates[body]
             return
-        bench.frame, bench.lifting = self.frame, Lifting(source)
+        bench.frame, bench.lifting = self.frame, self._lifting(source)
         bench.phase = f"part: {one.name}"
         low, high = self.intended.facts.boxes[body]
         frame = CrateFrame(spot_of(low), spot_of(high), self.frame.near)
         bench.ensure_point(spot_of(frame.start_corner()))
-        bench.lifting = Lifting(one.source, seat)
+        bench.lifting = self._lifting(one.source, seat)
         self._crate(frame)
         bench.frame = frame
         self._crates[body] = frame, bench.lifting

@@ -92,12 +92,11 @@ def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
         if given != sum_words:
             sum_words = f"{given} = {sum_words}"
         details.append(
-            tr(
-                "lift   {view_titles}, a to b: {sum_words}",
-                view_titles=VIEW_TITLES[lift.view],
-                sum_words=sum_words,
-            )
-        )
+            tr("worked out   {size}, which no view shows", size=sum_words)
+            if lift.is_worked_out
+            else tr("lift   {view_titles}, a to b: {sum_words}",
+                    view_titles=VIEW_TITLES[lift.view], sum_words=sum_words)
+        )  # fmt: skip
         details.append(
             tr(
                 "lay off   from {uses} to the new point {makes}",

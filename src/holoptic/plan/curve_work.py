@@ -82,6 +82,11 @@ class CurveWork:
         if made.rim is not None and isinstance(made.curve, ArcChain):
             self._needed.update((made.rim.key, k) for k in _arcs_of(made, made.curve))
 
+    def foresee_at(self, made: Bent, place: Vec2) -> None:
+        """Take note of the arc of a stroke's rim that something else will end at."""
+        if made.rim is not None and isinstance(made.curve, ArcChain):
+            self._needed.add((made.rim.key, made.curve.index_at(made.curve.nearest(place))))
+
     def item_at(self, made: Bent, place: Vec2) -> str:
         """Return the curve on paper of a stroke's rim that runs through a place."""
         curve = made.curve

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from holoptic.catalogue import Saying, later, tr
 from holoptic.curves.vectors import Vec2, Vec3
@@ -30,6 +31,13 @@ from holoptic.tolerance import COINCIDENT_MM, FINE
 from holoptic.units.spoken import on_rule
 
 _AIR_MM = 4.0
+
+
+class _Cross(NamedTuple):
+    """The lines through a figure's middle: its level centre line, and an upright where one is."""
+
+    base: str
+    upright: str | None
 
 
 @dataclass(frozen=True)
@@ -151,16 +159,16 @@ class FigureWork:
         is_half = all(any(_near(x, a) and _near(-y, b) for a, b in places) for x, y in places)
         if is_half:
             places = [(x, y) for x, y in places if y > -COINCIDENT_MM]
-        middle, base = self._middle(item, radius * scale, is_half, scale)
+        middle, cross = self._middle(item, radius * scale, is_half, scale)
         self._circle(item, size, radius * scale, middle, scale)
         corners = [
-            self._corner(place, middle, base, number, scale) for number, place in enumerate(places)
+            self._corner(place, middle, cross, number, scale) for number, place in enumerate(places)
         ]
         return middle, corners
 
     def _middle(
         self, item: Polygon, radius: float, is_half: bool, shrunk: float
-    ) -> tuple[str, str]:
+    ) -> tuple[str, _Cross]:
         """Find the figure's middle from the borders and draw its level centre line."""
         self._count += 1
         bench, scale = self.bench, self.bench.setup.scale
@@ -224,9 +232,12 @@ class FigureWork:
             angle=0.0,
         )
         self._last = place, middle, base
-        return middle, base
+        bench.tell(upright, later("the upright through {middle}", middle=middle))
+        return middle, _Cross(base, upright)
 
-    def _beside(self, item: Polygon, place: Vec2, is_half: bool, shrunk: float) -> tuple[str, str]:
+    def _beside(
+        self, item: Polygon, place: Vec2, is_half: bool, shrunk: float
+    ) -> tuple[str, _Cross]:
         """Find the middle of a figure level with the last one, along its centre line."""
         bench = self.bench
         (x, _), before, base = self._last or ((0.0, 0.0), "", "")
@@ -241,7 +252,7 @@ class FigureWork:
         bench.write("set off", RULE, (before, base), (middle,), words, setting=place[0] - x,
                     angle=0.0)  # fmt: skip
         self._last = place, middle, base
-        return middle, base
+        return middle, _Cross(base, None)
 
     def _place(self, setup: Setup, radius: float, is_half: bool) -> tuple[Vec2, bool]:
         """Return where the figure's middle lies (mm from the border), and whether off the sheet."""
@@ -283,15 +294,19 @@ class FigureWork:
             setting=setting,
         )
 
-    def _corner(self, place: Vec2, middle: str, base: str, number: int, shrunk: float) -> _Corner:
+    def _corner(
+        self, place: Vec2, middle: str, cross: _Cross, number: int, shrunk: float
+    ) -> _Corner:
         """Find a corner on the circle, and its foot on the centre line."""
-        bench, scale = self.bench, self.bench.setup.scale
+        bench, scale, base = self.bench, self.bench.setup.scale, cross.base
         angle = math.degrees(math.atan2(place[1], place[0]))
         at = bench.places[middle]
         corner_place = at[0] + shrunk * place[0], at[1] + shrunk * place[1]
         radius = math.hypot(*place) * shrunk * scale
         if abs(place[1]) < COINCIDENT_MM:
             line = base
+        elif abs(place[0]) < COINCIDENT_MM and cross.upright is not None:
+            line = cross.upright
         else:
             line = tr("figure ray {count}.{number}", count=self._count, number=number + 1)
             bench.tell(line, later("the ray through {middle} at {angle:.4g}°", middle=middle,

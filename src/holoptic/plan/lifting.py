@@ -9,6 +9,7 @@ from holoptic.curves.vectors import Vec3
 from holoptic.part import Part, Source
 from holoptic.part.provenance import Given
 from holoptic.part.seat import AS_DESCRIBED, Seat
+from holoptic.plan.levels import Levels
 from holoptic.plan.moves import Lift
 from holoptic.tolerance import COINCIDENT_MM, GIVEN_MM, ROUNDING
 from holoptic.units.spoken import on_rule, worded
@@ -23,8 +24,14 @@ _USUAL_VIEW = ("front", "top", "front")
 class Lifting:
     """The given lengths of a part, ready to be looked up by place."""
 
-    def __init__(self, source: Source, seat: Seat | None = AS_DESCRIBED) -> None:
-        """Take a part and how it stands; of one that leans (None) no length is given."""
+    def __init__(self, source: Source, seat: Seat | None = AS_DESCRIBED,
+                 levels: Levels | None = None) -> None:  # fmt: skip
+        """Take a part and how it stands; of one that leans (None) no length is given.
+
+        `levels` are those of the views that distances are lifted from; without them the usual
+        view of a face is named.
+        """
+        self._levels = levels
         self._part = source if isinstance(source, Part) and seat is not None else None
         self._seat = seat or AS_DESCRIBED
         self._givens: dict[tuple[int, float], list[Given]] = defaultdict(list)
@@ -51,10 +58,11 @@ class Lifting:
         """Return where the distance between two spots along an axis is lifted."""
         given = self._given(axis, end[axis], operation)
         true = abs(end[axis] - start[axis])
-        words = on_rule(true)
+        view = self._view(axis, given, operation)
         if given is not None and abs(given.length.mm - true) < COINCIDENT_MM:
-            words = given.length.text
-        return Lift(self._view(axis, given, operation), start, end, true, words)
+            return Lift(view, start, end, true, given.length.text)
+        standing = self._standing(view, axis, start, end)
+        return Lift(standing or view, start, end, true, on_rule(true), standing is None)
 
     def crate_lift(self, axis: int, start: Vec3, end: Vec3) -> Lift:
         """Return where an overall size of the crate is lifted."""
@@ -67,6 +75,16 @@ class Lifting:
             if abs(size.mm - true) < COINCIDENT_MM:
                 words = size.text
         return Lift(_USUAL_VIEW[axis], start, end, true, words)
+
+    def _standing(self, usual: str, axis: int, start: Vec3, end: Vec3) -> str | None:
+        """Return the view to lift a distance from that nobody gave: the usual one, if both its
+        ends can be seen there; None where no view shows them.
+        """
+        if self._levels is None:
+            return usual
+        others = (view for view, axes in _AXES_OF_VIEW.items() if axis in axes and view != usual)
+        views = (usual, *others)
+        return next((v for v in views if self._levels.stand(v, axis, start, end)), None)
 
     def _given(self, axis: int, at: float, operation: int | None) -> Given | None:
         """Return the given length for a place: the operation's own first, then what is
@@ -98,6 +116,9 @@ class Lifting:
 def lifted(lift: Lift, setting: float, rest: Saying) -> Saying:
     """Say where a distance is lifted, what it is on the rule if that differs, and the rest."""
     size, view = worded(lift.true_mm, lift.words), VIEW_TITLES[lift.view]
+    if lift.is_worked_out:
+        return sentences(later("Set {setting} on the rule: it is worked out, no view shows it.",
+                               setting=on_rule(setting)), rest)  # fmt: skip
     if abs(setting - lift.true_mm) < ROUNDING:
         return sentences(later("Lift {size} from the {view}.", size=size, view=view), rest)
     return sentences(later("Lift {size}, {setting} on the rule, from the {view}.", size=size,

@@ -47,6 +47,10 @@ class LineWork:
         for made in intended.strokes.values():
             if isinstance(made, Bent):
                 self.curves.foresee(made)
+            for end in (made.start, made.end):
+                other = intended.strokes.get(end.other or "")
+                if isinstance(other, Bent) and end.how in ("meet", "touch"):
+                    self.curves.foresee_at(other, end.place)
         self._strokes = {stroke.id: stroke for stroke in intended.drawn}
         self._lines: dict[str, str] = {}
         self._ends: dict[tuple[str, Vec2], str] = {}

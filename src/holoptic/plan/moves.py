@@ -186,13 +186,17 @@ class Setup:
 
 @dataclass(frozen=True)
 class Lift:
-    """Where a distance is lifted: a view, the two ends as points of the part, and the sum."""
+    """Where a distance is lifted: a view, the two ends as points of the part, and the sum.
+
+    One that stands in no view is worked out; `view` then has its plane alone.
+    """
 
     view: str
     start: Vec3
     end: Vec3
     true_mm: float
     words: str
+    is_worked_out: bool = False
 
 
 @dataclass(frozen=True)

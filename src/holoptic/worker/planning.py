@@ -14,6 +14,7 @@ from holoptic.plan.critic import criticise as read_critically
 from holoptic.plan.hand import Hand
 from holoptic.plan.in_views.bands import with_whole_gaps
 from holoptic.plan.in_views.planner import ViewsMeant, make_views_plan, start_of_views
+from holoptic.plan.levels import Levels
 from holoptic.plan.proof import compare
 from holoptic.plan.strategies import ORDERS, STRATEGY_TITLES, strategy_title
 from holoptic.progress import tell
@@ -100,7 +101,10 @@ def planned_and_meant(
     setup = replace(setup, finish=finish)
     intended = Intended(posed.source, seen.facts, picture, figure.by_hand, setup.scale,
                         figure.lines)  # fmt: skip
-    made, drafted = best_plan(intended, setup, hand)
+    levels = Levels(
+        lambda: orthographic(look_at(posed, view_directions("three")), "three")
+    )  # found where a distance is wanted that nobody gave
+    made, drafted = best_plan(intended, setup, hand, levels)
     return Planned(figure_id, made, layout, start, drafted), intended
 
 

@@ -2,27 +2,24 @@
 
 from __future__ import annotations
 
-import math
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import replace
 from functools import cache
 
 from holoptic.catalogue import tr
-from holoptic.curves.space import EllipticArc
-from holoptic.curves.vectors import Vec3, cross
-from holoptic.pictorial import Picture
 from holoptic.plan.critic.remarks import Remark
 from holoptic.plan.critic.sitting import Sitting
 from holoptic.plan.critic.text import without_given
 from holoptic.plan.errors import Sheets
 from holoptic.plan.hand import Hand
+from holoptic.plan.levels import Levels
 from holoptic.plan.moves import Lift, Move
 from holoptic.tolerance import CHORD_MM
 from holoptic.units.spoken import said
 
 _SAME_MM = CHORD_MM
-_CROSSED = ("meet", "touch", "nearest")
+_CROSSED = ("meet", "touch", "nearest", "join")
 """What is found where lines cross flat is off by more than what was set, with nothing added up."""
 
 _ADDED_UP_MM = 0.2
@@ -33,7 +30,7 @@ _LATER_THAN_DRAWING = ("letter", "guides", "shade", "head", "go over")
 
 def judge_distances(sitting: Sitting) -> Iterator[Remark]:
     """Yield what is lifted where it does not stand, or cannot be set as it is said."""
-    levels = _levels_in(sitting.views)
+    levels = Levels(lambda: sitting.views)
     given = {item.length.text for item in sitting.givens}
     for move in sitting.plan.moves:
         if move.lift is not None:
@@ -49,57 +46,24 @@ def axis_of(lift: Lift) -> int:
     return max(range(3), key=lambda k: abs(lift.end[k] - lift.start[k]))
 
 
-def _levels_in(views: Mapping[str, Picture]) -> dict[str, tuple[set[float], ...]]:
-    """Return where lines of each view end, are centred or turn, along the axes it shows."""
-    found: dict[str, tuple[set[float], ...]] = {}
-    for name, view in views.items():
-        levels: tuple[set[float], ...] = (set(), set(), set())
-        for stroke in view.strokes:
-            for spot in _telling_spots(stroke.curve):
-                for axis in range(3):
-                    if math.hypot(*(row[axis] for row in view.view.matrix)) > 0.5:
-                        levels[axis].add(round(spot[axis], 2))
-        found[name] = levels
-    return found
-
-
-def _telling_spots(curve: object) -> Iterator[Vec3]:
-    start: Vec3 = curve.start  # type: ignore[attr-defined]
-    yield start
-    yield curve.end  # type: ignore[attr-defined]
-    if isinstance(curve, EllipticArc):
-        yield curve.centre
-        first, last = curve.span
-        across = cross(curve.normal, curve.x_axis)
-        for axis in range(3):
-            turn = math.atan2(curve.minor * across[axis], curve.major * curve.x_axis[axis])
-            for t in (turn + k * math.pi for k in range(-4, 5)):
-                if first <= t <= last:
-                    yield curve.at(t)
-
-
-def _misplaced(
-    move: Move, lift: Lift, levels: Mapping[str, tuple[set[float], ...]], given: set[str]
-) -> Iterator[Remark]:
+def _misplaced(move: Move, lift: Lift, levels: Levels, given: set[str]) -> Iterator[Remark]:
     axis = axis_of(lift)
-    seen = levels.get(lift.view)
-    if seen is None:
+    if lift.view not in levels.names():
         yield Remark("lifted", move.n, tr("there is no {view} view", view=lift.view))
         return
     words = said(lift.words)
+    if lift.is_worked_out:
+        seen = [v for v in levels.names() if levels.stand(v, axis, lift.start, lift.end)]
+        for view in seen[:1]:
+            yield Remark("lifted", move.n, tr("{words} is said to be worked out, and stands in the "
+                                              "{view} view", words=words, view=view))  # fmt: skip
+        return
     is_sum = any(sign in words for sign in "+-*/") or words in given
-
-    def stands(at: float) -> bool:
-        return any(round(at + step, 2) in seen[axis] for step in (-0.01, 0.0, 0.01))
-
-    for spot in (lift.start, lift.end):
-        at = spot[axis]
-        # a half width stands to either side of its middle
-        mirrored = 2 * lift.start[axis] - at
-        if not is_sum and not stands(at) and not stands(mirrored):
-            yield Remark("lifted", move.n, tr(
-                "nothing in the {view} view stands at {at:.4g}, from where {words} is lifted",
-                view=lift.view, at=at, words=words))  # fmt: skip
+    if not is_sum and not levels.stand(lift.view, axis, lift.start, lift.end):
+        yield Remark("lifted", move.n, tr(
+            "nothing in the {view} view stands at both ends, {start:.4g} and {end:.4g}, of "
+            "{words} that is lifted", view=lift.view, start=lift.start[axis], end=lift.end[axis],
+            words=words))  # fmt: skip
 
 
 def _wrong_words(sitting: Sitting, move: Move, lift: Lift) -> Iterator[Remark]:

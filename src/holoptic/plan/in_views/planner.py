@@ -25,6 +25,7 @@ from holoptic.plan.in_views.polygons import PolygonWork
 from holoptic.plan.in_views.runs import Run, runs_of
 from holoptic.plan.in_views.strokes import ViewStrokes
 from holoptic.plan.instruments import PENCIL, SOFT_PENCIL
+from holoptic.plan.levels import Levels
 from holoptic.plan.lifting import Lifting
 from holoptic.plan.line_work import operation_name
 from holoptic.plan.moves import CENTRE_LINES, HIDDEN_LINES, Move, Plan, Setup, Way
@@ -100,8 +101,9 @@ class _Planner:
     def __init__(self, meant: ViewsMeant) -> None:
         self.meant, self.source = meant, meant.source
         self.views = meant.views
+        levels = Levels(lambda: {each.name: each.picture for each in meant.placed})
         self.board = ViewBoard(
-            meant.setup, self.views, Lifting(meant.source), (meant.low, meant.high),
+            meant.setup, self.views, Lifting(meant.source, levels=levels), (meant.low, meant.high),
             meant.ways.outfit,
         )  # fmt: skip
         self.runs = runs_of(self.views, meant.lines)
