@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 import pytest
+from bench.random_parts import random_part
 
 from cast import crate, hole, prism
 from holoptic.demo import job_path
@@ -101,6 +102,20 @@ def test_a_distance_that_stands_in_no_view(wedge):
     nowhere = Lift(lift.view, lift.start, tuple(place + 1.2345 for place in lift.start),
                    lift.true_mm, "19.9")  # fmt: skip
     assert "lifted" in broken(with_move(wedge, index, lift=nowhere))
+
+
+def test_a_distance_that_is_said_to_be_worked_out_and_stands_in_a_view(wedge):
+    index = next(i for i, move in enumerate(wedge.plan.moves) if move.lift is not None)
+    lift = replace(wedge.plan.moves[index].lift, is_worked_out=True)
+    assert "lifted" in broken(with_move(wedge, index, lift=lift))
+
+
+# made with another seed than those that the planner was tried on: ends of slanting cuts that stand
+# in one view alone or in none, uprights of an auxiliary figure, arcs that lines end at
+@pytest.mark.parametrize(("number", "kind"), [(985, "plan-oblique"), (254, "dimetric"),
+                                              (860, "cabinet"), (809, "cavalier")])  # fmt: skip
+def test_random_parts_with_slanting_cuts_get_no_remark(number, kind):
+    assert criticise(sitting_at(random_part(number), kind, "dashed")) == []
 
 
 def test_a_figure_finer_than_a_rule(wedge):

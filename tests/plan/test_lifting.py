@@ -11,10 +11,12 @@ from holoptic.part import Body, Corner, Face, Part, Prism
 from holoptic.part.marks import crate_lines, operation_lines
 from holoptic.part.seat import seat_of
 from holoptic.pictorial import draw, view_of
-from holoptic.plan.lifting import Lifting
+from holoptic.plan.levels import Levels
+from holoptic.plan.lifting import Lifting, lifted
 from holoptic.plan.moves import point_names
 from holoptic.units import Length
 from holoptic.units.spoken import on_rule, said
+from holoptic.views.orthographic import VIEWS_BY_NAME, pictures_of
 
 BOX = crate(84, 46, 37.5)
 NEAR = (1, -1, 1)  # front-right
@@ -173,3 +175,33 @@ def test_a_crate_that_holds_what_is_left_of_a_part_is_lifted_as_it_is():
     lifting = Lifting(Part("p", crate("60+24", 46, 37.5)))
     assert lifting.crate_lift(0, (0, 0, 0), (84, 0, 0)).words == "60+24"
     assert lifting.crate_lift(0, (0, 0, 0), (53.7, 0, 0)).words == on_rule(53.7)
+
+
+def levels_of(worker, part, names=("front", "top", "right")):
+    seen = look(worker, part, *(VIEWS_BY_NAME[name] for name in names))
+    return Levels(lambda: pictures_of(seen, names))
+
+
+def test_a_distance_that_nobody_gave_is_lifted_where_both_its_ends_stand(worker):
+    slope = prism("slope", outline=[(40, 37.5), (84, 37.5), (84, 20)])
+    part = Part("p", BOX, (slope, prism("slot", face=Face.TOP, outline=[
+        (60, 10), (70, 10), (70, 20), (60, 20)], end=30),))  # fmt: skip
+    at = 37.5 - 17.5 * 20 / 44  # where the slot's near wall meets the slope, which nobody gave
+    for names, view, is_worked_out in (
+        (("front", "right"), "front", False), (("right",), "right", False),
+        (("top",), "front", True),
+    ):  # fmt: skip
+        lifting = Lifting(part, levels=levels_of(worker, part, names))
+        lift = lifting.lift(2, (60, 0, 37.5), (60, 0, at), None)
+        assert (lift.view, lift.is_worked_out) == (view, is_worked_out)
+
+
+def test_what_no_view_shows_is_told_to_be_worked_out_and_what_was_given_never_is(worker):
+    lifting = Lifting(with_words("18+22.5,H", "L,H", "L,20", "18+22.5,20"),
+                      levels=levels_of(worker, Part("p", BOX)))  # fmt: skip
+    strange = lifting.lift(0, (0, 0, 0), (33.3, 0, 0), 0)
+    words = said(str(lifted(strange, 33.3, "From A set it off.")))
+    assert words == ("Set 33.3 on the rule: it is worked out, no view shows it. "
+                     "From A set it off.")  # fmt: skip
+    given_sum = lifting.lift(0, (0, 0, 0), (40.5, 0, 0), 0)
+    assert (given_sum.words, given_sum.is_worked_out) == ("18+22.5", False)

@@ -154,6 +154,23 @@ def test_batching_spares_changes_within_what_the_moves_allow(worker, demo_job, n
     assert plan_summary(plan)[2].endswith(f"below {saving.least.changes}")
 
 
+def test_batching_keeps_sheet_start_and_crate_in_front_and_orders_them_within_themselves(worker):
+    seen, drawn = picture(worker, bored_block())
+    setup, _ = set_up(bored_block(), seen.facts, drawn, SheetWish(frame="draw"))
+    written, sorted_out = (
+        plan_of(worker, bored_block(), setup=setup, order=order).moves
+        for order in ("by-feature", "batched")
+    )
+    in_front = ("sheet", "start", "crate")
+    stages = [in_front.index(m.phase) if m.phase in in_front else 3 for m in sorted_out]
+    assert stages == sorted(stages)
+
+    def of_the_sheet(moves):
+        return [move for move in moves if move.phase == "sheet"]
+
+    assert effort_of(of_the_sheet(sorted_out)).changes < effort_of(of_the_sheet(written)).changes
+
+
 def test_effort_counts_settings_turns_and_instruments():
     def off(size, kept=False):
         return Move(0, "p", "set off", DIVIDERS, ("A", "l"), (f"P{size}{kept}",), "", size, 0.0,

@@ -202,14 +202,14 @@ def _source(move: Move, unit: Unit) -> dict[str, Any] | None:
     lift = move.lift
     if lift is None:
         return None
-    return {
+    source = {
         "view": lift.view,
         "from": [_rounded(value) for value in paper_point(lift.view, lift.start)],
         "to": [_rounded(value) for value in paper_point(lift.view, lift.end)],
         "true_mm": _rounded(lift.true_mm),
         "sum": said(lift.words, unit),
-        "worked_out": lift.is_worked_out,
     }
+    return {**source, "worked_out": True} if lift.is_worked_out else source
 
 
 def _rounded(value: float | None) -> float | None:

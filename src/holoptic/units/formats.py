@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from enum import Enum
 from fractions import Fraction
 
 from holoptic.catalogue import tr
 from holoptic.regional import with_mark
+from holoptic.tolerance import FINE
 
 MM_PER_INCH = 25.4
 
@@ -75,14 +77,23 @@ def written(mm: float, unit: Unit = Unit.MM) -> str:
 
 def written_set(mm: float, unit: Unit = Unit.MM) -> str:
     """Return a length no finer than a rule can be set to it: a tenth of a mm, a hundredth of an
-    inch, a 64th.
+    inch, a 64th. What lies between two of them goes to the longer one, always: what is set off
+    there and back must cancel out.
 
-    >>> written_set(19.8347), written_set(50.8, Unit.INCH_DECIMAL)
-    ('19.8', '2')
+    >>> written_set(19.8347), written_set(24.25), written_set(50.8, Unit.INCH_DECIMAL)
+    ('19.8', '24.3', '2')
     """
     if unit is Unit.MM:
-        return _trimmed(mm, 1)
-    return _trimmed(mm / MM_PER_INCH, 2) if unit is Unit.INCH_DECIMAL else written(mm, unit)
+        return _trimmed(_half_up(mm, 1), 1)
+    if unit is Unit.INCH_DECIMAL:
+        return _trimmed(_half_up(mm / MM_PER_INCH, 2), 2)
+    return written(mm, unit)
+
+
+def _half_up(value: float, places: int) -> float:
+    """Return a number rounded, with halves away from zero; `round` takes the even neighbour."""
+    steps = abs(value) * 10**places
+    return math.copysign(math.floor(steps + 0.5 + FINE) / 10**places, value)
 
 
 def _trimmed(value: float, places: int) -> str:

@@ -15,6 +15,8 @@ from holoptic.plan.instruments import DIVIDERS, RULE
 from holoptic.plan.moves import Move
 
 _METHOD_PHASES = ("sheet", "start", "crate")
+_OF_THE_SHEET = (*_METHOD_PHASES, "numbers and list")
+"""Places read off along the sheet's edges: that two readings are alike is chance."""
 _ENDS_IN_THEMSELVES = (
     "firm in", "check", "go over", "letter", "shade", "head", "guides", "lay",
 )  # fmt: skip
@@ -95,7 +97,7 @@ def _measured_twice(sitting: Sitting) -> Iterator[Remark]:
             continue  # dividers do not span it
         elif move.english.endswith(_OF_A_SLOPE):
             continue  # run and rise, by the rule: nothing of the part is measured
-        elif move.instrument == RULE and move.phase not in _METHOD_PHASES:
+        elif move.instrument == RULE and move.phase not in _OF_THE_SHEET:
             if size in ruled and "as they are" not in move.english:
                 yield Remark("thrift", move.n, tr("{size:.4g} was measured in move {n} already",
                                                   size=size, n=ruled[size]))  # fmt: skip
