@@ -23,6 +23,8 @@ _SHEETS = 600
 _WORTH = 0.08
 """A check must explain this share of what the errors scatter, or it is not worth the time."""
 _MOST = 6
+_DIRECTIONS, _NEARLY_ALL = 200, 0.9995
+"""Errors of more columns than this are looked at along those directions that hold this share."""
 _CANDIDATES = 14
 _SURE = 2.0
 """Tolerances are two standard deviations: one good drawing in twenty is looked at twice."""
@@ -86,6 +88,21 @@ def _worded(move: Move, spread: float) -> Move:
     )  # fmt: skip
 
 
+def _shortened(errors: Samples) -> Samples:
+    """Return errors (sheets × n) along the few directions in which nearly all of them lie.
+
+    What a reading tells about them is the same along any directions that are square to each other.
+    """
+    if errors.shape[1] <= _DIRECTIONS:
+        return errors
+    gram = errors @ errors.T
+    values, vectors = np.linalg.eigh(gram)
+    enough = np.cumsum(values[::-1]) >= _NEARLY_ALL * values.sum()
+    count = int(np.argmax(enough)) + 1
+    kept: Samples = vectors[:, -count:] * np.sqrt(np.maximum(values[-count:], 0.0))
+    return kept
+
+
 class _Chooser:
     """Picks the pairs of points whose distance tells most about the errors of the strokes' ends.
 
@@ -99,9 +116,7 @@ class _Chooser:
         errors = errors_at(sheets, meant, self.ends, start) if self.ends else np.zeros((1, 1))
         rest: Samples = errors - errors.mean(axis=0)
         self.total = float((rest**2).sum()) or 1.0
-        # what a reading r explains is r G r over its variance: the errors themselves, many more
-        # than there are sheets, need not be looked at again
-        self.gram: Samples = rest @ rest.T
+        self.rest = _shortened(rest)
         self.start = start
 
     def checks(self) -> dict[int, list[Move]]:
@@ -148,7 +163,7 @@ class _Chooser:
         readings = np.abs(olds - news)
         readings -= readings.mean(axis=1, keepdims=True)
         variance = (readings**2).sum(axis=1)
-        explained = ((readings @ self.gram) * readings).sum(axis=1) / np.maximum(variance, SOLVED)
+        explained = ((readings @ self.rest) ** 2).sum(axis=1) / np.maximum(variance, SOLVED)
         lengths = np.array([math.dist(*(self.meant.points[name] for name in pair))
                             for pair in pairs])  # fmt: skip
         sure = _SURE * np.sqrt(variance / self.sheets.count) <= _WIDEST * lengths
@@ -183,13 +198,15 @@ class _Chooser:
         """Take out of the errors what a reading tells about them."""
         variance = float((reading**2).sum())
         if variance > SOLVED:
-            left = self.gram - np.outer(reading, reading @ self.gram / variance)
-            self.gram = left - np.outer(left @ reading / variance, reading)
+            self.rest = self.rest - np.outer(reading, reading @ self.rest / variance)
 
     def _farthest(self) -> tuple[str, str]:
-        places = self.meant.points
-        pairs = ((a, b) for i, a in enumerate(self.ends) for b in self.ends[i + 1 :])
-        return max(pairs, key=lambda pair: math.dist(places[pair[0]], places[pair[1]]))
+        """Return the two ends of strokes that lie farthest apart, the first two of equal ones."""
+        places = np.array([complex(*self.meant.points[name]) for name in self.ends])
+        # to a thousandth: what is equal must not hang on the last rounding
+        reach = [np.round(np.abs(places[k:] - place), 3) for k, place in enumerate(places)]
+        one = max(range(len(reach)), key=lambda k: float(reach[k].max()))
+        return self.ends[one], self.ends[one + int(np.argmax(reach[one]))]
 
     def _check(self, phase: str, one: str, two: str) -> Move:
         reading = math.dist(self.meant.points[one], self.meant.points[two])
