@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from holoptic.catalogue import tr
 from holoptic.plan.moves import Move, Plan
 from holoptic.units import Unit, show, show_set
-from holoptic.units.spoken import said
+from holoptic.units.spoken import on_rule, said
 from holoptic.views.orthographic import VIEW_TITLES
 
 _WORDS = {
@@ -89,7 +89,7 @@ def _details(move: Move, plan: Plan, unit: Unit) -> tuple[str, ...]:
     lift = move.lift
     if lift is not None:
         sum_words, given = show(lift.true_mm, unit), said(lift.words, unit)
-        if given != sum_words:
+        if given != sum_words and lift.words != on_rule(lift.true_mm):
             sum_words = f"{given} = {sum_words}"
         details.append(
             tr("worked out   {size}, which no view shows", size=sum_words)

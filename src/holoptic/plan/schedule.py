@@ -24,8 +24,8 @@ from holoptic.tolerance import ROUNDING
 
 _IN_FRONT = ("sheet", "start", "crate")
 """Phases that stay in front: nothing is carved before the crate has closed."""
-_FRESH_TRIES, _FEWEST_TRIES, _MOST_TRIES = 3, 6, 100
-_MOVES_TRIED = 10_000
+_FRESH_TRIES, _FEWEST_TRIES, _MOST_TRIES = 3, 6, 60
+_MOVES_TRIED = 6_000
 """How many moves are put in order by all tries together: long plans get fewer of them."""
 _EARLY = 1.5
 """A power: a try rather leaves the best order early than late."""

@@ -129,7 +129,10 @@ class WaysColumn(Column):
         way = made.plan.way
         saving = saving_words(made.plan.saving)
         why = said(way.why, self.session.document.unit)
-        self.why.setText(f"{way_title(way)}: {why}." + (f" {saving}." if saving else ""))
+        told = [f"{way_title(way)}: {why}.", *([f"{saving}."] if saving else [])]
+        if not way.is_own and way.order == "by-feature":
+            told.append(tr("One feature after the other unless you choose; batched, they mix."))
+        self.why.setText(" ".join(told))
         compared = self.session.ways.compared
         self.table.unit = self.session.document.unit
         trouble = self.session.ways.trouble
