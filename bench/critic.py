@@ -1,4 +1,5 @@
-"""What the critic says of plans: demo, exercise and random parts, every kind, a table by rule.
+"""What the critic says of plans: demo, exercise and random parts, every kind, by feature and
+batched, a table by rule.
 
 Run: .venv/bin/python -m bench.critic [COUNT [SEED]]   (COUNT random and exercise parts, 40; seed 1)
 """
@@ -10,6 +11,7 @@ import sys
 from collections import Counter, defaultdict
 from collections.abc import Iterator
 from dataclasses import replace
+from itertools import chain
 
 from bench.exercise_parts import PLAIN_FAMILIES, SKEW_FAMILIES, exercise
 from bench.random_parts import random_part
@@ -45,6 +47,15 @@ def demo_orders() -> Iterator[tuple[str, SheetOrder]]:
                     lines = replace(posed.figure.lines, hidden=hidden)
                     yield _where(part.source.name, kind, hidden), _of(posed, lines=lines)
             yield _where(part.source.name, "views"), _views(part.source)
+
+
+def batched_orders(count: int, seed: int) -> Iterator[tuple[str, SheetOrder]]:
+    """Yield the orders of the demo's parts and of made-up ones with the instruments batched."""
+    for where, order in chain(demo_orders(), made_up_orders(count, seed)):
+        posed = order.of(order.ids[0])
+        by_hand = replace(posed.figure.by_hand, order="batched")
+        batched = replace(posed, figure=replace(posed.figure, by_hand=by_hand))
+        yield _where(where, "batched"), order.with_posed(batched)
 
 
 def cut_orders() -> Iterator[tuple[str, SheetOrder]]:
@@ -109,7 +120,8 @@ def main() -> None:
     plans: Counter[str] = Counter()
     examples: dict[str, list[str]] = defaultdict(list)
     total = 0
-    for group in (demo_orders(), cut_orders(), whole_orders(), made_up_orders(count, seed)):
+    for group in (demo_orders(), cut_orders(), whole_orders(), made_up_orders(count, seed),
+                  batched_orders(count, seed + 1)):  # fmt: skip
         for where, order in group:
             try:
                 remarks = tasks.criticise(order, order.ids[0]).remarks

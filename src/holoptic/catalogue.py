@@ -11,7 +11,7 @@ from __future__ import annotations
 import gettext
 import re
 import string
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -116,6 +116,20 @@ def later(text: str, /, **places: object) -> Sentence:
     'Mark B on the border.'
     """
     return Sentence(text, tuple(places.items()))
+
+
+def words_in(saying: Saying) -> Iterator[str]:
+    """Yield the words that fill the places of a saying, and of those within it.
+
+    >>> list(words_in(later("Mark {name} {where}.", name="B", where=later("on {line}", line="a"))))
+    ['B', 'a']
+    """
+    if isinstance(saying, Sentence):
+        for _, value in saying.places:
+            if isinstance(value, Sentence):
+                yield from words_in(value)
+            elif isinstance(value, str):
+                yield value
 
 
 def english(saying: Saying) -> str:

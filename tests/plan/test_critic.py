@@ -8,7 +8,7 @@ from bench.random_parts import random_part
 from cast import crate, hole, prism
 from holoptic.demo import job_path
 from holoptic.exchange.job_file import read_job
-from holoptic.job import alone, pose
+from holoptic.job import VIEW_LINES, Figure, Orthographic, Posed, alone, pose
 from holoptic.part import Face, Part
 from holoptic.pictorial import Picture
 from holoptic.plan import Plan
@@ -76,6 +76,19 @@ def broken(found: Sitting) -> set[str]:
 )  # fmt: skip
 def test_sound_plans_get_no_remark(name, kind, hidden):
     assert criticise(sitting(name, kind, hidden)) == []
+
+
+@pytest.mark.parametrize(
+    ("name", "kind"),
+    [("latch plate", "cabinet"), ("lamp pedestal", "isometric-projection"), ("wedge foot", "views"),
+     ("bearing bracket", "isometric"), ("roof cone and finial", "views")],
+)  # fmt: skip
+def test_sound_plans_get_no_remark_with_their_instruments_batched(name, kind):
+    views = Posed(Figure("f1", "p1", Orthographic(), VIEW_LINES), PARTS[name])
+    posed = views if kind == "views" else pose(PARTS[name], kind)
+    by_hand = replace(posed.figure.by_hand, order="batched")
+    batched = replace(posed, figure=replace(posed.figure, by_hand=by_hand))
+    assert planning.criticise(alone(batched), batched.id).remarks == ()
 
 
 def test_the_sound_ones_that_are_spoilt_below_are_sound(wedge, bracket):

@@ -52,7 +52,7 @@ def drafted(
     moves, saving = share_settings(marked_with_lines(postponed(kept, features or {}))), None
     if order == "batched":
         before, (reordered, least) = effort_of(moves), batched(marked_with_lines(kept))
-        moves = share_settings(reordered)
+        moves = share_settings(marked_with_lines(reordered))
         saving = Saving(before, effort_of(moves), least)
     return Draft(tuple(moves), saving, Drafter().carry_out(moves))
 

@@ -17,6 +17,7 @@ from collections import Counter, defaultdict
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, replace
 
+from holoptic.catalogue import words_in
 from holoptic.plan.effort import Demand, Desk, demands, doing_seconds, effort
 from holoptic.plan.instruments import COMPASS, DIVIDERS, RULE, T_SQUARE
 from holoptic.plan.moves import CENTRE_LINES, HEAVY_LINES, HIDDEN_LINES, Effort, Move
@@ -74,9 +75,15 @@ class _Work:
 
 
 def predecessors(moves: Sequence[Move]) -> list[tuple[int, ...]]:
-    """Return for each move the earlier moves that make what it uses."""
+    """Return for each move the earlier moves that make what it uses, or what its words name."""
     maker = {name: index for index, move in enumerate(moves) for name in move.makes}
-    return [tuple(sorted({maker[name] for name in move.uses if name in maker})) for move in moves]
+    found = []
+    for index, move in enumerate(moves):
+        used = {maker[name] for name in move.uses if name in maker}
+        told = {maker[name] for name in words_in(move.template) if name in maker}
+        # a sheet's size or the like may be written as a letter that comes later
+        found.append(tuple(sorted(used | {other for other in told if other < index})))
+    return found
 
 
 def _cost(asked: Sequence[Demand]) -> float:

@@ -79,7 +79,8 @@ def _false_figures(sitting: Sitting, move: Move, said: Read) -> Iterator[Remark]
     if move.angle_deg is not None:
         turn = move.angle_deg % 180
         known += [turn, 180 - turn, abs(move.angle_deg)]
-    if move.verb in ("plot", "circle") or move.phase.startswith("figure"):
+    is_figure = move.phase.startswith("figure") or "Auxiliary figure" in move.english
+    if move.verb in ("plot", "circle") or is_figure:
         return  # a table has its figures beside it; a figure's size stands for a radius
     scale = sitting.plan.setup.scale
     spots = sitting.plan.spots

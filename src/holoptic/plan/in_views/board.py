@@ -335,7 +335,10 @@ class ViewBoard(MoveWriter):
             return name
         words = later("Mark {name} where {one} and {two} cross.", name=name, one=told[0],
                       two=told[1])  # fmt: skip
-        self.write("meet", PENCIL, lines, (name,), words)
+        self.mark_crossing(
+            lines, name, words,
+            lambda _, other: later("It meets {line} at {point}.", line=other, point=name),
+        )  # fmt: skip
         return name
 
     def plot(self, view: ViewOnSheet, places: Iterable[Vec2], what: Saying) -> list[str]:
