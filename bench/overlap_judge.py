@@ -12,9 +12,8 @@ from collections.abc import Iterator
 from functools import cache
 
 import shapely
-from reportlab.pdfbase import pdfmetrics
 
-from holoptic.exchange.pdf import _FONT, _register_font
+from holoptic.exchange.pdf_letters import written_width
 from holoptic.sheet.drawing import CAP_HEIGHT, Drawing, Words
 
 _AIR_MM = 0.15
@@ -59,5 +58,4 @@ def _corners(words: Words, left: float, right: float) -> Iterator[tuple[float, f
 
 @cache
 def _width(text: str) -> float:
-    _register_font()
-    return float(pdfmetrics.stringWidth(text, _FONT, 1.0))
+    return written_width(text, 1.0)

@@ -10,6 +10,8 @@ from holoptic.exchange.pdf import pdf_bytes, pdf_pages
 from holoptic.sheet.drawing import Drawing, Ink, PageMark, Region, Words
 from holoptic.sheet.layers import LAYERS
 
+MM_A_POINT = 25.4 / 72
+
 LINE = ((20.5, 31.25), (61.0, 40.0))
 
 
@@ -74,3 +76,22 @@ def test_bookmarks_lead_to_pages_and_to_the_drawings_on_them():
 
 def test_equal_drawings_make_equal_files():
     assert pdf_bytes(page()) == pdf_bytes(page())
+
+
+def test_letters_that_the_lettering_lacks_are_lent_by_another_font():
+    text = "płyta Жук 26.5 …"
+    rows = [Words((60, 20), text, 5.0, anchor) for anchor in ("start", "middle", "end")]
+    rows.append(Words((60, 60), text, 5.0, "middle", along_deg=30.0))
+    rows.append(Words((5, 40), "plate 26.5", 5.0))
+    drawings = [Drawing(120, 80, (), (words,), "p") for words in rows]
+    pages = pypdfium2.PdfDocument(pdf_pages(drawings))
+    assert [page.get_textpage().get_text_range() for page in pages] == [text] * 4 + ["plate 26.5"]
+    lefts, rights = [], []
+    for page in list(pages)[:3]:
+        at = page.get_textpage()
+        boxes = [at.get_charbox(k) for k in range(len(text)) if text[k] != " "]
+        lefts.append(min(box[0] for box in boxes) * MM_A_POINT)
+        rights.append(max(box[2] for box in boxes) * MM_A_POINT)
+    assert abs(lefts[0] - 60) < 1
+    assert abs((lefts[1] + rights[1]) / 2 - 60) < 1
+    assert abs(rights[2] - 60) < 1

@@ -1,9 +1,8 @@
 """The table of letter widths against the font that is drawn with."""
 
 import pytest
-from reportlab.pdfbase import pdfmetrics
 
-from holoptic.exchange.pdf import _FONT, _register_font
+from holoptic.exchange.pdf_letters import written_width
 from holoptic.plan.letter_widths import width_of
 from holoptic.sheet.drawing import CAP_HEIGHT
 
@@ -12,6 +11,5 @@ TEXTS = ("6 × ⌀9.8, 4.2 deep", "44.5", "R6.25 (ref)", "detail A, 2:1", "SLW-1
 
 @pytest.mark.parametrize("text", TEXTS)
 def test_words_are_as_wide_as_the_font_makes_them(text):
-    _register_font()
-    true = pdfmetrics.stringWidth(text, _FONT, 3.5 / CAP_HEIGHT)
+    true = written_width(text, 3.5 / CAP_HEIGHT)
     assert width_of(text, 3.5) == pytest.approx(true, abs=0.02 * len(text))

@@ -4,21 +4,15 @@ from __future__ import annotations
 
 import io
 from collections.abc import Sequence
-from functools import cache
-from pathlib import Path
 
 from reportlab.lib.units import mm
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 
 from holoptic.exchange.pdf_layers import PdfLayers
+from holoptic.exchange.pdf_letters import write
 from holoptic.sheet.drawing import CAP_HEIGHT, Drawing, Ink, Region, Words
 from holoptic.sheet.hatching import hatch_lines
 from holoptic.sheet.layers import LAYERS
-
-_FONT = "RoutedGothic"
-_FONT_FILE = Path(__file__).parent.parent / "assets" / "fonts" / "RoutedGothic.ttf"
 
 
 def pdf_bytes(drawing: Drawing) -> bytes:
@@ -32,7 +26,6 @@ def pdf_pages(drawings: Sequence[Drawing]) -> bytes:
     What stands on a layer of the drawing stands on one of the file too. A bookmark leads to each
     page that is called differently from the one before, and to what is marked there.
     """
-    _register_font()
     buffer = io.BytesIO()
     # `invariant` leaves out the time of writing: equal drawings make equal files
     canvas = Canvas(buffer, invariant=True)
@@ -80,11 +73,6 @@ def _bookmark(canvas: Canvas, drawing: Drawing, number: int) -> None:
         canvas.addOutlineEntry(mark.name, place, level=1)
 
 
-@cache
-def _register_font() -> None:
-    pdfmetrics.registerFont(TTFont(_FONT, str(_FONT_FILE)))
-
-
 def _line(canvas: Canvas, ink: Ink) -> None:
     canvas.setLineWidth(ink.width * mm)
     canvas.setStrokeGray(LAYERS[ink.layer].grey)
@@ -113,17 +101,12 @@ def _region(canvas: Canvas, region: Region) -> None:
 
 
 def _text(canvas: Canvas, words: Words) -> None:
-    canvas.setFont(_FONT, words.height / CAP_HEIGHT * mm)
-    draw = {
-        "start": canvas.drawString,
-        "middle": canvas.drawCentredString,
-        "end": canvas.drawRightString,
-    }[words.anchor]
+    size = words.height / CAP_HEIGHT * mm
     if words.is_plain:
-        draw(words.at[0] * mm, words.at[1] * mm, words.text)
+        write(canvas, words.text, size, (words.at[0] * mm, words.at[1] * mm), words.anchor)
         return
     canvas.saveState()
     (a, b), (c, d) = words.axes
     canvas.transform(a, b, c, d, words.at[0] * mm, words.at[1] * mm)
-    draw(0, 0, words.text)
+    write(canvas, words.text, size, (0, 0), words.anchor)
     canvas.restoreState()
