@@ -1,6 +1,8 @@
 """Classics of the exercise sheet drawn as DXF views and read back.
 
-Run: .venv/bin/python -m bench.classics [COUNT] [FAMILY,FAMILY]     (with FAMILY:SEED for one)
+Run: .venv/bin/python -m bench.classics [COUNT] [FAMILY,FAMILY] [HABIT]
+(FAMILY:SEED for one; "all" for every family; a habit of `bench/classics/habits.py`, such as
+"two views")
 """
 
 from __future__ import annotations
@@ -12,6 +14,7 @@ import time
 from pathlib import Path
 
 from bench.classics.families import FAMILIES, LAMP_PARTS
+from bench.classics.habits import CURVES, LAYOUTS
 from bench.classics.shapes import volume
 from bench.reading import Tally
 from holoptic.errors import HolopticError
@@ -28,7 +31,9 @@ _SAME_SHARE = 1e-3
 def main() -> None:
     """Print the table, and the failures under it."""
     count = int(sys.argv[1]) if len(sys.argv) > 1 else 20
-    wanted = sys.argv[2].split(",") if len(sys.argv) > 2 else list(FAMILIES)
+    wanted = sys.argv[2].split(",") if len(sys.argv) > 2 else ["all"]
+    wanted = list(FAMILIES) if wanted == ["all"] else wanted
+    habit = sys.argv[3] if len(sys.argv) > 3 else ""
     print("| family | parts | unique and right | others | median | 95 % |")
     print("|---|---|---|---|---|---|")
     failures: list[str] = []
@@ -38,7 +43,7 @@ def main() -> None:
             seeds = [int(seed)] if seed else list(range(count))
             tally = Tally()
             for one in seeds:
-                outcome, seconds = read_back(worker, family, one, Path(folder))
+                outcome, seconds = read_back(worker, family, one, Path(folder), habit)
                 tally.outcomes[outcome] += 1
                 tally.seconds.append(seconds)
                 if outcome != "right":
@@ -47,10 +52,12 @@ def main() -> None:
     print("\n".join(failures))
 
 
-def read_back(worker: Worker, family: str, seed: int, folder: Path) -> tuple[str, float]:
+def read_back(
+    worker: Worker, family: str, seed: int, folder: Path, habit: str = ""
+) -> tuple[str, float]:
     """Return what became of one solid's drawing, and the seconds that reading took."""
     solid = FAMILIES[family](random.Random(f"{family} {seed}"))
-    path, angle, scale = draw_views(worker, solid, seed, folder, LAMP_PARTS[family])
+    path, angle, scale = draw_views(worker, solid, seed, folder, LAMP_PARTS[family], habit)
     begin = time.monotonic()
     try:
         sheet = worker.ask("open_sheet", str(path), angle)
@@ -58,24 +65,31 @@ def read_back(worker: Worker, family: str, seed: int, folder: Path) -> tuple[str
     except HolopticError as error:
         return f"refused: {error}", time.monotonic() - begin
     seconds = time.monotonic() - begin
+    meant = volume(solid) * scale**3
+    is_right = any(abs(one.volume - meant) <= _SAME_SHARE * meant for one in reading.answers)
+    if reading.verdict == "several":
+        return "right among several" if is_right else "several, none right", seconds
     if reading.verdict != "unique":
         return reading.verdict, seconds
-    made = reading.answers[0].volume
-    meant = volume(solid) * scale**3
-    return "right" if abs(made - meant) <= _SAME_SHARE * meant else "wrong", seconds
+    return "right" if is_right else "wrong", seconds
 
 
 def draw_views(
-    worker: Worker, solid: object, seed: int, folder: Path, part: str = "exercise"
+    worker: Worker, solid: object, seed: int, folder: Path, part: str = "exercise", habit: str = ""
 ) -> tuple[Path, str, float]:
-    """Write three views of a solid as DXF, every other sheet in first angle; return its scale."""
+    """Write three views of a solid as DXF, every other sheet in first angle, by a habit; return its
+    scale.
+    """
     step, path = folder / f"solid-{seed}-{time.monotonic_ns()}.step", folder / "views.dxf"
     write_solid(solid, str(step), "classic")  # type: ignore[arg-type]
     angle = "first" if seed % 2 else "third"
     solid_there = ImportedSolid("classic", str(step), 0)
     shown = worker.ask("show_views", pose(solid_there), "three", angle)
-    page = views_sheet(shown.placed, TitleBlock("Skerry Lamp Works", part), angle)
+    placed = LAYOUTS[habit](shown.placed) if habit in LAYOUTS else shown.placed
+    page = views_sheet(placed, TitleBlock("Skerry Lamp Works", part), angle)
     path.write_bytes(dxf_bytes(page.drawing))
+    if habit in CURVES:
+        CURVES[habit](path)
     return path, angle, page.scale
 
 

@@ -4,6 +4,7 @@ import math
 
 import pytest
 
+from holoptic.errors import BadInput
 from holoptic.reading.arrangement import arrange
 from holoptic.reading.frames import without_frames
 from holoptic.reading.lines import Bow, DrawnLine, Straight
@@ -54,3 +55,40 @@ def test_three_circles_are_views():
     end = 75 + 14.5 * math.cos(last), 30 + 14.5 * math.sin(last)
     cut += [DrawnLine(Bow((75, 30), 14.5, first, last)), DrawnLine(Straight((x, y), end))]
     assert {view.name for view in arrange(cut).views} == {"front", "top", "right"}
+
+
+def touching(first_angle: bool) -> list[DrawnLine]:
+    """A stepped block's views without gaps, each with all its lines; the step is narrower above."""
+    front = [(0, 0), (43, 0), (43, 9), (17, 9), (17, 26), (0, 26)]
+    up, across = (-31, -31) if first_angle else (26, 43)
+    top, right = box(0, up, 43, 31), box(across, 0, 31, 26)
+    return [
+        *(DrawnLine(Straight(front[k - 1], front[k])) for k in range(6)), *top, *right,
+        DrawnLine(Straight((17, up), (17, up + 31))),
+        DrawnLine(Straight((across, 9), (across + 31, 9))),
+    ]  # fmt: skip
+
+
+@pytest.mark.parametrize("first_angle", [False, True])
+def test_views_that_touch_are_taken_apart_where_their_sizes_agree(first_angle):
+    found = arrange(touching(first_angle), "first" if first_angle else "third")
+    assert any("touch" in remark for remark in found.remarks)
+    views = {view.name: view for view in found.drawn_views()}
+    assert set(views) == {"front", "top", "right"}
+    assert views["front"].box == (0, 0, 43, 26)
+    assert views["top"].box == (0, 0, 43, 31)
+    # the corner that the neighbours close between them is none of the front view
+    ends = {end for line in views["front"].lines for end in (line.shape.start, line.shape.end)}
+    assert (43, 26) not in ends
+
+
+def test_a_view_that_touches_one_and_stands_apart_from_another_is_taken_apart():
+    lines = [*box(0, 0, 43, 26), *box(0, 26, 43, 31), *box(60, 0, 31, 26)]
+    assert {view.name: view.box for view in arrange(lines).drawn_views()} == {
+        "front": (0, 0, 43, 26), "top": (0, 0, 43, 31), "right": (0, 0, 31, 26),
+    }  # fmt: skip
+
+
+def test_a_lone_view_is_no_two():
+    with pytest.raises(BadInput, match="only one view"):
+        arrange([*box(0, 0, 43, 26), DrawnLine(Straight((31, 0), (31, 26)))])

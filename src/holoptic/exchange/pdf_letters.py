@@ -29,7 +29,7 @@ def write(canvas: Canvas, text: str, size: float, at: tuple[float, float], ancho
 
 def written_width(text: str, size: float) -> float:
     """Return how wide a line of text is, points."""
-    return sum(pdfmetrics.stringWidth(run, font, size) for font, run in _runs(text))
+    return float(sum(pdfmetrics.stringWidth(run, font, size) for font, run in _runs(text)))
 
 
 def _runs(text: str) -> list[tuple[str, str]]:

@@ -17,6 +17,7 @@ from holoptic.errors import BadInput
 from holoptic.job import Angle
 from holoptic.reading.frames import without_frames
 from holoptic.reading.lines import Bow, Box, DrawnLine, DrawnView, box_of, moved, turned
+from holoptic.reading.touching import taken_apart
 from holoptic.tolerance import SHARE
 
 Wish = Literal["third", "first", "auto"]
@@ -101,13 +102,18 @@ class Arrangement:
 def arrange(lines: Sequence[DrawnLine], wish: Wish = "auto") -> Arrangement:
     """Return the views that lines on a sheet make. Raises BadInput for fewer than two."""
     clusters = clusters_of(without_frames(lines))
+    remarks: list[str] = []
+    if not _any_match(clusters):
+        parted = taken_apart(clusters)
+        if parted is not None:
+            clusters = parted
+            remarks.append(tr("views that touch were taken apart where their sizes agree"))
     if len(clusters) < 2:
         raise BadInput(tr("only one view was found: at least two are needed"))
     front = _front_of(clusters)
     box = _box(clusters[front])
     clusters = _without_strangers(clusters, front)
     front = next(k for k, cluster in enumerate(clusters) if _box(cluster) == box)
-    remarks: list[str] = []
     sides: dict[str, int] = {}
     for number, cluster in enumerate(clusters):
         if number == front:
@@ -273,6 +279,11 @@ def _matches(front: Box, other: Box) -> bool:
     if _side(front, other) in ("above", "below"):
         return _near(front[0], other[0], front, 0) and _near(front[2], other[2], front, 0)
     return _near(front[1], other[1], front, 1) and _near(front[3], other[3], front, 1)
+
+
+def _any_match(clusters: Sequence[list[DrawnLine]]) -> bool:
+    boxes = [_box(cluster) for cluster in clusters]
+    return any(_matches(a, b) for k, a in enumerate(boxes) for b in boxes[k + 1 :])
 
 
 def _near(a: float, b: float, box: Box, axis: int) -> bool:
