@@ -7,9 +7,9 @@ corner of the sheet between the two is empty. So a cut through a cluster is told
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import replace
-from itertools import pairwise
+from itertools import pairwise, product
 
 from holoptic.curves.vectors import Vec2
 from holoptic.reading.lines import Bow, Box, DrawnLine, Straight, box_of
@@ -21,6 +21,8 @@ _LEAST_MM = 1.0
 _SAME_SIZE = 0.02
 Cut = tuple[float | None, float | None]
 """Where a cluster is cut: an upright at x, a level at y."""
+Cell = tuple[int, ...]
+"""On which side of each cut a view lies: 0 before, 1 behind."""
 
 
 def taken_apart(clusters: Sequence[list[DrawnLine]]) -> list[list[DrawnLine]] | None:
@@ -94,15 +96,20 @@ def _views(cluster: Sequence[DrawnLine], cut: Cut) -> list[list[DrawnLine]]:
             if any(half is None for half in halves):
                 return []
             parts = [side for half in halves if half is not None for side in half]
+    used = [axis for axis in (0, 1) if cut[axis] is not None]
+    cells = dict(zip(product((0, 1), repeat=len(used)), parts, strict=True))
     # what has centre lines alone is no view
-    parts = [
-        part for part in parts
+    cells = {
+        cell: part for cell, part in cells.items()
         if any(line.status != "centre" and not _lies_on(line, cut) for line in part)
-    ]  # fmt: skip
-    if len(parts) != sum(at is not None for at in cut) + 1:
+    }  # fmt: skip
+    if len(cells) != len(used) + 1:
         return []
-    owns = [[line for line in part if not _lies_on(line, cut)] for part in parts]
-    along = [[line for line in part if _lies_on(line, cut)] for part in parts]
+    owns, along = [], []
+    for cell, part in cells.items():
+        shared = _shared(cell, cells, used, cut)
+        owns.append([line for line in part if not _lies_on(line, shared)])
+        along.append([line for line in part if _lies_on(line, shared)])
     seams = [line for line in cluster if _lies_on(line, cut)]
     if any(_overlap(one, other) for k, one in enumerate(seams) for other in seams[k + 1 :]):
         held = _shared_out(owns, along)
@@ -110,6 +117,15 @@ def _views(cluster: Sequence[DrawnLine], cut: Cut) -> list[list[DrawnLine]]:
         held = [_held(_pieces(some, _all_ends(own)), _all_ends(own))
                 for own, some in zip(owns, along, strict=True)]  # fmt: skip
     return [[*own, *some] for own, some in zip(owns, held, strict=True)]
+
+
+def _shared(cell: Cell, cells: Collection[Cell], used: Sequence[int], cut: Cut) -> Cut:
+    """Return the cuts that a view shares with a neighbour: beyond others is the empty corner."""
+    found: list[float | None] = [None, None]
+    for k, axis in enumerate(used):
+        beyond = (*cell[:k], 1 - cell[k], *cell[k + 1 :])
+        found[axis] = cut[axis] if beyond in cells else None
+    return found[0], found[1]
 
 
 def _fills(view: Sequence[DrawnLine], box: Box, cut: Cut) -> bool:
