@@ -5,8 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import astuple
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLineEdit
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit
 
 from holoptic.catalogue import tr
 from holoptic.desk.session.session import Session
@@ -39,8 +38,12 @@ class ScannerForm(ScannerCard):
             self._label(words, widget, row, column)
         self.grid.setColumnStretch(1, 3)
         self.grid.setColumnStretch(3, 2)
-        self.grid.addWidget(self.button, 3, 0, 1, 2, Qt.AlignmentFlag.AlignLeft)
-        self.grid.addWidget(self.problem, 4, 0, 1, 4)
+        # beside the button: a row of its own would move the fields from under the pointer
+        taking = QHBoxLayout()
+        taking.setSpacing(12)
+        taking.addWidget(self.button)
+        taking.addWidget(self.problem, 1)
+        self.grid.addLayout(taking, 3, 0, 1, 2)
         self._is_rubbed_out = False
         for field in (self.slips, self.left_out):
             field.returnPressed.connect(self.take)
