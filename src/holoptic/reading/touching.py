@@ -11,6 +11,9 @@ from collections.abc import Collection, Iterator, Sequence
 from dataclasses import replace
 from itertools import pairwise, product
 
+import numpy as np
+from numpy.typing import NDArray
+
 from holoptic.curves.vectors import Vec2
 from holoptic.reading.lines import Bow, Box, DrawnLine, Straight, box_of
 from holoptic.tolerance import APART_MM
@@ -19,6 +22,7 @@ _NEAR_MM = 0.05
 _LEAST_MM = 1.0
 """No view is thinner."""
 _SAME_SIZE = 0.02
+Floats = NDArray[np.float64]
 Cut = tuple[float | None, float | None]
 """Where a cluster is cut: an upright at x, a level at y."""
 Cell = tuple[int, ...]
@@ -63,28 +67,24 @@ def _corners(cluster: Sequence[DrawnLine], box: Box) -> Iterator[Cut]:
     """Yield the cuts at an upright and a level that leave two views of one depth about an empty
     corner.
     """
-    levels = _levels(cluster)
-    for x in levels[0]:
-        for deep in (box[2] - x, x - box[0]):
-            for y in (box[3] - deep, box[1] + deep):
-                known = next((level for level in levels[1] if _is_near(level, y)), None)
-                if known is not None and _is_inside(x, box, 0) and _is_inside(known, box, 1):
-                    yield x, known
+    boxes = np.array([box_of([line.shape]) for line in cluster if line.status != "centre"])
+    levels = [np.unique(np.round(boxes[:, (axis, axis + 2)], 3)) for axis in (0, 1)]
+    inside = [some[(some > box[axis] + _LEAST_MM) & (some < box[axis + 2] - _LEAST_MM)]
+              for axis, some in enumerate(levels)]  # fmt: skip
+    for is_right, is_above in product((True, False), repeat=2):
+        deep = box[2] - inside[0] if is_right else inside[0] - box[0]
+        wanted = box[3] - deep if is_above else box[1] + deep
+        for x, y in zip(inside[0].tolist(), wanted.tolist(), strict=True):
+            near = inside[1][np.abs(inside[1] - y) < _NEAR_MM]
+            if len(near) and _is_empty(boxes, (x, float(near[0])), is_right, is_above):
+                yield x, float(near[0])
 
 
-def _is_inside(at: float, box: Box, axis: int) -> bool:
-    return box[axis] + _LEAST_MM < at < box[axis + 2] - _LEAST_MM
-
-
-def _levels(cluster: Sequence[DrawnLine]) -> tuple[list[float], list[float]]:
-    """Return where lines lie or end, across and up."""
-    found: tuple[set[float], set[float]] = (set(), set())
-    for line in cluster:
-        if line.status != "centre":
-            box = box_of([line.shape])
-            for axis in (0, 1):
-                found[axis].update((round(box[axis], 3), round(box[axis + 2], 3)))
-    return sorted(found[0]), sorted(found[1])
+def _is_empty(boxes: Floats, at: Vec2, is_right: bool, is_above: bool) -> bool:
+    """Say whether no line's box reaches into a corner of the sheet beyond a place."""
+    across = boxes[:, 2] > at[0] + _NEAR_MM if is_right else boxes[:, 0] < at[0] - _NEAR_MM
+    up = boxes[:, 3] > at[1] + _NEAR_MM if is_above else boxes[:, 1] < at[1] - _NEAR_MM
+    return not bool((across & up).any())
 
 
 def _views(cluster: Sequence[DrawnLine], cut: Cut) -> list[list[DrawnLine]]:
