@@ -34,6 +34,7 @@ from holoptic.plan.card import card_text
 from holoptic.plan.moves import Lift
 from holoptic.sheet.drawing import Drawing, Hatch, Region, Words
 from holoptic.units import Unit
+from holoptic.units.spoken import on_rule
 
 ISO = view_of("isometric").toward_viewer
 
@@ -203,7 +204,7 @@ def test_the_card_of_a_set_off():
 def test_the_card_says_that_the_sheet_is_reduced_and_speaks_inches():
     half = replace(SET_OFF, setting_mm=22.25)
     details = card_text(plan_with(half, scale=0.5), 0, Unit.MM).details
-    assert details[2] == "on the rule   22.2, true 44.5 at × 0.5"
+    assert details[2] == "on the rule   22.3, true 44.5 at × 0.5"
     inch = card_text(plan_with(replace(SET_OFF, setting_mm=79.375)), 0, Unit.INCH_FRACTION)
     assert (inch.figure, inch.unit) == ("3 1/8", "in")
 
@@ -353,7 +354,7 @@ def test_every_icon_is_drawn(qapp):
 
 def test_fonts_ship_with_their_licences():
     assert {path.name for path in FONTS.iterdir()} == {
-        "Inter-LICENCE.txt", "Inter-Regular.otf", "Inter-SemiBold.otf",
+        "Inter-LICENCE.txt", "Inter-Letters.ttf", "Inter-Regular.otf", "Inter-SemiBold.otf",
         "RoutedGothic-LICENCE.txt", "RoutedGothic.ttf",
     }  # fmt: skip
 
@@ -598,3 +599,9 @@ def test_ways_out_that_have_no_room_beside_each_other_go_in_the_next_row(qtbot, 
     assert len({place.top() for place in places}) == rows
     buttons[-1].click()
     assert taken == [words[-1]]
+
+
+def test_the_card_of_a_distance_that_no_view_shows_says_so_and_its_figure_once():
+    lift = Lift("front", (0, 0, 0), (2.48, 0, 0), 2.48, on_rule(2.48), is_worked_out=True)
+    card = card_text(plan_with(replace(SET_OFF, setting_mm=2.48, lift=lift)), 0, Unit.MM)
+    assert card.details[0] == "worked out   2.48, which no view shows"
